@@ -1,0 +1,19 @@
+/** What a check of the proof is given, and gives. */
+import type { EmailProps } from "../blocks/layout.ts";
+import type { EmailDocument } from "../document/index.ts";
+import type { Brand, Finding } from "../kinds/kind.ts";
+import type { CompiledEmail } from "../render/index.ts";
+import type { Fields } from "../rules/index.ts";
+
+export interface CheckInput {
+  readonly doc: EmailDocument;
+  readonly email: EmailProps;
+  readonly compiled: CompiledEmail;
+  readonly brand: Brand;
+  readonly fields: Fields;
+}
+
+export interface Check {
+  readonly id: string;
+  run(input: CheckInput): Finding[];
+}

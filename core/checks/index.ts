@@ -1,0 +1,43 @@
+/** The checks of the proof. A new one is a file beside this one and a line here. */
+import type { EmailProps } from "../blocks/layout.ts";
+import type { EmailDocument } from "../document/index.ts";
+import type { Finding, Surroundings } from "../kinds/kind.ts";
+import { compile } from "../render/index.ts";
+import type { Fields } from "../rules/index.ts";
+import { blockChecks } from "./blocks.ts";
+import type { Check } from "./check.ts";
+import { sender, subject } from "./envelope.ts";
+import { fallbacks } from "./fallbacks.ts";
+import { emptyTextLinks } from "./links.ts";
+import { postalAddress } from "./postal-address.ts";
+import { unsubscribe } from "./unsubscribe.ts";
+
+export const CHECKS: readonly Check[] = [
+  unsubscribe,
+  postalAddress,
+  subject,
+  sender,
+  emptyTextLinks,
+  blockChecks,
+  fallbacks,
+];
+
+/** Everything the checks find, what stops a send first. */
+export function runChecks(
+  doc: EmailDocument,
+  surroundings: Surroundings,
+  fields: Fields,
+): Finding[] {
+  const input = {
+    doc,
+    email: doc.root.props as unknown as EmailProps,
+    compiled: compile(doc, surroundings),
+    brand: surroundings.brand,
+    fields,
+  };
+  const findings = CHECKS.flatMap((check) => check.run(input));
+  return [
+    ...findings.filter((f) => f.severity === "stop"),
+    ...findings.filter((f) => f.severity === "look"),
+  ];
+}

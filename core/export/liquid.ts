@@ -1,0 +1,124 @@
+/**
+ * A compiled email as a standard Liquid template, so that any Liquid engine can merge it. Plain tags
+ * are `{{ contact.id | default: "…" | escape }}`; a tag with a format, or one inside an address,
+ * is a variable computed beforehand, because engines format dates and numbers in their own ways.
+ */
+import { type PrepareOptions, type Reader, tagWords } from "../merge/index.ts";
+import type { CompiledEmail } from "../render/index.ts";
+import { lineMarkup, type Segment, type Tag } from "../text/index.ts";
+
+export interface LiquidTemplate {
+  readonly html: string;
+  readonly text: string;
+  readonly subject: string;
+  /** The variables a reader's merge needs. */
+  variables(reader: Reader): Record<string, unknown>;
+}
+
+const quoted = (text: string) =>
+  text.includes('"') ? (text.includes("'") ? null : `'${text}'`) : `"${text}"`;
+
+/** Liquid's own marks inside constants are taken as they are. */
+const constant = (text: string) =>
+  /\{[{%]/.test(text) ? `{% raw %}${text}{% endraw %}` : text;
+
+class Exporter {
+  readonly computed = new Map<string, { tag: Tag; url: boolean }>();
+  constructor(
+    private readonly email: CompiledEmail,
+    private readonly options: Pick<PrepareOptions, "links">,
+  ) {}
+
+  /** A variable computed beforehand for this tag. */
+  private variable(tag: Tag, url: boolean): string {
+    for (const [name, known] of this.computed) {
+      if (known.url === url && JSON.stringify(known.tag) === JSON.stringify(tag)) return name;
+    }
+    const name = `computed_${this.computed.size + 1}`;
+    this.computed.set(name, { tag, url });
+    return name;
+  }
+
+  private output(tag: Tag, as: string): string {
+    const escape = as === "html" || as === "attribute" || as === "url" ? " | escape" : "";
+    const fallback = quoted(tag.fallback ?? "");
+    if (tag.format || as === "url" || fallback === null) {
+      return `{{ ${this.variable(tag, as === "url")}${escape} }}`;
+    }
+    const [scope, id] = tag.ref.split(":") as [string, string];
+    return `{{ ${scope}["${id}"] | default: ${fallback}${escape} }}`;
+  }
+
+  body(segments: readonly Segment[]): string {
+    const { email } = this;
+    return segments
+      .map((segment) => {
+        if (typeof segment === "string") return constant(segment);
+        if (segment.slot === "tag") return this.output(segment.tag, segment.as);
+        if (segment.slot === "mark") return "";
+        if (segment.slot === "pixel") {
+          return this.options.links === "tracked"
+            ? `<img src="${email.publicAddress}/o/{{ token }}.gif" width="1" height="1" alt="" style="display:block;border:0">`
+            : "";
+        }
+        const { to } = segment;
+        if (to.kind === "web" && this.options.links === "direct") {
+          return lineMarkup(to.address, "url")
+            .segments.map((part) => {
+              if (typeof part === "string") {
+                return constant(segment.as === "html" ? escapeConstant(part) : part);
+              }
+              return part.slot === "tag" ? this.output(part.tag, "url") : "";
+            })
+            .join("");
+        }
+        if (to.kind === "web") {
+          const number =
+            email.links.findIndex(
+              (l) =>
+                l.node === segment.node &&
+                l.words === segment.words &&
+                JSON.stringify(l.to) === JSON.stringify(to),
+            ) + 1;
+          return `${email.publicAddress}/c/{{ token }}/${number}`;
+        }
+        if (to.kind === "mail") return `mailto:${to.address}`;
+        if (to.kind === "phone") return `tel:${to.number.replace(/[^+0-9]/g, "")}`;
+        if (to.kind === "webVersion") return `${email.publicAddress}/w/{{ token }}`;
+        if (to.kind === "unsubscribe") return `${email.publicAddress}/u/{{ token }}`;
+        return "";
+      })
+      .join("");
+  }
+}
+
+const escapeConstant = (text: string) => text.replaceAll("&", "&amp;");
+
+/** The Liquid templates of an email. */
+export function toLiquid(
+  email: CompiledEmail,
+  options: Pick<PrepareOptions, "links"> = { links: "direct" },
+): LiquidTemplate {
+  const exporter = new Exporter(email, options);
+  const html = exporter.body(email.html);
+  const text = exporter.body(email.text);
+  const subject = exporter.body(email.subject);
+  return {
+    html,
+    text,
+    subject,
+    variables(reader) {
+      const scopes: Record<string, Record<string, unknown>> = {};
+      for (const [ref, value] of Object.entries(reader.values)) {
+        const [scope, id] = ref.split(":") as [string, string];
+        scopes[scope] ??= {};
+        scopes[scope][id] = value;
+      }
+      const computed = [...exporter.computed].map(([name, { tag, url }]) => {
+        const words = tagWords(tag, reader, email.lang);
+        return [name, url ? encodeURIComponent(words.toWellFormed()) : words];
+      });
+      return { ...scopes, token: reader.token, ...Object.fromEntries(computed) };
+    },
+  };
+}

@@ -1,0 +1,36 @@
+/** Plain JSON values, and the one spelling of them that is stored and compared. */
+
+export type Json = null | boolean | number | string | readonly Json[] | JsonObject;
+export interface JsonObject {
+  readonly [key: string]: Json;
+}
+
+/**
+ * Writes a JSON value with the keys of every object sorted, so that equal values are equal text
+ * (the idea of RFC 8785, without its number rules: JavaScript's own number spelling already is canonical).
+ * Keys whose value is `undefined` are left out. Throws a TypeError for values JSON cannot hold.
+ */
+export function canonical(value: unknown): string {
+  if (value === null || typeof value === "boolean" || typeof value === "string") {
+    return JSON.stringify(value);
+  }
+  if (typeof value === "number") {
+    if (!Number.isFinite(value)) throw new TypeError("JSON has no spelling for this number");
+    return JSON.stringify(value);
+  }
+  if (Array.isArray(value)) return `[${value.map(canonical).join(",")}]`;
+  if (typeof value === "object") {
+    const object = value as Record<string, unknown>;
+    const parts: string[] = [];
+    for (const key of Object.keys(object).sort()) {
+      if (object[key] !== undefined) parts.push(`${JSON.stringify(key)}:${canonical(object[key])}`);
+    }
+    return `{${parts.join(",")}}`;
+  }
+  throw new TypeError(`JSON has no spelling for a ${typeof value}`);
+}
+
+/** True when both values have the same canonical spelling. */
+export function sameJson(a: unknown, b: unknown): boolean {
+  return a === b || canonical(a) === canonical(b);
+}

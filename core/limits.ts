@@ -1,0 +1,34 @@
+/** Every limit on sizes, counts and times that a person can meet, in one place. */
+export const LIMITS = {
+  /** Width of the email in CSS pixels. */
+  emailWidth: { min: 480, max: 700, standard: 600 },
+  /** Width of the narrow sheet in CSS pixels. */
+  narrowWidth: 375,
+  columnsPerBand: 4,
+  nodesPerDocument: 2_000,
+  /** Characters. */
+  lineLength: 1_000,
+  nameLength: 120,
+  addressLength: 254,
+  webAddressLength: 2_000,
+  /** Bytes of one edit sent by a browser. */
+  editBytes: 1_000_000,
+  editsPerRequest: 200,
+  /** Bytes of one uploaded picture, and its sides in pixels. */
+  pictureBytes: 8_000_000,
+  pictureSide: 8_000,
+  /** Addresses of one test send. */
+  testAddresses: 10,
+  rulesDepth: 8,
+  contactsPerPage: 50,
+  outboxPerPage: 50,
+  /** Days a signed-in session lasts. */
+  sessionDays: 30,
+  /** Messages handed to the mail service at the same time. */
+  sendBatch: 100,
+  sendParallel: 8,
+  /** Tries for a message the mail service defers. */
+  sendTries: 5,
+  /** HTML size after which one large webmail cuts the message off, in bytes. */
+  htmlBytes: 102_000,
+} as const;

@@ -1,0 +1,2 @@
+export * from "./prepare.ts";
+export * from "./values.ts";

@@ -1,0 +1,72 @@
+/** What stands around the bands: head, style elements, preview text, the article. */
+import type { DocNode } from "../document/index.ts";
+import { css, html, lineMarkup, type Line, type Markup, slot, trusted } from "../text/index.ts";
+import { FONTS } from "../theme/theme.ts";
+import type { EmailContext } from "./block.ts";
+
+/** Keeps body text from following the preview text in the inbox: joiner, non-joiner, no-break space. */
+const FILLER = "&#847;&zwnj;&nbsp;".repeat(60);
+
+/**
+ * The one small style element that matters (well under 8 KB, nothing exotic in it: a filter that
+ * dislikes one rule throws all of them away). Inline styles win elsewhere, so these are important.
+ */
+export function narrowRules(width: number): string {
+  return [
+    "body{margin:0;padding:0}",
+    "a[x-apple-data-detectors]{color:inherit!important;text-decoration:none!important}",
+    `@media (max-width:${width - 1}px){`,
+    ".cl{max-width:100%!important}",
+    ".sp{padding-left:16px!important;padding-right:16px!important}",
+    ".im,.im img{max-width:100%!important}",
+    ".nw{display:none!important}",
+    ".nr{display:table-row!important}",
+    ".nt{display:table!important}",
+    ".al{text-align:left!important}.al table{margin:0!important;float:none!important}",
+    ".ac{text-align:center!important}.ac table{margin:0 auto!important;float:none!important}",
+    ".ar{text-align:right!important}.ar table{margin:0 0 0 auto!important;float:none!important}",
+    "}",
+  ].join("\n");
+}
+
+/** The whole HTML document around the bands. */
+export function skeleton(
+  root: DocNode,
+  envelope: { subject: Line; preview: Line },
+  context: EmailContext,
+  bands: Markup,
+): Markup {
+  const { theme, lang, width } = context;
+  const body = css({
+    margin: "0",
+    padding: "0",
+    width: "100%",
+    "background-color": theme.colours.ground,
+    "word-spacing": "normal",
+  });
+  const subject = lineMarkup(envelope.subject, "attribute");
+  const hidden =
+    "display:none;font-size:1px;line-height:1px;max-height:0;max-width:0;opacity:0;overflow:hidden;mso-hide:all";
+  return html`<!doctype html>
+<html lang="${lang}" dir="ltr" xmlns="http://www.w3.org/1999/xhtml" xmlns:v="urn:schemas-microsoft-com:vml" xmlns:o="urn:schemas-microsoft-com:office:office">
+<head>
+<meta charset="utf-8">
+<meta name="viewport" content="width=device-width,initial-scale=1">
+<meta name="color-scheme" content="light">
+<meta name="supported-color-schemes" content="light">
+<meta name="format-detection" content="telephone=no,date=no,address=no,email=no,url=no">
+<title>${subject}</title>
+${trusted("<!--[if mso]><xml><o:OfficeDocumentSettings><o:AllowPNG/><o:PixelsPerInch>96</o:PixelsPerInch></o:OfficeDocumentSettings></xml><![endif]-->")}
+<style>
+${trusted(narrowRules(width))}
+</style>
+${trusted(`<!--[if mso]><style>table,td,div,p,a,h1,h2,h3{font-family:${FONTS[theme.fonts.body].stack}}</style><![endif]-->`)}
+</head>
+<body style="${body}" bgcolor="${theme.colours.ground}">
+<div style="${hidden}">${lineMarkup(envelope.preview, "attribute")}${trusted(FILLER)}</div>
+<div${slot({ slot: "mark", node: root.id, text: null })} role="article" aria-roledescription="email" aria-label="${subject}" lang="${lang}" dir="ltr">
+${bands}</div>
+${slot({ slot: "pixel" })}</body>
+</html>
+`;
+}

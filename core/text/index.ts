@@ -1,0 +1,15 @@
+/** Rich text: schema, links, tags, and its way to HTML and plain text. */
+import { linkSchema } from "./link.ts";
+import { setLinkCheck } from "./schema.ts";
+
+setLinkCheck((value) => {
+  const result = linkSchema.safeParse(value);
+  if (!result.success) throw new RangeError(result.error.issues[0]?.message ?? "Not a link");
+});
+
+export * from "./link.ts";
+export * from "./markup.ts";
+export * from "./rebase.ts";
+export * from "./render.ts";
+export * from "./schema.ts";
+export * from "./tag.ts";

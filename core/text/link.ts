@@ -1,0 +1,77 @@
+/** Where a link leads. Addresses are checked here and nowhere else. */
+import { z } from "zod";
+import { LIMITS } from "../limits.ts";
+import { type Line, lineSchema, plainLine } from "./schema.ts";
+
+/**
+ * Says what is wrong with a web address, or null. Only http and https lead anywhere; anything else
+ * (`javascript:`, `data:` …) is refused. Tags may follow the host, never make it.
+ */
+export function webAddressProblem(address: Line): string | null {
+  const text = plainLine(address, () => "x");
+  if (text.trim() === "") return null;
+  const first = address.content?.[0];
+  if (!first || first.type !== "text" || !/^https?:\/\/[^\s/?#]+/i.test(first.text ?? "")) {
+    return "A web address begins with https:// (or http://) and a host, for example https://larkmoor.example/visit.";
+  }
+  const hostOnly = /^https?:\/\/[^\s/?#]*$/i.test(first.text ?? "");
+  if (hostOnly && (address.content?.length ?? 0) > 1) {
+    return "A merge tag cannot stand in the host of an address; put it after the first slash.";
+  }
+  if (/[\s\u0000-\u001f"<>\\]/.test(text)) {
+    return "An address has no spaces, quotes or angle brackets in it.";
+  }
+  if (text.length > LIMITS.webAddressLength) return "This address is too long.";
+  if (!URL.canParse(text)) return "This is not a complete web address.";
+  const { username, password } = new URL(text);
+  if (username || password) return "An address with a user name in it is not allowed here.";
+  return null;
+}
+
+/** The common shape of a mail address: enough to find slips, not the whole of RFC 5322. */
+export const MAIL_ADDRESS = /^[^\s@<>()[\]\\,;:"]+@[a-z0-9-]+(\.[a-z0-9-]+)+$/i;
+const PHONE = /^\+?[0-9][0-9 ()./-]{2,30}$/;
+
+export const linkSchema = z.discriminatedUnion("kind", [
+  z.strictObject({ kind: z.literal("none") }),
+  z.strictObject({
+    kind: z.literal("web"),
+    address: lineSchema.superRefine((address, ctx) => {
+      const problem = webAddressProblem(address);
+      if (problem) ctx.addIssue({ code: "custom", message: problem });
+    }),
+  }),
+  z.strictObject({
+    kind: z.literal("mail"),
+    address: z
+      .string()
+      .max(LIMITS.addressLength)
+      .refine((a) => a === "" || MAIL_ADDRESS.test(a), "This is not a mail address."),
+  }),
+  z.strictObject({
+    kind: z.literal("phone"),
+    number: z
+      .string()
+      .max(40)
+      .refine((n) => n === "" || PHONE.test(n), "This is not a phone number."),
+  }),
+  z.strictObject({ kind: z.literal("webVersion") }),
+  z.strictObject({ kind: z.literal("unsubscribe") }),
+]);
+export type Link = z.infer<typeof linkSchema>;
+
+/** True when following the link would lead nowhere. */
+export function isEmptyLink(link: Link): boolean {
+  switch (link.kind) {
+    case "none":
+      return true;
+    case "web":
+      return plainLine(link.address, () => "x").trim() === "";
+    case "mail":
+      return link.address === "";
+    case "phone":
+      return link.number === "";
+    default:
+      return false;
+  }
+}

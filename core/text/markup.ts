@@ -1,0 +1,116 @@
+/**
+ * Markup: constant pieces of HTML (or plain text) with slots between them, the form in which an
+ * email is compiled. The `html` template escapes every string put into it, so that the only way to
+ * write a raw angle bracket is to type it in the template itself.
+ */
+import type { Link } from "./link.ts";
+import type { Tag } from "./tag.ts";
+
+/** Where a value lands, and so how it is made safe. */
+export type Landing = "html" | "attribute" | "url" | "header" | "text";
+
+export type Slot =
+  | { readonly slot: "tag"; readonly tag: Tag; readonly as: Landing }
+  /** An address to follow; numbered and made trackable when the email is prepared. */
+  | {
+      readonly slot: "link";
+      readonly node: string;
+      readonly to: Link;
+      readonly words: string;
+      readonly as: "html" | "text";
+    }
+  /** Names the node (and the text in it) for the sheet; dropped when sending. */
+  | { readonly slot: "mark"; readonly node: string; readonly text: string | null }
+  /** The address of the open pixel. */
+  | { readonly slot: "pixel" };
+export type Segment = string | Slot;
+
+const ENTITIES: Record<string, string> = {
+  "&": "&amp;",
+  "<": "&lt;",
+  ">": "&gt;",
+  '"': "&#34;",
+  "'": "&#39;",
+};
+const SPECIAL = /[&<>"']/;
+
+/** Escapes for HTML text and for quoted attribute values alike (WHATWG HTML, 13.3). */
+export function escapeHtml(text: string): string {
+  return SPECIAL.test(text) ? text.replace(/[&<>"']/g, (c) => ENTITIES[c]!) : text;
+}
+
+export class Markup {
+  constructor(readonly segments: readonly Segment[]) {}
+  static readonly empty = new Markup([]);
+}
+
+type Hole = string | number | Markup | null | undefined | false | readonly Hole[];
+
+function append(out: Segment[], segment: Segment): void {
+  const last = out.length - 1;
+  if (typeof segment === "string") {
+    if (segment === "") return;
+    if (typeof out[last] === "string") out[last] += segment;
+    else out.push(segment);
+  } else out.push(segment);
+}
+
+function fill(out: Segment[], hole: Hole, escape: (text: string) => string): void {
+  if (hole === null || hole === undefined || hole === false) return;
+  if (hole instanceof Markup) for (const segment of hole.segments) append(out, segment);
+  else if (Array.isArray(hole)) for (const inner of hole) fill(out, inner, escape);
+  else append(out, escape(String(hole)));
+}
+
+const template =
+  (escape: (text: string) => string) =>
+  (strings: TemplateStringsArray, ...holes: Hole[]): Markup => {
+    const out: Segment[] = [];
+    strings.forEach((constant, i) => {
+      append(out, constant);
+      if (i < holes.length) fill(out, holes[i], escape);
+    });
+    return new Markup(out);
+  };
+
+/** HTML with every string in a hole escaped; markup, numbers and lists of them are put in as they are. */
+export const html = template(escapeHtml);
+/** Plain text, nothing escaped. */
+export const plain = template((text) => text);
+/** A single slot as markup. */
+export const slot = (value: Slot): Markup => new Markup([value]);
+/** Pieces one after another. */
+export const join = (parts: readonly (Markup | null)[], between = ""): Markup => {
+  const out: Segment[] = [];
+  parts.forEach((part, i) => {
+    if (i > 0) append(out, between);
+    fill(out, part, (text) => text);
+  });
+  return new Markup(out);
+};
+/** HTML that core itself has made and that needs no escaping. */
+export const trusted = (markup: string): Markup => new Markup(markup ? [markup] : []);
+
+/** Attributes with a leading blank each; those with no value are left out. */
+export function attrs(values: Record<string, string | number | Markup | null | undefined>): Markup {
+  const out: Segment[] = [];
+  for (const [name, value] of Object.entries(values)) {
+    if (value === null || value === undefined) continue;
+    append(out, ` ${name}="`);
+    fill(out, value, escapeHtml);
+    append(out, '"');
+  }
+  return new Markup(out);
+}
+
+/**
+ * A style value: longhand properties in the order given, without those that are null. Quotes around
+ * font names stay as they are, since style attributes are written in double quotes.
+ */
+export function css(properties: Record<string, string | number | null | undefined>): Markup {
+  const out: string[] = [];
+  for (const [name, value] of Object.entries(properties)) {
+    if (value !== null && value !== undefined && value !== "") out.push(`${name}:${value}`);
+  }
+  return trusted(out.join(";").replace(/[&<>"]/g, (c) => ENTITIES[c]!));
+}

@@ -1,0 +1,56 @@
+/** Text edits as prosemirror-transform steps: apply, invert, and rebase over other people's steps. */
+import type { Node as ProseNode } from "prosemirror-model";
+import { Mapping, Step } from "prosemirror-transform";
+import type { Json } from "../json.ts";
+import { parseText, type TextJson, type TextKind, textSchema } from "./schema.ts";
+
+const read = (steps: readonly Json[]) => steps.map((step) => Step.fromJSON(textSchema, step));
+
+function open(text: TextJson): ProseNode {
+  return parseText(text, text.type as TextKind);
+}
+
+/** The text after the steps. Throws a RangeError when a step does not fit. */
+export function applySteps(text: TextJson, steps: readonly Json[]): TextJson {
+  let node = open(text);
+  for (const step of read(steps)) {
+    const result = step.apply(node);
+    if (!result.doc) throw new RangeError(result.failed ?? "This change does not fit the text");
+    node = result.doc;
+  }
+  node.check();
+  return node.toJSON() as TextJson;
+}
+
+/** The steps that take the text back to what it was before `steps`. */
+export function invertSteps(text: TextJson, steps: readonly Json[]): Json[] {
+  let node = open(text);
+  const back: Json[] = [];
+  for (const step of read(steps)) {
+    back.unshift(step.invert(node).toJSON() as Json);
+    const result = step.apply(node);
+    if (!result.doc) throw new RangeError(result.failed ?? "This change does not fit the text");
+    node = result.doc;
+  }
+  return back;
+}
+
+/**
+ * Moves `steps`, made on some text, over `over`, made by others on that same text, so that they
+ * apply after them. Steps whose ground is gone are left out.
+ */
+export function rebaseSteps(steps: readonly Json[], over: readonly Json[]): Json[] {
+  const mine = read(steps);
+  const mapping = new Mapping();
+  for (const step of [...mine].reverse()) mapping.appendMap(step.getMap().invert());
+  for (const step of read(over)) mapping.appendMap(step.getMap());
+  const out: Json[] = [];
+  mine.forEach((step, i) => {
+    const from = mine.length - i;
+    const mapped = step.map(mapping.slice(from));
+    if (!mapped) return;
+    mapping.appendMap(mapped.getMap(), from - 1);
+    out.push(mapped.toJSON() as Json);
+  });
+  return out;
+}
