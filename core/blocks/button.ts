@@ -101,7 +101,7 @@ export const button: BlockKind<Button> = {
     const inner = href
       ? html`<a${href} style="${anchor}">${words}</a>`
       : html`<span style="${anchor}">${words}</span>`;
-    const align = { start: "left", center: "center", end: "right" }[props.box.align];
+    const align = { start: null, center: "center", end: "right" }[props.box.align];
     const width = props.wide === "full" ? "100%" : null;
     return html`<table role="presentation"${attrs({ align, width })} border="0" cellpadding="0" cellspacing="0"><tr><td align="center" bgcolor="${fill}" style="${css({ "background-color": fill, "border-radius": radius })}">${inner}</td></tr></table>`;
   },

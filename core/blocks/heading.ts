@@ -1,7 +1,15 @@
 import { z } from "zod";
 import { blockShape, box, pad } from "../kinds/common.ts";
 import type { BlockKind } from "../kinds/kind.ts";
-import { html, inlineMarkup, inlineText, phrase, phraseSchema, plain, trusted } from "../text/index.ts";
+import {
+  html,
+  inlineMarkup,
+  inlineText,
+  phrase,
+  phraseSchema,
+  plain,
+  trusted,
+} from "../text/index.ts";
 import { colourSchema, resolveColour } from "../theme/theme.ts";
 import { wordStyle } from "./type-style.ts";
 
@@ -28,7 +36,10 @@ export const heading: BlockKind<Heading> = {
   }),
   texts: [{ path: ["words"], kind: "phrase", label: "Words" }],
   content: [
-    { control: "onSheet", label: "Write the words on the sheet: double-click them, or press Enter." },
+    {
+      control: "onSheet",
+      label: "Write the words on the sheet: double-click them, or press Enter.",
+    },
     {
       control: "choice",
       path: ["level"],

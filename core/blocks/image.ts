@@ -22,7 +22,10 @@ import { FONTS, resolveColour } from "../theme/theme.ts";
 const schema = z.strictObject({
   ...blockShape,
   /** The id of a picture, or null while there is none. */
-  picture: z.string().regex(/^[a-f0-9]{64}$/).nullable(),
+  picture: z
+    .string()
+    .regex(/^[a-f0-9]{64}$/)
+    .nullable(),
   alt: lineSchema,
   /** Purely decorative: read aloud as nothing, and no alt text is asked for. */
   decorative: z.boolean(),
@@ -88,7 +91,7 @@ export const image: BlockKind<Image> = {
     const img = html`<img${attrs({ src, width, height })} alt="${alt}" style="${style}">`;
     const href = hrefMarkup(props.to, ctx.node, altWords(props) || "Picture");
     const inner = href ? html`<a${href} style="text-decoration:none">${img}</a>` : img;
-    const align = { start: "left", center: "center", end: "right" }[props.box.align];
+    const align = { start: null, center: "center", end: "right" }[props.box.align];
     return html`<table role="presentation"${attrs({ width, align })} border="0" cellpadding="0" cellspacing="0" class="im" style="${css({ width: "100%", "max-width": `${width}px`, margin: props.box.align === "center" ? "0 auto" : null })}"><tr><td width="${width}" style="padding:0">${inner}</td></tr></table>`;
   },
   text(props, ctx) {

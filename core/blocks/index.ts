@@ -64,7 +64,10 @@ export function checkNode(node: DocNode): DocNode {
   const result = schema.safeParse(node.props);
   if (!result.success) {
     const issue = result.error.issues[0]!;
-    throw new EditError("invalid", `${labelOf(node)}: ${issue.message} (${issue.path.join(" › ")})`);
+    throw new EditError(
+      "invalid",
+      `${labelOf(node)}: ${issue.message} (${issue.path.join(" › ")})`,
+    );
   }
   return { ...node, props: result.data as DocNode["props"] };
 }

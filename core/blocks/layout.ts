@@ -21,7 +21,9 @@ export const envelopePropsSchema = z.strictObject({
 export type EnvelopeProps = z.infer<typeof envelopePropsSchema>;
 
 export const emailSchema = z.strictObject({
-  lang: z.string().regex(/^[a-z]{2,3}(-[A-Za-z0-9]{2,8})*$/, "A language tag such as en or fr-CA (BCP 47)."),
+  lang: z
+    .string()
+    .regex(/^[a-z]{2,3}(-[A-Za-z0-9]{2,8})*$/, "A language tag such as en or fr-CA (BCP 47)."),
   width: z.number().int().min(LIMITS.emailWidth.min).max(LIMITS.emailWidth.max),
   theme: themeSchema,
   envelope: envelopePropsSchema,

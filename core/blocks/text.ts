@@ -31,7 +31,10 @@ export const text: BlockKind<Text> = {
   }),
   texts: [{ path: ["words"], kind: "doc", label: "Words" }],
   content: [
-    { control: "onSheet", label: "Write the words on the sheet: double-click them, or press Enter." },
+    {
+      control: "onSheet",
+      label: "Write the words on the sheet: double-click them, or press Enter.",
+    },
   ],
   style: [
     { control: "colour", path: ["colour"], label: "Colour of the words" },

@@ -1,7 +1,7 @@
 import { labelOf, textsOf } from "../blocks/index.ts";
 import { valueAt, walk } from "../document/index.ts";
 import type { Finding } from "../kinds/kind.ts";
-import { type Tag, tagsOf, type TextJson } from "../text/index.ts";
+import { type Tag, type TextJson, tagsOf } from "../text/index.ts";
 import type { Check, CheckInput } from "./check.ts";
 
 const nameOf = (tag: Tag, { fields }: CheckInput) => {

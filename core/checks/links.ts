@@ -1,6 +1,6 @@
+import { textsOf } from "../blocks/index.ts";
 import { valueAt, walk } from "../document/index.ts";
 import { isEmptyLink, type Link, type TextJson } from "../text/index.ts";
-import { textsOf } from "../blocks/index.ts";
 import type { Check } from "./check.ts";
 
 function emptyLinks(text: TextJson): string[] {

@@ -19,8 +19,7 @@ const quoted = (text: string) =>
   text.includes('"') ? (text.includes("'") ? null : `'${text}'`) : `"${text}"`;
 
 /** Liquid's own marks inside constants are taken as they are. */
-const constant = (text: string) =>
-  /\{[{%]/.test(text) ? `{% raw %}${text}{% endraw %}` : text;
+const constant = (text: string) => (/\{[{%]/.test(text) ? `{% raw %}${text}{% endraw %}` : text);
 
 class Exporter {
   readonly computed = new Map<string, { tag: Tag; url: boolean }>();

@@ -21,7 +21,9 @@ export function columnWidths(band: DocNode, emailWidth: number): number[] {
 
 function renderColumn(column: DocNode, width: number, context: EmailContext): Markup {
   const rows = column.children.map((block) => renderBlock(block, width, context).html);
-  const body = rows.length ? join(rows) : html`<tr><td height="1" style="font-size:1px;line-height:1px">&nbsp;</td></tr>`;
+  const body = rows.length
+    ? join(rows)
+    : html`<tr><td height="1" style="font-size:1px;line-height:1px">&nbsp;</td></tr>`;
   return html`${TABLE} width="100%" style="width:100%">${body}</table>`;
 }
 
@@ -67,9 +69,7 @@ export function renderBand(band: DocNode, context: EmailContext): Markup {
   const outside = props.fullWidth ? ground : theme.colours.ground;
   const widths = columnWidths(band, width);
   const columns =
-    props.onNarrow === "keep"
-      ? sideBySide(band, widths, context)
-      : stacking(band, widths, context);
+    props.onNarrow === "keep" ? sideBySide(band, widths, context) : stacking(band, widths, context);
   const { top, right, bottom, left } = props.padding;
   const cell = css({
     padding: `${top}px ${right}px ${bottom}px ${left}px`,
@@ -105,4 +105,3 @@ export function bandText(band: DocNode, context: EmailContext): Markup {
     "\n\n",
   );
 }
-

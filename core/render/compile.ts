@@ -7,7 +7,14 @@ import type { EmailProps } from "../blocks/layout.ts";
 import { type DocNode, type EmailDocument, find, pathTo } from "../document/index.ts";
 import { canonical } from "../json.ts";
 import type { Surroundings } from "../kinds/kind.ts";
-import { join, type Line, type Link, lineMarkup, type Markup, type Segment } from "../text/index.ts";
+import {
+  join,
+  type Line,
+  type Link,
+  lineMarkup,
+  type Markup,
+  type Segment,
+} from "../text/index.ts";
 import { bandText, columnWidths, renderBand } from "./band.ts";
 import { type EmailContext, renderBlock } from "./block.ts";
 import { skeleton } from "./skeleton.ts";

@@ -1,6 +1,6 @@
 /** What stands around the bands: head, style elements, preview text, the article. */
 import type { DocNode } from "../document/index.ts";
-import { css, html, lineMarkup, type Line, type Markup, slot, trusted } from "../text/index.ts";
+import { css, html, type Line, lineMarkup, type Markup, slot, trusted } from "../text/index.ts";
 import { FONTS } from "../theme/theme.ts";
 import type { EmailContext } from "./block.ts";
 

@@ -166,4 +166,3 @@ export function foldedValues(values: Contact["values"]): Record<string, string> 
   }
   return folded;
 }
-

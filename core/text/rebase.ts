@@ -35,15 +35,32 @@ export function invertSteps(text: TextJson, steps: readonly Json[]): Json[] {
   return back;
 }
 
+/** Steps made by others since; those that take earlier ones of the list back name them by index. */
+export interface OverSteps {
+  readonly steps: readonly Json[];
+  readonly takesBack: number | null;
+}
+
 /**
- * Moves `steps`, made on some text, over `over`, made by others on that same text, so that they
- * apply after them. Steps whose ground is gone are left out.
+ * Moves `steps`, made on some text, over `over`, made since on that same text, so that they apply after
+ * them. What was deleted and brought back by an undo is found again. Steps whose ground is gone are
+ * left out.
  */
-export function rebaseSteps(steps: readonly Json[], over: readonly Json[]): Json[] {
+export function rebaseSteps(steps: readonly Json[], over: readonly OverSteps[]): Json[] {
   const mine = read(steps);
   const mapping = new Mapping();
   for (const step of [...mine].reverse()) mapping.appendMap(step.getMap().invert());
-  for (const step of read(over)) mapping.appendMap(step.getMap());
+  const starts: number[] = [];
+  for (const { steps: theirs, takesBack } of over) {
+    const start = mapping.maps.length;
+    starts.push(start);
+    const mirrored = takesBack !== null && over[takesBack]?.steps.length === theirs.length;
+    read(theirs).forEach((step, i) => {
+      // An inverse runs backwards: its first step mirrors the last one of what it takes back.
+      const mirror = mirrored ? starts[takesBack]! + theirs.length - 1 - i : undefined;
+      mapping.appendMap(step.getMap(), mirror);
+    });
+  }
   const out: Json[] = [];
   mine.forEach((step, i) => {
     const from = mine.length - i;

@@ -1,6 +1,6 @@
 /** Rich text to markup: HTML with inline styles, and plain text. */
 import { isEmptyLink, type Link } from "./link.ts";
-import { attrs, html, join, type Landing, Markup, plain, slot, trusted } from "./markup.ts";
+import { attrs, html, join, type Landing, type Markup, plain, slot, trusted } from "./markup.ts";
 import { plainLine, type TextJson } from "./schema.ts";
 import type { Tag } from "./tag.ts";
 
@@ -150,4 +150,3 @@ export function docText(text: TextJson, node: string, indent = ""): Markup {
     text.type === "doc" ? "\n\n" : "\n",
   );
 }
-

@@ -147,7 +147,9 @@ export const tag = (
 /** The words of a line, its tags written by `valueOf`. */
 export function plainLine(text: TextJson, valueOf: (tag: Tag) => string): string {
   return (text.content ?? [])
-    .map((part) => (part.type === "tag" ? valueOf(part.attrs as unknown as Tag) : (part.text ?? "")))
+    .map((part) =>
+      part.type === "tag" ? valueOf(part.attrs as unknown as Tag) : (part.text ?? ""),
+    )
     .join("");
 }
 

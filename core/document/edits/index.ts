@@ -4,7 +4,7 @@
  */
 import { z } from "zod";
 import { LIMITS } from "../../limits.ts";
-import { rebaseSteps } from "../../text/index.ts";
+import { type OverSteps, rebaseSteps } from "../../text/index.ts";
 import { find } from "../lookup.ts";
 import type { EmailDocument } from "../model.ts";
 import { EditError, type EditKind, type Touch } from "./edit.ts";
@@ -57,12 +57,6 @@ export function invert(doc: EmailDocument, edit: Edit): Edit {
 export const touches = (edit: Edit): Touch[] =>
   parts(edit).flatMap((part) => kindOf(part).touches(part));
 
-const sameText = (a: SimpleEdit, b: SimpleEdit) =>
-  a.type === "text" &&
-  b.type === "text" &&
-  a.node === b.node &&
-  a.path.join(".") === b.path.join(".");
-
 /** True when both edits write the same text, so that the later one stands on stale ground. */
 export function clash(edit: Edit, other: Edit): boolean {
   const writesText = (e: Edit) => parts(e).some((part) => part.type === "text");
@@ -77,32 +71,58 @@ const overlap = (a: readonly string[], b: readonly string[]) => {
   return a.slice(0, length).join(".") === b.slice(0, length).join(".");
 };
 
+/** An edit made after the one in hand; `takesBack` is the index of the later edit it takes back. */
+export interface LaterEdit {
+  readonly edit: Edit;
+  readonly takesBack: number | null;
+}
+
+/** The later edits that still stand: an edit and the one that took it back cancel out. */
+function standing(later: readonly LaterEdit[]): Edit[] {
+  const gone = new Set<number>();
+  later.forEach(({ takesBack }, i) => {
+    // Taking back an edit that had itself been cancelled with another does that other again.
+    if (takesBack !== null && !gone.has(takesBack)) gone.add(takesBack).add(i);
+  });
+  return later.filter((_, i) => !gone.has(i)).map(({ edit }) => edit);
+}
+
+/** The steps of later edits on one text, in order. */
+function stepsOn(part: SimpleEdit & { type: "text" }, later: readonly LaterEdit[]): OverSteps[] {
+  const key = part.path.join(".");
+  return later.map(({ edit, takesBack }) => ({
+    takesBack,
+    steps: parts(edit).flatMap((other) =>
+      other.type === "text" && other.node === part.node && other.path.join(".") === key
+        ? other.steps
+        : [],
+    ),
+  }));
+}
+
 /**
  * Moves an edit (usually an inverse) over edits made after the state it was made for: its text steps are
  * mapped over theirs. Throws an EditError when what it changes is gone or was written over since.
  */
-export function rebase(doc: EmailDocument, edit: Edit, later: readonly Edit[]): Edit {
-  const others = later.flatMap(parts);
+export function rebase(doc: EmailDocument, edit: Edit, later: readonly LaterEdit[]): Edit {
+  const others = standing(later).flatMap(parts);
   const moved = parts(edit).flatMap((part): SimpleEdit[] => {
     if (part.type === "set") {
       const key = part.path.join(".");
-      if (
-        others.some((o) => o.type === "set" && o.node === part.node && o.path.join(".") === key)
-      ) {
-        throw new EditError("invalid", "Somebody has changed the same setting since.");
-      }
+      const again = others.some(
+        (o) => o.type === "set" && o.node === part.node && o.path.join(".") === key,
+      );
+      if (again) throw new EditError("invalid", "The same setting has been changed since.");
     }
-    if (part.type === "insert" && find(doc, part.parent) && part.after !== null) {
+    if (part.type === "insert" && part.after !== null) {
       // The neighbour may have gone meanwhile: then the end of the parent is the nearest place.
-      const parent = find(doc, part.parent)!.node;
-      if (!parent.children.some((c) => c.id === part.after)) {
+      const parent = find(doc, part.parent)?.node;
+      if (parent && !parent.children.some((c) => c.id === part.after)) {
         return [{ ...part, after: parent.children.at(-1)?.id ?? null }];
       }
     }
     if (part.type !== "text") return [part];
-    const over = others.flatMap((o) => (o.type === "text" && sameText(part, o) ? o.steps : []));
-    if (over.length === 0) return [part];
-    const steps = rebaseSteps(part.steps, over);
+    const steps = rebaseSteps(part.steps, stepsOn(part, later));
     return steps.length ? [{ ...part, steps }] : [];
   });
   if (moved.length === 0) throw new EditError("missing", "What this changed is gone.");

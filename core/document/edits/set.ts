@@ -5,7 +5,10 @@ import { idSchema, jsonSchema } from "../model.ts";
 import { EditError, type EditKind } from "./edit.ts";
 
 /** The way to a property inside a node's props: names only, never an index. */
-export const pathSchema = z.array(z.string().regex(/^[a-zA-Z][a-zA-Z0-9]{0,40}$/)).min(1).max(6);
+export const pathSchema = z
+  .array(z.string().regex(/^[a-zA-Z][a-zA-Z0-9]{0,40}$/))
+  .min(1)
+  .max(6);
 
 export const setSchema = z.strictObject({
   type: z.literal("set"),

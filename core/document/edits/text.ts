@@ -30,7 +30,10 @@ const fitting = <T>(work: () => T): T => {
     return work();
   } catch (error) {
     if (error instanceof EditError) throw error;
-    throw new EditError("invalid", `This change does not fit the text: ${(error as Error).message}`);
+    throw new EditError(
+      "invalid",
+      `This change does not fit the text: ${(error as Error).message}`,
+    );
   }
 };
 

@@ -1,0 +1,40 @@
+/** What the parts of the composer share. */
+import { createContext, useContext } from "react";
+import type { Edit, EmailDocument } from "#core/document/index.ts";
+import type { Picture, Surroundings } from "#core/kinds/kind.ts";
+import type { Reader } from "#core/merge/index.ts";
+import type { Field } from "#core/rules/index.ts";
+import type { Doing, Load } from "./actions.ts";
+import type { Session } from "./session.ts";
+import type { ReaderChoice } from "./wire.ts";
+
+export interface Composer {
+  readonly session: Session;
+  readonly doc: EmailDocument;
+  readonly fields: readonly Field[];
+  readonly surroundings: Surroundings;
+  readonly reader: Reader;
+  readonly readingAs: ReaderChoice | null;
+  /** `envelope`, or the id of a node; null selects nothing. */
+  readonly selected: string | null;
+  /** The text being written on a sheet. */
+  readonly writing: string | null;
+  /** What is being dragged. */
+  readonly load: Load | null;
+  select(id: string | null): void;
+  write(id: string | null): void;
+  edit(edit: Edit): boolean;
+  /** Does it and selects what it says; nothing where it is null. */
+  run(doing: Doing | null): void;
+  /** Puts a new block after the selection. */
+  add(load: Load): void;
+  addPicture(picture: Picture): void;
+}
+
+export const ComposerContext = createContext<Composer | null>(null);
+
+export function useComposer(): Composer {
+  const composer = useContext(ComposerContext);
+  if (!composer) throw new Error("Only inside the composer");
+  return composer;
+}

@@ -1,0 +1,68 @@
+/** The composer's keys, wherever the focus is outside a text. */
+import { blockKind, textsOf } from "#core/blocks/index.ts";
+import { find } from "#core/document/index.ts";
+import { duplicate, readingOrder, shift, takeOut } from "../actions.ts";
+import type { Composer } from "../context.ts";
+
+/** Whether a key press belongs to a field, a menu or a button rather than to the sheet. */
+function elsewhere(target: EventTarget | null): boolean {
+  const element = target as HTMLElement | null;
+  return Boolean(
+    element?.closest?.(
+      "input, textarea, select, [contenteditable=true], [role=dialog], [role=menu]",
+    ),
+  );
+}
+
+/** Does what a key asks for; gives whether it was one of ours. */
+export function handleKey(event: KeyboardEvent, composer: Composer): boolean {
+  if (elsewhere(event.target)) return false;
+  const mod = event.ctrlKey || event.metaKey;
+  const done = (work: () => void) => {
+    event.preventDefault();
+    work();
+    return true;
+  };
+  const key = event.key.toLowerCase();
+  if (mod && key === "z") {
+    return done(() => void (event.shiftKey ? composer.session.redo() : composer.session.undo()));
+  }
+  if (mod && key === "y") return done(() => void composer.session.redo());
+
+  const { doc, selected } = composer;
+  const node = selected ? find(doc, selected)?.node : undefined;
+  if (event.key === "ArrowDown" || event.key === "ArrowUp") {
+    const by = event.key === "ArrowDown" ? 1 : -1;
+    if (event.altKey) {
+      return node ? done(() => composer.run(shift(doc, node.id, by))) : false;
+    }
+    if (!inTree(event.target)) return false;
+    const order = ["envelope", ...readingOrder(doc)];
+    const at = order.indexOf(selected ?? "envelope");
+    const next = order[at + by];
+    return done(() => next && composer.select(next));
+  }
+  if (!node) return false;
+  if (mod && key === "d") return done(() => composer.run(duplicate(doc, node.id)));
+  if (event.key === "Delete" || event.key === "Backspace") {
+    return done(() => composer.run(takeOut(doc, node.id)));
+  }
+  if (event.key === "Escape") {
+    return done(() => composer.select(find(doc, node.id)?.parent?.id ?? null));
+  }
+  if (event.key === "Enter" && !mod && !isButton(event.target)) {
+    const writable = blockKind(node.type) && textsOf(node.type).length > 0;
+    return writable ? done(() => composer.write(node.id)) : false;
+  }
+  return false;
+}
+
+/** The running order takes the arrows; so do the sheets, where nothing else does. */
+const inTree = (target: EventTarget | null) => {
+  const element = target as HTMLElement | null;
+  return (
+    Boolean(element?.closest?.("[role=tree]")) || element?.ownerDocument.title !== document.title
+  );
+};
+const isButton = (target: EventTarget | null) =>
+  Boolean((target as HTMLElement | null)?.closest?.("button, a[href]"));

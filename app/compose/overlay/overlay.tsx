@@ -1,0 +1,105 @@
+/** What is drawn above a sheet: outlines, the grip of the selection, the landing line. */
+import { useDraggable } from "@dnd-kit/core";
+import { GripVertical } from "lucide-react";
+import { find } from "#core/document/index.ts";
+import { useComposer } from "../context.ts";
+import { type Landing, nameOf } from "../landing.ts";
+import type { Box, SheetView } from "../sheets/view.ts";
+
+const scaled = (box: Box, scale: number) => ({
+  left: box.x * scale,
+  top: box.y * scale,
+  width: box.width * scale,
+  height: box.height * scale,
+});
+
+function Grip({
+  id,
+  name,
+  view,
+  scale,
+}: {
+  id: string;
+  name: string;
+  view: SheetView;
+  scale: number;
+}) {
+  const { doc } = useComposer();
+  const node = find(doc, id)?.node;
+  const { setNodeRef, listeners } = useDraggable({
+    id: `${view.frame.title}:${id}`,
+    data: { load: { kind: "node", id, type: node?.type ?? "" } },
+  });
+  const box = view.boxOf(id);
+  if (!box || node?.type === "column") return null;
+  return (
+    <div
+      ref={setNodeRef}
+      {...listeners}
+      data-grip={id}
+      className="pointer-events-auto absolute flex cursor-grab items-center gap-1 rounded-md rounded-bl-none bg-plum py-0.5 pr-2 pl-1 text-[11px] font-semibold whitespace-nowrap text-on-plum select-none"
+      style={{ left: box.x * scale - 2, top: Math.max(0, box.y * scale - 22) }}
+    >
+      <GripVertical className="size-3.5" aria-hidden /> {name}
+    </div>
+  );
+}
+
+function LandingLine({ landing, scale }: { landing: Landing; scale: number }) {
+  const { x, y, width } = landing.line;
+  return (
+    <div
+      className="absolute z-10 h-1 -translate-y-1/2 rounded-full bg-plum"
+      style={{ left: x * scale, top: y * scale, width: width * scale }}
+    >
+      <span className="absolute top-1/2 left-1/2 -translate-x-1/2 -translate-y-1/2 rounded-full bg-plum px-2.5 py-0.5 text-[11.5px] font-semibold whitespace-nowrap text-on-plum">
+        {landing.words}
+      </span>
+    </div>
+  );
+}
+
+export function Overlay({
+  view,
+  scale,
+  hovered,
+  landing,
+  writing,
+}: {
+  view: SheetView;
+  scale: number;
+  /** Changes with every layout of the frame. */
+  layout: number;
+  hovered: string | null;
+  landing: Landing | null;
+  writing: string | null;
+}) {
+  const { doc, selected, load } = useComposer();
+  const selectedNode = selected ? find(doc, selected)?.node : undefined;
+  const selectedBox =
+    selectedNode && selectedNode !== doc.root ? view.boxOf(selectedNode.id) : null;
+  const hoveredNode = hovered && hovered !== selected ? find(doc, hovered)?.node : undefined;
+  const hoveredBox = hoveredNode && hoveredNode !== doc.root ? view.boxOf(hoveredNode.id) : null;
+  return (
+    <div className="pointer-events-none absolute inset-0 overflow-visible">
+      {hoveredBox && hoveredNode && !load && (
+        <div className="absolute outline-1 outline-plum" style={scaled(hoveredBox, scale)}>
+          <span className="absolute right-0 bottom-full rounded-t-md bg-plum-soft px-1.5 text-[10.5px] font-semibold text-plum">
+            {nameOf(hoveredNode)}
+          </span>
+        </div>
+      )}
+      {selectedBox && selectedNode && writing !== selectedNode.id && (
+        <>
+          <div
+            className="absolute rounded-sm outline-2 outline-plum"
+            data-selected={selectedNode.id}
+            style={scaled(selectedBox, scale)}
+          />
+          <Grip id={selectedNode.id} name={nameOf(selectedNode)} view={view} scale={scale} />
+        </>
+      )}
+      {landing && <LandingLine landing={landing} scale={scale} />}
+    </div>
+  );
+}

@@ -1,0 +1,128 @@
+/** The list of bands and blocks, top to bottom: the keyboard's way through the email. */
+import { useDraggable } from "@dnd-kit/core";
+import clsx from "clsx";
+import { useEffect, useRef } from "react";
+import type { EmailProps } from "#core/blocks/layout.ts";
+import type { DocNode } from "#core/document/index.ts";
+import { tagWords } from "#core/merge/index.ts";
+import { plainLine } from "#core/text/index.ts";
+import { useComposer } from "../context.ts";
+import { nameOf } from "../landing.ts";
+
+function Row({
+  node,
+  level,
+  schematic,
+}: {
+  node: DocNode;
+  level: 1 | 2;
+  /** How many columns a band has. */
+  schematic?: number;
+}) {
+  const { selected, select } = useComposer();
+  const on = selected === node.id;
+  const element = useRef<HTMLElement | null>(null);
+  const { setNodeRef, listeners } = useDraggable({
+    id: `order:${node.id}`,
+    data: { load: { kind: "node", id: node.id, type: node.type } },
+  });
+  useEffect(() => {
+    if (!on) return;
+    element.current?.scrollIntoView({ block: "nearest" });
+    // Where the arrows lead, the focus goes; elsewhere it is left alone.
+    if (document.activeElement?.closest("[role=tree]")) element.current?.focus();
+  }, [on]);
+  const show = node.props.show;
+  return (
+    // biome-ignore lint/a11y/useKeyWithClickEvents: keys are handled for the whole composer
+    <div
+      ref={(at) => {
+        element.current = at;
+        setNodeRef(at);
+      }}
+      {...listeners}
+      role="treeitem"
+      aria-level={level}
+      aria-selected={on}
+      tabIndex={on ? 0 : -1}
+      data-order={node.id}
+      onClick={() => select(node.id)}
+      className={clsx(
+        "flex cursor-default items-center gap-2 border-l-[3px] py-[3px] pr-2 select-none focus-visible:-outline-offset-2",
+        level === 1 ? "mt-1.5 pl-2.5 font-semibold" : "pl-10 text-[12px] text-ink-2",
+        on ? "border-plum bg-plum-soft text-plum" : "border-transparent hover:bg-bench",
+      )}
+    >
+      {schematic !== undefined && (
+        <span
+          aria-hidden
+          className="flex h-3 w-5 flex-none gap-px border border-line-strong bg-sheet p-px"
+        >
+          {Array.from({ length: schematic }, (_, i) => (
+            <span key={i} className="flex-1 bg-line-strong" />
+          ))}
+        </span>
+      )}
+      <span className="truncate">{nameOf(node)}</span>
+      {(show === "wide" || show === "narrow") && (
+        <span className="ml-auto flex-none text-[10.5px] text-ink-3">only {show}</span>
+      )}
+    </div>
+  );
+}
+
+function Envelope() {
+  const { doc, reader, selected, select } = useComposer();
+  const { envelope, lang } = doc.root.props as unknown as EmailProps;
+  const words = (text: EmailProps["envelope"]["subject"]) =>
+    plainLine(text, (tag) => tagWords(tag, reader, lang));
+  const on = selected === "envelope";
+  const subject = words(envelope.subject);
+  return (
+    // biome-ignore lint/a11y/useKeyWithClickEvents: keys are handled for the whole composer
+    <div
+      role="treeitem"
+      aria-level={1}
+      aria-selected={on}
+      aria-label="Envelope"
+      tabIndex={on || !selected ? 0 : -1}
+      data-order="envelope"
+      onClick={() => select("envelope")}
+      className={clsx(
+        "mx-2.5 cursor-default rounded-md border bg-sheet px-2.5 py-2",
+        on && "outline-2 outline-plum",
+      )}
+    >
+      <div className="truncate text-[11.5px] text-ink-2">
+        {words(envelope.fromName) || "No sender"}
+      </div>
+      <div className={clsx("truncate font-semibold", subject || "text-ink-3")}>
+        {subject || "No subject yet"}
+      </div>
+      <div className="line-clamp-2 text-[11.5px] text-ink-3">
+        {words(envelope.preview) || "No preview text"}
+      </div>
+    </div>
+  );
+}
+
+export function RunningOrder() {
+  const { doc } = useComposer();
+  return (
+    <nav aria-label="Running order" className="flex min-h-0 flex-col overflow-y-auto border-r pb-6">
+      <h2 className="px-3 pt-2 pb-1.5 text-[15px]">Running order</h2>
+      <div role="tree" aria-label="Running order">
+        <Envelope />
+        {doc.root.children.map((band) => (
+          // biome-ignore lint/a11y/useSemanticElements: a group of a tree has no element of its own
+          <div key={band.id} role="group" aria-label={nameOf(band)}>
+            <Row node={band} level={1} schematic={band.children.length} />
+            {band.children.flatMap((column) =>
+              column.children.map((block) => <Row key={block.id} node={block} level={2} />),
+            )}
+          </div>
+        ))}
+      </div>
+    </nav>
+  );
+}

@@ -1,0 +1,212 @@
+/** One sheet: the frame with the email, and above it what the application draws. */
+import { useCallback, useEffect, useRef, useState } from "react";
+import { useComposer } from "../context.ts";
+import { handleKey } from "../keys/keys.ts";
+import type { Landing } from "../landing.ts";
+import { Overlay } from "../overlay/overlay.tsx";
+import { FormatBar } from "../text/format-bar.tsx";
+import { SheetView } from "./view.ts";
+import { beginWriting, type Writing } from "./writing.ts";
+
+export interface SheetProps {
+  readonly name: "wide" | "narrow";
+  /** Pixels of the email's window, and how much it is scaled. */
+  readonly width: number;
+  readonly scale: number;
+  readonly picturesOff: boolean;
+  readonly landing: Landing | null;
+  readonly hovered: string | null;
+  onHover(id: string | null): void;
+  /** Hands the view out, for finding landing spots. */
+  onView(view: SheetView | null): void;
+}
+
+export function Sheet(props: SheetProps) {
+  const { name, width, scale, picturesOff, landing, hovered, onHover, onView } = props;
+  const composer = useComposer();
+  const frame = useRef<HTMLIFrameElement>(null);
+  const [view, setView] = useState<SheetView | null>(null);
+  const [height, setHeight] = useState(600);
+  /** Counts layouts, so that what is drawn above is placed again. */
+  const [layout, setLayout] = useState(0);
+  const [writing, setWriting] = useState<Writing | null>(null);
+  const [askingTag, setAskingTag] = useState(false);
+  const [, redraw] = useState(0);
+  const popover = useRef(false);
+  const latest = useRef(composer);
+  latest.current = composer;
+  const current = useRef<Writing | null>(null);
+
+  const open = useCallback(() => {
+    const made = new SheetView(frame.current!);
+    setView(made);
+    onView(made);
+  }, [onView]);
+  // The frame may have loaded before this ran in the browser.
+  useEffect(() => {
+    if (frame.current?.contentDocument?.title === "Sheet") open();
+    return () => onView(null);
+  }, [open, onView]);
+
+  const measure = useCallback(() => {
+    if (!view) return;
+    setHeight(view.height);
+    setLayout((n) => n + 1);
+  }, [view]);
+
+  const { doc, surroundings, reader } = composer;
+  useEffect(() => {
+    if (!view) return;
+    view.show({ doc, surroundings, reader });
+    measure();
+    const observer = new ResizeObserver(measure);
+    observer.observe(view.document.body);
+    return () => observer.disconnect();
+  }, [view, doc, surroundings, reader, measure]);
+
+  useEffect(() => {
+    view?.document.documentElement.classList.toggle("pictures-off", picturesOff);
+  }, [view, picturesOff]);
+
+  const endWriting = useCallback(() => {
+    const ended = current.current;
+    if (!ended) return;
+    current.current = null;
+    setWriting(null);
+    setAskingTag(false);
+    ended.end();
+    latest.current.write(null);
+    measure();
+  }, [measure]);
+
+  const begin = useCallback(
+    (node: string, at: { x: number; y: number } | null) => {
+      if (!view || current.current?.node === node) return;
+      endWriting();
+      const begun = beginWriting(view, latest.current, node, at, {
+        onSteps: (id, path, steps) =>
+          latest.current.edit({ type: "text", node: id, path: [...path], steps }),
+        onUpdate: () => {
+          redraw((n) => n + 1);
+          measure();
+        },
+        onAskTag: () => {
+          popover.current = true;
+          setAskingTag(true);
+        },
+        onEnd: endWriting,
+      });
+      if (!begun) return;
+      begun.element.addEventListener("blur", () => {
+        // The format bar and its menus are outside the frame: they take the focus without ending this.
+        setTimeout(() => {
+          if (popover.current || current.current !== begun) return;
+          if (
+            begun.element.ownerDocument.activeElement !== begun.element ||
+            !begun.element.ownerDocument.hasFocus()
+          ) {
+            endWriting();
+          }
+        }, 150);
+      });
+      current.current = begun;
+      setWriting(begun);
+      latest.current.write(node);
+    },
+    [view, endWriting, measure],
+  );
+
+  useEffect(() => {
+    if (!view) return;
+    const page = view.document;
+    const inText = (event: Event) => (event.target as Element).closest?.(".writing");
+    const click = (event: MouseEvent) => {
+      event.preventDefault();
+      if (inText(event)) return;
+      latest.current.select(SheetView.nodeAt(event.target));
+    };
+    const doubleClick = (event: MouseEvent) => {
+      const id = SheetView.nodeAt(event.target);
+      if (id && !inText(event)) begin(id, { x: event.clientX, y: event.clientY });
+    };
+    const move = (event: MouseEvent) => onHover(SheetView.nodeAt(event.target));
+    const leave = () => onHover(null);
+    const key = (event: KeyboardEvent) => {
+      if (!inText(event)) handleKey(event, latest.current);
+    };
+    page.addEventListener("click", click);
+    page.addEventListener("dblclick", doubleClick);
+    page.addEventListener("mousemove", move);
+    page.addEventListener("mouseleave", leave);
+    page.addEventListener("keydown", key);
+    return () => {
+      page.removeEventListener("click", click);
+      page.removeEventListener("dblclick", doubleClick);
+      page.removeEventListener("mousemove", move);
+      page.removeEventListener("mouseleave", leave);
+      page.removeEventListener("keydown", key);
+    };
+  }, [view, begin, onHover]);
+
+  // Asked to write from outside (Enter in the running order): the wide sheet, or the only one, answers.
+  useEffect(() => {
+    const { writing: asked } = composer;
+    if (asked && asked !== current.current?.node && name === "wide") begin(asked, null);
+    if (!asked && current.current && current.current.node !== composer.selected) endWriting();
+  }, [composer, name, begin, endWriting]);
+
+  useEffect(
+    () => composer.session.beforeFlush(() => current.current?.editor.flush()),
+    [composer.session],
+  );
+
+  return (
+    <section aria-label={`${name === "wide" ? "Wide" : "Narrow"} sheet`} className="flex-none">
+      <div className="mb-1 text-[11.5px] text-ink-3">{width} px</div>
+      <div
+        className="relative bg-[#ffffff] outline-1 outline-line"
+        style={{ width: width * scale, height: height * scale }}
+      >
+        <iframe
+          ref={frame}
+          title={`The email, ${width} pixels wide`}
+          src="/sheet"
+          sandbox="allow-same-origin"
+          onLoad={open}
+          className="sheet-frame absolute top-0 left-0 origin-top-left"
+          style={{ width, height, transform: `scale(${scale})` }}
+        />
+        {view && (
+          <Overlay
+            view={view}
+            scale={scale}
+            layout={layout}
+            hovered={hovered}
+            landing={landing}
+            writing={writing?.node ?? null}
+          />
+        )}
+        {writing && view && (
+          <div
+            className="absolute z-20"
+            style={{
+              left: Math.max(0, (view.boxOf(writing.node)?.x ?? 0) * scale),
+              top: Math.max(0, (view.boxOf(writing.node)?.y ?? 0) * scale - 38),
+            }}
+          >
+            <FormatBar
+              editor={writing.editor}
+              kind={writing.kind}
+              askingTag={askingTag}
+              onAskTag={setAskingTag}
+              onPopover={(isOpen) => {
+                popover.current = isOpen;
+                if (!isOpen) setTimeout(() => current.current?.editor.view.focus(), 0);
+              }}
+            />
+          </div>
+        )}
+      </div>
+    </section>
+  );
+}

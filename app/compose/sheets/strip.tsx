@@ -1,0 +1,157 @@
+/** The strip over the sheets: whose eyes, which sheets, pictures on or off. */
+import { Command } from "cmdk";
+import { ChevronLeft, ChevronRight, Columns2, ImageOff, Monitor, Smartphone } from "lucide-react";
+import { Popover } from "radix-ui";
+import { useEffect, useState } from "react";
+import { IconButton } from "../../ui/button.tsx";
+import { Segmented } from "../../ui/segmented.tsx";
+import type { ReaderChoice } from "../wire.ts";
+
+export type Sheets = "both" | "wide" | "narrow";
+
+export async function fetchReaders(query: Record<string, string>): Promise<ReaderChoice[]> {
+  const response = await fetch(`/contacts/find?${new URLSearchParams(query)}`);
+  return response.ok ? ((await response.json()) as { contacts: ReaderChoice[] }).contacts : [];
+}
+
+/** The reader's name; opens a search among all contacts. */
+export function ReaderSearch({
+  reader,
+  onReader,
+}: {
+  reader: ReaderChoice | null;
+  onReader: (reader: ReaderChoice) => void;
+}) {
+  const [open, setOpen] = useState(false);
+  const [search, setSearch] = useState("");
+  const [found, setFound] = useState<ReaderChoice[]>([]);
+  useEffect(() => {
+    if (!open) return;
+    let stale = false;
+    const timer = setTimeout(async () => {
+      const readers = await fetchReaders({ search });
+      if (!stale) setFound(readers);
+    }, 150);
+    return () => {
+      stale = true;
+      clearTimeout(timer);
+    };
+  }, [open, search]);
+  return (
+    <Popover.Root open={open} onOpenChange={setOpen}>
+      <Popover.Trigger className="flex min-w-0 items-center gap-2 rounded-md px-1.5 py-1 hover:bg-bench">
+        <span className="truncate font-semibold" data-reading-as>
+          {reader?.name ?? "nobody"}
+        </span>
+        {reader?.about && (
+          <span className="truncate rounded-full bg-bench px-2 text-[11px] font-semibold text-ink-2">
+            {reader.about}
+          </span>
+        )}
+      </Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content
+          align="start"
+          sideOffset={6}
+          className="z-50 rounded-md border border-line-strong bg-paper"
+        >
+          <Command label="Contacts" shouldFilter={false} className="w-72">
+            <Command.Input
+              autoFocus
+              value={search}
+              onValueChange={setSearch}
+              placeholder="Find a contact"
+              className="w-full border-b bg-transparent px-3 py-2 outline-none"
+            />
+            <Command.List className="max-h-72 overflow-auto p-1">
+              <Command.Empty className="px-2 py-3 text-ink-3">Nobody is like that.</Command.Empty>
+              {found.map((one) => (
+                <Command.Item
+                  key={one.id}
+                  value={String(one.id)}
+                  onSelect={() => {
+                    onReader(one);
+                    setOpen(false);
+                  }}
+                  className="flex cursor-pointer justify-between gap-3 rounded-md px-2 py-1.5 data-[selected=true]:bg-plum-soft"
+                >
+                  <span className="font-semibold">{one.name}</span>
+                  <span className="truncate text-ink-3">{one.about}</span>
+                </Command.Item>
+              ))}
+            </Command.List>
+          </Command>
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  );
+}
+
+/** Reading as: a contact, with steps to the one before and after. */
+export function ReadingAs({
+  reader,
+  onReader,
+}: {
+  reader: ReaderChoice | null;
+  onReader: (reader: ReaderChoice) => void;
+}) {
+  const go = async (to: "next" | "previous") => {
+    const from: Record<string, string> = reader ? { from: String(reader.id) } : {};
+    const [next] = await fetchReaders({ to, ...from });
+    if (next) onReader(next);
+  };
+  return (
+    <div className="flex min-w-0 items-center gap-1">
+      <span className="mr-1 text-[12px] whitespace-nowrap text-ink-2">Reading as</span>
+      <IconButton label="The contact before" onClick={() => void go("previous")}>
+        <ChevronLeft />
+      </IconButton>
+      <ReaderSearch reader={reader} onReader={onReader} />
+      <IconButton label="The next contact" onClick={() => void go("next")}>
+        <ChevronRight />
+      </IconButton>
+    </div>
+  );
+}
+
+export function Strip({
+  reader,
+  onReader,
+  sheets,
+  onSheets,
+  picturesOff,
+  onPicturesOff,
+}: {
+  reader: ReaderChoice | null;
+  onReader: (reader: ReaderChoice) => void;
+  sheets: Sheets;
+  onSheets: (sheets: Sheets) => void;
+  picturesOff: boolean;
+  onPicturesOff: (off: boolean) => void;
+}) {
+  return (
+    <div className="flex h-[38px] flex-none items-center justify-between gap-4 border-b px-3.5">
+      <ReadingAs reader={reader} onReader={onReader} />
+      <div className="flex items-center gap-2">
+        <Segmented
+          label="Sheets"
+          value={sheets}
+          onChange={onSheets}
+          options={[
+            { value: "both", label: "Both sheets", icon: <Columns2 /> },
+            { value: "wide", label: "Only the wide sheet", icon: <Monitor /> },
+            { value: "narrow", label: "Only the narrow sheet", icon: <Smartphone /> },
+          ]}
+        />
+        <IconButton
+          label="Pictures off"
+          aria-pressed={picturesOff}
+          onClick={() => onPicturesOff(!picturesOff)}
+          className={picturesOff ? "bg-plum-soft text-plum" : ""}
+        >
+          <ImageOff />
+        </IconButton>
+      </div>
+    </div>
+  );
+}

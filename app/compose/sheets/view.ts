@@ -1,0 +1,153 @@
+/**
+ * A sheet: a frame that holds the email as it will be sent. The first time the whole HTML is written
+ * into it; afterwards only the elements of changed nodes are replaced.
+ */
+import type { EmailDocument } from "#core/document/index.ts";
+import type { Surroundings } from "#core/kinds/kind.ts";
+import { mergeText, prepare, prepareBody, type Reader } from "#core/merge/index.ts";
+import { type CompiledEmail, compile, compileNode } from "#core/render/index.ts";
+import { putEmail } from "../../ui/email-frame.tsx";
+import { diff } from "./diff.ts";
+
+export interface SheetContent {
+  readonly doc: EmailDocument;
+  readonly surroundings: Surroundings;
+  readonly reader: Reader;
+}
+
+/** Rectangle in CSS pixels of the frame. */
+export interface Box {
+  readonly x: number;
+  readonly y: number;
+  readonly width: number;
+  readonly height: number;
+}
+
+const OPTIONS = { links: "direct", marks: true } as const;
+
+/** Looks of the sheet that are not the email's: tags as marked words, the cursor, pictures off. */
+const SHEET_STYLE = `
+[data-tag]{background:#f3e6ec;border-bottom:2px solid #6a2747;border-radius:3px;padding:0 2px}
+html{overflow:hidden;cursor:default}
+a{cursor:default}
+[data-text]:focus{outline:none}
+.writing{outline:2px solid #6a2747!important;outline-offset:4px;cursor:text;white-space:pre-wrap;overflow-wrap:break-word}
+.writing .ProseMirror-selectednode{outline:2px solid #6a2747}
+.pictures-off img{visibility:hidden}
+`;
+
+export class SheetView {
+  private shown: SheetContent | null = null;
+  private compiled: CompiledEmail | null = null;
+  /** The node that is being written in: its element is left alone. */
+  writing: string | null = null;
+
+  constructor(readonly frame: HTMLIFrameElement) {}
+
+  get document(): Document {
+    return this.frame.contentDocument!;
+  }
+
+  /** Shows the content and gives how many elements were put in (-1: the whole email was written). */
+  show(content: SheetContent): number {
+    const before = this.shown;
+    this.shown = content;
+    if (before === content) return 0;
+    const same =
+      before && before.surroundings === content.surroundings && before.reader === content.reader;
+    const changes = same ? diff(before.doc, content.doc) : null;
+    if (!changes) {
+      this.write(content);
+      return -1;
+    }
+    let replaced = 0;
+    for (const change of changes) {
+      if (change.kind === "replace") {
+        if (change.id === this.writing) continue;
+        const old = this.element(change.id);
+        const made = this.make(change.id);
+        if (old && made) {
+          old.replaceWith(made);
+          replaced++;
+        }
+      } else replaced += this.arrange(change.id, change.order);
+    }
+    return replaced;
+  }
+
+  /** Makes a node's element again although nothing changed (after writing in it). */
+  refresh(id: string): void {
+    const made = this.make(id);
+    if (made) this.element(id)?.replaceWith(made);
+  }
+
+  private write({ doc, surroundings, reader }: SheetContent): void {
+    this.compiled = compile(doc, surroundings);
+    const html = mergeText(prepare(this.compiled, OPTIONS).html, reader);
+    const page = this.document;
+    putEmail(page, html);
+    const style = page.createElement("style");
+    style.textContent = SHEET_STYLE;
+    page.head.append(style);
+  }
+
+  private make(id: string): Element | null {
+    const { doc, surroundings, reader } = this.shown!;
+    const markup = compileNode(doc, id, surroundings);
+    if (!markup) return null;
+    // Links lead nowhere on a sheet, so their numbers do not matter.
+    const body = prepareBody(markup.segments, { ...this.compiled!, links: [] }, OPTIONS);
+    const template = this.document.createElement("template");
+    template.innerHTML = mergeText(body, reader);
+    return template.content.firstElementChild;
+  }
+
+  /** Brings the children of the email or of a column into order, making only those that are new. */
+  private arrange(parentId: string, order: readonly string[]): number {
+    const parent = this.element(parentId);
+    const holder = parent?.matches("[role=article]")
+      ? parent
+      : parent?.querySelector(":scope > table > tbody");
+    if (!holder) return 0;
+    const wanted = new Set(order);
+    let made = 0;
+    for (const child of [...holder.children]) {
+      const id = child.getAttribute("data-node");
+      if (id && !wanted.has(id)) child.remove();
+    }
+    let before: Element | null = null;
+    for (const id of order) {
+      let child: Element | null = this.element(id);
+      if (!child || child.parentElement !== holder) {
+        child?.remove();
+        child = this.make(id);
+        made++;
+      }
+      if (!child) continue;
+      const next: Element | null = before ? before.nextElementSibling : holder.firstElementChild;
+      if (next !== child) holder.insertBefore(child, next);
+      before = child;
+    }
+    return made;
+  }
+
+  element(id: string): HTMLElement | null {
+    return this.document.querySelector<HTMLElement>(`[data-node="${id}"]`);
+  }
+
+  /** Where a node stands in the frame. */
+  boxOf(id: string): Box | null {
+    const rect = this.element(id)?.getBoundingClientRect();
+    return rect ? { x: rect.x, y: rect.y, width: rect.width, height: rect.height } : null;
+  }
+
+  /** The innermost node at an element. */
+  static nodeAt(target: EventTarget | null): string | null {
+    const element = target as Element | null;
+    return element?.closest?.("[data-node]")?.getAttribute("data-node") ?? null;
+  }
+
+  get height(): number {
+    return Math.ceil(this.document.body?.getBoundingClientRect().height ?? 0);
+  }
+}

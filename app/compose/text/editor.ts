@@ -1,0 +1,224 @@
+/** Writing: a ProseMirror view on a text of the document, in a field or on a sheet. */
+import { baseKeymap, toggleMark } from "prosemirror-commands";
+import { keymap } from "prosemirror-keymap";
+import { type Mark, Node as ProseNode, Slice } from "prosemirror-model";
+import { liftListItem, sinkListItem, splitListItem, wrapInList } from "prosemirror-schema-list";
+import { type Command, EditorState, TextSelection } from "prosemirror-state";
+import { EditorView } from "prosemirror-view";
+import type { Json } from "#core/json.ts";
+import { parseText, type Tag, type TextJson, type TextKind, textSchema } from "#core/text/index.ts";
+
+export interface TextEditorOptions {
+  readonly kind: TextKind;
+  readonly text: TextJson;
+  /** What a tag shows. */
+  readonly tagWords: (tag: Tag) => string;
+  /** Class of a tag's element; sheets mark theirs by attribute. */
+  readonly tagClass?: string;
+  readonly attributes?: Record<string, string>;
+  /** Called with steps when hands rest, and when writing ends. */
+  readonly onSteps: (steps: Json[]) => void;
+  /** Called at every change of text or selection. */
+  readonly onUpdate?: (view: EditorView) => void;
+  /** Called when the person asks for the merge tags. */
+  readonly onAskTag?: () => void;
+  readonly onEscape?: () => void;
+  readonly onEnter?: () => void;
+}
+
+export interface TextEditor {
+  readonly view: EditorView;
+  insertTag(tag: Tag): void;
+  /** Puts another text in, where nothing is waiting to be sent. */
+  replace(text: TextJson): void;
+  flush(): void;
+  destroy(): void;
+}
+
+/** How long hands have to rest before steps are sent, ms. */
+const REST_MS = 400;
+
+const { strong, em, underline } = textSchema.marks;
+const { list_item, bullet_list, ordered_list, hard_break } = textSchema.nodes;
+
+const insertBreak: Command = (state, dispatch) => {
+  dispatch?.(state.tr.replaceSelectionWith(hard_break!.create()).scrollIntoView());
+  return true;
+};
+
+/** Whether a mark is on for the whole selection or for what is typed next. */
+export function hasMark(state: EditorState, name: string): boolean {
+  const type = textSchema.marks[name]!;
+  const { from, to, empty, $from } = state.selection;
+  return empty
+    ? type.isInSet(state.storedMarks ?? $from.marks()) !== undefined
+    : state.doc.rangeHasMark(from, to, type);
+}
+
+/** Sets or takes away the link of the selection. */
+export function setLink(to: Json | null): Command {
+  return (state, dispatch) => {
+    const { from, to: end, empty } = state.selection;
+    if (empty) return false;
+    const tr = state.tr.removeMark(from, end, textSchema.marks.link!);
+    if (to) tr.addMark(from, end, textSchema.marks.link!.create({ to }));
+    dispatch?.(tr);
+    return true;
+  };
+}
+
+export const commands = {
+  strong: toggleMark(strong!),
+  em: toggleMark(em!),
+  underline: toggleMark(underline!),
+  bullets: wrapInList(bullet_list!),
+  numbers: wrapInList(ordered_list!),
+  lift: liftListItem(list_item!),
+};
+
+/** Pasted text comes in as words; its structure stays where the kind of text has room for it. */
+function pasted(text: string, kind: TextKind): Slice {
+  if (kind !== "doc") {
+    const words = text.replace(/\s*\n\s*/g, " ");
+    return new Slice(
+      ProseNode.fromJSON(textSchema, {
+        type: "line",
+        content: words ? [{ type: "text", text: words }] : [],
+      }).content,
+      0,
+      0,
+    );
+  }
+  const content = text.split(/\n{2,}/).map((part) => {
+    const words = part.replace(/\n/g, " ");
+    return { type: "paragraph", content: words ? [{ type: "text", text: words }] : [] };
+  });
+  return new Slice(ProseNode.fromJSON(textSchema, { type: "doc", content }).content, 1, 1);
+}
+
+export function createTextEditor(
+  place: { mount: HTMLElement } | HTMLElement,
+  options: TextEditorOptions,
+): TextEditor {
+  const { kind } = options;
+  const keys: Record<string, Command> = {
+    "Mod-m": () => {
+      options.onAskTag?.();
+      return true;
+    },
+    Escape: () => {
+      options.onEscape?.();
+      return true;
+    },
+  };
+  if (kind !== "line") {
+    keys["Mod-b"] = commands.strong;
+    keys["Mod-i"] = commands.em;
+    keys["Mod-u"] = commands.underline;
+    keys["Shift-Enter"] = insertBreak;
+  }
+  if (kind === "doc") {
+    keys.Enter = splitListItem(list_item!);
+    keys.Tab = sinkListItem(list_item!);
+    keys["Shift-Tab"] = liftListItem(list_item!);
+  } else {
+    keys.Enter = () => {
+      options.onEnter?.();
+      return true;
+    };
+  }
+
+  const stateOf = (text: TextJson) =>
+    EditorState.create({
+      doc: parseText(text, kind),
+      plugins: [keymap(keys), ...(kind === "doc" ? [keymap(baseKeymap)] : [lineKeymap])],
+    });
+
+  let waiting: Json[] = [];
+  let timer: ReturnType<typeof setTimeout> | undefined;
+  const flush = () => {
+    clearTimeout(timer);
+    if (waiting.length === 0) return;
+    const steps = waiting;
+    waiting = [];
+    options.onSteps(steps);
+  };
+
+  const view: EditorView = new EditorView(place, {
+    state: stateOf(options.text),
+    attributes: options.attributes,
+    nodeViews: {
+      tag: (node, owner) => {
+        const dom = owner.dom.ownerDocument.createElement("span");
+        dom.dataset.tag = node.attrs.ref as string;
+        if (options.tagClass) dom.className = options.tagClass;
+        dom.textContent = options.tagWords(node.attrs as unknown as Tag) || "…";
+        return { dom };
+      },
+    },
+    dispatchTransaction(transaction) {
+      view.updateState(view.state.apply(transaction));
+      if (transaction.docChanged) {
+        waiting.push(...transaction.steps.map((step) => step.toJSON() as Json));
+        clearTimeout(timer);
+        timer = setTimeout(flush, REST_MS);
+      }
+      options.onUpdate?.(view);
+    },
+    handleTextInput(_view, _from, _to, text) {
+      if (text !== "{" || !options.onAskTag) return false;
+      options.onAskTag();
+      return true;
+    },
+    handlePaste(target, event) {
+      const html = event.clipboardData?.getData("text/html") ?? "";
+      // Own texts keep their marks and tags; anything else comes in as words.
+      if (html.includes("data-pm-slice") && kind !== "line") return false;
+      const text = event.clipboardData?.getData("text/plain") ?? "";
+      target.dispatch(target.state.tr.replaceSelection(pasted(text, kind)).scrollIntoView());
+      return true;
+    },
+  });
+
+  return {
+    view,
+    insertTag(tag) {
+      const node = textSchema.nodes.tag!.create({ ...tag });
+      view.dispatch(view.state.tr.replaceSelectionWith(node, true).scrollIntoView());
+      view.focus();
+    },
+    replace(text) {
+      if (waiting.length > 0) return;
+      if (JSON.stringify(view.state.doc.toJSON()) === JSON.stringify(text)) return;
+      const { from } = view.state.selection;
+      const state = stateOf(text);
+      const at = Math.min(from, state.doc.content.size);
+      const selection = TextSelection.near(state.doc.resolve(at));
+      view.updateState(state.apply(state.tr.setSelection(selection)));
+    },
+    flush,
+    destroy() {
+      flush();
+      view.destroy();
+    },
+  };
+}
+
+/** In a line there is nothing to split or join: only what deletes and selects. */
+const lineKeymap = keymap(
+  Object.fromEntries(
+    Object.entries(baseKeymap).filter(([key]) => key !== "Enter" && key !== "Mod-Enter"),
+  ),
+);
+
+/** The link under the selection, or null. */
+export function linkAt(state: EditorState): Mark | null {
+  const { from, to, $from, empty } = state.selection;
+  const type = textSchema.marks.link!;
+  if (empty) return type.isInSet($from.marks()) ?? null;
+  let found: Mark | null = null;
+  state.doc.nodesBetween(from, to, (node) => {
+    found ??= type.isInSet(node.marks) ?? null;
+  });
+  return found;
+}

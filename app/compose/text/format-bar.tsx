@@ -1,0 +1,182 @@
+/** The bar that appears with a text that is being written on a sheet. */
+import clsx from "clsx";
+import { Bold, Italic, Link2, List, ListOrdered, Underline } from "lucide-react";
+import type { Command } from "prosemirror-state";
+import { Popover } from "radix-ui";
+import { useState } from "react";
+import { type Link, line, plainLine, type TextKind, webAddressProblem } from "#core/text/index.ts";
+import { Button } from "../../ui/button.tsx";
+import { Field, INPUT } from "../../ui/field.tsx";
+import { commands, hasMark, linkAt, setLink, type TextEditor } from "./editor.ts";
+import { TagMenu } from "./tag-menu.tsx";
+
+function Tool({
+  label,
+  on,
+  onClick,
+  children,
+}: {
+  label: string;
+  on?: boolean;
+  onClick: () => void;
+  children: React.ReactNode;
+}) {
+  return (
+    <button
+      type="button"
+      aria-label={label}
+      title={label}
+      aria-pressed={on}
+      // The selection in the text must stay where it is.
+      onMouseDown={(event) => event.preventDefault()}
+      onClick={onClick}
+      className={clsx(
+        "inline-flex size-7 items-center justify-center rounded [&>svg]:size-4",
+        on ? "bg-plum-soft text-plum" : "text-ink-2 hover:bg-bench",
+      )}
+    >
+      {children}
+    </button>
+  );
+}
+
+function LinkTool({ editor, onOpen }: { editor: TextEditor; onOpen: (open: boolean) => void }) {
+  const [open, setOpen] = useState(false);
+  const [address, setAddress] = useState("");
+  const [error, setError] = useState<string | null>(null);
+  const current = linkAt(editor.view.state);
+  const change = (next: boolean) => {
+    const to = current?.attrs.to as Link | undefined;
+    if (next) setAddress(to?.kind === "web" ? plainLine(to.address, () => "") : "https://");
+    setError(null);
+    setOpen(next);
+    onOpen(next);
+  };
+  const apply = (to: Link | null) => {
+    setLink(to as never)(editor.view.state, editor.view.dispatch);
+    change(false);
+    editor.view.focus();
+  };
+  return (
+    <Popover.Root open={open} onOpenChange={change}>
+      <Popover.Anchor asChild>
+        <span>
+          <Tool label="Link" on={current !== null} onClick={() => change(!open)}>
+            <Link2 />
+          </Tool>
+        </span>
+      </Popover.Anchor>
+      <Popover.Portal>
+        <Popover.Content
+          sideOffset={8}
+          className="z-50 w-72 rounded-md border border-line-strong bg-paper p-3"
+        >
+          <form
+            className="flex flex-col gap-2"
+            onSubmit={(event) => {
+              event.preventDefault();
+              const to = line(address.trim());
+              const problem = webAddressProblem(to);
+              if (problem || address.trim() === "") setError(problem ?? "Write an address.");
+              else apply({ kind: "web", address: to });
+            }}
+          >
+            <Field
+              label="Address"
+              errors={error ? [error] : null}
+              hint={editor.view.state.selection.empty ? "Select some words first." : undefined}
+            >
+              {(ids) => (
+                <input
+                  {...ids}
+                  value={address}
+                  onChange={(event) => setAddress(event.target.value)}
+                  className={INPUT}
+                />
+              )}
+            </Field>
+            <div className="flex gap-2">
+              <Button type="submit" primary disabled={editor.view.state.selection.empty}>
+                Link the words
+              </Button>
+              {current && <Button onClick={() => apply(null)}>Take it away</Button>}
+            </div>
+          </form>
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  );
+}
+
+export function FormatBar({
+  editor,
+  kind,
+  askingTag,
+  onAskTag,
+  onPopover,
+}: {
+  editor: TextEditor;
+  kind: TextKind;
+  askingTag: boolean;
+  onAskTag: (open: boolean) => void;
+  /** A popover of the bar has opened or closed: writing must not end meanwhile. */
+  onPopover: (open: boolean) => void;
+}) {
+  const { state } = editor.view;
+  const run = (command: Command) => {
+    command(editor.view.state, editor.view.dispatch);
+    editor.view.focus();
+  };
+  const inList = state.selection.$from.node(-1)?.type.name === "list_item";
+  return (
+    <div
+      role="toolbar"
+      aria-label="Text"
+      className="flex items-center gap-0.5 rounded-md border border-line-strong bg-paper p-0.5"
+    >
+      {kind !== "line" && (
+        <>
+          <Tool label="Bold" on={hasMark(state, "strong")} onClick={() => run(commands.strong)}>
+            <Bold />
+          </Tool>
+          <Tool label="Italic" on={hasMark(state, "em")} onClick={() => run(commands.em)}>
+            <Italic />
+          </Tool>
+          <Tool
+            label="Underline"
+            on={hasMark(state, "underline")}
+            onClick={() => run(commands.underline)}
+          >
+            <Underline />
+          </Tool>
+          <LinkTool editor={editor} onOpen={onPopover} />
+        </>
+      )}
+      {kind === "doc" && (
+        <>
+          <Tool
+            label="List"
+            on={inList}
+            onClick={() => run(inList ? commands.lift : commands.bullets)}
+          >
+            <List />
+          </Tool>
+          <Tool
+            label="Numbered list"
+            onClick={() => run(inList ? commands.lift : commands.numbers)}
+          >
+            <ListOrdered />
+          </Tool>
+        </>
+      )}
+      <TagMenu
+        open={askingTag}
+        onOpenChange={(open) => {
+          onAskTag(open);
+          onPopover(open);
+        }}
+        onChoose={(tag) => editor.insertTag(tag)}
+      />
+    </div>
+  );
+}

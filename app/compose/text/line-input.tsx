@@ -1,0 +1,98 @@
+/** A field for a line of words and merge tags. */
+import { useEffect, useId, useRef, useState } from "react";
+import type { Json } from "#core/json.ts";
+import { tagWords } from "#core/merge/index.ts";
+import type { TextJson } from "#core/text/index.ts";
+import { INPUT } from "../../ui/field.tsx";
+import { useComposer } from "../context.ts";
+import { createTextEditor, type TextEditor } from "./editor.ts";
+import { TagMenu } from "./tag-menu.tsx";
+
+/**
+ * Writes straight into the document where `onSteps` is given; with `onText` it keeps what is typed and
+ * hands it over when the field is left (for addresses, which are only right as a whole).
+ */
+export function LineInput({
+  label,
+  hint,
+  error,
+  text,
+  onSteps,
+  onText,
+}: {
+  label: string;
+  hint?: string;
+  error?: string | null;
+  text: TextJson;
+  onSteps?: (steps: Json[]) => void;
+  onText?: (text: TextJson) => void;
+}) {
+  const { reader, session, doc } = useComposer();
+  const place = useRef<HTMLDivElement>(null);
+  const editor = useRef<TextEditor | null>(null);
+  const [asking, setAsking] = useState(false);
+  const id = useId();
+  const lang = String(doc.root.props.lang);
+  const latest = useRef({ onSteps, onText, reader, lang });
+  latest.current = { onSteps, onText, reader, lang };
+
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the editor is made once; later texts are put into it
+  useEffect(() => {
+    const made = createTextEditor(place.current!, {
+      kind: "line",
+      text,
+      tagClass: "tag",
+      tagWords: (tag) => tagWords(tag, latest.current.reader, latest.current.lang),
+      attributes: {
+        class: "line-editor",
+        role: "textbox",
+        "aria-label": label,
+        "aria-describedby": `${id}-about`,
+      },
+      onSteps: (steps) => latest.current.onSteps?.(steps),
+      onAskTag: () => setAsking(true),
+      onEnter: () => latest.current.onText?.(made.view.state.doc.toJSON() as TextJson),
+    });
+    editor.current = made;
+    const unregister = session.beforeFlush(() => made.flush());
+    return () => {
+      unregister();
+      made.destroy();
+      editor.current = null;
+    };
+  }, [id, label, session]);
+
+  useEffect(() => editor.current?.replace(text), [text]);
+
+  const leave = () => {
+    editor.current?.flush();
+    latest.current.onText?.(editor.current!.view.state.doc.toJSON() as TextJson);
+  };
+  return (
+    <div>
+      {/* biome-ignore lint/a11y/useKeyWithClickEvents: the field below takes the keys */}
+      {/* biome-ignore lint/a11y/noStaticElementInteractions: a label for a field that is not an input */}
+      <div className="mb-1 text-[11.5px] text-ink-2" onClick={() => editor.current?.view.focus()}>
+        {label}
+      </div>
+      <div
+        className={`${INPUT} flex items-start gap-1.5 focus-within:outline-2 focus-within:outline-plum ${error ? "border-rust" : ""}`}
+      >
+        <div ref={place} className="min-w-0 flex-1" onBlur={leave} />
+        <TagMenu
+          open={asking}
+          onOpenChange={setAsking}
+          onChoose={(tag) => editor.current?.insertTag(tag)}
+        />
+      </div>
+      <div id={`${id}-about`}>
+        {hint && !error && <p className="mt-1 text-[11.5px] text-ink-3">{hint}</p>}
+        {error && (
+          <p role="alert" className="mt-1 text-[12px] font-semibold text-rust">
+            {error}
+          </p>
+        )}
+      </div>
+    </div>
+  );
+}

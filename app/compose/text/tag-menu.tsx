@@ -1,0 +1,165 @@
+/** Choosing a merge tag: search among the fields, then a fallback and a format. */
+import { Command } from "cmdk";
+import { Braces } from "lucide-react";
+import { Popover } from "radix-ui";
+import { type ReactNode, useState } from "react";
+import type { Field } from "#core/rules/index.ts";
+import type { Tag, TagFormat } from "#core/text/index.ts";
+import { Button } from "../../ui/button.tsx";
+import { Field as FormField, INPUT } from "../../ui/field.tsx";
+import { useComposer } from "../context.ts";
+
+const FORMATS: Record<string, readonly { label: string; format: TagFormat | null }[]> = {
+  text: [
+    { label: "As it is", format: null },
+    { label: "UPPER CASE", format: { type: "case", to: "upper" } },
+    { label: "lower case", format: { type: "case", to: "lower" } },
+    { label: "First Letters", format: { type: "case", to: "title" } },
+  ],
+  number: [
+    { label: "Whole number", format: { type: "number", decimals: 0 } },
+    { label: "Two decimals", format: { type: "number", decimals: 2 } },
+    { label: "As it is", format: null },
+  ],
+  date: [
+    { label: "Day and month in words", format: { type: "date", style: "long" } },
+    { label: "Short month", format: { type: "date", style: "medium" } },
+    { label: "Only figures", format: { type: "date", style: "short" } },
+    { label: "With the weekday", format: { type: "date", style: "weekday" } },
+  ],
+};
+const formatsFor = (field: Field) => FORMATS[field.type === "choice" ? "text" : field.type]!;
+
+function Details({ field, onDone }: { field: Field; onDone: (tag: Tag) => void }) {
+  const [fallback, setFallback] = useState("");
+  const [format, setFormat] = useState(0);
+  const formats = formatsFor(field);
+  const done = () =>
+    onDone({
+      ref: `contact:${field.id}`,
+      fallback: fallback === "" ? null : fallback,
+      format: formats[format]!.format,
+    });
+  return (
+    <form
+      className="flex flex-col gap-2.5 p-3"
+      onSubmit={(event) => {
+        event.preventDefault();
+        event.stopPropagation();
+        done();
+      }}
+    >
+      <p className="font-semibold">{field.label}</p>
+      <FormField label="Fallback" hint="For readers who have no value.">
+        {(ids) => (
+          <input
+            {...ids}
+            // biome-ignore lint/a11y/noAutofocus: the person has just chosen the tag and goes on here
+            autoFocus
+            value={fallback}
+            maxLength={200}
+            onChange={(event) => setFallback(event.target.value)}
+            className={INPUT}
+          />
+        )}
+      </FormField>
+      <FormField label="Format">
+        {(ids) => (
+          <select
+            {...ids}
+            value={format}
+            onChange={(event) => setFormat(Number(event.target.value))}
+            className={INPUT}
+          >
+            {formats.map(({ label }, i) => (
+              <option key={label} value={i}>
+                {label}
+              </option>
+            ))}
+          </select>
+        )}
+      </FormField>
+      <Button type="submit" primary>
+        Put it in
+      </Button>
+    </form>
+  );
+}
+
+/** The list of fields and what follows; for a popover's content. */
+export function TagChooser({ onChoose }: { onChoose: (tag: Tag) => void }) {
+  const { fields, readingAs } = useComposer();
+  const [field, setField] = useState<Field | null>(null);
+  if (field) return <Details field={field} onDone={onChoose} />;
+  const all: Field[] = [...fields, { id: "email", label: "Email address", type: "text" }];
+  return (
+    <Command label="Merge tags" className="w-64">
+      <Command.Input
+        autoFocus
+        placeholder="Find a merge tag"
+        className="w-full border-b bg-transparent px-3 py-2 outline-none"
+      />
+      <Command.List className="max-h-64 overflow-auto p-1">
+        <Command.Empty className="px-2 py-3 text-ink-3">No field is called that.</Command.Empty>
+        {all.map((one) => (
+          <Command.Item
+            key={one.id}
+            value={one.label}
+            onSelect={() => setField(one)}
+            className="flex cursor-pointer justify-between gap-3 rounded-md px-2 py-1.5 data-[selected=true]:bg-plum-soft"
+          >
+            <span className="font-semibold">{one.label}</span>
+            <span className="truncate text-ink-3">
+              {String(readingAs?.values[`contact:${one.id}`] ?? "–")}
+            </span>
+          </Command.Item>
+        ))}
+      </Command.List>
+    </Command>
+  );
+}
+
+/** The chooser in a popover, opened by its own button or from outside. */
+export function TagMenu({
+  open,
+  onOpenChange,
+  onChoose,
+  trigger,
+}: {
+  open: boolean;
+  onOpenChange: (open: boolean) => void;
+  onChoose: (tag: Tag) => void;
+  trigger?: ReactNode;
+}) {
+  return (
+    <Popover.Root open={open} onOpenChange={onOpenChange}>
+      <Popover.Trigger asChild>
+        {trigger ?? (
+          <button
+            type="button"
+            aria-label="Put in a merge tag"
+            title="Put in a merge tag ({ or Ctrl+M)"
+            className="flex-none rounded p-0.5 text-ink-2 hover:bg-bench hover:text-plum"
+          >
+            <Braces className="size-3.5" />
+          </button>
+        )}
+      </Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content
+          align="end"
+          sideOffset={6}
+          className="z-50 rounded-md border border-line-strong bg-paper"
+          onCloseAutoFocus={(event) => event.preventDefault()}
+        >
+          <TagChooser
+            onChoose={(tag) => {
+              onChoose(tag);
+              onOpenChange(false);
+            }}
+          />
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  );
+}

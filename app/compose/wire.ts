@@ -1,0 +1,20 @@
+/** What the composer and the server say to each other. */
+import type { EmailDocument, StoredEdit } from "#core/document/index.ts";
+
+export interface EditsAnswer {
+  readonly edits: StoredEdit[];
+  readonly problem: "stale" | "refused" | null;
+  readonly message: string | null;
+  /** What the person can undo and redo now. */
+  readonly can: { readonly undo: boolean; readonly redo: boolean };
+  /** The stored state, where an edit was refused. */
+  readonly stored: { readonly seq: number; readonly doc: EmailDocument } | null;
+}
+
+/** A contact as the composer shows and reads it. */
+export interface ReaderChoice {
+  readonly id: number;
+  readonly name: string;
+  readonly about: string;
+  readonly values: { readonly [ref: string]: string | number | boolean | null };
+}

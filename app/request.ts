@@ -1,0 +1,34 @@
+/** What loaders and actions begin with. */
+import { data, type RouterContextProvider } from "react-router";
+import { memberContext, servicesContext } from "#server/context.ts";
+import { type Campaign, getCampaign } from "#server/store/campaigns.ts";
+import { getSettings } from "#server/store/settings.ts";
+
+type Context = Readonly<RouterContextProvider>;
+
+/** The services, the database's `sql`, the time, and the person signed in. */
+export function at(context: Context) {
+  const services = context.get(servicesContext);
+  return {
+    services,
+    sql: services.database.sql,
+    now: services.clock.now(),
+    member: context.get(memberContext),
+  };
+}
+
+/** The campaign an address names; a page with a way back where there is none. */
+export async function campaignOf(context: Context, id: string): Promise<Campaign> {
+  const campaign = await getCampaign(at(context).sql, id);
+  if (!campaign) throw data("This campaign is gone.", { status: 404 });
+  return campaign;
+}
+
+export const zoneOf = async (context: Context): Promise<string> =>
+  (await getSettings(at(context).sql)).sender.zone;
+
+/** A page number from an address: 1 where there is none or it makes no sense. */
+export function pageNumber(url: URL): number {
+  const page = Number(url.searchParams.get("page"));
+  return Number.isInteger(page) && page > 0 && page < 1_000_000 ? page : 1;
+}

@@ -1,0 +1,86 @@
+import type { ReactNode } from "react";
+import {
+  isRouteErrorResponse,
+  Link,
+  Links,
+  Meta,
+  Outlet,
+  redirect,
+  Scripts,
+  ScrollRestoration,
+  useRouteLoaderData,
+} from "react-router";
+import { memberContext, nonceContext, servicesContext } from "#server/context.ts";
+import { memberOfSession } from "#server/store/team.ts";
+import type { Route } from "./+types/root.ts";
+import "./app.css";
+import { isPublic } from "./public.ts";
+import { readSession } from "./session.ts";
+import { Buttonlike } from "./ui/button.tsx";
+import { ToastProvider } from "./ui/toast.tsx";
+
+/** The guard: no page opens without a session, those for readers and for signing in aside. */
+const guard: Route.MiddlewareFunction = async ({ request, context }) => {
+  const { pathname, search } = new URL(request.url);
+  if (isPublic(pathname)) return;
+  const { database, clock } = context.get(servicesContext);
+  const session = await readSession(request, context);
+  const member = session && (await memberOfSession(database.sql, session, clock.now()));
+  if (!member) {
+    const then = request.method === "GET" ? `?then=${encodeURIComponent(pathname + search)}` : "";
+    throw redirect(`/sign-in${then}`);
+  }
+  context.set(memberContext, member);
+};
+export const middleware: Route.MiddlewareFunction[] = [guard];
+
+export const loader = ({ context }: Route.LoaderArgs) => ({ nonce: context.get(nonceContext) });
+
+// The nonce of the first page is the one its policy names; there is nothing to load again.
+export const shouldRevalidate = () => false;
+
+export const meta: Route.MetaFunction = () => [{ title: "Septima" }];
+
+export function Layout({ children }: { children: ReactNode }) {
+  const data = useRouteLoaderData<typeof loader>("root");
+  const nonce = typeof window === "undefined" ? data?.nonce : "";
+  return (
+    <html lang="en">
+      <head>
+        <meta charSet="utf-8" />
+        <meta name="viewport" content="width=device-width, initial-scale=1" />
+        <link rel="icon" href="/mark.svg" type="image/svg+xml" />
+        <Meta />
+        <Links />
+      </head>
+      <body>
+        <ToastProvider>{children}</ToastProvider>
+        <ScrollRestoration nonce={nonce} />
+        <Scripts nonce={nonce} />
+      </body>
+    </html>
+  );
+}
+
+export default function App() {
+  return <Outlet />;
+}
+
+/** Unknown addresses and failures: what happened, and a way back. */
+export function ErrorBoundary({ error }: Route.ErrorBoundaryProps) {
+  const missing = isRouteErrorResponse(error) && error.status === 404;
+  const words = isRouteErrorResponse(error) && typeof error.data === "string" ? error.data : null;
+  return (
+    <main className="mx-auto flex max-w-md flex-col items-start gap-4 px-6 py-24">
+      <h1 className="text-4xl">{missing ? "There is nothing here" : "That did not work"}</h1>
+      <p className="text-ink-2 text-base">
+        {missing
+          ? "The address may be mistyped, or what was here is gone."
+          : (words ?? "Something went wrong on our side. Nothing you saved is lost.")}
+      </p>
+      <Buttonlike asChild primary>
+        <Link to="/">Back to the desk</Link>
+      </Buttonlike>
+    </main>
+  );
+}

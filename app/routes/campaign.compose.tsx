@@ -1,0 +1,43 @@
+import { useSearchParams } from "react-router";
+import { surroundings } from "#server/emails.ts";
+import { getFields, stepContact } from "#server/store/contacts.ts";
+import { history, loadDocument } from "#server/store/documents.ts";
+import { ComposerView } from "../compose/composer.tsx";
+import { choiceOf } from "../reader-choice.ts";
+import { at, campaignOf } from "../request.ts";
+import type { Route } from "./+types/campaign.compose.ts";
+import { useToolsPlace } from "./campaign.tsx";
+
+export async function loader({ params, context }: Route.LoaderArgs) {
+  const { services, sql, member } = at(context);
+  const campaign = await campaignOf(context, params.campaign);
+  const { seq, doc } = (await loadDocument(sql, campaign.documentId))!;
+  const around = await surroundings(sql, services.config);
+  const contact = await stepContact(sql, null, "next");
+  return {
+    campaign: campaign.id,
+    seq,
+    doc,
+    can: await history(sql, campaign.documentId, member.id),
+    brand: around.brand,
+    pictures: [...around.pictures.values()],
+    fields: [...(await getFields(sql)).values()],
+    reader: contact && choiceOf(contact),
+  };
+}
+
+// The document lives in the browser from here on; what is new comes by following.
+export const shouldRevalidate = () => false;
+
+export default function Compose({ loaderData }: Route.ComponentProps) {
+  const [params] = useSearchParams();
+  const tools = useToolsPlace();
+  return (
+    <ComposerView
+      key={loaderData.campaign}
+      {...loaderData}
+      selected={params.get("at")}
+      tools={tools}
+    />
+  );
+}

@@ -1,0 +1,160 @@
+import { data, Form, useSubmit } from "react-router";
+import { describe } from "#core/rules/index.ts";
+import { people as peopleNow } from "#server/people.ts";
+import {
+  audienceProblem,
+  audienceSchema,
+  countAudience,
+  countMailable,
+  countSources,
+  getLists,
+  type Source,
+} from "#server/store/audience.ts";
+import { setAudience } from "#server/store/campaigns.ts";
+import { at, campaignOf } from "../request.ts";
+import { count, people, percent } from "../ui/words.ts";
+import type { Route } from "./+types/campaign.readers.ts";
+
+export async function loader({ params, context }: Route.LoaderArgs) {
+  const { services, sql } = at(context);
+  const campaign = await campaignOf(context, params.campaign);
+  const who = await peopleNow(sql, services.clock);
+  const lists = await getLists(sql);
+  const sources: { source: Source; name: string; about: string }[] = [
+    ...lists.map((list) => ({
+      source: { kind: "list" as const, id: list.id },
+      name: list.name,
+      about: "list",
+    })),
+    ...who.segments.map((segment) => ({
+      source: { kind: "segment" as const, id: segment.id },
+      name: segment.name,
+      about: describe(segment.rule, who.fields),
+    })),
+  ];
+  const reach = await countSources(
+    sql,
+    sources.map(({ source }) => source),
+    who,
+  );
+  const uses = (list: readonly Source[], { kind, id }: Source) =>
+    list.some((one) => one.kind === kind && one.id === id);
+  return {
+    sources: sources.map(({ source, ...rest }, i) => ({
+      ...rest,
+      key: `${source.kind}:${source.id}`,
+      reach: reach[i]!,
+      use: uses(campaign.audience.include, source)
+        ? "include"
+        : uses(campaign.audience.exclude, source)
+          ? "exclude"
+          : "none",
+    })),
+    audience: await countAudience(sql, campaign.audience, who),
+    mailable: await countMailable(sql),
+  };
+}
+
+export async function action({ request, params, context }: Route.ActionArgs) {
+  const form = await request.formData();
+  const picked = { include: [] as unknown[], exclude: [] as unknown[] };
+  for (const [key, use] of form) {
+    const [kind, id] = key.split(":");
+    if (use === "include" || use === "exclude") picked[use].push({ kind, id });
+  }
+  const audience = audienceSchema.safeParse(picked);
+  if (!audience.success) return data({ problem: "This choice could not be read." }, 400);
+  const { sql, now } = at(context);
+  const problem = await audienceProblem(sql, audience.data);
+  if (problem) return data({ problem }, 400);
+  await setAudience(sql, params.campaign, audience.data, now);
+  return { problem: null };
+}
+
+const USES = [
+  ["include", "Gets it"],
+  ["exclude", "Left out"],
+  ["none", "Not used"],
+] as const;
+
+export default function Readers({ loaderData, actionData }: Route.ComponentProps) {
+  const { sources, audience, mailable } = loaderData;
+  const submit = useSubmit();
+  const held = audience.unsubscribed + audience.bounced;
+  return (
+    <main className="mx-auto grid max-w-[1080px] grid-cols-[1fr_340px] gap-14 px-10 py-7">
+      <div>
+        <h1 className="mb-1 text-[30px]">Who gets it</h1>
+        <p className="mb-5 text-ink-2">
+          Everybody in any list or segment that gets it, without those in one that is left out. Each
+          person gets it once.
+        </p>
+        {actionData?.problem && (
+          <p role="alert" className="mb-3 font-semibold text-rust">
+            {actionData.problem}
+          </p>
+        )}
+        <Form method="post" onChange={(event) => submit(event.currentTarget)}>
+          {sources.map((source) => (
+            <fieldset
+              key={source.key}
+              className="flex items-center justify-between gap-6 border-b py-2.5"
+            >
+              <legend className="sr-only">{source.name}</legend>
+              <div className="min-w-0">
+                <div className="text-[14px] font-semibold">{source.name}</div>
+                <div className="text-[12px] text-ink-2">
+                  {source.about} · {people(source.reach)}
+                </div>
+              </div>
+              <div className="flex flex-none gap-4">
+                {USES.map(([use, label]) => (
+                  <label key={use} className="flex items-center gap-1.5">
+                    <input
+                      type="radio"
+                      name={source.key}
+                      value={use}
+                      defaultChecked={source.use === use}
+                      className="accent-plum"
+                    />
+                    {label}
+                  </label>
+                ))}
+              </div>
+            </fieldset>
+          ))}
+          {sources.length === 0 && (
+            <p className="text-ink-3">There are no lists or segments yet.</p>
+          )}
+        </Form>
+      </div>
+      <aside aria-label="Count" className="border-l pl-8">
+        <div className="font-display text-[56px] leading-none" data-readers>
+          {count(audience.readers)}
+        </div>
+        <div className="mt-1 text-[14px] text-ink-2">
+          {audience.readers === 1 ? "reader" : "readers"}, {percent(audience.readers, mailable)} of
+          all who can be mailed
+        </div>
+        <h2 className="mt-7 mb-1 text-[18px]">Held back</h2>
+        <p className="text-[12.5px] text-ink-2">
+          {held === 0
+            ? "Nobody in this choice."
+            : "In this choice too, but nothing is sent to them:"}
+        </p>
+        <dl className="mt-2">
+          <div className="flex justify-between border-b py-1.5">
+            <dt>Unsubscribed</dt>
+            <dd className="font-display text-[17px]" data-unsubscribed>
+              {count(audience.unsubscribed)}
+            </dd>
+          </div>
+          <div className="flex justify-between border-b py-1.5">
+            <dt>Bounced before</dt>
+            <dd className="font-display text-[17px]">{count(audience.bounced)}</dd>
+          </div>
+        </dl>
+      </aside>
+    </main>
+  );
+}

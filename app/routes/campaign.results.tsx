@@ -1,0 +1,144 @@
+import { useEffect } from "react";
+import { Link, useRevalidator } from "react-router";
+import { plainLine } from "#core/text/index.ts";
+import { readyLaunch } from "#server/emails.ts";
+import { getLaunch } from "#server/store/launches.ts";
+import { byHour, clicksByLink, measuresOf } from "#server/store/results.ts";
+import { at, campaignOf, zoneOf } from "../request.ts";
+import { HourChart, LinkChart } from "../results/charts.tsx";
+import { Empty, Figure } from "../ui/page.tsx";
+import { Table } from "../ui/table.tsx";
+import { count, dayAndTime, percent } from "../ui/words.ts";
+import type { Route } from "./+types/campaign.results.ts";
+
+const HOURS = 48;
+
+export async function loader({ params, context }: Route.LoaderArgs) {
+  const { sql } = at(context);
+  const campaign = await campaignOf(context, params.campaign);
+  const launch = campaign.launchId ? await getLaunch(sql, campaign.launchId) : null;
+  if (!launch?.startedAt) return { id: campaign.id, results: null };
+  const { compiled } = readyLaunch(launch);
+  const clicks = new Map((await clicksByLink(sql, launch.id)).map((row) => [row.link, row]));
+  const links = compiled.links
+    .map((link, i) => ({
+      link: i + 1,
+      words: link.words,
+      address: link.to.kind === "web" ? plainLine(link.to.address, () => "…") : "",
+      people: clicks.get(i + 1)?.people ?? 0,
+      clicks: clicks.get(i + 1)?.clicks ?? 0,
+      kind: link.to.kind,
+    }))
+    .filter((link) => link.kind === "web")
+    .sort((a, b) => b.people - a.people);
+  const found = new Map((await byHour(sql, launch.id, HOURS)).map((row) => [row.hour, row]));
+  return {
+    id: campaign.id,
+    results: {
+      sent: dayAndTime(launch.startedAt, await zoneOf(context)),
+      done: launch.state === "done",
+      measures: await measuresOf(sql, launch.id),
+      links,
+      hours: Array.from({ length: HOURS }, (_, hour) => ({
+        hour,
+        opened: found.get(hour)?.opened ?? 0,
+        clicked: found.get(hour)?.clicked ?? 0,
+      })),
+    },
+  };
+}
+
+export default function CampaignResults({ loaderData }: Route.ComponentProps) {
+  const { results, id } = loaderData;
+  const { revalidate } = useRevalidator();
+  useEffect(() => {
+    if (!results) return;
+    // News comes in while the page is open; nobody has to reload.
+    const timer = setInterval(() => document.hidden || void revalidate(), 5_000);
+    return () => clearInterval(timer);
+  }, [results, revalidate]);
+  if (!results) {
+    return (
+      <main className="mx-auto max-w-[640px] px-6 py-10">
+        <h1 className="sr-only">Results</h1>
+        <Empty title="Nothing to read yet">
+          Once it has left, how it is read stands here.{" "}
+          <Link className="link" to={`/campaigns/${id}/schedule`}>
+            Give it a time
+          </Link>
+        </Empty>
+      </main>
+    );
+  }
+  const { measures: m, links, hours, sent, done } = results;
+  return (
+    <main className="mx-auto max-w-[1080px] px-10 py-7">
+      <h1 className="text-[30px]">What came of it</h1>
+      <p className="mb-6 text-ink-2">
+        Left on {sent}
+        {done ? "." : ", and is still being sent."}
+      </p>
+      <div className="mb-8 grid grid-cols-5 gap-6 border-y py-5">
+        <Figure
+          value={count(m.accepted)}
+          label="arrived"
+          note={`of ${count(m.readers)}, ${percent(m.accepted, m.readers)}`}
+        />
+        <Figure
+          value={percent(m.opened, m.accepted)}
+          label="opened"
+          note={`${count(m.opened)} people`}
+        />
+        <Figure
+          value={percent(m.clicked, m.accepted)}
+          label="clicked"
+          note={`${count(m.clicked)} people`}
+        />
+        <Figure
+          value={percent(m.unsubscribed, m.accepted)}
+          label="unsubscribed"
+          note={`${count(m.unsubscribed)} people`}
+        />
+        <Figure
+          value={percent(m.bounced, m.readers)}
+          label="bounced"
+          note={`${count(m.bounced)} addresses`}
+        />
+      </div>
+      <div className="grid grid-cols-2 gap-10">
+        <section aria-label="Links">
+          <h2 className="mb-2 text-[20px]">Links by people</h2>
+          <LinkChart links={links} />
+          <Table
+            label="Links by people"
+            rows={links}
+            keyOf={(row) => row.link}
+            columns={[
+              {
+                title: "Link",
+                cell: (row) => (
+                  <>
+                    <div className="font-semibold">{row.words || "Picture"}</div>
+                    <div className="text-[11.5px] break-all text-ink-2">{row.address}</div>
+                  </>
+                ),
+              },
+              { title: "People", right: true, cell: (row) => count(row.people) },
+              { title: "Clicks", right: true, cell: (row) => count(row.clicks) },
+            ]}
+          />
+        </section>
+        <section aria-label="Over time">
+          <h2 className="mb-2 text-[20px]">The first two days</h2>
+          <HourChart hours={hours} />
+          <p className="mt-2 text-[12px] text-ink-2">
+            <span className="font-semibold text-plum">Opens</span> and{" "}
+            <span className="font-semibold text-leaf">clicks</span> by the hour since it left. Opens
+            are counted by a picture, which some mail programs fetch by themselves and others not at
+            all: take them as a hint.
+          </p>
+        </section>
+      </div>
+    </main>
+  );
+}

@@ -1,0 +1,132 @@
+/** The frame of a campaign: its name and its five rooms. */
+import { getFormProps, useForm } from "@conform-to/react";
+import { parseWithZod } from "@conform-to/zod/v4";
+import { useState } from "react";
+import { data, Form, Link, NavLink, Outlet, useOutletContext } from "react-router";
+import { z } from "zod";
+import { LIMITS } from "#core/limits.ts";
+import { renameCampaign } from "#server/store/campaigns.ts";
+import { standingOf } from "../readiness.ts";
+import { at, campaignOf } from "../request.ts";
+import { Button } from "../ui/button.tsx";
+import { Dialog } from "../ui/dialog.tsx";
+import { DOT_WORDS, Dot } from "../ui/dot.tsx";
+import { TextField } from "../ui/field.tsx";
+import { Chip } from "../ui/page.tsx";
+import { Wordmark } from "../ui/wordmark.tsx";
+import type { Route } from "./+types/campaign.ts";
+
+const ROOMS = [
+  ["compose", "", "Compose"],
+  ["readers", "/readers", "Readers"],
+  ["proof", "/proof", "Proof"],
+  ["schedule", "/schedule", "Schedule"],
+  ["results", "/results", "Results"],
+] as const;
+
+const nameSchema = z.object({
+  name: z.string("Give it a name.").trim().max(LIMITS.nameLength, "This name is too long."),
+});
+
+export const meta = ({ loaderData }: Route.MetaArgs) => [
+  { title: `${loaderData?.name ?? "Campaign"} · Septima` },
+];
+
+export async function loader({ params, context }: Route.LoaderArgs) {
+  const campaign = await campaignOf(context, params.campaign);
+  const { marks, findings } = await standingOf(at(context).services, campaign);
+  return { id: campaign.id, name: campaign.name, marks, findings: findings.length };
+}
+
+export async function action({ request, params, context }: Route.ActionArgs) {
+  const submission = parseWithZod(await request.formData(), { schema: nameSchema });
+  if (submission.status !== "success") return data(submission.reply(), 400);
+  const { sql, now } = at(context);
+  await renameCampaign(sql, params.campaign, submission.value.name, now);
+  return submission.reply({ resetForm: true });
+}
+
+function Rename({
+  name,
+  lastResult,
+}: {
+  name: string;
+  lastResult: Route.ComponentProps["actionData"];
+}) {
+  const [open, setOpen] = useState(false);
+  const [form, fields] = useForm({
+    lastResult,
+    defaultValue: { name },
+    onValidate: ({ formData }) => parseWithZod(formData, { schema: nameSchema }),
+    onSubmit: () => setOpen(false),
+  });
+  return (
+    <Dialog
+      title="Rename the campaign"
+      open={open}
+      onOpenChange={setOpen}
+      trigger={
+        <button
+          type="button"
+          title="Rename"
+          className="max-w-[220px] truncate rounded-md px-1 py-0.5 font-semibold hover:bg-bench"
+        >
+          {name}
+        </button>
+      }
+    >
+      <Form method="post" {...getFormProps(form)} className="flex flex-col gap-3">
+        <TextField meta={fields.name} label="Name" />
+        <div>
+          <Button type="submit" primary>
+            Rename
+          </Button>
+        </div>
+      </Form>
+    </Dialog>
+  );
+}
+
+/** Where a room puts its own tools in the top bar. */
+export const useToolsPlace = () => useOutletContext<HTMLElement | null>();
+
+export default function CampaignFrame({ loaderData, actionData }: Route.ComponentProps) {
+  const { id, name, marks, findings } = loaderData;
+  const [tools, setTools] = useState<HTMLElement | null>(null);
+  return (
+    <div className="flex h-screen flex-col">
+      <header className="grid h-12 flex-none grid-cols-[1fr_auto_1fr] items-center gap-4 border-b px-3.5">
+        <div className="flex min-w-0 items-center gap-2.5">
+          <Link to="/" aria-label="Septima, to the desk">
+            <Wordmark />
+          </Link>
+          <span aria-hidden className="text-ink-3">
+            /
+          </span>
+          <Rename key={name} name={name} lastResult={actionData} />
+        </div>
+        <nav aria-label="Rooms" className="flex gap-1">
+          {ROOMS.map(([room, path, label]) => (
+            <NavLink
+              key={room}
+              to={`/campaigns/${id}${path}`}
+              end
+              className={({ isActive }) =>
+                `flex items-center gap-1.5 rounded-md px-3 py-1.5 font-semibold ${isActive ? "bg-plum-soft text-plum" : "text-ink-2 hover:bg-bench"}`
+              }
+            >
+              <Dot mark={marks[room]} />
+              {label}
+              <span className="sr-only">, {DOT_WORDS[marks[room]]}</span>
+              {room === "proof" && findings > 0 && <Chip tone="some">{findings}</Chip>}
+            </NavLink>
+          ))}
+        </nav>
+        <div ref={setTools} className="flex items-center justify-end gap-1.5" />
+      </header>
+      <div className="min-h-0 flex-1 overflow-auto">
+        <Outlet context={tools} />
+      </div>
+    </div>
+  );
+}

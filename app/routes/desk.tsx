@@ -1,0 +1,240 @@
+import { FilePlus2 } from "lucide-react";
+import { DateTime } from "luxon";
+import { Link } from "react-router";
+import { people } from "#server/people.ts";
+import { countAudience } from "#server/store/audience.ts";
+import { listCampaigns } from "#server/store/campaigns.ts";
+import { progressOf } from "#server/store/launches.ts";
+import { measuresOf } from "#server/store/results.ts";
+import { Calendar, type CalendarDay } from "../desk/calendar.tsx";
+import { Miniature, miniature } from "../desk/miniature.tsx";
+import { standingOf } from "../readiness.ts";
+import { at, zoneOf } from "../request.ts";
+import { Dot } from "../ui/dot.tsx";
+import { Page } from "../ui/page.tsx";
+import { Table } from "../ui/table.tsx";
+import { ago, count, day, percent, readers, time, weekday } from "../ui/words.ts";
+import type { Route } from "./+types/desk.ts";
+
+export const meta = () => [{ title: "Desk · Septima" }];
+
+const ROOMS = ["compose", "readers", "proof", "schedule"] as const;
+
+/** Three weeks from the Monday of this one. */
+function weeks(now: Date, zone: string, sends: readonly Date[]): CalendarDay[] {
+  const today = DateTime.fromJSDate(now, { zone }).startOf("day");
+  const out = new Set(sends.map((d) => DateTime.fromJSDate(d, { zone }).toISODate()));
+  return Array.from({ length: 21 }, (_, i) => {
+    const date = today.startOf("week").plus({ days: i });
+    return {
+      iso: date.toISODate()!,
+      number: date.day,
+      today: date.hasSame(today, "day"),
+      sends: out.has(date.toISODate()),
+    };
+  });
+}
+
+export async function loader({ context }: Route.LoaderArgs) {
+  const { services, sql, now } = at(context);
+  const zone = await zoneOf(context);
+  const all = await listCampaigns(sql);
+  const drafts = await Promise.all(
+    all
+      .filter((campaign) => campaign.state === "draft")
+      .slice(0, 5)
+      .map(async (campaign) => {
+        const standing = await standingOf(services, campaign);
+        return {
+          id: campaign.id,
+          name: campaign.name,
+          changed: ago(campaign.updatedAt, now, zone),
+          marks: ROOMS.map((room) => standing.marks[room]),
+          findings: standing.findings.length,
+          bands: miniature(standing.doc),
+        };
+      }),
+  );
+  const who = await people(sql, services.clock);
+  const waiting = all
+    .filter((campaign) => campaign.state === "scheduled" || campaign.state === "sending")
+    .sort((a, b) => a.sendAt!.getTime() - b.sendAt!.getTime());
+  const goingOut = await Promise.all(
+    waiting.map(async (campaign) => ({
+      id: campaign.id,
+      name: campaign.name,
+      sending: campaign.state === "sending",
+      day: day(campaign.sendAt!, zone),
+      time: time(campaign.sendAt!, zone),
+      readers:
+        campaign.state === "sending"
+          ? (await progressOf(sql, campaign.launchId!)).total
+          : (await countAudience(sql, campaign.audience, who)).readers,
+    })),
+  );
+  const gone = await Promise.all(
+    all
+      .filter((campaign) => campaign.state === "sent")
+      .sort((a, b) => b.sendAt!.getTime() - a.sendAt!.getTime())
+      .slice(0, 5)
+      .map(async (campaign) => ({
+        id: campaign.id,
+        name: campaign.name,
+        sentOn: day(campaign.sendAt!, zone),
+        measures: await measuresOf(sql, campaign.launchId!),
+      })),
+  );
+  const next = waiting[0]?.sendAt;
+  return {
+    title: weekday(now, zone),
+    next: next ? `${weekday(next, zone)} at ${time(next, zone)}` : null,
+    drafts,
+    draftCount: all.filter((campaign) => campaign.state === "draft").length,
+    total: all.length,
+    goingOut,
+    gone,
+    calendar: weeks(
+      now,
+      zone,
+      waiting.map((campaign) => campaign.sendAt!),
+    ),
+  };
+}
+
+type Data = Route.ComponentProps["loaderData"];
+
+function Draft({ draft }: { draft: Data["drafts"][number] }) {
+  return (
+    <Link
+      to={`/campaigns/${draft.id}`}
+      className="block overflow-hidden rounded-md border bg-sheet hover:border-plum"
+    >
+      <Miniature bands={draft.bands} />
+      <div className="border-t px-3 py-2.5">
+        <div className="truncate font-display text-[17px]">{draft.name}</div>
+        <div className="text-[12px] text-ink-3">Changed {draft.changed}</div>
+        <div className="mt-2 flex items-center gap-1.5 text-[12px] text-ink-2">
+          {draft.marks.map((mark, i) => (
+            <Dot key={ROOMS[i]} mark={mark} />
+          ))}
+          <span className="ml-0.5">
+            {draft.findings === 0
+              ? "nothing to look at"
+              : `${draft.findings} ${draft.findings === 1 ? "finding" : "findings"} to look at`}
+          </span>
+        </div>
+      </div>
+    </Link>
+  );
+}
+
+const emailsWords = (n: number) =>
+  n === 0
+    ? "Nothing is being worked on."
+    : n === 1
+      ? "One email is being worked on."
+      : `${n} emails are being worked on.`;
+
+export default function Desk({ loaderData }: Route.ComponentProps) {
+  const { title, next, drafts, draftCount, total, goingOut, gone, calendar } = loaderData;
+  return (
+    <Page wide>
+      <div className="grid grid-cols-[1fr_372px] gap-11">
+        <div>
+          <h1 className="text-[36px] leading-tight">{title}</h1>
+          <p className="mt-2 text-[14px] text-ink-2">
+            {emailsWords(draftCount)}{" "}
+            {next ? `The next one leaves on ${next}.` : "Nothing is set to leave."}
+          </p>
+          <div className="mt-5 mb-2.5 flex items-baseline justify-between">
+            <h2 className="text-[20px]">On the desk</h2>
+            <Link to="/campaigns" className="link">
+              All {total}
+            </Link>
+          </div>
+          <div className="grid grid-cols-3 gap-4">
+            {drafts.map((draft) => (
+              <Draft key={draft.id} draft={draft} />
+            ))}
+            <Link
+              to="/campaigns/new"
+              className="flex min-h-[212px] flex-col items-center justify-center gap-1.5 rounded-md border border-line-strong border-dashed text-ink-2 hover:border-plum hover:text-plum"
+            >
+              <FilePlus2 className="size-[18px]" />
+              <span className="font-display text-[17px]">Start another</span>
+              <span className="text-[12px] text-ink-3">blank · template · earlier email</span>
+            </Link>
+          </div>
+          <h2 className="mt-7 mb-2 text-[20px]">Gone out lately</h2>
+          {gone.length === 0 ? (
+            <p className="text-ink-3">What has been sent stands here, with how it was read.</p>
+          ) : (
+            <Table
+              label="Gone out lately"
+              rows={gone}
+              keyOf={(row) => row.id}
+              columns={[
+                {
+                  title: "Campaign",
+                  cell: (row) => (
+                    <Link
+                      className="font-semibold hover:text-plum"
+                      to={`/campaigns/${row.id}/results`}
+                    >
+                      {row.name}
+                    </Link>
+                  ),
+                },
+                { title: "Sent on", cell: (row) => row.sentOn },
+                ...(
+                  [
+                    ["Readers", (m) => count(m.accepted)],
+                    ["Opened", (m) => percent(m.opened, m.accepted)],
+                    ["Clicked", (m) => percent(m.clicked, m.accepted)],
+                  ] as [string, (m: (typeof gone)[number]["measures"]) => string][]
+                ).map(([title, value]) => ({
+                  title,
+                  right: true,
+                  cell: (row: (typeof gone)[number]) => (
+                    <span className="font-display text-[17px]">{value(row.measures)}</span>
+                  ),
+                })),
+              ]}
+            />
+          )}
+        </div>
+        <aside aria-label="Going out">
+          <h2 className="mt-1 mb-2.5 text-[20px]">Going out</h2>
+          <Calendar days={calendar} />
+          <ul className="mt-3">
+            {goingOut.map((item) => (
+              <li key={item.id} className="flex gap-4 border-b py-3">
+                <div className="w-[84px]">
+                  <div className="font-display text-[18px]">{item.sending ? "Now" : item.day}</div>
+                  <div className="text-[12px] text-ink-2">{item.time}</div>
+                </div>
+                <div>
+                  <Link
+                    to={`/campaigns/${item.id}/schedule`}
+                    className="text-[13.5px] font-semibold hover:text-plum"
+                  >
+                    {item.name}
+                  </Link>
+                  <div className="text-[12px] text-ink-2">
+                    {readers(item.readers)}
+                    {item.sending && " · being sent"}
+                  </div>
+                </div>
+              </li>
+            ))}
+          </ul>
+          {goingOut.length === 0 && (
+            <p className="mt-3 text-ink-3">
+              Nothing yet. An email is given its time in its Schedule room.
+            </p>
+          )}
+        </aside>
+      </div>
+    </Page>
+  );
+}

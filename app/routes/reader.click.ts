@@ -1,0 +1,26 @@
+/** A counted link: leads only to addresses that stand in the email itself. */
+import { redirect } from "react-router";
+import { linkAddress } from "#core/merge/index.ts";
+import { servicesContext } from "#server/context.ts";
+import { readyLaunch } from "#server/emails.ts";
+import { getLaunch, getRecipient } from "#server/store/launches.ts";
+import { recordEvent } from "#server/store/results.ts";
+import type { Route } from "./+types/reader.click.ts";
+
+const notFound = () => new Response("This link is not complete.", { status: 404 });
+
+export async function loader({ params, context }: Route.LoaderArgs) {
+  const { database, signer, clock } = context.get(servicesContext);
+  const { sql } = database;
+  const token = signer.read(params.token);
+  const number = /^[1-9][0-9]{0,4}$/.test(params.link) ? Number(params.link) : 0;
+  if (token?.kind !== "message" || number === 0) return notFound();
+  const recipient = await getRecipient(sql, token.recipient);
+  const launch = recipient && (await getLaunch(sql, recipient.launchId));
+  if (!launch) return notFound();
+  const reader = { values: recipient.values, token: params.token };
+  const address = linkAddress(readyLaunch(launch).compiled, number, reader);
+  if (!address) return notFound();
+  await recordEvent(sql, "clicked", recipient, clock.now(), number);
+  return redirect(address, { headers: { "Cache-Control": "no-store" } });
+}

@@ -1,0 +1,20 @@
+/** The open pixel. A token that was not made here is no image and no event. */
+import { servicesContext } from "#server/context.ts";
+import { getRecipient } from "#server/store/launches.ts";
+import { recordEvent } from "#server/store/results.ts";
+import type { Route } from "./+types/reader.open.ts";
+
+/** One transparent pixel (GIF89a). */
+const PIXEL = Buffer.from("R0lGODlhAQABAIAAAAAAAP///yH5BAEAAAAALAAAAAABAAEAAAIBRAA7", "base64");
+
+export async function loader({ params, context }: Route.LoaderArgs) {
+  const { database, signer, clock } = context.get(servicesContext);
+  const token = params.token.endsWith(".gif") ? signer.read(params.token.slice(0, -4)) : null;
+  const recipient =
+    token?.kind === "message" ? await getRecipient(database.sql, token.recipient) : null;
+  if (!recipient) return new Response("Not found", { status: 404 });
+  await recordEvent(database.sql, "opened", recipient, clock.now());
+  return new Response(PIXEL, {
+    headers: { "Content-Type": "image/gif", "Cache-Control": "no-store, max-age=0" },
+  });
+}

@@ -1,0 +1,70 @@
+import { getFormProps, useForm } from "@conform-to/react";
+import { parseWithZod } from "@conform-to/zod/v4";
+import { data, Form, redirect, useSearchParams } from "react-router";
+import { z } from "zod";
+import { servicesContext } from "#server/context.ts";
+import { mailAddressSchema } from "#server/store/settings.ts";
+import { checkPassword, createSession } from "#server/store/team.ts";
+import { safePath, sessionHeader } from "../session.ts";
+import { Button } from "../ui/button.tsx";
+import { FormErrors, TextField } from "../ui/field.tsx";
+import { Wordmark } from "../ui/wordmark.tsx";
+import type { Route } from "./+types/sign-in.ts";
+
+const schema = z.object({
+  email: mailAddressSchema,
+  password: z.string("Write your password.").max(200),
+  then: z.string().optional(),
+});
+
+export const meta = () => [{ title: "Sign in · Septima" }];
+
+export async function action({ request, context }: Route.ActionArgs) {
+  const submission = parseWithZod(await request.formData(), { schema });
+  if (submission.status !== "success")
+    return data(submission.reply({ hideFields: ["password"] }), 400);
+  const { database, clock } = context.get(servicesContext);
+  const { email, password, then } = submission.value;
+  const member = await checkPassword(database.sql, email, password);
+  if (!member) {
+    const formErrors = ["This address and password do not go together."];
+    return data(submission.reply({ formErrors, hideFields: ["password"] }), 400);
+  }
+  const session = await createSession(database.sql, member.id, clock.now());
+  return redirect(safePath(then ?? null), { headers: await sessionHeader(session, context) });
+}
+
+export default function SignIn({ actionData }: Route.ComponentProps) {
+  const [params] = useSearchParams();
+  const [form, fields] = useForm({
+    lastResult: actionData,
+    onValidate: ({ formData }) => parseWithZod(formData, { schema }),
+    shouldRevalidate: "onInput",
+  });
+  return (
+    <main className="mx-auto mt-[16vh] w-[340px]">
+      <Wordmark />
+      <h1 className="mt-6 mb-4 text-3xl">Sign in</h1>
+      <Form method="post" {...getFormProps(form)} className="flex flex-col gap-3">
+        <FormErrors errors={form.errors} />
+        {params.has("used") && (
+          <p className="text-ink-2">
+            That address has been used or is too old. Each start of the application prints a new
+            one.
+          </p>
+        )}
+        <TextField meta={fields.email} label="Email address" type="email" autoComplete="username" />
+        <TextField
+          meta={fields.password}
+          label="Password"
+          type="password"
+          autoComplete="current-password"
+        />
+        <input type="hidden" name="then" value={params.get("then") ?? ""} />
+        <Button type="submit" primary className="mt-1 w-full">
+          Sign in
+        </Button>
+      </Form>
+    </main>
+  );
+}

@@ -1,0 +1,141 @@
+/** The one form pattern: a labelled field with its hint and what is wrong with it. */
+import type { FieldMetadata } from "@conform-to/react";
+import clsx from "clsx";
+import { type ComponentProps, type ReactNode, useId } from "react";
+
+export const INPUT =
+  "w-full rounded-md border border-field bg-sheet px-2.5 py-1.5 text-[13px] text-ink placeholder:text-ink-3 aria-invalid:border-rust";
+
+/** A label over a control, with a hint and errors under it. The control gets their ids. */
+export function Field({
+  label,
+  hint,
+  errors,
+  children,
+  className,
+}: {
+  label: string;
+  hint?: ReactNode;
+  errors?: readonly string[] | null;
+  className?: string;
+  children: (ids: {
+    id: string;
+    "aria-describedby": string | undefined;
+    "aria-invalid": true | undefined;
+  }) => ReactNode;
+}) {
+  const id = useId();
+  const wrong = errors && errors.length > 0;
+  const described = [hint ? `${id}-hint` : "", wrong ? `${id}-error` : ""].filter(Boolean);
+  return (
+    <div className={className}>
+      <label htmlFor={id} className="mb-1 block text-[11.5px] text-ink-2">
+        {label}
+      </label>
+      {children({
+        id,
+        "aria-describedby": described.join(" ") || undefined,
+        "aria-invalid": wrong ? true : undefined,
+      })}
+      {hint && (
+        <p id={`${id}-hint`} className="mt-1 text-[11.5px] text-ink-3">
+          {hint}
+        </p>
+      )}
+      {wrong && (
+        <p id={`${id}-error`} className="mt-1 text-[12px] font-semibold text-rust" role="alert">
+          {errors.join(" ")}
+        </p>
+      )}
+    </div>
+  );
+}
+
+type Meta = Pick<FieldMetadata<string | number>, "name" | "initialValue" | "errors">;
+interface Common {
+  meta: Meta;
+  label: string;
+  hint?: ReactNode;
+  className?: string;
+}
+const initial = (meta: Meta) => (meta.initialValue as string | undefined) ?? "";
+
+/** A text input of a form. */
+export function TextField({
+  meta,
+  label,
+  hint,
+  className,
+  ...rest
+}: Common & Omit<ComponentProps<"input">, "className">) {
+  return (
+    <Field label={label} hint={hint} errors={meta.errors} className={className}>
+      {(ids) => (
+        <input {...ids} name={meta.name} defaultValue={initial(meta)} className={INPUT} {...rest} />
+      )}
+    </Field>
+  );
+}
+
+/** A text of several lines. */
+export function TextAreaField({
+  meta,
+  label,
+  hint,
+  className,
+  ...rest
+}: Common & Omit<ComponentProps<"textarea">, "className">) {
+  return (
+    <Field label={label} hint={hint} errors={meta.errors} className={className}>
+      {(ids) => (
+        <textarea
+          {...ids}
+          name={meta.name}
+          defaultValue={initial(meta)}
+          rows={3}
+          className={INPUT}
+          {...rest}
+        />
+      )}
+    </Field>
+  );
+}
+
+/** A choice from a list. */
+export function SelectField({
+  meta,
+  label,
+  hint,
+  className,
+  options,
+  ...rest
+}: Common & {
+  options: readonly { value: string; label: string }[];
+} & Omit<ComponentProps<"select">, "className">) {
+  return (
+    <Field label={label} hint={hint} errors={meta.errors} className={className}>
+      {(ids) => (
+        <select {...ids} name={meta.name} defaultValue={initial(meta)} className={INPUT} {...rest}>
+          {options.map((option) => (
+            <option key={option.value} value={option.value}>
+              {option.label}
+            </option>
+          ))}
+        </select>
+      )}
+    </Field>
+  );
+}
+
+/** What is wrong with a form as a whole. */
+export function FormErrors({ errors }: { errors?: readonly string[] | null }) {
+  if (!errors?.length) return null;
+  return (
+    <p
+      role="alert"
+      className={clsx("rounded-md border border-rust px-3 py-2 font-semibold text-rust")}
+    >
+      {errors.join(" ")}
+    </p>
+  );
+}

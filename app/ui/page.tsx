@@ -1,0 +1,104 @@
+/** Pieces that pages are made of. */
+import clsx from "clsx";
+import type { ReactNode } from "react";
+
+export function Page({ children, wide = false }: { children: ReactNode; wide?: boolean }) {
+  return (
+    <main className={clsx("mx-auto px-10 py-6", wide ? "max-w-[1280px]" : "max-w-[1080px]")}>
+      {children}
+    </main>
+  );
+}
+
+export function PageTitle({
+  title,
+  about,
+  children,
+}: {
+  title: string;
+  about?: ReactNode;
+  children?: ReactNode;
+}) {
+  return (
+    <header className="mb-5 flex items-end justify-between gap-6">
+      <div>
+        <h1 className="text-[34px] leading-tight">{title}</h1>
+        {about && <p className="mt-1 text-[13.5px] text-ink-2">{about}</p>}
+      </div>
+      {children && <div className="flex items-center gap-2">{children}</div>}
+    </header>
+  );
+}
+
+export function Chip({
+  children,
+  tone = "plain",
+}: {
+  children: ReactNode;
+  tone?: "plain" | "some" | "done" | "wrong";
+}) {
+  return (
+    <span
+      className={clsx(
+        "inline-block rounded-full px-2 py-px text-[11px] font-semibold whitespace-nowrap",
+        tone === "plain" && "bg-bench text-ink-2",
+        tone === "some" && "bg-saffron-soft text-saffron-ink",
+        tone === "done" && "bg-bench text-leaf",
+        tone === "wrong" && "bg-bench text-rust",
+      )}
+    >
+      {children}
+    </span>
+  );
+}
+
+/** An empty place says what to do first. */
+export function Empty({ title, children }: { title: string; children: ReactNode }) {
+  return (
+    <div className="rounded-md border border-line-strong border-dashed px-6 py-10 text-center">
+      <h2 className="text-lg text-ink-2">{title}</h2>
+      <div className="mt-1 text-ink-3">{children}</div>
+    </div>
+  );
+}
+
+/** A number that matters, with what it counts under it. */
+export function Figure({ value, label, note }: { value: ReactNode; label: string; note?: string }) {
+  return (
+    <div>
+      <div className="font-display text-[30px] leading-none">{value}</div>
+      <div className="mt-1 text-[12px] text-ink-2">{label}</div>
+      {note && <div className="text-[11.5px] text-ink-3">{note}</div>}
+    </div>
+  );
+}
+
+/** Pages of a list. */
+export function Pager({
+  page,
+  pages,
+  hrefOf,
+}: {
+  page: number;
+  pages: number;
+  hrefOf: (page: number) => string;
+}) {
+  if (pages <= 1) return null;
+  return (
+    <nav aria-label="Pages" className="mt-3 flex items-center gap-3 text-ink-2">
+      {page > 1 && (
+        <a className="link" href={hrefOf(page - 1)}>
+          Earlier page
+        </a>
+      )}
+      <span>
+        Page {page} of {pages}
+      </span>
+      {page < pages && (
+        <a className="link" href={hrefOf(page + 1)}>
+          Next page
+        </a>
+      )}
+    </nav>
+  );
+}

@@ -1,0 +1,8 @@
+import type { Config } from "@react-router/dev/config";
+
+export default {
+  ssr: true,
+  // The server build has two entries (vite.config.ts), each under its own name.
+  serverBuildFile: "[name].js",
+  future: { v8_middleware: true },
+} satisfies Config;

@@ -1,0 +1,61 @@
+/** Settings from the environment. A bad one stops the start with one line that names it. */
+import { resolve } from "node:path";
+import { z } from "zod";
+
+const port = z.coerce
+  .number("must be a number")
+  .int()
+  .min(0)
+  .max(65_535, "must be a port (0–65535)");
+
+const environmentSchema = z.object({
+  SEPTIMA_DATA: z.string().min(1).default("./data"),
+  SEPTIMA_HOST: z.string().min(1).default("127.0.0.1"),
+  SEPTIMA_PORT: port.default(4600),
+  SEPTIMA_PUBLIC_ADDRESS: z
+    .url({ protocol: /^https?$/, error: "must be an http or https address" })
+    .transform((address) => address.replace(/\/+$/, ""))
+    .optional(),
+  SEPTIMA_SMTP: z
+    .url({ protocol: /^smtps?$/, error: "must be an smtp:// or smtps:// address" })
+    .optional(),
+  SEPTIMA_OUTBOX_PORT: port.default(0),
+  SEPTIMA_KEY: z.string().min(32, "must have at least 32 characters").optional(),
+});
+
+export interface Config {
+  readonly dataFolder: string;
+  readonly host: string;
+  readonly port: number;
+  /** Where readers and browsers reach the application; without a slash at its end. */
+  readonly publicAddress: string;
+  /** Null: messages go to the outbox that ships with the application. */
+  readonly smtp: string | null;
+  readonly outboxPort: number;
+  /** Null: one is made and kept in the data folder. */
+  readonly key: string | null;
+}
+
+export class ConfigError extends Error {}
+
+/** Reads the settings. Throws a ConfigError naming the first that is wrong. */
+export function readConfig(environment: Record<string, string | undefined>): Config {
+  const given = Object.fromEntries(Object.entries(environment).filter(([, value]) => value !== ""));
+  const result = environmentSchema.safeParse(given);
+  if (!result.success) {
+    const issue = result.error.issues[0]!;
+    throw new ConfigError(`The setting ${issue.path.join(".")} ${issue.message}.`);
+  }
+  const settings = result.data;
+  return {
+    dataFolder: resolve(settings.SEPTIMA_DATA),
+    host: settings.SEPTIMA_HOST,
+    port: settings.SEPTIMA_PORT,
+    publicAddress:
+      settings.SEPTIMA_PUBLIC_ADDRESS ??
+      `http://${settings.SEPTIMA_HOST.includes(":") ? `[${settings.SEPTIMA_HOST}]` : settings.SEPTIMA_HOST}:${settings.SEPTIMA_PORT}`,
+    smtp: settings.SEPTIMA_SMTP ?? null,
+    outboxPort: settings.SEPTIMA_OUTBOX_PORT,
+    key: settings.SEPTIMA_KEY ?? null,
+  };
+}

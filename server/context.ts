@@ -1,0 +1,9 @@
+/** What the server hands to routes. */
+import { createContext } from "react-router";
+import type { Services } from "./services.ts";
+import type { Member } from "./store/team.ts";
+
+export const servicesContext = createContext<Services>();
+export const nonceContext = createContext<string>();
+/** The person signed in; set by the guard before any guarded route runs. */
+export const memberContext = createContext<Member>();

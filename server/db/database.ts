@@ -1,0 +1,99 @@
+/** The one door to the database: plain SQL as a template, every value in a hole a parameter. */
+import { AsyncLocalStorage } from "node:async_hooks";
+import { fragment, numbered } from "#core/rules/index.ts";
+import type { Answer, Port, Request } from "./host.ts";
+
+/** Runs a statement and gives its rows. */
+export type Sql = <Row = Record<string, unknown>>(
+  strings: TemplateStringsArray,
+  ...holes: unknown[]
+) => Promise<Row[]>;
+
+export interface Database {
+  readonly sql: Sql;
+  /** Runs work in one transaction; it must use the `sql` it is given, and be done in time. */
+  tx<T>(work: (sql: Sql) => Promise<T>): Promise<T>;
+  /** Several statements from code only (migrations). */
+  exec(text: string): Promise<void>;
+  close(): Promise<void>;
+}
+
+/** An error the database answered with; `code` is the SQLSTATE. */
+export class DatabaseError extends Error {
+  constructor(
+    message: string,
+    readonly code: string | undefined,
+    readonly detail: string | undefined,
+  ) {
+    super(message);
+    this.name = "DatabaseError";
+  }
+}
+
+const TRANSACTION_MS = 30_000;
+
+type Ask = Request extends infer R
+  ? R extends { id: number }
+    ? Omit<R, "id" | "lease">
+    : never
+  : never;
+
+/** The door over a message port behind which `host` answers. */
+export function connect(port: Port): Database {
+  const pending = new Map<number, { ok(value: Answer): void; fail(error: Error): void }>();
+  const leased = new AsyncLocalStorage<number>();
+  let last = 0;
+
+  port.on("message", (answer: Answer) => {
+    const waiting = pending.get(answer.id);
+    if (!waiting) return;
+    pending.delete(answer.id);
+    if ("error" in answer) {
+      const { message, code, detail } = answer.error;
+      waiting.fail(new DatabaseError(message, code, detail));
+    } else waiting.ok(answer);
+  });
+
+  function ask(request: Ask, lease: number | null): Promise<Extract<Answer, { rows: unknown[] }>> {
+    const id = ++last;
+    return new Promise((ok, fail) => {
+      pending.set(id, { ok: ok as (value: Answer) => void, fail });
+      port.postMessage({ id, lease, ...request });
+    });
+  }
+
+  const door =
+    (lease: number | null): Sql =>
+    async <Row>(strings: TemplateStringsArray, ...holes: unknown[]) => {
+      if (lease === null && leased.getStore() !== undefined) {
+        throw new Error("Inside a transaction, use the sql it was given");
+      }
+      const { text, params } = numbered(fragment(strings, ...holes));
+      return (await ask({ do: "query", text, params }, lease)).rows as Row[];
+    };
+
+  return {
+    sql: door(null),
+    async tx(work) {
+      if (leased.getStore() !== undefined) throw new Error("A transaction is already open");
+      const { lease } = await ask({ do: "begin", deadline: TRANSACTION_MS }, null);
+      try {
+        const result = await leased.run(lease!, () => work(door(lease!)));
+        await ask({ do: "end", commit: true }, lease!);
+        return result;
+      } catch (error) {
+        await ask({ do: "end", commit: false }, lease!).catch(() => {});
+        throw error;
+      }
+    },
+    async exec(text) {
+      await ask({ do: "exec", text }, null);
+    },
+    async close() {
+      await ask({ do: "close" }, null);
+    },
+  };
+}
+
+/** The first row, or null. */
+export const first = <Row>(rows: readonly Row[]): Row | null => rows[0] ?? null;

@@ -1,0 +1,24 @@
+/** The database itself. Runs where it is called: in the worker thread, or in a test. */
+import { PGlite } from "@electric-sql/pglite";
+
+export interface Engine {
+  query(text: string, params: readonly unknown[]): Promise<{ rows: unknown[]; affected: number }>;
+  exec(text: string): Promise<void>;
+  close(): Promise<void>;
+}
+
+/** Opens the database in a folder, or in memory where the folder is null. */
+export async function openEngine(folder: string | null): Promise<Engine> {
+  const pg = await PGlite.create(folder ?? "memory://");
+  await pg.exec("set timezone = 'UTC'");
+  return {
+    async query(text, params) {
+      const result = await pg.query(text, [...params]);
+      return { rows: result.rows, affected: result.affectedRows ?? 0 };
+    },
+    async exec(text) {
+      await pg.exec(text);
+    },
+    close: () => pg.close(),
+  };
+}

@@ -1,0 +1,92 @@
+/**
+ * The worker's side of the door: takes requests from a message port, one at a time. A lease keeps the
+ * database for one transaction; requests from outside it wait, at most until its deadline.
+ */
+import type { MessagePort, Worker } from "node:worker_threads";
+import type { Engine } from "./engine.ts";
+
+export type Request = { id: number; lease: number | null } & (
+  | { do: "query"; text: string; params: unknown[] }
+  | { do: "exec"; text: string }
+  | { do: "begin"; deadline: number }
+  | { do: "end"; commit: boolean }
+  | { do: "close" }
+);
+export type Answer =
+  | { id: number; rows: unknown[]; affected: number; lease?: number }
+  | { id: number; error: { message: string; code?: string; detail?: string } };
+
+export type Port = MessagePort | Worker;
+
+export function host(port: Port, engine: Engine): void {
+  const waiting: Request[] = [];
+  let lease: number | null = null;
+  let leases = 0;
+  let timer: NodeJS.Timeout | undefined;
+  let busy = false;
+  const expired = new Set<number>();
+
+  const release = () => {
+    clearTimeout(timer);
+    lease = null;
+  };
+
+  async function run(
+    request: Request,
+  ): Promise<{ rows: unknown[]; affected: number; lease?: number }> {
+    const done = { rows: [], affected: 0 };
+    switch (request.do) {
+      case "query":
+        return engine.query(request.text, request.params);
+      case "exec":
+        await engine.exec(request.text);
+        return done;
+      case "begin": {
+        await engine.exec("begin");
+        lease = ++leases;
+        const mine = lease;
+        timer = setTimeout(async () => {
+          if (lease !== mine) return;
+          expired.add(mine);
+          waiting.unshift({ id: -1, lease: mine, do: "end", commit: false });
+          void next();
+        }, request.deadline);
+        return { ...done, lease };
+      }
+      case "end":
+        await engine.exec(request.commit ? "commit" : "rollback");
+        release();
+        return done;
+      case "close":
+        await engine.close();
+        return done;
+    }
+  }
+
+  async function next(): Promise<void> {
+    if (busy) return;
+    const at = waiting.findIndex((request) => lease === null || request.lease === lease);
+    if (at < 0) return;
+    busy = true;
+    const [request] = waiting.splice(at, 1) as [Request];
+    try {
+      if (request.lease !== null && (expired.has(request.lease) || request.lease !== lease)) {
+        if (request.id >= 0) throw new Error("This transaction took too long and was rolled back");
+      }
+      const result = await run(request);
+      if (request.id >= 0) port.postMessage({ id: request.id, ...result });
+    } catch (error) {
+      const { message, code, detail } = error as Error & { code?: string; detail?: string };
+      if (request.id >= 0) port.postMessage({ id: request.id, error: { message, code, detail } });
+    } finally {
+      busy = false;
+      // PGlite answers in microtasks: give messages and timers their turn.
+      setImmediate(next);
+    }
+  }
+
+  port.on("message", (request: Request) => {
+    waiting.push(request);
+    void next();
+  });
+}

@@ -1,0 +1,119 @@
+/** From a stored document to messages: surroundings, prepared launches, test sends. */
+import type { EmailDocument } from "#core/document/index.ts";
+import type { Surroundings } from "#core/kinds/kind.ts";
+import {
+  mergeBytes,
+  mergeText,
+  type PreparedEmail,
+  prepare,
+  type Reader,
+  refsOf,
+} from "#core/merge/index.ts";
+import { type CompiledEmail, compile } from "#core/render/index.ts";
+import type { Config } from "./config.ts";
+import type { Sql } from "./db/database.ts";
+import type { Message } from "./mail/mailer.ts";
+import type { Launch } from "./store/launches.ts";
+import { picturesById } from "./store/pictures.ts";
+import { getSettings } from "./store/settings.ts";
+
+/** What rendering needs beside a document, as things are now. */
+export async function surroundings(sql: Sql, config: Config): Promise<Surroundings> {
+  const { sender } = await getSettings(sql);
+  return {
+    brand: { name: sender.brandName, postalAddress: sender.postalAddress },
+    publicAddress: config.publicAddress,
+    pictures: await picturesById(sql),
+  };
+}
+
+export interface ReadyLaunch {
+  readonly compiled: CompiledEmail;
+  /** What goes out: links counted, with the open pixel. */
+  readonly sent: PreparedEmail;
+  /** The web version: the same email with links as they are. */
+  readonly web: PreparedEmail;
+  readonly refs: readonly string[];
+}
+
+const KEPT = 8;
+const ready = new Map<string, ReadyLaunch>();
+
+/** A launch compiled and prepared; launches never change, so the last few are kept. */
+export function readyLaunch(launch: Pick<Launch, "id" | "doc" | "surroundings">): ReadyLaunch {
+  const before = ready.get(launch.id);
+  if (before) return before;
+  const compiled = compile(launch.doc, launch.surroundings);
+  const made = {
+    compiled,
+    sent: prepare(compiled, { links: "tracked", marks: false }),
+    web: prepare(compiled, { links: "direct", marks: false }),
+    refs: refsOf(compiled),
+  };
+  if (ready.size >= KEPT) ready.delete(ready.keys().next().value!);
+  ready.set(launch.id, made);
+  return made;
+}
+
+const hostOf = (config: Config) => new URL(config.publicAddress).hostname;
+/** A domain to write ids and return addresses on: the sender's own. */
+const domainOf = (address: string) => address.split("@")[1] ?? "localhost";
+
+/** The id of a reader's message: the same however often it is made (RFC 5322, 3.6.4). */
+export const messageIdOf = (launchId: string, recipientId: number, fromAddress: string): string =>
+  `${recipientId}.${launchId}@${domainOf(fromAddress)}`;
+
+/** A reader's message of a launch. */
+export function launchMessage(
+  launch: Pick<Launch, "id" | "campaignId" | "doc" | "surroundings">,
+  recipient: { id: number; email: string },
+  reader: Reader,
+  config: Config,
+  date: Date,
+): Message {
+  const { sent, compiled } = readyLaunch(launch);
+  const domain = domainOf(compiled.fromAddress);
+  return {
+    from: { name: mergeText(sent.fromName, reader), address: compiled.fromAddress },
+    to: recipient.email,
+    replyTo: compiled.replyTo || null,
+    subject: mergeText(sent.subject, reader),
+    text: mergeText(sent.text, reader),
+    html: Buffer.from(mergeBytes(sent.html, reader)),
+    messageId: messageIdOf(launch.id, recipient.id, compiled.fromAddress),
+    date,
+    // One return address per message, so that late refusals can be told apart (VERP).
+    returnPath: `return+${recipient.id}@${domain}`,
+    unsubscribe: { address: `${config.publicAddress}/u/${reader.token}`, oneClick: true },
+    listId: `${launch.campaignId}.${hostOf(config)}`,
+  };
+}
+
+/** A test message: as a chosen contact would get it, marked as a test, counting nothing. */
+export function testMessage(
+  doc: EmailDocument,
+  around: Surroundings,
+  to: string,
+  reader: Reader,
+  id: string,
+  date: Date,
+): Message {
+  const compiled = compile(doc, around);
+  const prepared = prepare(compiled, { links: "direct", marks: false });
+  return {
+    from: {
+      name: mergeText(prepared.fromName, reader),
+      address: compiled.fromAddress,
+    },
+    to,
+    replyTo: compiled.replyTo || null,
+    subject: `[Test] ${mergeText(prepared.subject, reader)}`,
+    text: mergeText(prepared.text, reader),
+    html: Buffer.from(mergeBytes(prepared.html, reader)),
+    messageId: `test.${id}@${domainOf(compiled.fromAddress)}`,
+    date,
+    returnPath: compiled.fromAddress,
+    unsubscribe: null,
+    listId: null,
+  };
+}

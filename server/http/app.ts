@@ -1,0 +1,79 @@
+/** The web server: static files, then pages. */
+import { join } from "node:path";
+import { createRequestHandler } from "@react-router/express";
+import compression from "compression";
+import express, { type Express } from "express";
+import { rateLimit } from "express-rate-limit";
+import { RouterContextProvider, type ServerBuild } from "react-router";
+import { nonceContext, servicesContext } from "../context.ts";
+import { projectRoot } from "../root.ts";
+import type { Services } from "../services.ts";
+import { pictureFileSchema } from "../store/pictures.ts";
+import { refuseForged, securityHeaders } from "./security.ts";
+
+const YEAR = "365d";
+
+export interface AppOptions {
+  readonly build: () => Promise<ServerBuild>;
+  /** The folder with the built client, or null where a development server gives it. */
+  readonly client: string | null;
+}
+
+export function createApp(services: Services, options: AppOptions): Express {
+  const { config } = services;
+  const app = express();
+  app.disable("x-powered-by");
+  app.use(
+    compression({
+      filter: (request, response) =>
+        !String(response.getHeader("content-type")).startsWith("text/event-stream") &&
+        compression.filter(request, response),
+    }),
+  );
+  if (options.client) {
+    const assets = join(options.client, "assets");
+    app.use("/assets", express.static(assets, { immutable: true, maxAge: YEAR, index: false }));
+    app.use(express.static(options.client, { maxAge: "1h", index: false }));
+  }
+  app.use(securityHeaders(config.publicAddress));
+  app.use(refuseForged(config.publicAddress));
+
+  app.get("/pictures/:file", (request, response) => {
+    const file = pictureFileSchema.safeParse(request.params.file);
+    if (!file.success) return void response.sendStatus(404);
+    // Pictures stand in emails, which are read elsewhere.
+    response.set("Cross-Origin-Resource-Policy", "cross-origin");
+    response.sendFile(
+      file.data,
+      { root: services.pictures.folder, immutable: true, maxAge: YEAR },
+      (error) => {
+        if (error && !response.headersSent) response.sendStatus(404);
+      },
+    );
+  });
+
+  const signIns = rateLimit({
+    windowMs: 60_000,
+    limit: 20,
+    standardHeaders: "draft-7",
+    legacyHeaders: false,
+    skip: (request) => request.method !== "POST",
+  });
+  app.use(["/sign-in", "/sign-in.data"], signIns);
+
+  app.all(
+    "*splat",
+    createRequestHandler({
+      build: options.build,
+      getLoadContext: (_request, response) => {
+        const context = new RouterContextProvider();
+        context.set(servicesContext, services);
+        context.set(nonceContext, response.locals.nonce as string);
+        return context;
+      },
+    }),
+  );
+  return app;
+}
+
+export const clientFolder = () => join(projectRoot(), "build/client");

@@ -1,0 +1,38 @@
+/** Headers, and refusing requests that other sites forge. */
+import { randomBytes } from "node:crypto";
+import type { NextFunction, Request, RequestHandler, Response } from "express";
+import helmet from "helmet";
+
+/** Headers of every response, and the nonce of the page's own scripts. Policies come with the pages. */
+export function securityHeaders(publicAddress: string): RequestHandler[] {
+  const nonce: RequestHandler = (_request, response, next) => {
+    response.locals.nonce = randomBytes(16).toString("base64");
+    next();
+  };
+  const headers = helmet({
+    contentSecurityPolicy: false,
+    strictTransportSecurity: publicAddress.startsWith("https:"),
+    referrerPolicy: { policy: "same-origin" },
+    crossOriginResourcePolicy: { policy: "same-site" },
+  });
+  return [nonce, headers];
+}
+
+const SAFE = new Set(["GET", "HEAD", "OPTIONS"]);
+
+/**
+ * Refuses requests that change something unless they come from a page of the application itself: by
+ * `Sec-Fetch-Site`, or by `Origin` where a browser is too old to say. Mail programs unsubscribe by a POST
+ * from elsewhere (RFC 8058); that address carries its own signed token and no cookie counts there.
+ */
+export function refuseForged(publicAddress: string): RequestHandler {
+  const own = new URL(publicAddress).origin;
+  return (request: Request, response: Response, next: NextFunction) => {
+    if (SAFE.has(request.method) || request.path.startsWith("/u/")) return next();
+    const site = request.get("sec-fetch-site");
+    const origin = request.get("origin");
+    const same = site ? site === "same-origin" : origin === own;
+    if (same) return next();
+    response.status(403).type("text").send("This request did not come from Septima.");
+  };
+}

@@ -1,0 +1,72 @@
+/** Runs jobs from the queue, one at a time, until it is stopped. */
+import { z } from "zod";
+import type { Services } from "../services.ts";
+import { endJob, type Job, postponeJob, recoverJobs, takeJob } from "../store/jobs.ts";
+import { runLaunch } from "./sender.ts";
+
+const POLL_MS = 500;
+const RETRY_MS = 10_000;
+const TRIES = 20;
+
+/** Each kind of job: gives when to run it again, or null when it is done. */
+const HANDLERS: Record<string, (services: Services, payload: unknown) => Promise<Date | null>> = {
+  launch: (services, payload) =>
+    runLaunch(services, z.object({ launch: z.string() }).parse(payload).launch),
+};
+
+export interface Queue {
+  wake(): void;
+  stop(): Promise<void>;
+}
+
+export async function startQueue(services: Omit<Services, "wake">): Promise<Queue> {
+  const { database, clock, log } = services;
+  let stopped = false;
+  let wakeUp: () => void = () => {};
+  const queue = { wake: () => wakeUp() };
+  const all: Services = { ...services, wake: queue.wake };
+  await recoverJobs(database.sql);
+
+  async function run(job: Job): Promise<void> {
+    try {
+      const handler = HANDLERS[job.kind];
+      if (!handler) throw new Error(`No such job: ${job.kind}`);
+      const again = await handler(all, job.payload);
+      if (again) await postponeJob(database.sql, job.id, again);
+      else await endJob(database.sql, job.id, null);
+    } catch (error) {
+      log.error({ err: error, job: job.id, kind: job.kind }, "a job failed");
+      const { message } = error as Error;
+      if (job.tries >= TRIES) await endJob(database.sql, job.id, message);
+      else {
+        const at = new Date(clock.now().getTime() + RETRY_MS);
+        await postponeJob(database.sql, job.id, at, message);
+      }
+    }
+  }
+
+  const loop = (async () => {
+    while (!stopped) {
+      const job = await takeJob(database.sql, clock.now()).catch(() => null);
+      if (job) await run(job);
+      else {
+        await new Promise<void>((ok) => {
+          const timer = setTimeout(ok, POLL_MS);
+          wakeUp = () => {
+            clearTimeout(timer);
+            ok();
+          };
+        });
+      }
+    }
+  })();
+
+  return {
+    ...queue,
+    async stop() {
+      stopped = true;
+      wakeUp();
+      await loop;
+    },
+  };
+}

@@ -1,0 +1,96 @@
+/** The sender: takes a launch from its start to the last settled message, across crashes. */
+import { LIMITS } from "#core/limits.ts";
+import { launchMessage, messageIdOf, readyLaunch } from "../emails.ts";
+import { people } from "../people.ts";
+import type { Services } from "../services.ts";
+import {
+  type Claimed,
+  claimRecipients,
+  finishLaunch,
+  getLaunch,
+  type Launch,
+  markHanded,
+  nextDue,
+  type Outcome,
+  recoverRecipients,
+  settle,
+  startLaunch,
+} from "../store/launches.ts";
+import { acceptedIds } from "../store/outbox.ts";
+
+/** Minutes to wait before the next try, by tries so far. */
+const WAIT_MINUTES = [1, 5, 20, 60, 240];
+
+const later = (now: Date, tries: number) =>
+  new Date(now.getTime() + WAIT_MINUTES[Math.min(tries, WAIT_MINUTES.length) - 1]! * 60_000);
+
+/**
+ * Works on a launch until nothing is due. Gives when to come back, or null when it is done. Called again
+ * after a crash it goes on where it stopped; nobody gets a message twice.
+ */
+export async function runLaunch(services: Services, launchId: string): Promise<Date | null> {
+  const { database, clock } = services;
+  const { sql } = database;
+  const launch = await getLaunch(sql, launchId);
+  if (!launch || !["scheduled", "sending"].includes(launch.state)) return null;
+  if (launch.state === "scheduled") {
+    const who = await people(sql, clock);
+    const started = await database.tx((tx) => startLaunch(tx, launch, who, clock.now()));
+    if (!started) return null;
+  }
+  await recover(services, launch);
+  const { refs } = readyLaunch(launch);
+  for (;;) {
+    const batch = await claimRecipients(sql, launchId, refs, clock.now());
+    if (batch.length === 0) break;
+    await sendBatch(services, launch, batch);
+  }
+  const due = await nextDue(sql, launchId);
+  if (!due) await finishLaunch(sql, launchId, clock.now());
+  return due;
+}
+
+/** Settles what a crash left between hand-over and answer, by asking the service that got it. */
+async function recover(services: Services, launch: Launch): Promise<void> {
+  const { database, clock, config } = services;
+  const left = await recoverRecipients(database.sql, launch.id);
+  if (left.length === 0) return;
+  const { fromAddress } = readyLaunch(launch).compiled;
+  const idOf = (r: { id: number }) => messageIdOf(launch.id, r.id, fromAddress);
+  const now = clock.now();
+  // Another service cannot be asked: then a person decides, and nothing is sent twice silently.
+  const accepted = config.smtp ? null : await acceptedIds(database.sql, left.map(idOf));
+  const outcomes = left.map((r): Outcome => {
+    const state = accepted ? (accepted.has(idOf(r)) ? "accepted" : "waiting") : "unsure";
+    return { id: r.id, state, reply: "settled after a restart", nextTryAt: now };
+  });
+  await settle(database.sql, outcomes, now);
+}
+
+async function sendBatch(
+  services: Services,
+  launch: Launch,
+  batch: readonly Claimed[],
+): Promise<void> {
+  const { database, clock, mailer, signer, config } = services;
+  await markHanded(
+    database.sql,
+    batch.map((r) => r.id),
+  );
+  const outcomes = await Promise.all(
+    batch.map(async (recipient): Promise<Outcome> => {
+      const token = signer.sign({ kind: "message", recipient: recipient.id });
+      const reader = { values: recipient.values, token };
+      const message = launchMessage(launch, recipient, reader, config, clock.now());
+      const { state, reply } = await mailer.send(message);
+      const spent = state === "deferred" && recipient.tries >= LIMITS.sendTries;
+      return {
+        id: recipient.id,
+        state: spent ? "bounced" : state,
+        reply,
+        nextTryAt: later(clock.now(), recipient.tries),
+      };
+    }),
+  );
+  await settle(database.sql, outcomes, clock.now());
+}

@@ -1,0 +1,94 @@
+/**
+ * The outbox: the mail service that ships with the application. A real SMTP server that delivers nowhere
+ * and keeps what it got. Plain rules of the address: `bounce@…` is refused for good, `later@…` for now.
+ */
+import type { AddressInfo } from "node:net";
+import { simpleParser } from "mailparser";
+import { SMTPServer } from "smtp-server";
+import type { Clock } from "../clock.ts";
+import type { Database } from "../db/database.ts";
+import { keepMessage } from "../store/outbox.ts";
+
+export interface Outbox {
+  readonly address: string;
+  close(): Promise<void>;
+}
+
+const MESSAGE_BYTES = 25_000_000;
+
+/** What the outbox says to an address: null takes it. Plus-addressed variants are meant too. */
+export function answerTo(address: string): { code: number; text: string } | null {
+  const local = address.split("@")[0]!.toLowerCase();
+  if (/^bounce([+.]|$)/.test(local)) {
+    return { code: 550, text: "5.1.1 There is no such mailbox here" };
+  }
+  if (/^later([+.]|$)/.test(local)) {
+    return { code: 451, text: "4.2.1 This mailbox is busy, try again later" };
+  }
+  return null;
+}
+
+async function readAll(stream: NodeJS.ReadableStream): Promise<Buffer> {
+  const chunks: Buffer[] = [];
+  for await (const chunk of stream) chunks.push(chunk as Buffer);
+  return Buffer.concat(chunks);
+}
+
+export async function startOutbox(database: Database, clock: Clock, port: number): Promise<Outbox> {
+  const { sql } = database;
+  const server = new SMTPServer({
+    disabledCommands: ["AUTH", "STARTTLS"],
+    size: MESSAGE_BYTES,
+    logger: false,
+    onRcptTo(to, session, done) {
+      const answer = answerTo(to.address);
+      if (!answer) return done();
+      const from = session.envelope.mailFrom;
+      keepMessage(sql, {
+        at: clock.now(),
+        from: from ? from.address : "",
+        to: to.address,
+        subject: answer.text,
+        messageId: "",
+        outcome: answer.code >= 500 ? "refused" : "deferred",
+        source: null,
+      }).then(
+        () => done(Object.assign(new Error(answer.text), { responseCode: answer.code })),
+        (error) => done(error),
+      );
+    },
+    onData(stream, session, done) {
+      (async () => {
+        const source = await readAll(stream);
+        const parsed = await simpleParser(source, {
+          skipHtmlToText: true,
+          skipTextToHtml: true,
+          skipImageLinks: true,
+          skipTextLinks: true,
+        });
+        await keepMessage(sql, {
+          at: clock.now(),
+          from: parsed.from?.text ?? "",
+          to: session.envelope.rcptTo.map((to) => to.address).join(", "),
+          subject: parsed.subject ?? "",
+          messageId: (parsed.messageId ?? "").replace(/^<|>$/g, ""),
+          outcome: "accepted",
+          source,
+        });
+      })().then(
+        () => done(null, "2.0.0 Kept in the outbox"),
+        (error) => done(error),
+      );
+    },
+  });
+  server.on("error", () => {});
+  await new Promise<void>((ok, fail) => {
+    server.once("error", fail);
+    server.listen(port, "127.0.0.1", ok);
+  });
+  const { port: actual } = server.server.address() as AddressInfo;
+  return {
+    address: `smtp://127.0.0.1:${actual}`,
+    close: () => new Promise((ok) => server.close(() => ok())),
+  };
+}

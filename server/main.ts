@@ -1,0 +1,56 @@
+/** Entry of the built application: `node build/server/main.js [--demo]`. */
+import type { ServerBuild } from "react-router";
+import { seedDemo } from "#demo/seed.ts";
+import { ConfigError, readConfig } from "./config.ts";
+import { StartError } from "./db/open.ts";
+import { clientFolder, createApp } from "./http/app.ts";
+import { listen, startServices } from "./start.ts";
+import { addMember, createSignInLink, listMembers } from "./store/team.ts";
+
+const demo = process.argv.includes("--demo");
+const progress = (line: string) => console.log(`  ${line}`);
+
+async function main(): Promise<void> {
+  const config = readConfig(process.env);
+  const started = await startServices(config, {
+    worker: new URL("./db-worker.js", import.meta.url),
+    progress,
+    prepare: demo ? (services) => seedDemo(services, progress) : undefined,
+  });
+  const { services } = started;
+  const app = createApp(services, {
+    build: () => import("virtual:react-router/server-build") as Promise<ServerBuild>,
+    client: clientFolder(),
+  });
+  const server = await listen(app, config).catch(async (error) => {
+    await started.stop();
+    throw error;
+  });
+
+  const { sql } = services.database;
+  const now = services.clock.now();
+  const [member = await addMember(sql, FIRST_MEMBER, now)] = await listMembers(sql);
+  const token = await createSignInLink(sql, member.id, now);
+  console.log(`\nSeptima is ready. Sign in once with this address:\n`);
+  console.log(`  ${config.publicAddress}/sign-in/${token}\n`);
+
+  let stopping = false;
+  const stop = async () => {
+    if (stopping) return;
+    stopping = true;
+    server.close();
+    server.closeAllConnections();
+    await started.stop();
+    process.exit(0);
+  };
+  process.on("SIGINT", stop);
+  process.on("SIGTERM", stop);
+}
+
+const FIRST_MEMBER = { name: "Owner", email: "owner@localhost", role: "owner" } as const;
+
+main().catch((error) => {
+  const plain = error instanceof StartError || error instanceof ConfigError;
+  console.error(plain ? error.message : error);
+  process.exit(1);
+});

@@ -1,0 +1,85 @@
+/** Scheduling a campaign: everything is looked at once more, then frozen. */
+import { runChecks } from "#core/checks/index.ts";
+import { DatabaseError } from "./db/database.ts";
+import { surroundings } from "./emails.ts";
+import { people } from "./people.ts";
+import type { Services } from "./services.ts";
+import { countAudience } from "./store/audience.ts";
+import { type Campaign, getCampaign } from "./store/campaigns.ts";
+import { loadDocument } from "./store/documents.ts";
+import { enqueue } from "./store/jobs.ts";
+import { cancelLaunch, createLaunch } from "./store/launches.ts";
+
+/** Minutes a time may lie in the past and still count as now (somebody read the page for a while). */
+const GRACE_MINUTES = 2;
+
+/** Why something cannot be scheduled; the message is for the person. */
+export class ScheduleError extends Error {}
+
+/** Freezes a campaign and sets it to leave. `sendAt` null sends now. Throws a ScheduleError. */
+export async function scheduleCampaign(
+  services: Services,
+  campaign: Campaign,
+  sendAt: Date | null,
+  zone: string,
+  member: string,
+): Promise<void> {
+  const { database, clock, config } = services;
+  const { sql } = database;
+  const now = clock.now();
+  if (campaign.state === "scheduled" || campaign.state === "sending") {
+    throw new ScheduleError("This campaign is on its way already.");
+  }
+  if (campaign.state === "sent") {
+    throw new ScheduleError("This campaign has gone out. Start another from it.");
+  }
+  if (sendAt && sendAt.getTime() < now.getTime() - GRACE_MINUTES * 60_000) {
+    throw new ScheduleError("This time has passed. Choose one that is still to come.");
+  }
+  const stored = await loadDocument(sql, campaign.documentId);
+  if (!stored) throw new ScheduleError("The email of this campaign is gone.");
+  const around = await surroundings(sql, config);
+  const who = await people(sql, clock);
+  const stops = runChecks(stored.doc, around, who.fields).filter((f) => f.severity === "stop");
+  if (stops.length > 0) {
+    throw new ScheduleError(`Something stops it: ${stops.map((f) => f.message).join("; ")}.`);
+  }
+  const { readers } = await countAudience(sql, campaign.audience, who);
+  if (readers === 0) throw new ScheduleError("Nobody would get it. Choose its readers first.");
+  const used = new Set(JSON.stringify(stored.doc).match(/[a-f0-9]{64}/g) ?? []);
+  const pictures = new Map([...around.pictures].filter(([id]) => used.has(id)));
+  const leaves = sendAt ?? now;
+  try {
+    await database.tx(async (tx) => {
+      const launch = await createLaunch(
+        tx,
+        {
+          campaignId: campaign.id,
+          sendAt: leaves,
+          zone,
+          doc: stored.doc,
+          audience: campaign.audience,
+          surroundings: { ...around, pictures },
+          member,
+        },
+        now,
+      );
+      await enqueue(tx, "launch", { launch }, leaves);
+    });
+  } catch (error) {
+    if (error instanceof DatabaseError && error.code === "23505") {
+      throw new ScheduleError("This campaign is on its way already.");
+    }
+    throw error;
+  }
+  services.wake();
+}
+
+/** Calls a scheduled campaign back. Throws a ScheduleError when it has started. */
+export async function cancelSchedule(services: Services, campaignId: string): Promise<void> {
+  const campaign = await getCampaign(services.database.sql, campaignId);
+  const cancelled = campaign?.launchId
+    ? await cancelLaunch(services.database.sql, campaign.launchId)
+    : false;
+  if (!cancelled) throw new ScheduleError("It is too late: it has started.");
+}

@@ -1,0 +1,22 @@
+/** What routes, jobs and the mail service work with; made once at the start and handed in. */
+import type { Logger } from "pino";
+import type { Clock } from "./clock.ts";
+import type { Config } from "./config.ts";
+import type { Database } from "./db/database.ts";
+import type { Followers } from "./followers.ts";
+import type { PictureFolder } from "./images/pictures.ts";
+import type { Mailer } from "./mail/mailer.ts";
+import type { Signer } from "./tracking/signer.ts";
+
+export interface Services {
+  readonly config: Config;
+  readonly database: Database;
+  readonly clock: Clock;
+  readonly signer: Signer;
+  readonly mailer: Mailer;
+  readonly pictures: PictureFolder;
+  readonly followers: Followers;
+  readonly log: Logger;
+  /** Tells the queue that there is something to do. */
+  wake(): void;
+}

@@ -1,0 +1,96 @@
+/** Starts everything in order, and stops it in the reverse one. */
+import { randomBytes } from "node:crypto";
+import { readFile, writeFile } from "node:fs/promises";
+import type { Server } from "node:http";
+import type { AddressInfo } from "node:net";
+import { join } from "node:path";
+import type { Express } from "express";
+import pino from "pino";
+import { type Clock, systemClock } from "./clock.ts";
+import type { Config } from "./config.ts";
+import { lockFolder, migrate, openInWorker, StartError } from "./db/open.ts";
+import { createFollowers } from "./followers.ts";
+import { openPictures } from "./images/pictures.ts";
+import { startQueue } from "./jobs/queue.ts";
+import { createMailer } from "./mail/mailer.ts";
+import { startOutbox } from "./mail/outbox.ts";
+import type { Services } from "./services.ts";
+import { createSigner } from "./tracking/signer.ts";
+
+export interface Started {
+  readonly services: Services;
+  stop(): Promise<void>;
+}
+
+async function readKey(config: Config): Promise<string> {
+  if (config.key) return config.key;
+  const file = join(config.dataFolder, "key");
+  try {
+    return (await readFile(file, "utf8")).trim();
+  } catch {
+    const key = randomBytes(32).toString("base64url");
+    await writeFile(file, `${key}\n`, { mode: 0o600 });
+    return key;
+  }
+}
+
+/** Opens the data, the outbox and the queue. Throws a StartError with a line for the person. */
+export async function startServices(
+  config: Config,
+  options: {
+    worker: URL;
+    progress: (line: string) => void;
+    clock?: Clock;
+    /** Runs after the migrations, before anything is sent: the demo's seeding. */
+    prepare?: (services: Omit<Services, "wake" | "mailer">) => Promise<void>;
+  },
+): Promise<Started> {
+  const { progress, clock = systemClock } = options;
+  const log = pino({ level: process.env.LOG_LEVEL ?? "info" }, pino.destination(2));
+  const unlock = await lockFolder(config.dataFolder);
+  progress("opening the database");
+  const database = await openInWorker(join(config.dataFolder, "database"), options.worker);
+  await migrate(database, progress);
+  const base = {
+    config,
+    database,
+    clock,
+    log,
+    signer: createSigner(await readKey(config)),
+    pictures: await openPictures(config.dataFolder),
+    followers: createFollowers(),
+  };
+  await options.prepare?.(base);
+  const outbox = config.smtp ? null : await startOutbox(database, clock, config.outboxPort);
+  const mailer = createMailer(config.smtp ?? outbox!.address);
+  const queue = await startQueue({ ...base, mailer });
+  return {
+    services: { ...base, mailer, wake: queue.wake },
+    async stop() {
+      await queue.stop();
+      mailer.close();
+      await outbox?.close();
+      await database.close();
+      await unlock();
+    },
+  };
+}
+
+/** Listens on the configured address. Throws a StartError when the port is taken. */
+export function listen(app: Express, config: Config): Promise<Server> {
+  return new Promise((ok, fail) => {
+    const server = app.listen(config.port, config.host, (error?: Error) => {
+      if (!error) return ok(server);
+      const taken = (error as NodeJS.ErrnoException).code === "EADDRINUSE";
+      fail(
+        taken
+          ? new StartError(
+              `Port ${config.port} is taken. Stop what uses it, or set SEPTIMA_PORT to another one.`,
+            )
+          : error,
+      );
+    });
+  });
+}
+
+export const portOf = (server: Server) => (server.address() as AddressInfo).port;

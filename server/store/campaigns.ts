@@ -1,0 +1,113 @@
+/** Campaigns and templates. */
+import type { EmailDocument } from "#core/document/index.ts";
+import { fold } from "#core/rules/index.ts";
+import { first, type Sql } from "../db/database.ts";
+import { newId } from "../ids.ts";
+import { type Audience, audienceSchema, NOBODY } from "./audience.ts";
+import { createDocumentRow } from "./documents.ts";
+
+export type CampaignState = "draft" | "scheduled" | "sending" | "sent";
+
+export interface Campaign {
+  readonly id: string;
+  readonly name: string;
+  readonly documentId: string;
+  readonly audience: Audience;
+  readonly createdAt: Date;
+  readonly updatedAt: Date;
+  readonly state: CampaignState;
+  /** The launch that counts: on its way, or the latest done. */
+  readonly launchId: string | null;
+  readonly sendAt: Date | null;
+  readonly zone: string | null;
+}
+
+interface Row extends Omit<Campaign, "audience"> {
+  audience: unknown;
+}
+const campaign = (row: Row): Campaign => ({ ...row, audience: audienceSchema.parse(row.audience) });
+
+/** Campaigns, changed last first. `search` looks in names; `state` leaves only that one. */
+export async function listCampaigns(
+  sql: Sql,
+  filter: { search?: string; state?: CampaignState | null; limit?: number } = {},
+): Promise<Campaign[]> {
+  const rows = await sql<Row>`
+    select * from (
+      select c.id, c.name, c.document_id as "documentId", c.audience, c.created_at as "createdAt",
+        greatest(c.updated_at, d.updated_at) as "updatedAt",
+        l.id as "launchId", l.send_at as "sendAt", l.zone,
+        case l.state when 'scheduled' then 'scheduled' when 'sending' then 'sending'
+          when 'done' then 'sent' else 'draft' end as state
+      from campaigns c join documents d on d.id = c.document_id
+      left join lateral (select * from launches l where l.campaign_id = c.id and l.state <> 'cancelled'
+        order by l.created_at desc limit 1) l on true
+    ) all_campaigns
+    where (${filter.state ?? null}::text is null or state = ${filter.state ?? null}::text)
+    order by "updatedAt" desc`;
+  const search = fold(filter.search?.trim() ?? "");
+  const found = rows.map(campaign).filter((c) => fold(c.name).includes(search));
+  return filter.limit ? found.slice(0, filter.limit) : found;
+}
+
+export async function getCampaign(sql: Sql, id: string): Promise<Campaign | null> {
+  const rows = await listCampaigns(sql);
+  return rows.find((row) => row.id === id) ?? null;
+}
+
+export async function createCampaign(
+  sql: Sql,
+  name: string,
+  doc: EmailDocument,
+  now: Date,
+  audience: Audience = NOBODY,
+): Promise<string> {
+  const documentId = await createDocumentRow(sql, doc, now);
+  const id = newId();
+  await sql`insert into campaigns (id, name, document_id, audience, created_at, updated_at)
+    values (${id}, ${name}, ${documentId}, ${JSON.stringify(audience)}::jsonb, ${now}, ${now})`;
+  return id;
+}
+
+export async function renameCampaign(sql: Sql, id: string, name: string, now: Date): Promise<void> {
+  await sql`update campaigns set name = ${name}, updated_at = ${now} where id = ${id}`;
+}
+
+export async function setAudience(
+  sql: Sql,
+  id: string,
+  audience: Audience,
+  now: Date,
+): Promise<void> {
+  await sql`update campaigns set audience = ${JSON.stringify(audience)}::jsonb, updated_at = ${now}
+    where id = ${id}`;
+}
+
+export interface Template {
+  readonly id: string;
+  readonly name: string;
+  readonly about: string;
+  readonly documentId: string;
+}
+
+export const listTemplates = (sql: Sql): Promise<Template[]> => sql<Template>`
+  select id, name, about, document_id as "documentId" from templates order by created_at`;
+
+export async function getTemplate(sql: Sql, id: string): Promise<Template | null> {
+  return first(
+    await sql<Template>`select id, name, about, document_id as "documentId"
+      from templates where id = ${id}`,
+  );
+}
+
+export async function createTemplate(
+  sql: Sql,
+  template: { name: string; about: string; doc: EmailDocument },
+  now: Date,
+): Promise<string> {
+  const documentId = await createDocumentRow(sql, template.doc, now);
+  const id = newId();
+  await sql`insert into templates (id, name, about, document_id, created_at)
+    values (${id}, ${template.name}, ${template.about}, ${documentId}, ${now})`;
+  return id;
+}

@@ -1,0 +1,236 @@
+/** Documents and the edits made to them. The one place where a document changes. */
+import { checkDocument } from "#core/blocks/index.ts";
+import {
+  apply,
+  clash,
+  documentSchema,
+  type Edit,
+  EditError,
+  type EmailDocument,
+  type Envelope,
+  editSchema,
+  invert,
+  type LaterEdit,
+  rebase,
+  type StoredEdit,
+} from "#core/document/index.ts";
+import { canonical } from "#core/json.ts";
+import { first, type Sql } from "../db/database.ts";
+import { newId } from "../ids.ts";
+
+export interface StoredDocument {
+  readonly id: string;
+  readonly seq: number;
+  readonly doc: EmailDocument;
+}
+
+/** An edit made on a state in which the same text has changed since. */
+export class StaleEditError extends EditError {
+  constructor() {
+    super("invalid", "Somebody else has changed this text since.");
+    this.name = "StaleEditError";
+  }
+}
+
+export async function createDocumentRow(sql: Sql, doc: EmailDocument, now: Date): Promise<string> {
+  checkDocument(doc);
+  const id = newId();
+  await sql`insert into documents (id, body, updated_at) values (${id}, ${canonical(doc)}, ${now})`;
+  return id;
+}
+
+/** Reads a document from its stored spelling. Throws where it is not one of this version. */
+export const parseDocument = (body: string): EmailDocument =>
+  documentSchema.parse(JSON.parse(body));
+
+export async function loadDocument(sql: Sql, id: string): Promise<StoredDocument | null> {
+  const row = first(
+    await sql<{ seq: number; body: string }>`select seq, body from documents where id = ${id}`,
+  );
+  return row && { id, seq: row.seq, doc: parseDocument(row.body) };
+}
+
+interface Row {
+  seq: number;
+  envelope_id: string;
+  member_id: string;
+  tab: string;
+  at: Date;
+  edit: string;
+}
+const stored = (row: Row): StoredEdit => ({
+  id: row.envelope_id,
+  seq: row.seq,
+  tab: row.tab,
+  person: row.member_id,
+  at: row.at.toISOString(),
+  edit: editSchema.parse(JSON.parse(row.edit)),
+});
+
+export async function editsSince(sql: Sql, documentId: string, seq: number): Promise<StoredEdit[]> {
+  const rows = await sql<Row>`
+    select seq, envelope_id, member_id, tab, at, edit from edits
+    where document_id = ${documentId} and seq > ${seq} order by seq`;
+  return rows.map(stored);
+}
+
+/** The document's row, locked until the transaction ends. */
+async function lock(sql: Sql, id: string): Promise<StoredDocument> {
+  const row = first(
+    await sql<{ seq: number; body: string }>`
+      select seq, body from documents where id = ${id} for update`,
+  );
+  if (!row) throw new EditError("missing", "This email is gone.");
+  return { id, seq: row.seq, doc: parseDocument(row.body) };
+}
+
+interface Author {
+  readonly member: string;
+  readonly tab: string;
+  readonly at: Date;
+}
+
+async function store(
+  sql: Sql,
+  state: StoredDocument,
+  envelopeId: string,
+  edit: Edit,
+  author: Author,
+  undoes: number | null,
+): Promise<{ state: StoredDocument; edit: StoredEdit }> {
+  const inverse = invert(state.doc, edit);
+  const doc = apply(state.doc, edit);
+  checkDocument(doc);
+  const seq = state.seq + 1;
+  await sql`insert into edits (document_id, seq, envelope_id, member_id, tab, at, edit, inverse, undoes)
+    values (${state.id}, ${seq}, ${envelopeId}, ${author.member}, ${author.tab}, ${author.at},
+      ${canonical(edit)}, ${canonical(inverse)}, ${undoes})`;
+  await sql`update documents set seq = ${seq}, body = ${canonical(doc)}, updated_at = ${author.at}
+    where id = ${state.id}`;
+  const { member: person, tab, at } = author;
+  return {
+    state: { id: state.id, seq, doc },
+    edit: { id: envelopeId, seq, tab, person, at: at.toISOString(), edit },
+  };
+}
+
+/**
+ * Applies envelopes in order, all or none, and gives the edits as stored. One that was stored before is
+ * not applied again. Throws an EditError, or a StaleEditError where a text has changed since.
+ */
+export async function appendEdits(
+  sql: Sql,
+  documentId: string,
+  envelopes: readonly Envelope[],
+  author: Omit<Author, "tab">,
+): Promise<StoredEdit[]> {
+  let state = await lock(sql, documentId);
+  const out: StoredEdit[] = [];
+  for (const envelope of envelopes) {
+    const before = first(
+      await sql<Row>`select seq, envelope_id, member_id, tab, at, edit from edits
+        where document_id = ${documentId} and envelope_id = ${envelope.id}`,
+    );
+    if (before) {
+      out.push(stored(before));
+      continue;
+    }
+    if (envelope.base < state.seq) {
+      const later = await editsSince(sql, documentId, envelope.base);
+      const others = later.filter((edit) => edit.tab !== envelope.tab);
+      if (others.some((edit) => clash(envelope.edit, edit.edit))) throw new StaleEditError();
+    }
+    const done = await store(
+      sql,
+      state,
+      envelope.id,
+      envelope.edit,
+      { ...author, tab: envelope.tab },
+      null,
+    );
+    state = done.state;
+    out.push(done.edit);
+  }
+  return out;
+}
+
+interface Candidate {
+  seq: number;
+  inverse: string;
+}
+
+/** A person's last edit that can be taken back, or last taken-back edit that can be done again. */
+async function candidate(
+  sql: Sql,
+  documentId: string,
+  member: string,
+  what: "undo" | "redo",
+): Promise<Candidate | null> {
+  if (what === "undo") {
+    return first(
+      await sql<Candidate>`select seq, inverse from edits
+        where document_id = ${documentId} and member_id = ${member}
+          and undoes is null and undone_by is null
+        order by seq desc limit 1`,
+    );
+  }
+  // Doing something new closes the way forward: an own edit later than the undo, itself not a redo.
+  return first(
+    await sql<Candidate>`select u.seq, u.inverse from edits u
+      where u.document_id = ${documentId} and u.member_id = ${member}
+        and u.undoes is not null and u.undone_by is null
+        and not exists (select 1 from edits n
+          where n.document_id = u.document_id and n.member_id = u.member_id and n.seq > u.seq
+            and n.undoes is null
+            and not exists (select 1 from edits r
+              where r.document_id = n.document_id and r.undone_by = n.seq and r.undoes is not null))
+      order by u.seq desc limit 1`,
+  );
+}
+
+/** What a person could undo and redo. */
+export async function history(
+  sql: Sql,
+  documentId: string,
+  member: string,
+): Promise<{ undo: boolean; redo: boolean }> {
+  return {
+    undo: (await candidate(sql, documentId, member, "undo")) !== null,
+    redo: (await candidate(sql, documentId, member, "redo")) !== null,
+  };
+}
+
+/**
+ * Takes back the person's last edit, or does it again: appends its inverse, moved over what was done
+ * since. Gives null when there is nothing to do; throws an EditError when its ground is gone.
+ */
+export async function step(
+  sql: Sql,
+  documentId: string,
+  what: "undo" | "redo",
+  author: Author,
+): Promise<StoredEdit | null> {
+  const state = await lock(sql, documentId);
+  const found = await candidate(sql, documentId, author.member, what);
+  if (!found) return null;
+  const inverse = editSchema.parse(JSON.parse(found.inverse));
+  const edit = rebase(state.doc, inverse, await laterEdits(sql, documentId, found.seq));
+  const done = await store(sql, state, newId(), edit, author, what === "undo" ? found.seq : null);
+  await sql`update edits set undone_by = ${done.edit.seq}
+    where document_id = ${documentId} and seq = ${found.seq}`;
+  return done.edit;
+}
+
+/** The edits after `seq`, each with the one of them that it takes back. */
+async function laterEdits(sql: Sql, documentId: string, seq: number): Promise<LaterEdit[]> {
+  const later = await editsSince(sql, documentId, seq);
+  const pairs = await sql<{ seq: number; undone_by: number }>`
+    select seq, undone_by from edits
+    where document_id = ${documentId} and seq > ${seq} and undone_by is not null`;
+  const target = new Map(pairs.map((pair) => [pair.undone_by, pair.seq]));
+  const at = new Map(later.map((edit, i) => [edit.seq, i]));
+  return later.map(({ edit, seq: own }) => ({
+    edit,
+    takesBack: at.get(target.get(own) ?? -1) ?? null,
+  }));
+}

@@ -1,0 +1,241 @@
+/** Launches and their recipients: who gets a campaign, and how far each message has come. */
+import { z } from "zod";
+import type { EmailDocument } from "#core/document/index.ts";
+import { canonical, type Json } from "#core/json.ts";
+import type { Surroundings } from "#core/kinds/kind.ts";
+import { LIMITS } from "#core/limits.ts";
+import { first, type Sql } from "../db/database.ts";
+import { newId } from "../ids.ts";
+import { type Audience, audienceSchema, audienceSql, type People } from "./audience.ts";
+import { parseDocument } from "./documents.ts";
+
+const frozenSchema = z.object({
+  brand: z.object({ name: z.string(), postalAddress: z.string() }),
+  publicAddress: z.string(),
+  pictures: z.array(
+    z.object({
+      id: z.string(),
+      file: z.string(),
+      width: z.number(),
+      height: z.number(),
+      name: z.string(),
+    }),
+  ),
+});
+
+export interface Launch {
+  readonly id: string;
+  readonly campaignId: string;
+  readonly state: "scheduled" | "sending" | "done" | "cancelled";
+  readonly sendAt: Date;
+  readonly zone: string;
+  readonly doc: EmailDocument;
+  readonly audience: Audience;
+  readonly surroundings: Surroundings;
+  readonly startedAt: Date | null;
+  readonly finishedAt: Date | null;
+}
+
+interface LaunchRow extends Omit<Launch, "doc" | "audience" | "surroundings"> {
+  document: string;
+  audience: unknown;
+  surroundings: unknown;
+}
+
+/** Freezes what a sending needs. Throws a DatabaseError (23505) when one is on its way already. */
+export async function createLaunch(
+  sql: Sql,
+  launch: Pick<Launch, "campaignId" | "sendAt" | "zone" | "doc" | "audience" | "surroundings"> & {
+    member: string;
+  },
+  now: Date,
+): Promise<string> {
+  const id = newId();
+  const { brand, publicAddress, pictures } = launch.surroundings;
+  const frozen = JSON.stringify({ brand, publicAddress, pictures: [...pictures.values()] });
+  await sql`insert into launches (id, campaign_id, state, send_at, zone, document, audience, surroundings,
+      member_id, created_at)
+    values (${id}, ${launch.campaignId}, 'scheduled', ${launch.sendAt}, ${launch.zone},
+      ${canonical(launch.doc)}, ${JSON.stringify(launch.audience)}::jsonb, ${frozen}::jsonb,
+      ${launch.member}, ${now})`;
+  return id;
+}
+
+export async function getLaunch(sql: Sql, id: string): Promise<Launch | null> {
+  const row = first(
+    await sql<LaunchRow>`select id, campaign_id as "campaignId", state, send_at as "sendAt", zone, document,
+        audience, surroundings, started_at as "startedAt", finished_at as "finishedAt"
+      from launches where id = ${id}`,
+  );
+  if (!row) return null;
+  const { document, ...rest } = row;
+  const { brand, publicAddress, pictures } = frozenSchema.parse(row.surroundings);
+  return {
+    ...rest,
+    doc: parseDocument(document),
+    audience: audienceSchema.parse(row.audience),
+    surroundings: { brand, publicAddress, pictures: new Map(pictures.map((p) => [p.id, p])) },
+  };
+}
+
+/** Cancels a launch that has not started. Gives whether it was still time. */
+export async function cancelLaunch(sql: Sql, id: string): Promise<boolean> {
+  const rows = await sql`update launches set state = 'cancelled'
+    where id = ${id} and state = 'scheduled' returning id`;
+  return rows.length > 0;
+}
+
+/** Starts a launch: one recipient per reader, once, however often this is called. */
+export async function startLaunch(
+  sql: Sql,
+  launch: Launch,
+  people: People,
+  now: Date,
+): Promise<boolean> {
+  const started =
+    await sql`update launches set state = 'sending', started_at = coalesce(started_at, ${now})
+    where id = ${launch.id} and state in ('scheduled', 'sending') returning id`;
+  if (started.length === 0) return false;
+  await sql`insert into recipients (launch_id, contact_id, email, next_try_at)
+    select ${launch.id}, c.id, c.email, ${now} from contacts c
+    where ${audienceSql(launch.audience, people)}
+      and not exists (select 1 from suppressions s where s.email_folded = c.email_folded)
+    order by c.id on conflict (launch_id, contact_id) do nothing`;
+  return true;
+}
+
+export interface Claimed {
+  readonly id: number;
+  readonly email: string;
+  readonly contactId: number;
+  readonly values: Record<string, Json>;
+  readonly tries: number;
+}
+
+/**
+ * Claims the next messages of a launch: looks again at suppression and address, and stores the values
+ * each is merged with. Those who have left since are held.
+ */
+export async function claimRecipients(
+  sql: Sql,
+  launchId: string,
+  refs: readonly string[],
+  now: Date,
+): Promise<Claimed[]> {
+  const fields = refs.filter((ref) => ref.startsWith("contact:")).map((ref) => ref.slice(8));
+  await sql`update recipients r set state = 'held', settled_at = ${now}
+    where r.launch_id = ${launchId} and r.state in ('waiting', 'deferred')
+      and (r.contact_id is null or exists (select 1 from contacts c join suppressions s
+        on s.email_folded = c.email_folded where c.id = r.contact_id))`;
+  return sql<Claimed>`
+    update recipients r set state = 'claimed', tries = r.tries + 1, email = c.email,
+      values = coalesce(r.values, (
+        select coalesce(jsonb_object_agg('contact:' || v.key, v.value), '{}'::jsonb)
+        from jsonb_each(c.values || jsonb_build_object('email', c.email)) v
+        where v.key in (select jsonb_array_elements_text(${JSON.stringify(fields)}::jsonb))))
+    from contacts c
+    where c.id = r.contact_id and r.id in (
+      select id from recipients
+      where launch_id = ${launchId} and state in ('waiting', 'deferred') and next_try_at <= ${now}
+      order by id limit ${LIMITS.sendBatch} for update skip locked)
+    returning r.id, r.email, r.contact_id as "contactId", r.values, r.tries`;
+}
+
+/** Marks claimed messages as about to be handed over: from here on a crash leaves them unsure. */
+export async function markHanded(sql: Sql, ids: readonly number[]): Promise<void> {
+  await sql`update recipients set state = 'handed' where state = 'claimed'
+    and id in (select value::bigint from jsonb_array_elements_text(${JSON.stringify(ids)}::jsonb))`;
+}
+
+export interface Outcome {
+  readonly id: number;
+  readonly state: "accepted" | "bounced" | "deferred" | "waiting" | "unsure";
+  readonly reply: string;
+  readonly nextTryAt: Date;
+}
+
+/** Writes down how hand-overs went, with their events. */
+export async function settle(sql: Sql, outcomes: readonly Outcome[], now: Date): Promise<void> {
+  if (outcomes.length === 0) return;
+  const rows = JSON.stringify(
+    outcomes.map((o) => ({ ...o, nextTryAt: o.nextTryAt.toISOString() })),
+  );
+  await sql`
+    with outcome as (
+      select * from jsonb_to_recordset(${rows}::jsonb)
+        as o(id bigint, state text, reply text, "nextTryAt" timestamptz)
+    ), settled as (
+      update recipients r set state = o.state, reply = o.reply, next_try_at = o."nextTryAt",
+        settled_at = case when o.state in ('accepted', 'bounced') then ${now}::timestamptz end
+      from outcome o where r.id = o.id and r.state in ('claimed', 'handed')
+      returning r.id, r.contact_id, r.launch_id, r.state, r.reply
+    )
+    insert into events (kind, at, contact_id, launch_id, recipient_id, data)
+    select state, ${now}::timestamptz, contact_id, launch_id, id, jsonb_build_object('reply', reply)
+    from settled where state in ('accepted', 'bounced')`;
+  await sql`insert into suppressions (email_folded, reason, at)
+    select c.email_folded, 'bounced', ${now}::timestamptz
+    from recipients r join contacts c on c.id = r.contact_id
+    where r.state = 'bounced'
+      and r.id in (select value::bigint from jsonb_array_elements_text(${JSON.stringify(outcomes.map((o) => o.id))}::jsonb))
+    on conflict do nothing`;
+}
+
+/** What a crash left behind: messages claimed but not handed over go back; the rest are returned. */
+export async function recoverRecipients(
+  sql: Sql,
+  launchId: string,
+): Promise<{ id: number; email: string }[]> {
+  await sql`update recipients set state = 'waiting' where launch_id = ${launchId} and state = 'claimed'`;
+  return sql<{ id: number; email: string }>`
+    select id, email from recipients where launch_id = ${launchId} and state = 'handed' order by id`;
+}
+
+/** When the next message of a launch is due, or null when all are settled. */
+export async function nextDue(sql: Sql, launchId: string): Promise<Date | null> {
+  return first(
+    await sql<{ at: Date | null }>`select min(next_try_at) as at from recipients
+      where launch_id = ${launchId} and state in ('waiting', 'deferred')`,
+  )!.at;
+}
+
+export async function finishLaunch(sql: Sql, id: string, now: Date): Promise<void> {
+  await sql`update launches set state = 'done', finished_at = ${now}
+    where id = ${id} and state = 'sending'`;
+}
+
+export interface Progress {
+  readonly total: number;
+  readonly accepted: number;
+  readonly bounced: number;
+  readonly deferred: number;
+  readonly held: number;
+  readonly unsure: number;
+}
+
+export async function progressOf(sql: Sql, launchId: string): Promise<Progress> {
+  return first(
+    await sql<Progress>`select count(*)::int as total,
+        count(*) filter (where state = 'accepted')::int as accepted,
+        count(*) filter (where state = 'bounced')::int as bounced,
+        count(*) filter (where state = 'deferred')::int as deferred,
+        count(*) filter (where state = 'held')::int as held,
+        count(*) filter (where state = 'unsure')::int as unsure
+      from recipients where launch_id = ${launchId}`,
+  )!;
+}
+
+export interface Recipient {
+  readonly id: number;
+  readonly launchId: string;
+  readonly contactId: number | null;
+  readonly email: string;
+  readonly values: Record<string, Json>;
+}
+
+export async function getRecipient(sql: Sql, id: number): Promise<Recipient | null> {
+  return first(
+    await sql<Recipient>`select id, launch_id as "launchId", contact_id as "contactId", email,
+      coalesce(values, '{}'::jsonb) as values from recipients where id = ${id}`,
+  );
+}

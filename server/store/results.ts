@@ -1,0 +1,64 @@
+/** What came of a launch: events in, measures out. */
+import { first, type Sql } from "../db/database.ts";
+import type { Recipient } from "./launches.ts";
+
+export type ReaderEvent = "opened" | "clicked" | "unsubscribed";
+
+export async function recordEvent(
+  sql: Sql,
+  kind: ReaderEvent,
+  recipient: Recipient,
+  at: Date,
+  link: number | null = null,
+): Promise<void> {
+  await sql`insert into events (kind, at, contact_id, launch_id, recipient_id, link)
+    values (${kind}, ${at}, ${recipient.contactId}, ${recipient.launchId}, ${recipient.id}, ${link})`;
+}
+
+export interface Measures {
+  readonly readers: number;
+  readonly accepted: number;
+  readonly bounced: number;
+  /** People, each counted once. A click counts as an open too. */
+  readonly opened: number;
+  readonly clicked: number;
+  readonly unsubscribed: number;
+}
+
+export async function measuresOf(sql: Sql, launchId: string): Promise<Measures> {
+  return first(
+    await sql<Measures>`select
+        (select count(*)::int from recipients where launch_id = ${launchId} and state <> 'held') as readers,
+        count(distinct recipient_id) filter (where kind = 'accepted')::int as accepted,
+        count(distinct recipient_id) filter (where kind = 'bounced')::int as bounced,
+        count(distinct recipient_id) filter (where kind in ('opened', 'clicked'))::int as opened,
+        count(distinct recipient_id) filter (where kind = 'clicked')::int as clicked,
+        count(distinct recipient_id) filter (where kind = 'unsubscribed')::int as unsubscribed
+      from events where launch_id = ${launchId}`,
+  )!;
+}
+
+export interface LinkClicks {
+  readonly link: number;
+  readonly clicks: number;
+  readonly people: number;
+}
+
+export const clicksByLink = (sql: Sql, launchId: string): Promise<LinkClicks[]> => sql<LinkClicks>`
+  select link, count(*)::int as clicks, count(distinct recipient_id)::int as people
+  from events where launch_id = ${launchId} and kind = 'clicked' and link is not null
+  group by link order by people desc, link`;
+
+/** Opens and clicks by the hour since the start. */
+export const byHour = (
+  sql: Sql,
+  launchId: string,
+  hours: number,
+): Promise<{ hour: number; opened: number; clicked: number }[]> => sql`
+  select floor(extract(epoch from e.at - l.started_at) / 3600)::int as hour,
+    count(*) filter (where e.kind = 'opened')::int as opened,
+    count(*) filter (where e.kind = 'clicked')::int as clicked
+  from events e join launches l on l.id = e.launch_id
+  where e.launch_id = ${launchId} and e.kind in ('opened', 'clicked')
+    and e.at < l.started_at + make_interval(hours => ${hours}::int)
+  group by 1 order by 1`;

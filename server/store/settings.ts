@@ -1,0 +1,57 @@
+/** Settings of the sender: brand, addresses, zone, theme. */
+import { IANAZone } from "luxon";
+import { z } from "zod";
+import { LIMITS } from "#core/limits.ts";
+import { MAIL_ADDRESS } from "#core/text/index.ts";
+import { STANDARD_THEME, themeSchema } from "#core/theme/theme.ts";
+import type { Sql } from "../db/database.ts";
+
+export const mailAddressSchema = z
+  .string("Write a mail address.")
+  .trim()
+  .max(LIMITS.addressLength, "This address is too long.")
+  .regex(MAIL_ADDRESS, "This is not a mail address.");
+
+export const senderSchema = z.object({
+  brandName: z.string("Write the name readers know you by.").trim().min(1).max(LIMITS.nameLength),
+  postalAddress: z.string().trim().max(500).default(""),
+  fromName: z.string("Write who the email is from.").trim().min(1).max(LIMITS.nameLength),
+  fromAddress: mailAddressSchema,
+  replyTo: z.union([z.literal(""), mailAddressSchema]).default(""),
+  zone: z
+    .string()
+    .refine((zone) => IANAZone.isValidZone(zone), "Choose a time zone from the list."),
+});
+export type Sender = z.infer<typeof senderSchema>;
+
+export interface Settings {
+  readonly sender: Sender;
+  readonly theme: z.infer<typeof themeSchema>;
+}
+
+const STANDARD_SENDER: Sender = {
+  brandName: "Our newsletter",
+  postalAddress: "",
+  fromName: "Our newsletter",
+  fromAddress: "news@example.org",
+  replyTo: "",
+  zone: "Europe/London",
+};
+
+export async function getSettings(sql: Sql): Promise<Settings> {
+  const rows = await sql<{ key: string; value: unknown }>`select key, value from settings`;
+  const stored = new Map(rows.map((row) => [row.key, row.value]));
+  return {
+    sender: senderSchema.parse(stored.get("sender") ?? STANDARD_SENDER),
+    theme: themeSchema.parse(stored.get("theme") ?? STANDARD_THEME),
+  };
+}
+
+export async function saveSetting<K extends keyof Settings>(
+  sql: Sql,
+  key: K,
+  value: Settings[K],
+): Promise<void> {
+  await sql`insert into settings (key, value) values (${key}, ${JSON.stringify(value)}::jsonb)
+    on conflict (key) do update set value = excluded.value`;
+}

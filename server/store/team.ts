@@ -1,0 +1,113 @@
+/** People of the team, their passwords and sessions. */
+import { createHash, randomBytes, scrypt, timingSafeEqual } from "node:crypto";
+import { promisify } from "node:util";
+import { LIMITS } from "#core/limits.ts";
+import { first, type Sql } from "../db/database.ts";
+import { newId } from "../ids.ts";
+
+export type Role = "owner" | "designer" | "marketer" | "reviewer";
+export interface Member {
+  readonly id: string;
+  readonly name: string;
+  readonly email: string;
+  readonly role: Role;
+}
+
+const derive = promisify(scrypt) as (
+  password: string,
+  salt: Buffer,
+  length: number,
+) => Promise<Buffer>;
+const HASH_BYTES = 32;
+
+export async function hashPassword(password: string): Promise<string> {
+  const salt = randomBytes(16);
+  const hash = await derive(password, salt, HASH_BYTES);
+  return `${salt.toString("base64url")}:${hash.toString("base64url")}`;
+}
+
+async function passwordFits(password: string, stored: string): Promise<boolean> {
+  const [salt, hash] = stored.split(":").map((part) => Buffer.from(part, "base64url"));
+  return timingSafeEqual(await derive(password, salt!, HASH_BYTES), hash!);
+}
+
+const hashToken = (token: string) => createHash("sha256").update(token).digest("base64url");
+
+export async function addMember(sql: Sql, member: Omit<Member, "id">, now: Date): Promise<Member> {
+  const id = newId();
+  await sql`insert into members (id, name, email, role, created_at)
+    values (${id}, ${member.name}, ${member.email.toLowerCase()}, ${member.role}, ${now})`;
+  return { id, ...member };
+}
+
+export const listMembers = (sql: Sql): Promise<Member[]> =>
+  sql<Member>`select id, name, email, role from members order by created_at`;
+
+/** Changes a person's own name, address and, where given, password. */
+export async function updateMember(
+  sql: Sql,
+  id: string,
+  change: { name: string; email: string; password: string | null },
+): Promise<void> {
+  const hash = change.password ? await hashPassword(change.password) : null;
+  await sql`update members set name = ${change.name}, email = ${change.email.toLowerCase()},
+    password = coalesce(${hash}, password) where id = ${id}`;
+}
+
+/** The person an address and password belong to, or null. Takes as long either way. */
+export async function checkPassword(
+  sql: Sql,
+  email: string,
+  password: string,
+): Promise<Member | null> {
+  const row = first(
+    await sql<Member & { password: string | null }>`
+      select id, name, email, role, password from members where email = ${email.toLowerCase()}`,
+  );
+  const stored = row?.password ?? (await NOBODY);
+  const fits = await passwordFits(password, stored);
+  if (!row?.password || !fits) return null;
+  const { password: _password, ...member } = row;
+  return member;
+}
+const NOBODY = hashPassword(randomBytes(16).toString("hex"));
+
+/** A one-time token that signs a person in. */
+export async function createSignInLink(sql: Sql, memberId: string, now: Date): Promise<string> {
+  const token = randomBytes(24).toString("base64url");
+  const expires = new Date(now.getTime() + 24 * 3_600_000);
+  await sql`insert into sign_in_links (token_hash, member_id, expires_at)
+    values (${hashToken(token)}, ${memberId}, ${expires})`;
+  return token;
+}
+
+/** Uses a sign-in token up; gives the person, or null when it is unknown, used or too old. */
+export async function useSignInLink(sql: Sql, token: string, now: Date): Promise<string | null> {
+  const row = first(
+    await sql<{ member_id: string }>`
+      update sign_in_links set used_at = ${now}
+      where token_hash = ${hashToken(token)} and used_at is null and expires_at > ${now}
+      returning member_id`,
+  );
+  return row?.member_id ?? null;
+}
+
+export async function createSession(sql: Sql, memberId: string, now: Date): Promise<string> {
+  const id = randomBytes(24).toString("base64url");
+  const expires = new Date(now.getTime() + LIMITS.sessionDays * 86_400_000);
+  await sql`insert into sessions (id, member_id, created_at, expires_at)
+    values (${hashToken(id)}, ${memberId}, ${now}, ${expires})`;
+  return id;
+}
+
+export async function memberOfSession(sql: Sql, id: string, now: Date): Promise<Member | null> {
+  return first(
+    await sql<Member>`
+      select m.id, m.name, m.email, m.role from sessions s join members m on m.id = s.member_id
+      where s.id = ${hashToken(id)} and s.expires_at > ${now}`,
+  );
+}
+
+export async function endSession(sql: Sql, id: string): Promise<void> {
+  await sql`delete from sessions where id = ${hashToken(id)}`;
+}

@@ -1,0 +1,70 @@
+/** Signed tokens: what they say cannot be changed or made up without the key (HMAC, RFC 2104). */
+import { createHmac, hkdfSync, timingSafeEqual } from "node:crypto";
+import { z } from "zod";
+
+/** A reader's own message, or a sample (a test, a preview) that counts nothing. */
+export const tokenSchema = z.discriminatedUnion("kind", [
+  z.object({ kind: z.literal("message"), recipient: z.number().int().positive() }),
+  z.object({
+    kind: z.literal("sample"),
+    campaign: z.string(),
+    contact: z.number().int().nonnegative(),
+  }),
+]);
+export type Token = z.infer<typeof tokenSchema>;
+
+const SIGNATURE_BYTES = 15;
+
+export interface Signer {
+  sign(token: Token): string;
+  /** What a token says, or null when it was not made here. */
+  read(text: string): Token | null;
+  /** A key for another purpose, apart from this one (HKDF, RFC 5869). */
+  derive(purpose: string): string;
+}
+
+const spell = (token: Token) =>
+  token.kind === "message"
+    ? `m${token.recipient.toString(36)}`
+    : `s${token.campaign}.${token.contact.toString(36)}`;
+
+function unspell(text: string): Token | null {
+  if (text.startsWith("m")) {
+    const value = tokenSchema.safeParse({
+      kind: "message",
+      recipient: Number.parseInt(text.slice(1), 36),
+    });
+    return value.success ? value.data : null;
+  }
+  const [campaign, contact] = text.slice(1).split(".");
+  const value = tokenSchema.safeParse({
+    kind: "sample",
+    campaign,
+    contact: Number.parseInt(contact ?? "", 36),
+  });
+  return value.success ? value.data : null;
+}
+
+export function createSigner(key: string): Signer {
+  const derive = (purpose: string) =>
+    Buffer.from(hkdfSync("sha256", key, "septima", purpose, 32)).toString("base64url");
+  const secret = derive("tracking tokens");
+  const signature = (text: string) =>
+    createHmac("sha256", secret).update(text).digest().subarray(0, SIGNATURE_BYTES);
+  return {
+    sign(token) {
+      const text = spell(token);
+      return `${text}-${signature(text).toString("base64url")}`;
+    },
+    read(token) {
+      const found = /^([ms][A-Za-z0-9_.-]{1,80})-([A-Za-z0-9_-]{20})$/.exec(token);
+      if (!found) return null;
+      const [, text, given] = found as unknown as [string, string, string];
+      const bytes = Buffer.from(given, "base64url");
+      const expected = signature(text);
+      if (bytes.length !== expected.length || !timingSafeEqual(bytes, expected)) return null;
+      return unspell(text);
+    },
+    derive,
+  };
+}

@@ -1,0 +1,16 @@
+import { reactRouter } from "@react-router/dev/vite";
+import tailwindcss from "@tailwindcss/vite";
+import { defineConfig } from "vite";
+
+export default defineConfig(({ isSsrBuild }) => ({
+  plugins: [tailwindcss(), reactRouter()],
+  build: {
+    target: "es2022",
+    ...(isSsrBuild && {
+      rolldownOptions: {
+        input: { main: "./server/main.ts", "db-worker": "./server/db/worker.ts" },
+        output: { entryFileNames: "[name].js", chunkFileNames: "chunks/[name]-[hash].js" },
+      },
+    }),
+  },
+}));
