@@ -6,6 +6,8 @@ export default defineConfig(({ isSsrBuild }) => ({
   plugins: [tailwindcss(), reactRouter()],
   build: {
     target: "es2022",
+    // Fonts as files: the page policy lets none come from data addresses.
+    assetsInlineLimit: 0,
     ...(isSsrBuild && {
       rolldownOptions: {
         input: { main: "./server/main.ts", "db-worker": "./server/db/worker.ts" },

@@ -27,8 +27,8 @@ const guard: Route.MiddlewareFunction = async ({ request, context }) => {
   const session = await readSession(request, context);
   const member = session && (await memberOfSession(database.sql, session, clock.now()));
   if (!member) {
-    const then = request.method === "GET" ? `?then=${encodeURIComponent(pathname + search)}` : "";
-    throw redirect(`/sign-in${then}`);
+    const next = request.method === "GET" ? `?next=${encodeURIComponent(pathname + search)}` : "";
+    throw redirect(`/sign-in${next}`);
   }
   context.set(memberContext, member);
 };

@@ -87,6 +87,9 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   }
 }
 
+// A refusal often means that the campaign has moved on elsewhere: show it as it is.
+export const shouldRevalidate = () => true;
+
 type Data = Route.ComponentProps["loaderData"];
 
 function Plan({ loaded, result }: { loaded: Data; result: Route.ComponentProps["actionData"] }) {
@@ -160,7 +163,8 @@ function Plan({ loaded, result }: { loaded: Data; result: Route.ComponentProps["
         </ul>
       </div>
       {sure ? (
-        <div className="flex items-center gap-2.5">
+        // Its own key: the first button must not turn into this one under the same click.
+        <div key="sure" className="flex items-center gap-2.5">
           <Button type="submit" primary>
             {when === "now"
               ? `Yes, send to ${readers(loaded.readers)}`
@@ -169,7 +173,7 @@ function Plan({ loaded, result }: { loaded: Data; result: Route.ComponentProps["
           <Button onClick={() => setSure(false)}>Not yet</Button>
         </div>
       ) : (
-        <div>
+        <div key="ask">
           <Button primary onClick={() => setSure(true)}>
             {when === "now" ? "Send it now" : "Schedule it"}
           </Button>

@@ -13,7 +13,7 @@ import { at, zoneOf } from "../request.ts";
 import { Dot } from "../ui/dot.tsx";
 import { Page } from "../ui/page.tsx";
 import { Table } from "../ui/table.tsx";
-import { ago, count, day, percent, readers, time, weekday } from "../ui/words.ts";
+import { ago, count, day, dayShort, percent, readers, time, weekday } from "../ui/words.ts";
 import type { Route } from "./+types/desk.ts";
 
 export const meta = () => [{ title: "Desk · Septima" }];
@@ -64,7 +64,7 @@ export async function loader({ context }: Route.LoaderArgs) {
       id: campaign.id,
       name: campaign.name,
       sending: campaign.state === "sending",
-      day: day(campaign.sendAt!, zone),
+      day: dayShort(campaign.sendAt!, zone),
       time: time(campaign.sendAt!, zone),
       readers:
         campaign.state === "sending"

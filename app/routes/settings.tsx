@@ -193,7 +193,9 @@ function ThemeForm({
         <SelectField meta={fields.body} label="Font of words" options={fontOptions} />
         <TextField
           meta={fields.size as typeof fields.heading}
-          label="Size of words, px" inputMode="numeric" />
+          label="Size of words, px"
+          inputMode="numeric"
+        />
       </div>
       <div>
         <Button type="submit" primary>

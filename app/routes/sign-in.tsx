@@ -14,7 +14,7 @@ import type { Route } from "./+types/sign-in.ts";
 const schema = z.object({
   email: mailAddressSchema,
   password: z.string("Write your password.").max(200),
-  then: z.string().optional(),
+  next: z.string().optional(),
 });
 
 export const meta = () => [{ title: "Sign in · Septima" }];
@@ -24,14 +24,14 @@ export async function action({ request, context }: Route.ActionArgs) {
   if (submission.status !== "success")
     return data(submission.reply({ hideFields: ["password"] }), 400);
   const { database, clock } = context.get(servicesContext);
-  const { email, password, then } = submission.value;
+  const { email, password, next } = submission.value;
   const member = await checkPassword(database.sql, email, password);
   if (!member) {
     const formErrors = ["This address and password do not go together."];
     return data(submission.reply({ formErrors, hideFields: ["password"] }), 400);
   }
   const session = await createSession(database.sql, member.id, clock.now());
-  return redirect(safePath(then ?? null), { headers: await sessionHeader(session, context) });
+  return redirect(safePath(next ?? null), { headers: await sessionHeader(session, context) });
 }
 
 export default function SignIn({ actionData }: Route.ComponentProps) {
@@ -60,7 +60,7 @@ export default function SignIn({ actionData }: Route.ComponentProps) {
           type="password"
           autoComplete="current-password"
         />
-        <input type="hidden" name="then" value={params.get("then") ?? ""} />
+        <input type="hidden" name="next" value={params.get("next") ?? ""} />
         <Button type="submit" primary className="mt-1 w-full">
           Sign in
         </Button>

@@ -45,7 +45,6 @@ export function EmailFrame({
     <div
       className="relative flex-none overflow-auto bg-[#ffffff] outline-1 outline-line"
       style={{ width: width * scale, height: most ? Math.min(most, shown) : shown }}
-      // biome-ignore lint/a11y/noNoninteractiveTabindex: a scrolling region must be reachable by keyboard
       tabIndex={most && shown > most ? 0 : undefined}
       role="group"
       aria-label={title}

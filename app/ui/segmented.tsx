@@ -19,7 +19,7 @@ export function Segmented<V extends string>({
       aria-label={label}
       value={value}
       onValueChange={(next) => next && onChange(next as V)}
-      className="inline-flex overflow-hidden rounded-md border border-field"
+      className="inline-flex w-fit overflow-hidden rounded-md border border-field"
     >
       {options.map((option) => (
         <ToggleGroup.Item

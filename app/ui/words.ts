@@ -19,6 +19,7 @@ export function percent(part: number, whole: number): string {
 const at = (date: Date, zone: string) => DateTime.fromJSDate(date, { zone }).setLocale(LOCALE);
 
 export const day = (date: Date, zone: string): string => at(date, zone).toFormat("d MMMM");
+export const dayShort = (date: Date, zone: string): string => at(date, zone).toFormat("d LLL");
 export const weekday = (date: Date, zone: string): string =>
   at(date, zone).toFormat("cccc, d MMMM");
 export const time = (date: Date, zone: string): string => at(date, zone).toFormat("H:mm");

@@ -49,7 +49,7 @@ export const columnSchema = z.strictObject({
 });
 export type ColumnProps = z.infer<typeof columnSchema>;
 
-export const newEmail = (lang = "en"): EmailProps => ({
+export const newEmail = (lang = "en-GB"): EmailProps => ({
   lang,
   width: LIMITS.emailWidth.standard,
   theme: STANDARD_THEME,

@@ -16,7 +16,7 @@ function indexOf(root: DocNode): Map<string, Place> {
     index = new Map();
     const visit = (node: DocNode, parent: DocNode | null, at: number) => {
       index!.set(node.id, { node, parent, index: at });
-      node.children.forEach((child, i) => visit(child, node, i));
+      for (const [i, child] of node.children.entries()) visit(child, node, i);
     };
     visit(root, null, 0);
     indexes.set(root, index);

@@ -39,13 +39,13 @@ class Exporter {
   }
 
   private output(tag: Tag, as: string): string {
-    const escape = as === "html" || as === "attribute" || as === "url" ? " | escape" : "";
+    const filter = as === "html" || as === "attribute" || as === "url" ? " | escape" : "";
     const fallback = quoted(tag.fallback ?? "");
     if (tag.format || as === "url" || fallback === null) {
-      return `{{ ${this.variable(tag, as === "url")}${escape} }}`;
+      return `{{ ${this.variable(tag, as === "url")}${filter} }}`;
     }
     const [scope, id] = tag.ref.split(":") as [string, string];
-    return `{{ ${scope}["${id}"] | default: ${fallback}${escape} }}`;
+    return `{{ ${scope}["${id}"] | default: ${fallback}${filter} }}`;
   }
 
   body(segments: readonly Segment[]): string {

@@ -116,9 +116,9 @@ function* resolveSlot(
       yield '.gif" width="1" height="1" alt="" style="display:block;border:0">';
       return;
     case "link": {
-      const escape = slot.as === "html" ? escapeHtml : (text: string) => text;
+      const safe = slot.as === "html" ? escapeHtml : (text: string) => text;
       const number = numbers.get(linkKey(slot))!;
-      yield* address(slot.to, number, email, options, escape, slot.as);
+      yield* address(slot.to, number, email, options, safe, slot.as);
     }
   }
 }
@@ -128,30 +128,30 @@ function* address(
   number: number,
   email: CompiledEmail,
   options: PrepareOptions,
-  escape: (text: string) => string,
+  safe: (text: string) => string,
   as: "html" | "text",
 ): Generator<Piece> {
   const base = email.publicAddress;
   switch (to.kind) {
     case "web":
       if (options.links === "tracked") {
-        yield escape(`${base}/c/`);
+        yield safe(`${base}/c/`);
         yield TOKEN;
         yield `/${number}`;
       } else yield* webAddress(to, email.lang, as);
       return;
     case "mail":
-      yield escape(`mailto:${to.address}`);
+      yield safe(`mailto:${to.address}`);
       return;
     case "phone":
-      yield escape(`tel:${to.number.replace(/[^+0-9]/g, "")}`);
+      yield safe(`tel:${to.number.replace(/[^+0-9]/g, "")}`);
       return;
     case "webVersion":
-      yield escape(`${base}/w/`);
+      yield safe(`${base}/w/`);
       yield TOKEN;
       return;
     case "unsubscribe":
-      yield escape(`${base}/u/`);
+      yield safe(`${base}/u/`);
       yield TOKEN;
       return;
     case "none":

@@ -45,7 +45,10 @@ const contexts = new WeakMap<Surroundings, WeakMap<object, EmailContext>>();
 function contextOf(root: DocNode, surroundings: Surroundings): EmailContext {
   const props = root.props as unknown as EmailProps;
   let byTheme = contexts.get(surroundings);
-  if (!byTheme) contexts.set(surroundings, (byTheme = new WeakMap()));
+  if (!byTheme) {
+    byTheme = new WeakMap();
+    contexts.set(surroundings, byTheme);
+  }
   const before = byTheme.get(props.theme);
   if (before && before.lang === props.lang && before.width === props.width) return before;
   const context = { theme: props.theme, lang: props.lang, width: props.width, surroundings };

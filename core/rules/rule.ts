@@ -107,7 +107,7 @@ export interface Contact {
 const ISO_DATE = /^[0-9]{4}-[0-9]{2}-[0-9]{2}$/;
 
 /** A contact's value as the field's type has it; a value of another type is no value. */
-function valueOf(contact: Contact, field: Field): Value {
+function readValue(contact: Contact, field: Field): Value {
   const raw = field.id === EMAIL_FIELD.id ? contact.email : contact.values[field.id];
   if (field.type === "number") return typeof raw === "number" ? raw : null;
   if (typeof raw !== "string" || raw === "") return null;
@@ -121,7 +121,7 @@ export function compileRule(rule: Rule, fields: Fields, now: Now): (contact: Con
     const found = parts(rule, fields);
     if (!found) return () => false;
     const { field, operator } = found;
-    return (contact) => operator.test(valueOf(contact, field), rule.argument, now);
+    return (contact) => operator.test(readValue(contact, field), rule.argument, now);
   }
   const inner = rule.rules.map((r) => compileRule(r, fields, now));
   if (rule.type === "all") return (contact) => inner.every((test) => test(contact));

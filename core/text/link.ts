@@ -11,13 +11,14 @@ export function webAddressProblem(address: Line): string | null {
   const text = plainLine(address, () => "x");
   if (text.trim() === "") return null;
   const first = address.content?.[0];
-  if (!first || first.type !== "text" || !/^https?:\/\/[^\s/?#]+/i.test(first.text ?? "")) {
+  if (first?.type !== "text" || !/^https?:\/\/[^\s/?#]+/i.test(first.text ?? "")) {
     return "A web address begins with https:// (or http://) and a host, for example https://larkmoor.example/visit.";
   }
   const hostOnly = /^https?:\/\/[^\s/?#]*$/i.test(first.text ?? "");
   if (hostOnly && (address.content?.length ?? 0) > 1) {
     return "A merge tag cannot stand in the host of an address; put it after the first slash.";
   }
+  // biome-ignore lint/suspicious/noControlCharactersInRegex: control characters are what is looked for
   if (/[\s\u0000-\u001f"<>\\]/.test(text)) {
     return "An address has no spaces, quotes or angle brackets in it.";
   }

@@ -55,20 +55,20 @@ function append(out: Segment[], segment: Segment): void {
   } else out.push(segment);
 }
 
-function fill(out: Segment[], hole: Hole, escape: (text: string) => string): void {
+function fill(out: Segment[], hole: Hole, safe: (text: string) => string): void {
   if (hole === null || hole === undefined || hole === false) return;
   if (hole instanceof Markup) for (const segment of hole.segments) append(out, segment);
-  else if (Array.isArray(hole)) for (const inner of hole) fill(out, inner, escape);
-  else append(out, escape(String(hole)));
+  else if (Array.isArray(hole)) for (const inner of hole) fill(out, inner, safe);
+  else append(out, safe(String(hole)));
 }
 
 const template =
-  (escape: (text: string) => string) =>
+  (safe: (text: string) => string) =>
   (strings: TemplateStringsArray, ...holes: Hole[]): Markup => {
     const out: Segment[] = [];
     strings.forEach((constant, i) => {
       append(out, constant);
-      if (i < holes.length) fill(out, holes[i], escape);
+      if (i < holes.length) fill(out, holes[i], safe);
     });
     return new Markup(out);
   };

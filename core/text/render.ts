@@ -38,7 +38,7 @@ export function hrefMarkup(to: Link, node: string, words: string): Markup | null
   return html` href="${slot({ slot: "link", node, to, words, as: "html" })}"`;
 }
 
-function inlineHtml(part: TextJson, look: TextLook): Markup {
+function inlineHtml(part: TextJson): Markup {
   let out: Markup;
   if (part.type === "tag") out = lineMarkup({ type: "line", content: [part] }, "html");
   else if (part.type === "hard_break") out = trusted("<br>");
@@ -74,7 +74,7 @@ const wordsOf = (parts: readonly TextJson[]): string =>
 export function inlineMarkup(content: readonly TextJson[], look: TextLook): Markup {
   return join(
     runs(content).map(({ to, parts }) => {
-      const inner = join(parts.map((part) => inlineHtml(part, look)));
+      const inner = join(parts.map((part) => inlineHtml(part)));
       const href = to && hrefMarkup(to, look.node, wordsOf(parts));
       if (!href) return inner;
       const colour = `color:${look.linkColour}`;

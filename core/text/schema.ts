@@ -144,11 +144,11 @@ export const tag = (
   format: Tag["format"] = null,
 ): Tag => ({ ref, fallback, format });
 
-/** The words of a line, its tags written by `valueOf`. */
-export function plainLine(text: TextJson, valueOf: (tag: Tag) => string): string {
+/** The words of a line, its tags written by `wordsOf`. */
+export function plainLine(text: TextJson, wordsOf: (tag: Tag) => string): string {
   return (text.content ?? [])
     .map((part) =>
-      part.type === "tag" ? valueOf(part.attrs as unknown as Tag) : (part.text ?? ""),
+      part.type === "tag" ? wordsOf(part.attrs as unknown as Tag) : (part.text ?? ""),
     )
     .join("");
 }

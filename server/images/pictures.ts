@@ -20,9 +20,7 @@ export interface PictureFolder {
 
 const WIDEST = LIMITS.emailWidth.max * 2;
 
-async function convert(
-  data: Buffer,
-): Promise<{ data: Buffer; ending: string; info: OutputInfo }> {
+async function convert(data: Buffer): Promise<{ data: Buffer; ending: string; info: OutputInfo }> {
   const image = sharp(data, { animated: true, limitInputPixels: LIMITS.pictureSide ** 2 });
   const { format, hasAlpha, pages } = await image.metadata();
   if (!format || !["png", "jpeg", "gif", "webp", "svg"].includes(format)) {

@@ -21,8 +21,14 @@ import { acceptedIds } from "../store/outbox.ts";
 /** Minutes to wait before the next try, by tries so far. */
 const WAIT_MINUTES = [1, 5, 20, 60, 240];
 
-const later = (now: Date, tries: number) =>
-  new Date(now.getTime() + WAIT_MINUTES[Math.min(tries, WAIT_MINUTES.length) - 1]! * 60_000);
+/** Seconds to wait where the mail service was not there at all. */
+const ABSENT_SECONDS = 5;
+
+function nextTry(now: Date, state: Outcome["state"], tries: number): Date {
+  if (state === "waiting") return new Date(now.getTime() + ABSENT_SECONDS * 1_000);
+  const minutes = WAIT_MINUTES[Math.min(tries, WAIT_MINUTES.length) - 1]!;
+  return new Date(now.getTime() + minutes * 60_000);
+}
 
 /**
  * Works on a launch until nothing is due. Gives when to come back, or null when it is done. Called again
@@ -88,7 +94,7 @@ async function sendBatch(
         id: recipient.id,
         state: spent ? "bounced" : state,
         reply,
-        nextTryAt: later(clock.now(), recipient.tries),
+        nextTryAt: nextTry(clock.now(), state, recipient.tries),
       };
     }),
   );

@@ -60,12 +60,8 @@ export async function startOutbox(database: Database, clock: Clock, port: number
     onData(stream, session, done) {
       (async () => {
         const source = await readAll(stream);
-        const parsed = await simpleParser(source, {
-          skipHtmlToText: true,
-          skipTextToHtml: true,
-          skipImageLinks: true,
-          skipTextLinks: true,
-        });
+        // Only the headers matter here; bodies are read when somebody looks at the message.
+        const parsed = await simpleParser(source.subarray(0, source.indexOf("\r\n\r\n") + 4));
         await keepMessage(sql, {
           at: clock.now(),
           from: parsed.from?.text ?? "",

@@ -82,7 +82,7 @@ export async function createSignInLink(sql: Sql, memberId: string, now: Date): P
 }
 
 /** Uses a sign-in token up; gives the person, or null when it is unknown, used or too old. */
-export async function useSignInLink(sql: Sql, token: string, now: Date): Promise<string | null> {
+export async function redeemSignInLink(sql: Sql, token: string, now: Date): Promise<string | null> {
   const row = first(
     await sql<{ member_id: string }>`
       update sign_in_links set used_at = ${now}

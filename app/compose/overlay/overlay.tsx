@@ -49,6 +49,7 @@ function LandingLine({ landing, scale }: { landing: Landing; scale: number }) {
   const { x, y, width } = landing.line;
   return (
     <div
+      data-landing=""
       className="absolute z-10 h-1 -translate-y-1/2 rounded-full bg-plum"
       style={{ left: x * scale, top: y * scale, width: width * scale }}
     >

@@ -114,7 +114,6 @@ export function RunningOrder() {
       <div role="tree" aria-label="Running order">
         <Envelope />
         {doc.root.children.map((band) => (
-          // biome-ignore lint/a11y/useSemanticElements: a group of a tree has no element of its own
           <div key={band.id} role="group" aria-label={nameOf(band)}>
             <Row node={band} level={1} schematic={band.children.length} />
             {band.children.flatMap((column) =>

@@ -265,7 +265,8 @@ function EmailSettings() {
               edit({ type: "set", node: doc.root.id, path: ["lang"], value: event.target.value })
             }
           >
-            <option value="en">English</option>
+            <option value="en-GB">English (United Kingdom)</option>
+            <option value="en-US">English (United States)</option>
             <option value="fr">French</option>
           </select>
         )}

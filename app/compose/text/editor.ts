@@ -128,6 +128,7 @@ export function createTextEditor(
     };
   }
 
+  // biome-ignore lint/correctness/noComponentHookFactories: this makes a state, not a component
   const stateOf = (text: TextJson) =>
     EditorState.create({
       doc: parseText(text, kind),

@@ -70,14 +70,11 @@ export function LineInput({
   };
   return (
     <div>
-      {/* biome-ignore lint/a11y/useKeyWithClickEvents: the field below takes the keys */}
-      {/* biome-ignore lint/a11y/noStaticElementInteractions: a label for a field that is not an input */}
-      <div className="mb-1 text-[11.5px] text-ink-2" onClick={() => editor.current?.view.focus()}>
-        {label}
-      </div>
+      <div className="mb-1 text-[11.5px] text-ink-2">{label}</div>
       <div
         className={`${INPUT} flex items-start gap-1.5 focus-within:outline-2 focus-within:outline-plum ${error ? "border-rust" : ""}`}
       >
+        {/* biome-ignore lint/a11y/noStaticElementInteractions: the text box is made inside it */}
         <div ref={place} className="min-w-0 flex-1" onBlur={leave} />
         <TagMenu
           open={asking}

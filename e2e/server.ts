@@ -1,0 +1,77 @@
+/** Starts the built application on a fresh data folder with demo data, once for all browser tests. */
+import { type ChildProcess, spawn } from "node:child_process";
+import { mkdtempSync, rmSync } from "node:fs";
+import { createServer } from "node:net";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import type { TestProject } from "vitest/node";
+
+declare module "vitest" {
+  interface ProvidedContext {
+    /** Address of the application, and the cookie of a person signed in. */
+    base: string;
+    cookie: string;
+  }
+}
+
+export interface Running {
+  readonly base: string;
+  readonly cookie: string;
+  readonly process: ChildProcess;
+  stop(): Promise<void>;
+}
+
+const freePort = (): Promise<number> =>
+  new Promise((ok) => {
+    const probe = createServer().listen(0, "127.0.0.1", () => {
+      const { port } = probe.address() as { port: number };
+      probe.close(() => ok(port));
+    });
+  });
+
+/** Starts the application and signs in. The data folder is made anew unless one is given. */
+export async function startApplication(dataFolder?: string): Promise<Running> {
+  const folder = dataFolder ?? mkdtempSync(join(tmpdir(), "septima-data-"));
+  const port = await freePort();
+  const child = spawn(process.execPath, ["build/server/main.js", "--demo"], {
+    cwd: join(import.meta.dirname, ".."),
+    env: {
+      ...process.env,
+      SEPTIMA_DATA: folder,
+      SEPTIMA_PORT: String(port),
+      LOG_LEVEL: process.env.LOG_LEVEL ?? "error",
+    },
+    stdio: ["ignore", "pipe", "inherit"],
+  });
+  // Nothing is left running when the tests end early.
+  process.on("exit", () => child.kill("SIGKILL"));
+  const link = await new Promise<string>((ok, fail) => {
+    let output = "";
+    child.stdout.on("data", (chunk) => {
+      output += chunk;
+      const found = /http:\S+\/sign-in\/\S+/.exec(output);
+      if (found) ok(found[0]);
+    });
+    child.once("exit", (code) => fail(new Error(`The application ended with ${code}\n${output}`)));
+  });
+  const answer = await fetch(link, { redirect: "manual" });
+  const cookie = /septima_session=([^;]+)/.exec(answer.headers.get("set-cookie") ?? "")![1]!;
+  return {
+    base: new URL(link).origin,
+    cookie,
+    process: child,
+    async stop() {
+      const ended = new Promise((ok) => child.once("exit", ok));
+      child.kill("SIGTERM");
+      await ended;
+      if (!dataFolder) rmSync(folder, { recursive: true, force: true });
+    },
+  };
+}
+
+export default async function setup(project: TestProject) {
+  const running = await startApplication();
+  project.provide("base", running.base);
+  project.provide("cookie", running.cookie);
+  return running.stop;
+}

@@ -1,0 +1,231 @@
+/** What a person does in the application, for tests: in the words of the screens. */
+import { By, Key, until, type WebDriver, type WebElement } from "selenium-webdriver";
+import { inject } from "vitest";
+import { type BrowserOptions, openBrowser } from "./browser.ts";
+
+const PATIENCE = 12_000;
+
+export type SheetName = "wide" | "narrow";
+
+export class Studio {
+  private constructor(
+    readonly driver: WebDriver,
+    readonly base: string,
+  ) {}
+
+  /** A browser in which a person is signed in. */
+  static async open(
+    options: BrowserOptions = {},
+    at: { base: string; cookie: string } = { base: inject("base"), cookie: inject("cookie") },
+  ): Promise<Studio> {
+    const driver = await openBrowser(options);
+    const studio = new Studio(driver, at.base);
+    await driver.get(`${at.base}/mark.svg`);
+    await driver.manage().addCookie({ name: "septima_session", value: at.cookie, path: "/" });
+    return studio;
+  }
+
+  close = () => this.driver.quit();
+
+  async go(path: string): Promise<void> {
+    await this.driver.get(`${this.base}${path}`);
+    await this.hydrated();
+  }
+
+  /** Waits until the page answers to clicks. */
+  async hydrated(): Promise<void> {
+    await this.until("the page to be ready", () =>
+      this.run<boolean>(
+        "return document.readyState === 'complete' && Object.keys(document.body.firstElementChild ?? {}).some(k => k.startsWith('__react'))",
+      ),
+    );
+  }
+
+  run<T>(script: string, ...args: unknown[]): Promise<T> {
+    return this.driver.executeScript<T>(script, ...args);
+  }
+
+  /** Waits for something to be true, and says what for when it is not. */
+  async until(what: string, test: () => Promise<unknown>, patience = PATIENCE): Promise<void> {
+    const deadline = Date.now() + patience;
+    let last: unknown;
+    while (Date.now() < deadline) {
+      try {
+        if (await test()) return;
+        last = undefined;
+      } catch (error) {
+        last = error;
+      }
+      await this.driver.sleep(60);
+    }
+    const shown = await this.pageText().catch(() => "");
+    throw new Error(`Waited for ${what}; the page shows:\n${shown.slice(0, 1_500)}\n${last ?? ""}`);
+  }
+
+  find(css: string): Promise<WebElement> {
+    return this.driver.wait(until.elementLocated(By.css(css)), PATIENCE, `no ${css}`);
+  }
+
+  /** The control a label names: by `label`, `aria-label` or its own words. */
+  async named(name: string, kind = "*"): Promise<WebElement> {
+    const quoted = JSON.stringify(name);
+    const test = `normalize-space(.)=${quoted} or @aria-label=${quoted} or @id=//label[normalize-space(.)=${quoted}]/@for`;
+    const tags =
+      kind === "*"
+        ? "self::button or self::a or self::input or self::select or self::textarea or @role"
+        : `self::${kind}`;
+    const path = By.xpath(`//*[(${tags}) and (${test})]`);
+    return this.driver.wait(
+      async () => {
+        for (const element of await this.driver.findElements(path)) {
+          if (await element.isDisplayed().catch(() => false)) return element;
+        }
+        return null as unknown as WebElement;
+      },
+      PATIENCE,
+      `nothing on the page is called “${name}”`,
+    );
+  }
+
+  /** Clicks, again if the page was just drawing itself anew. */
+  async click(name: string, kind = "*"): Promise<void> {
+    await this.until(`“${name}” to be clicked`, async () => {
+      await (await this.named(name, kind)).click();
+      return true;
+    });
+  }
+
+  async fill(name: string, value: string): Promise<void> {
+    const field = await this.named(name);
+    await field.clear();
+    await field.sendKeys(value);
+  }
+
+  /** Waits until the page shows some words. */
+  async sees(words: string, patience = PATIENCE): Promise<void> {
+    await this.until(
+      `the page to show “${words}”`,
+      async () => (await this.pageText()).includes(words),
+      patience,
+    );
+  }
+  pageText = () => this.run<string>("return document.body.innerText");
+
+  /** Presses keys where the focus is. */
+  press = (...keys: string[]) =>
+    this.driver
+      .actions()
+      .sendKeys(...keys)
+      .perform();
+
+  async chord(...keys: string[]): Promise<void> {
+    const actions = this.driver.actions();
+    const [last, ...held] = [...keys].reverse() as [string, ...string[]];
+    for (const key of held.reverse()) actions.keyDown(key);
+    actions.sendKeys(last);
+    for (const key of held) actions.keyUp(key);
+    await actions.perform();
+  }
+
+  /** A new campaign from blank; gives its path. */
+  async newCampaign(name: string, from?: string): Promise<string> {
+    await this.go("/campaigns/new");
+    await this.fill("Name", name);
+    if (from) await (await this.named("Start from")).sendKeys(from);
+    await this.click("Start composing");
+    await this.composing();
+    return new URL(await this.driver.getCurrentUrl()).pathname;
+  }
+
+  /** Waits until both sheets show the email. */
+  async composing(): Promise<void> {
+    for (const sheet of ["wide", "narrow"] as const) {
+      await this.until(`the ${sheet} sheet`, async () => (await this.sheetText(sheet)) !== null);
+    }
+  }
+
+  async saved(): Promise<void> {
+    await this.until("everything to be saved", () =>
+      this.run("return document.querySelector('[data-saving]')?.dataset.saving === 'saved'"),
+    );
+  }
+
+  /** The words on a sheet, or null while it is not there. */
+  sheetText(sheet: SheetName): Promise<string | null> {
+    return this.run(
+      `${FRAME} const article = frame(arguments[0])?.contentDocument?.querySelector('[role=article]'); return article ? article.innerText : null`,
+      sheet,
+    );
+  }
+
+  async sheetShows(sheet: SheetName, words: string): Promise<void> {
+    await this.until(`the ${sheet} sheet to show “${words}”`, async () =>
+      (await this.sheetText(sheet))?.includes(words),
+    );
+  }
+
+  /** Where an element of a sheet is in the window: its middle, or a share of its height. */
+  pointIn(sheet: SheetName, css: string, share = 0.5): Promise<{ x: number; y: number } | null> {
+    return this.run(
+      `${FRAME}
+      const f = frame(arguments[0]);
+      const found = [...f.contentDocument.querySelectorAll(arguments[1])].at(-1);
+      if (!found) return null;
+      found.scrollIntoView({ block: 'center' });
+      const outer = f.getBoundingClientRect();
+      const inner = found.getBoundingClientRect();
+      const scale = outer.width / f.clientWidth;
+      return { x: Math.round(outer.x + (inner.x + inner.width / 2) * scale),
+        y: Math.round(outer.y + (inner.y + inner.height * arguments[2]) * scale) };`,
+      sheet,
+      css,
+      share,
+    );
+  }
+
+  async clickIn(sheet: SheetName, css: string, times: 1 | 2 = 1): Promise<void> {
+    const point = await this.pointIn(sheet, css);
+    if (!point) throw new Error(`No ${css} on the ${sheet} sheet`);
+    const actions = this.driver.actions().move({ ...point, duration: 0 });
+    if (times === 2) await actions.doubleClick().perform();
+    else await actions.click().perform();
+  }
+
+  /** Drags with the mouse from an element of the page to a point, and says what the landing line said. */
+  async drag(from: WebElement, to: { x: number; y: number }): Promise<string> {
+    await this.driver
+      .actions()
+      .move({ origin: from, duration: 0 })
+      .press()
+      .move({ x: to.x, y: to.y - 12, duration: 150 })
+      .move({ ...to, duration: 80 })
+      .perform();
+    await this.find("[data-landing]");
+    const words = await this.run<string>(
+      "return document.querySelector('[data-landing]').textContent",
+    );
+    await this.driver.actions().release().perform();
+    return words;
+  }
+
+  async dragFromTray(block: string, sheet: SheetName, css: string, share: number): Promise<string> {
+    const tray = await this.find(`[data-tray="${block}"]`);
+    const point = await this.pointIn(sheet, css, share);
+    if (!point) throw new Error(`No ${css} on the ${sheet} sheet`);
+    const words = await this.drag(tray, point);
+    await this.saved();
+    return words;
+  }
+
+  /** What the running order lists, top to bottom. */
+  runningOrder(): Promise<string[]> {
+    return this.run(
+      "return [...document.querySelectorAll('[data-order]')].slice(1).map(e => e.innerText.trim())",
+    );
+  }
+
+  selectAll = () => this.chord(Key.CONTROL, "a");
+}
+
+const FRAME = `const frame = name => document.querySelector(
+  name === 'wide' ? "[aria-label='Wide sheet'] iframe" : "[aria-label='Narrow sheet'] iframe");`;

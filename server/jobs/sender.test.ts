@@ -1,0 +1,169 @@
+import { afterEach, beforeEach, describe, expect, it } from "vitest";
+import type { HandOver, Mailer, Message } from "../mail/mailer.ts";
+import { cancelSchedule, ScheduleError, scheduleCampaign } from "../scheduling.ts";
+import { getCampaign } from "../store/campaigns.ts";
+import { suppress } from "../store/contacts.ts";
+import { progressOf } from "../store/launches.ts";
+import { messageSource, pageOfMessages } from "../store/outbox.ts";
+import { measuresOf } from "../store/results.ts";
+import { smallCampaign } from "../testing/newsletter.ts";
+import { startTestServices, type TestServices } from "../testing/services.ts";
+import { runLaunch } from "./sender.ts";
+
+let services: TestServices;
+afterEach(() => services.close());
+
+async function launched(addresses: string[]) {
+  const made = await smallCampaign(services, addresses);
+  await scheduleCampaign(services, made.campaign, null, "Europe/London", made.member.id);
+  const campaign = (await getCampaign(services.database.sql, made.campaign.id))!;
+  return { ...made, campaign, launch: campaign.launchId! };
+}
+
+describe("with the outbox", () => {
+  beforeEach(async () => {
+    services = await startTestServices();
+  });
+
+  it("sends each reader one message of their own, and writes down refusals", async () => {
+    const { sql } = services.database;
+    const { launch, contacts } = await launched([
+      "one@example.org",
+      "two@example.org",
+      "bounce@example.org",
+    ]);
+    expect(await runLaunch(services, launch)).toBeNull();
+    expect(await progressOf(sql, launch)).toMatchObject({ total: 3, accepted: 2, bounced: 1 });
+    expect(await measuresOf(sql, launch)).toMatchObject({ accepted: 2, bounced: 1 });
+    const { messages } = await pageOfMessages(sql, "", 1);
+    const accepted = messages.filter((m) => m.outcome === "accepted");
+    expect(accepted.map((m) => m.subject).sort()).toEqual(["Hello Reader 0", "Hello friend"]);
+    const source = (await messageSource(sql, accepted[0]!.id))!.toString();
+    expect(source).toContain("List-Unsubscribe-Post: List-Unsubscribe=One-Click");
+    expect(source).toMatch(/List-Unsubscribe: <http:\/\/127\.0\.0\.1:4999\/u\/m/);
+    // Running it again sends nothing.
+    expect(await runLaunch(services, launch)).toBeNull();
+    expect((await pageOfMessages(sql, "", 1)).total).toBe(messages.length);
+    const held =
+      await sql`select reason from suppressions where email_folded = 'bounce@example.org'`;
+    expect(held).toEqual([{ reason: "bounced" }]);
+    expect(contacts).toHaveLength(3);
+  });
+
+  it("holds back who has left between the start and the claim", async () => {
+    const { launch } = await launched(["one@example.org", "two@example.org"]);
+    await suppress(services.database.sql, "TWO@example.org", "unsubscribed", services.clock.now());
+    await runLaunch(services, launch);
+    expect(await progressOf(services.database.sql, launch)).toMatchObject({
+      total: 1,
+      accepted: 1,
+    });
+  });
+
+  it("tries again later what is deferred", async () => {
+    const { launch } = await launched(["later@example.org", "one@example.org"]);
+    const { sql } = services.database;
+    const due = await runLaunch(services, launch);
+    expect(due!.getTime()).toBe(services.clock.now().getTime() + 60_000);
+    expect(await progressOf(sql, launch)).toMatchObject({ accepted: 1, deferred: 1 });
+    for (let tries = 0; tries < 5; tries++) {
+      services.clock.advance(24 * 3_600_000);
+      await runLaunch(services, launch);
+    }
+    expect(await progressOf(sql, launch)).toMatchObject({ accepted: 1, deferred: 0, bounced: 1 });
+    expect((await getCampaign(sql, (await campaignIds())[0]!))!.state).toBe("sent");
+  });
+
+  it("refuses what cannot be sent, with the reason", async () => {
+    const made = await smallCampaign(services, ["one@example.org"]);
+    const { sql } = services.database;
+    const schedule = (at: Date | null) =>
+      scheduleCampaign(services, made.campaign, at, "Europe/London", made.member.id);
+    await expect(schedule(new Date("2020-01-01"))).rejects.toThrow("This time has passed");
+    await expect(
+      scheduleCampaign(
+        services,
+        { ...made.campaign, audience: { include: [], exclude: [] } },
+        null,
+        "Europe/London",
+        made.member.id,
+      ),
+    ).rejects.toThrow("Nobody would get it");
+    await sql`update settings set value = jsonb_set(value, '{postalAddress}', '""') where key = 'sender'`;
+    await expect(schedule(null)).rejects.toThrow("The sender has no postal address");
+  });
+
+  it("lets a campaign be on its way only once, and be called back", async () => {
+    const made = await smallCampaign(services, ["one@example.org"]);
+    const later = new Date(services.clock.now().getTime() + 3_600_000);
+    const both = await Promise.allSettled(
+      [1, 2].map(() =>
+        scheduleCampaign(services, made.campaign, later, "Europe/London", made.member.id),
+      ),
+    );
+    expect(both.map((r) => r.status).sort()).toEqual(["fulfilled", "rejected"]);
+    await cancelSchedule(services, made.campaign.id);
+    const campaign = (await getCampaign(services.database.sql, made.campaign.id))!;
+    expect(campaign.state).toBe("draft");
+    await expect(cancelSchedule(services, made.campaign.id)).rejects.toThrow(ScheduleError);
+  });
+
+  it("goes on where a crash stopped it, and sends nothing twice", async () => {
+    const { launch } = await launched(["one@example.org", "two@example.org", "three@example.org"]);
+    const { sql } = services.database;
+    await runLaunch(services, launch);
+    const sent = (await pageOfMessages(sql, "", 1)).total;
+    // As if the process had died: one message had arrived without its answer, one was never handed over.
+    await sql`update launches set state = 'sending'`;
+    await sql`update recipients set state = 'handed' where email = 'one@example.org'`;
+    await sql`update recipients set state = 'claimed', next_try_at = ${services.clock.now()} where email = 'two@example.org'`;
+    await sql`delete from outbox_messages where to_address = 'two@example.org'`;
+    await runLaunch(services, launch);
+    const { messages } = await pageOfMessages(sql, "", 1);
+    expect(messages).toHaveLength(sent);
+    expect(messages.map((m) => m.to).sort()).toEqual([
+      "one@example.org",
+      "three@example.org",
+      "two@example.org",
+    ]);
+    expect(await progressOf(sql, launch)).toMatchObject({ accepted: 3 });
+  });
+});
+
+describe("with a mail service that breaks", () => {
+  const answers: HandOver[] = [];
+  const seen: Message[] = [];
+  beforeEach(async () => {
+    answers.length = 0;
+    seen.length = 0;
+    const mailer: Mailer = {
+      async send(message) {
+        seen.push(message);
+        return answers.shift() ?? { state: "accepted", reply: "250 ok" };
+      },
+      close() {},
+    };
+    services = await startTestServices(mailer);
+  });
+
+  it("waits when the service is not there, and leaves what is unsure to a person", async () => {
+    answers.push(
+      { state: "waiting", reply: "no connection" },
+      { state: "unsure", reply: "cut off" },
+    );
+    const { launch } = await launched(["one@example.org", "two@example.org"]);
+    const { sql } = services.database;
+    expect(await runLaunch(services, launch)).not.toBeNull();
+    expect(await progressOf(sql, launch)).toMatchObject({ accepted: 0, unsure: 1 });
+    services.clock.advance(120_000);
+    expect(await runLaunch(services, launch)).toBeNull();
+    expect(await progressOf(sql, launch)).toMatchObject({ accepted: 1, unsure: 1 });
+    expect(seen).toHaveLength(3);
+    // The same message made again is the same: id and words.
+    expect(new Set(seen.map((m) => m.messageId)).size).toBe(2);
+  });
+});
+
+async function campaignIds(): Promise<string[]> {
+  return (await services.database.sql<{ id: string }>`select id from campaigns`).map((r) => r.id);
+}

@@ -1,0 +1,64 @@
+/** Services for tests: a database in memory, an outbox, a clock that stands still until it is moved. */
+import { mkdtemp, rm } from "node:fs/promises";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import pino from "pino";
+import type { Clock } from "../clock.ts";
+import { readConfig } from "../config.ts";
+import { migrate, openInMemory } from "../db/open.ts";
+import { createFollowers } from "../followers.ts";
+import { openPictures } from "../images/pictures.ts";
+import { createMailer, type Mailer } from "../mail/mailer.ts";
+import { startOutbox } from "../mail/outbox.ts";
+import type { Services } from "../services.ts";
+import { createSigner } from "../tracking/signer.ts";
+
+export interface TestClock extends Clock {
+  set(now: Date): void;
+  advance(ms: number): void;
+}
+
+export function testClock(start = new Date("2026-03-02T10:00:00Z")): TestClock {
+  let now = start;
+  return {
+    now: () => now,
+    set: (date) => {
+      now = date;
+    },
+    advance: (ms) => {
+      now = new Date(now.getTime() + ms);
+    },
+  };
+}
+
+export interface TestServices extends Services {
+  readonly clock: TestClock;
+  close(): Promise<void>;
+}
+
+/** Starts them; `mailer` stands in for the outbox where a test needs its own answers. */
+export async function startTestServices(mailer?: Mailer): Promise<TestServices> {
+  const folder = await mkdtemp(join(tmpdir(), "septima-test-"));
+  const database = await openInMemory();
+  await migrate(database);
+  const clock = testClock();
+  const outbox = await startOutbox(database, clock, 0);
+  const own = createMailer(outbox.address);
+  return {
+    config: readConfig({ SEPTIMA_DATA: folder, SEPTIMA_PORT: "4999" }),
+    database,
+    clock,
+    log: pino({ level: "silent" }),
+    signer: createSigner("a key for tests that is long enough"),
+    mailer: mailer ?? own,
+    pictures: await openPictures(folder),
+    followers: createFollowers(),
+    wake: () => {},
+    async close() {
+      own.close();
+      await outbox.close();
+      await database.close();
+      await rm(folder, { recursive: true, force: true });
+    },
+  };
+}
