@@ -19,6 +19,8 @@ export interface Composer {
   readonly selected: string | null;
   /** The text being written on a sheet. */
   readonly writing: string | null;
+  /** Two people wrote in one text, and a choice is open. */
+  readonly conflicted: boolean;
   /** What is being dragged. */
   readonly load: Load | null;
   select(id: string | null): void;

@@ -6,6 +6,7 @@ import { nanoid } from "nanoid";
 import { checkDocument } from "#core/blocks/index.ts";
 import {
   apply,
+  clash,
   type Edit,
   EditError,
   type EmailDocument,
@@ -15,7 +16,7 @@ import {
   type StoredEdit,
   valueAt,
 } from "#core/document/index.ts";
-import { sameJson } from "#core/json.ts";
+import { type Json, sameJson } from "#core/json.ts";
 import type { TextJson } from "#core/text/index.ts";
 import type { EditsAnswer } from "./wire.ts";
 
@@ -25,6 +26,15 @@ export interface Conflict {
   readonly path: readonly string[];
   readonly mine: TextJson;
   readonly theirs: TextJson | null;
+}
+
+/** Steps typed into a text, and what they were typed on. */
+export interface WrittenText {
+  readonly node: string;
+  readonly path: readonly string[];
+  readonly steps: Json[];
+  readonly base: number;
+  readonly mine: TextJson;
 }
 
 export interface SessionState {
@@ -40,6 +50,10 @@ export interface Session {
   state(): SessionState;
   /** Applies an edit and sends it. Gives false, and says why, when it does not fit. */
   edit(edit: Edit): boolean;
+  /** Applies steps written on the state `seq`; `mine` is the text as the person sees it. */
+  write(text: WrittenText): void;
+  /** The sequence number of the state that is shown. */
+  seq(): number;
   undo(): Promise<void>;
   redo(): Promise<void>;
   /** Sends what is on its way even while the page closes. */
@@ -52,6 +66,8 @@ export interface Session {
 }
 
 const RETRY_MS = 2_000;
+/** Edits of others that are kept for comparing. */
+const KEPT_FOREIGN = 100;
 
 export function createSession(
   start: { campaign: string; seq: number; doc: EmailDocument; can: SessionState["can"] },
@@ -62,6 +78,10 @@ export function createSession(
   let stored = { seq: start.seq, doc: start.doc };
   let pending: Envelope[] = [];
   const unsent = new Set<() => void>();
+  /** The latest edits of others, to find out whether a text was written on stale ground. */
+  let foreign: StoredEdit[] = [];
+  /** Texts as the person saw them when somebody else's change came in under an edit on its way. */
+  const seen = new Map<string, TextJson>();
   let running: Promise<void> | null = null;
   let current: SessionState = {
     doc: start.doc,
@@ -91,18 +111,42 @@ export function createSession(
   }
 
   function receive(edits: readonly StoredEdit[]): void {
-    let foreign = false;
-    for (const { seq, id, edit } of edits) {
+    let changed = false;
+    for (const stored_ of edits) {
+      const { seq, id, edit } = stored_;
       if (seq <= stored.seq) continue;
       if (seq !== stored.seq + 1) return void catchUp();
       const mine = pending[0]?.id === id;
       // While only own edits come back in order, what is shown is right already.
       if (mine) pending = pending.slice(1);
-      else foreign = true;
+      else {
+        changed = true;
+        foreign = [...foreign.slice(-KEPT_FOREIGN), stored_];
+        remember(edit);
+      }
       stored = { seq, doc: apply(stored.doc, edit) };
     }
-    if (pending.length === 0 && !foreign) stored = { ...stored, doc: current.doc };
-    else if (foreign) set({ doc: pending.length ? rebuilt() : stored.doc });
+    if (pending.length === 0 && !changed) stored = { ...stored, doc: current.doc };
+    else if (changed) set({ doc: pending.length ? rebuilt() : stored.doc });
+  }
+
+  const keyOf = (node: string, path: readonly string[]) => `${node} ${path.join(".")}`;
+
+  function textAt(doc: EmailDocument, node: string, path: readonly string[]): TextJson | null {
+    const found = find(doc, node)?.node;
+    return found ? ((valueAt(found.props, path) as unknown as TextJson) ?? null) : null;
+  }
+
+  /** Keeps the texts of edits on their way that an edit of somebody else clashes with. */
+  function remember(other: Edit): void {
+    for (const { edit } of pending) {
+      if (!clash(edit, other)) continue;
+      for (const part of parts(edit)) {
+        if (part.type !== "text" || seen.has(keyOf(part.node, part.path))) continue;
+        const text = textAt(current.doc, part.node, part.path);
+        if (text) seen.set(keyOf(part.node, part.path), text);
+      }
+    }
   }
 
   async function catchUp(): Promise<void> {
@@ -130,11 +174,9 @@ export function createSession(
     for (const { edit } of refused) {
       for (const part of parts(edit)) {
         if (part.type !== "text") continue;
-        const read = (doc: EmailDocument) => {
-          const node = find(doc, part.node)?.node;
-          return node ? ((valueAt(node.props, part.path) as unknown as TextJson) ?? null) : null;
-        };
-        const [mine, theirs] = [read(current.doc), read(now)];
+        const { node, path } = part;
+        const mine = seen.get(keyOf(node, path)) ?? textAt(current.doc, node, path);
+        const theirs = textAt(now, node, path);
         if (mine && !sameJson(mine, theirs)) {
           return { node: part.node, path: part.path, mine, theirs };
         }
@@ -147,6 +189,7 @@ export function createSession(
     const lost = pending;
     pending = [];
     const conflict = answer.stored ? conflictIn(lost, answer.stored.doc) : null;
+    seen.clear();
     if (answer.stored) stored = answer.stored;
     set({ doc: stored.doc, saving: "saved", can: answer.can, conflict });
     if (!conflict) say(answer.message ?? "This change was refused.");
@@ -188,25 +231,35 @@ export function createSession(
     set({ can: answer.can, savedAt: new Date() });
   }
 
+  function edit(change: Edit): boolean {
+    try {
+      const doc = apply(current.doc, change);
+      checkDocument(doc);
+      pending = [...pending, { id: nanoid(16), tab, base: stored.seq, edit: change }];
+      set({ doc, saving: "saving", can: { undo: true, redo: false } });
+    } catch (error) {
+      if (!(error instanceof EditError)) throw error;
+      say(error.message);
+      return false;
+    }
+    void keepSending();
+    return true;
+  }
+
   return {
     subscribe(listener) {
       listeners.add(listener);
       return () => listeners.delete(listener);
     },
     state: () => current,
-    edit(edit) {
-      try {
-        const doc = apply(current.doc, edit);
-        checkDocument(doc);
-        pending = [...pending, { id: nanoid(16), tab, base: stored.seq, edit }];
-        set({ doc, saving: "saving", can: { undo: true, redo: false } });
-      } catch (error) {
-        if (!(error instanceof EditError)) throw error;
-        say(error.message);
-        return false;
-      }
-      void keepSending();
-      return true;
+    seq: () => stored.seq,
+    edit,
+    write({ node, path, steps, base, mine }) {
+      if (!find(current.doc, node)) return;
+      const change: Edit = { type: "text", node, path: [...path], steps };
+      const stale = foreign.some((other) => other.seq > base && clash(change, other.edit));
+      if (!stale) return void edit(change);
+      set({ conflict: { node, path, mine, theirs: textAt(current.doc, node, path) } });
     },
     undo: () => step("undo"),
     redo: () => step("redo"),

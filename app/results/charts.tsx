@@ -34,7 +34,12 @@ export function LinkChart({ links }: { links: readonly LinkBar[] }) {
   return (
     <div style={{ height: 46 + links.length * 38 }} aria-hidden>
       <ResponsiveContainer width="100%" height="100%">
-        <BarChart data={[...links]} layout="vertical" margin={{ left: 8, right: 24 }}>
+        <BarChart
+          accessibilityLayer={false}
+          data={[...links]}
+          layout="vertical"
+          margin={{ left: 8, right: 24 }}
+        >
           <CartesianGrid horizontal={false} stroke="var(--line)" />
           <XAxis type="number" allowDecimals={false} {...AXIS} />
           <YAxis type="category" dataKey="words" width={170} {...AXIS} />
@@ -63,7 +68,7 @@ export function HourChart({ hours }: { hours: readonly Hour[] }) {
   return (
     <div className="h-[190px]" aria-hidden>
       <ResponsiveContainer width="100%" height="100%">
-        <LineChart data={[...hours]} margin={{ left: -12, right: 12 }}>
+        <LineChart accessibilityLayer={false} data={[...hours]} margin={{ left: -12, right: 12 }}>
           <CartesianGrid vertical={false} stroke="var(--line)" />
           <XAxis dataKey="hour" unit=" h" {...AXIS} />
           <YAxis allowDecimals={false} {...AXIS} />

@@ -84,7 +84,6 @@ function Envelope() {
       role="treeitem"
       aria-level={1}
       aria-selected={on}
-      aria-label="Envelope"
       tabIndex={on || !selected ? 0 : -1}
       data-order="envelope"
       onClick={() => select("envelope")}
@@ -93,6 +92,7 @@ function Envelope() {
         on && "outline-2 outline-plum",
       )}
     >
+      <span className="sr-only">Envelope: </span>
       <div className="truncate text-[11.5px] text-ink-2">
         {words(envelope.fromName) || "No sender"}
       </div>

@@ -28,14 +28,13 @@ function useValue<T>(node: DocNode, path: readonly string[]): [T, (value: Json) 
 }
 
 function LineControl({ node, control }: Props<"line">) {
-  const { edit } = useComposer();
   const [text] = useValue<TextJson>(node, control.path);
   return (
     <LineInput
       label={control.label}
       hint={control.hint}
       text={text}
-      onSteps={(steps) => edit({ type: "text", node: node.id, path: [...control.path], steps })}
+      at={{ node: node.id, path: control.path }}
     />
   );
 }

@@ -218,16 +218,14 @@ function AddressField({ name, label }: { name: "fromAddress" | "replyTo"; label:
 }
 
 function EnvelopeSettings() {
-  const { doc, edit } = useComposer();
+  const { doc } = useComposer();
   const { envelope } = doc.root.props as unknown as EmailProps;
   const text = (name: "fromName" | "subject" | "preview", label: string, hint?: string) => (
     <LineInput
       label={label}
       hint={hint}
       text={envelope[name]}
-      onSteps={(steps) =>
-        edit({ type: "text", node: doc.root.id, path: ["envelope", name], steps })
-      }
+      at={{ node: doc.root.id, path: ["envelope", name] }}
     />
   );
   return (

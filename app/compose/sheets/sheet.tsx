@@ -1,5 +1,7 @@
 /** One sheet: the frame with the email, and above it what the application draws. */
 import { useCallback, useEffect, useRef, useState } from "react";
+import { find, valueAt } from "#core/document/index.ts";
+import type { TextJson } from "#core/text/index.ts";
 import { useComposer } from "../context.ts";
 import { handleKey } from "../keys/keys.ts";
 import type { Landing } from "../landing.ts";
@@ -58,6 +60,12 @@ export function Sheet(props: SheetProps) {
   useEffect(() => {
     if (!view) return;
     view.show({ doc, surroundings, reader });
+    const begun = current.current;
+    const node = begun && find(doc, begun.node)?.node;
+    // Somebody else (or an undo) has changed the text that is being written.
+    if (begun && node) {
+      begun.editor.replace(valueAt(node.props, begun.path) as unknown as TextJson);
+    }
     measure();
     const observer = new ResizeObserver(measure);
     observer.observe(view.document.body);
@@ -84,8 +92,6 @@ export function Sheet(props: SheetProps) {
       if (!view || current.current?.node === node) return;
       endWriting();
       const begun = beginWriting(view, latest.current, node, at, {
-        onSteps: (id, path, steps) =>
-          latest.current.edit({ type: "text", node: id, path: [...path], steps }),
         onUpdate: () => {
           redraw((n) => n + 1);
           measure();
@@ -154,6 +160,11 @@ export function Sheet(props: SheetProps) {
     if (asked && asked !== current.current?.node && name === "wide") begin(asked, null);
     if (!asked && current.current && current.current.node !== composer.selected) endWriting();
   }, [composer, name, begin, endWriting]);
+
+  const { conflicted } = composer;
+  useEffect(() => {
+    if (conflicted) endWriting();
+  }, [conflicted, endWriting]);
 
   useEffect(
     () => composer.session.beforeFlush(() => current.current?.editor.flush()),

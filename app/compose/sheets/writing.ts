@@ -2,7 +2,6 @@
 import { TextSelection } from "prosemirror-state";
 import { blockKind } from "#core/blocks/index.ts";
 import { find, valueAt } from "#core/document/index.ts";
-import type { Json } from "#core/json.ts";
 import { tagWords } from "#core/merge/index.ts";
 import { blockStyles, type TextJson, type TextKind } from "#core/text/index.ts";
 import { type Colour, resolveColour, type Theme } from "#core/theme/theme.ts";
@@ -15,11 +14,11 @@ export interface Writing {
   readonly kind: TextKind;
   readonly editor: TextEditor;
   readonly element: HTMLElement;
+  readonly path: readonly string[];
   end(): void;
 }
 
 export interface WritingHandlers {
-  onSteps(node: string, path: readonly string[], steps: Json[]): void;
   onUpdate(): void;
   onAskTag(): void;
   onEnd(): void;
@@ -64,7 +63,9 @@ export function beginWriting(
       text,
       tagWords: (tag) => tagWords(tag, composer.reader, String(composer.doc.root.props.lang)),
       attributes: { role: "textbox", "aria-label": field.label, "aria-multiline": "true" },
-      onSteps: (steps) => handlers.onSteps(node, path, steps),
+      seq: composer.session.seq,
+      onSteps: (steps, base, mine) => composer.session.write({ node, path, steps, base, mine }),
+      onHistory: (what) => void composer.session[what](),
       onUpdate: handlers.onUpdate,
       onAskTag: handlers.onAskTag,
       onEscape: handlers.onEnd,
@@ -83,6 +84,7 @@ export function beginWriting(
     kind: field.kind,
     editor,
     element,
+    path,
     end() {
       editor.destroy();
       style.remove();

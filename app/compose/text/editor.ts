@@ -16,8 +16,12 @@ export interface TextEditorOptions {
   /** Class of a tag's element; sheets mark theirs by attribute. */
   readonly tagClass?: string;
   readonly attributes?: Record<string, string>;
-  /** Called with steps when hands rest, and when writing ends. */
-  readonly onSteps: (steps: Json[]) => void;
+  /** The sequence number of the state that is shown. */
+  readonly seq: () => number;
+  /** Called when hands rest, and when writing ends: the steps, the state they began on, the text now. */
+  readonly onSteps: (steps: Json[], base: number, text: TextJson) => void;
+  /** Called for undo and redo, which are the document's, not the field's. */
+  readonly onHistory?: (what: "undo" | "redo") => void;
   /** Called at every change of text or selection. */
   readonly onUpdate?: (view: EditorView) => void;
   /** Called when the person asks for the merge tags. */
@@ -106,11 +110,22 @@ export function createTextEditor(
       options.onAskTag?.();
       return true;
     },
+    // biome-ignore lint/correctness/noComponentHookFactories: this is a key, not a component
     Escape: () => {
       options.onEscape?.();
       return true;
     },
   };
+  for (const [key, what] of [
+    ["Mod-z", "undo"],
+    ["Mod-y", "redo"],
+    ["Shift-Mod-z", "redo"],
+  ] as const) {
+    keys[key] = () => {
+      options.onHistory?.(what);
+      return true;
+    };
+  }
   if (kind !== "line") {
     keys["Mod-b"] = commands.strong;
     keys["Mod-i"] = commands.em;
@@ -128,7 +143,6 @@ export function createTextEditor(
     };
   }
 
-  // biome-ignore lint/correctness/noComponentHookFactories: this makes a state, not a component
   const stateOf = (text: TextJson) =>
     EditorState.create({
       doc: parseText(text, kind),
@@ -136,13 +150,14 @@ export function createTextEditor(
     });
 
   let waiting: Json[] = [];
+  let base = 0;
   let timer: ReturnType<typeof setTimeout> | undefined;
   const flush = () => {
     clearTimeout(timer);
     if (waiting.length === 0) return;
     const steps = waiting;
     waiting = [];
-    options.onSteps(steps);
+    options.onSteps(steps, base, view.state.doc.toJSON() as TextJson);
   };
 
   const view: EditorView = new EditorView(place, {
@@ -160,6 +175,7 @@ export function createTextEditor(
     dispatchTransaction(transaction) {
       view.updateState(view.state.apply(transaction));
       if (transaction.docChanged) {
+        if (waiting.length === 0) base = options.seq();
         waiting.push(...transaction.steps.map((step) => step.toJSON() as Json));
         clearTimeout(timer);
         timer = setTimeout(flush, REST_MS);

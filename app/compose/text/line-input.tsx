@@ -1,6 +1,5 @@
 /** A field for a line of words and merge tags. */
 import { useEffect, useId, useRef, useState } from "react";
-import type { Json } from "#core/json.ts";
 import { tagWords } from "#core/merge/index.ts";
 import type { TextJson } from "#core/text/index.ts";
 import { INPUT } from "../../ui/field.tsx";
@@ -9,7 +8,7 @@ import { createTextEditor, type TextEditor } from "./editor.ts";
 import { TagMenu } from "./tag-menu.tsx";
 
 /**
- * Writes straight into the document where `onSteps` is given; with `onText` it keeps what is typed and
+ * Writes straight into the document where `at` is given; with `onText` it keeps what is typed and
  * hands it over when the field is left (for addresses, which are only right as a whole).
  */
 export function LineInput({
@@ -17,14 +16,15 @@ export function LineInput({
   hint,
   error,
   text,
-  onSteps,
+  at,
   onText,
 }: {
   label: string;
   hint?: string;
   error?: string | null;
   text: TextJson;
-  onSteps?: (steps: Json[]) => void;
+  /** The place of the text in the document; without it, `onText` gets what was typed. */
+  at?: { node: string; path: readonly string[] };
   onText?: (text: TextJson) => void;
 }) {
   const { reader, session, doc } = useComposer();
@@ -33,8 +33,8 @@ export function LineInput({
   const [asking, setAsking] = useState(false);
   const id = useId();
   const lang = String(doc.root.props.lang);
-  const latest = useRef({ onSteps, onText, reader, lang });
-  latest.current = { onSteps, onText, reader, lang };
+  const latest = useRef({ at, onText, reader, lang });
+  latest.current = { at, onText, reader, lang };
 
   // biome-ignore lint/correctness/useExhaustiveDependencies: the editor is made once; later texts are put into it
   useEffect(() => {
@@ -49,7 +49,11 @@ export function LineInput({
         "aria-label": label,
         "aria-describedby": `${id}-about`,
       },
-      onSteps: (steps) => latest.current.onSteps?.(steps),
+      seq: session.seq,
+      onSteps: (steps, base, mine) => {
+        if (latest.current.at) session.write({ ...latest.current.at, steps, base, mine });
+      },
+      onHistory: (what) => void session[what](),
       onAskTag: () => setAsking(true),
       onEnter: () => latest.current.onText?.(made.view.state.doc.toJSON() as TextJson),
     });

@@ -28,5 +28,13 @@ export const OPERATORS: readonly Operator<any>[] = [
 
 const byOp = new Map(OPERATORS.map((operator) => [operator.op, operator]));
 export const operatorOf = (op: string): Operator | null => byOp.get(op) ?? null;
-export const operatorsFor = (type: FieldType): readonly Operator[] =>
+const operatorsFor = (type: FieldType): readonly Operator[] =>
   OPERATORS.filter((operator) => operator.types.includes(type));
+
+/** What a field of each type can be compared by. */
+export const OPERATORS_BY_TYPE: Record<FieldType, readonly Operator[]> = {
+  text: operatorsFor("text"),
+  number: operatorsFor("number"),
+  date: operatorsFor("date"),
+  choice: operatorsFor("choice"),
+};

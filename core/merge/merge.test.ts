@@ -1,0 +1,203 @@
+import fc from "fast-check";
+import { Liquid } from "liquidjs";
+import { type DefaultTreeAdapterMap, parse } from "parse5";
+import { describe, expect, it } from "vitest";
+import { createBand, createBlock, createColumn, createDocument } from "../blocks/index.ts";
+import type { EmailDocument } from "../document/index.ts";
+import { toLiquid } from "../export/liquid.ts";
+import type { Json } from "../json.ts";
+import { compile } from "../render/index.ts";
+import { documentArbitrary, nastyText } from "../testing/arbitrary.ts";
+import { doc, line, type Tag, type TextJson, tag } from "../text/index.ts";
+import { land, linkAddress, mergeText, prepare, type Reader, refsOf, tagWords } from "./index.ts";
+
+const surroundings = {
+  brand: { name: "Larkmoor & <sons>", postalAddress: 'Brook "Lane" 7\n<Larkmoor>' },
+  publicAddress: "https://mail.example.org",
+  pictures: new Map([
+    [
+      "a".repeat(64),
+      { id: "a".repeat(64), file: `${"a".repeat(64)}.png`, width: 800, height: 400, name: "x" },
+    ],
+  ]),
+};
+const TOKEN = "m1-AAAAAAAAAAAAAAAAAAAA";
+
+const readerArbitrary: fc.Arbitrary<Reader> = fc
+  .record({
+    "contact:first": fc.option(nastyText, { nil: undefined }),
+    "contact:joined": fc.constantFrom("2024-06-08", "never", "", undefined),
+    "contact:visits": fc.constantFrom(3, 0, 12.55, null, "7"),
+    "brand:name": fc.option(nastyText, { nil: undefined }),
+  })
+  .map((values) => ({ values, token: TOKEN }));
+
+/** The document with every tag replaced by its words for a reader. */
+function byHand(document: EmailDocument, reader: Reader): EmailDocument {
+  const lang = String(document.root.props.lang);
+  const fill = (value: Json): Json => {
+    if (Array.isArray(value)) return value.map(fill);
+    if (typeof value !== "object" || value === null) return value;
+    const node = value as unknown as TextJson;
+    if (node.type === "tag") {
+      const words = tagWords(node.attrs as unknown as Tag, reader, lang);
+      const { attrs: _attrs, ...rest } = node;
+      return { ...rest, type: "text", text: words } as unknown as Json;
+    }
+    return Object.fromEntries(
+      Object.entries(value as Record<string, Json>).map(([key, inner]) => [key, fill(inner)]),
+    );
+  };
+  const visit = (node: EmailDocument["root"]): EmailDocument["root"] => ({
+    ...node,
+    props: fill(node.props) as never,
+    children: node.children.map(visit),
+  });
+  return { ...document, root: visit(document.root) };
+}
+
+type Element = DefaultTreeAdapterMap["element"];
+function* elements(node: DefaultTreeAdapterMap["node"]): Generator<Element> {
+  if ("tagName" in node) yield node;
+  if ("childNodes" in node) for (const child of node.childNodes) yield* elements(child);
+}
+
+describe("merging", () => {
+  it("gives what rendering gives with the values put in by hand", () => {
+    fc.assert(
+      fc.property(documentArbitrary, readerArbitrary, (document, reader) => {
+        const options = { links: "tracked", marks: false } as const;
+        const merged = prepare(compile(document, surroundings), options);
+        const filled = prepare(compile(byHand(document, reader), surroundings), options);
+        // Values in plain text and headers lose their line breaks; put in by hand they are part of the text.
+        expect(mergeText(merged.html, reader)).toBe(mergeText(filled.html, reader));
+      }),
+      { numRuns: 150 },
+    );
+  });
+
+  it("escapes all text wherever it lands", () => {
+    fc.assert(
+      fc.property(documentArbitrary, readerArbitrary, (document, reader) => {
+        const prepared = prepare(compile(document, surroundings), { links: "direct", marks: true });
+        const page = parse(mergeText(prepared.html, reader));
+        for (const element of elements(page)) {
+          expect(["script", "iframe", "object", "form"]).not.toContain(element.tagName);
+          for (const { name, value } of element.attrs) {
+            expect(name).not.toMatch(/^on/);
+            if (name === "href" || name === "src") {
+              expect(value).toMatch(/^(https?:\/\/|mailto:|tel:)/);
+              // biome-ignore lint/suspicious/noControlCharactersInRegex: control characters are what is looked for
+              expect(value).not.toMatch(/[\s\u0000-\u001f<>"]/);
+            }
+          }
+        }
+        // biome-ignore lint/suspicious/noControlCharactersInRegex: control characters are what is looked for
+        expect(mergeText(prepared.subject, reader)).not.toMatch(/[\u0000-\u001f\u2028\u2029]/);
+      }),
+      { numRuns: 150 },
+    );
+  });
+
+  it("makes values safe for each place", () => {
+    expect(land(`<b>"&'`, "html")).toBe("&lt;b&gt;&#34;&amp;&#39;");
+    expect(land(`a b&c/é`, "url")).toBe("a%20b%26c%2F%C3%A9");
+    expect(land("\ud800", "url")).toBe("%EF%BF%BD");
+    expect(land("A\r\nBcc: x\u2028y", "header")).toBe("A Bcc: x y");
+  });
+
+  it("is the same for the same input", () => {
+    fc.assert(
+      fc.property(documentArbitrary, (document) => {
+        const copy = JSON.parse(JSON.stringify(document)) as EmailDocument;
+        expect(compile(copy, { ...surroundings })).toEqual(compile(document, surroundings));
+      }),
+      { numRuns: 40 },
+    );
+  });
+});
+
+describe("tags", () => {
+  const words = (t: Tag, value: Json | undefined, lang = "en-GB") =>
+    tagWords(t, { values: { "contact:x": value }, token: "" }, lang);
+  const at = (format: Tag["format"], fallback: string | null = "fallback") =>
+    tag("contact:x", fallback, format);
+
+  it("fall back where there is no value", () => {
+    for (const value of [undefined, null, ""]) expect(words(at(null), value)).toBe("fallback");
+    expect(words(at(null, null), undefined)).toBe("");
+    expect(words(at({ type: "date", style: "long" }), "soon")).toBe("fallback");
+    expect(words(at({ type: "number", decimals: 0 }), "many")).toBe("fallback");
+  });
+  it("write zero as a value", () => expect(words(at(null), 0)).toBe("0"));
+  it("write dates, numbers and letter case in the email's language", () => {
+    expect(words(at({ type: "date", style: "long" }), "2024-06-08")).toBe("8 June 2024");
+    expect(words(at({ type: "date", style: "long" }), "2024-06-08", "fr")).toBe("8 juin 2024");
+    expect(words(at({ type: "number", decimals: 2 }), 1234.5)).toBe("1,234.50");
+    expect(words(at({ type: "number", decimals: 2 }), 1234.5, "fr")).toMatch(/^1.234,50$/);
+    expect(words(at({ type: "case", to: "upper" }), "straße")).toBe("STRASSE");
+    expect(words(at({ type: "case", to: "title" }), "o’neil mary-ann")).toBe("O’neil Mary-Ann");
+  });
+});
+
+describe("links", () => {
+  const document = createDocument([
+    createBand(
+      (
+        (n) => () =>
+          `l${++n}`
+      )(0),
+      [
+        createColumn(
+          () => "col",
+          [
+            createBlock("button", () => "one", {
+              label: line("Visit"),
+              to: {
+                kind: "web",
+                address: line("https://example.org/?name=", tag("contact:first", "nobody")),
+              },
+            }),
+            createBlock("text", () => "two", { words: doc("No link") }),
+            createBlock("footer", () => "three"),
+          ],
+        ),
+      ],
+    ),
+  ]);
+  const compiled = compile(document, surroundings);
+  const reader: Reader = { values: { "contact:first": "A&B c" }, token: TOKEN };
+
+  it("are counted through one token and a number, and lead only where the email says", () => {
+    const html = mergeText(prepare(compiled, { links: "tracked", marks: false }).html, reader);
+    expect(html).toContain(`href="https://mail.example.org/c/${TOKEN}/1"`);
+    expect(html).toContain(`https://mail.example.org/o/${TOKEN}.gif`);
+    expect(linkAddress(compiled, 1, reader)).toBe("https://example.org/?name=A%26B%20c");
+    expect(linkAddress(compiled, 99, reader)).toBeNull();
+    // Unsubscribing and the web version are no counted links.
+    expect(linkAddress(compiled, 2, reader)).toBeNull();
+  });
+  it("are the same in HTML and plain text", () => {
+    const text = mergeText(prepare(compiled, { links: "tracked", marks: false }).text, reader);
+    expect(text).toContain(`Visit: https://mail.example.org/c/${TOKEN}/1`);
+    expect(text).toContain(`https://mail.example.org/u/${TOKEN}`);
+  });
+  it("name the values they need", () => expect(refsOf(compiled)).toEqual(["contact:first"]));
+});
+
+describe("the Liquid export", () => {
+  it("gives the same bytes as merging", async () => {
+    const engine = new Liquid();
+    await fc.assert(
+      fc.asyncProperty(documentArbitrary, readerArbitrary, async (document, reader) => {
+        const compiled = compile(document, surroundings);
+        for (const links of ["direct", "tracked"] as const) {
+          const template = toLiquid(compiled, { links });
+          const html = await engine.parseAndRender(template.html, template.variables(reader));
+          expect(html).toBe(mergeText(prepare(compiled, { links, marks: false }).html, reader));
+        }
+      }),
+      { numRuns: 60 },
+    );
+  });
+});

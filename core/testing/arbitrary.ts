@@ -1,0 +1,308 @@
+/** Random documents, edits, rules and contacts, for property tests. */
+import fc from "fast-check";
+import { BLOCKS, createBand, createBlock, createColumn, createDocument } from "../blocks/index.ts";
+import {
+  type DocNode,
+  type EmailDocument,
+  parts,
+  type SimpleEdit,
+  walk,
+} from "../document/index.ts";
+import { type Field, OPERATORS_BY_TYPE, type Rule } from "../rules/index.ts";
+import { doc, line, paragraph, phrase, type Tag, type TextJson } from "../text/index.ts";
+
+/** Words with everything that could break out of its place. */
+export const nastyText = fc.oneof(
+  fc.string({ unit: "grapheme", maxLength: 24 }),
+  fc.constantFrom(
+    `<script>alert("x")</script>`,
+    `"><img src=x onerror=alert(1)>`,
+    "' onmouseover='x",
+    "&amp; & &lt;",
+    "a\r\nBcc: everybody@example.org",
+    "{{ contact }} {% raw %}",
+    "]]> --> <![endif]-->",
+    "\u202edrawkcab \u0000 \u2028 end",
+    "https://example.org/?a=1&b=2#c",
+    "çà et là, naïve",
+  ),
+);
+/** Words as they can stand in a text: ProseMirror takes no empty text. */
+const words = nastyText.filter((text) => text !== "");
+
+export const REFS = ["contact:first", "contact:joined", "contact:visits", "brand:name"] as const;
+
+export const tagArbitrary: fc.Arbitrary<Tag> = fc.record({
+  ref: fc.constantFrom(...REFS),
+  fallback: fc.option(nastyText, { nil: null }),
+  format: fc.constantFrom<Tag["format"][]>(
+    null,
+    { type: "case", to: "upper" },
+    { type: "case", to: "title" },
+    { type: "number", decimals: 1 },
+    { type: "date", style: "long" },
+  ),
+}) as fc.Arbitrary<Tag>;
+
+const pieces = fc.array(fc.oneof(words, tagArbitrary), { maxLength: 4 });
+const merged = (list: (string | Tag)[]) => {
+  // Neighbouring strings are one text node in ProseMirror's normal form.
+  const out: (string | Tag)[] = [];
+  for (const piece of list) {
+    const last = out.at(-1);
+    if (typeof piece === "string" && typeof last === "string") out[out.length - 1] = last + piece;
+    else out.push(piece);
+  }
+  return out;
+};
+export const lineArbitrary = pieces.map((list) => line(...merged(list)));
+export const phraseArbitrary = pieces.map((list) => phrase(...merged(list)));
+const linkedWords = fc.tuple(words, pieces).map(
+  ([text, address]): TextJson => ({
+    type: "paragraph",
+    content: [
+      {
+        type: "text",
+        text,
+        marks: [
+          {
+            type: "link",
+            attrs: {
+              to: {
+                kind: "web",
+                address: line(
+                  "https://example.org/?q=",
+                  ...merged(address.filter((piece) => typeof piece !== "string")),
+                ),
+              } as never,
+            },
+          },
+        ],
+      },
+    ],
+  }),
+);
+const paragraphs = pieces.map((list) => paragraph(...merged(list)));
+const list: fc.Arbitrary<TextJson> = fc
+  .array(paragraphs, { minLength: 1, maxLength: 3 })
+  .map((items) => ({
+    type: "bullet_list",
+    content: items.map((item) => ({ type: "list_item", content: [item] })),
+  }));
+export const docArbitrary = fc
+  .array(fc.oneof(paragraphs, linkedWords, list), { minLength: 1, maxLength: 3 })
+  .map((blocks) => doc(...blocks));
+
+const PICTURE = "a".repeat(64);
+const webLink = fc.constantFrom(
+  { kind: "none" },
+  { kind: "web", address: line("https://example.org/a?b=1&c=2") },
+  { kind: "mail", address: "hello@example.org" },
+  { kind: "unsubscribe" },
+);
+
+/** Properties for one block type beyond its defaults. */
+const propsFor = (type: string): fc.Arbitrary<object> => {
+  switch (type) {
+    case "heading":
+      return fc.record({ words: phraseArbitrary, level: fc.constantFrom(1, 2, 3) });
+    case "text":
+      return fc.record({ words: docArbitrary });
+    case "image":
+      return fc.record({
+        picture: fc.constantFrom(null, PICTURE),
+        alt: lineArbitrary,
+        to: webLink,
+        share: fc.integer({ min: 10, max: 100 }),
+      });
+    case "button":
+      return fc.record({ label: lineArbitrary, to: webLink });
+    case "footer":
+      return fc.record({ why: docArbitrary, unsubscribeLabel: lineArbitrary });
+    default:
+      return fc.constant({});
+  }
+};
+
+/** A random email of bands, columns and blocks, with ids n1, n2 … */
+export const documentArbitrary: fc.Arbitrary<EmailDocument> = fc
+  .tuple(
+    fc.array(
+      fc.array(
+        fc.array(
+          fc
+            .constantFrom(...BLOCKS.map((kind) => kind.type))
+            .chain((type) => propsFor(type).map((props) => ({ type, props }))),
+          { maxLength: 3 },
+        ),
+        { minLength: 1, maxLength: 4 },
+      ),
+      { maxLength: 3 },
+    ),
+    lineArbitrary,
+    lineArbitrary,
+    fc.integer({ min: 480, max: 700 }),
+  )
+  .map(([bands, subject, preview, width]) => {
+    let n = 0;
+    const id = () => `n${++n}`;
+    const nodes = bands.map((columns) =>
+      createBand(
+        id,
+        columns.map((blocks, i) =>
+          createColumn(
+            id,
+            blocks.map(({ type, props }) => createBlock(type, id, props)),
+            i + 1,
+          ),
+        ),
+      ),
+    );
+    return createDocument(nodes, {
+      width,
+      envelope: {
+        fromName: line("From"),
+        fromAddress: "a@example.org",
+        replyTo: "",
+        subject,
+        preview,
+      },
+    });
+  });
+
+/** A random edit that fits a document, or null where there is none of its kind. */
+export const editArbitrary = (document: EmailDocument): fc.Arbitrary<SimpleEdit | null> => {
+  const nodes = [...walk(document.root)];
+  const ofType = (test: (node: DocNode) => boolean) => nodes.filter(test);
+  const columns = ofType((n) => n.type === "column");
+  const blocks = ofType((n) => !["email", "band", "column"].includes(n.type));
+  const texts = blocks.filter((n) => n.type === "text");
+  const choice = <T>(list: readonly T[]) => fc.constantFrom(...list);
+  const afterIn = (parent: DocNode) =>
+    fc.constantFrom(null, ...parent.children.map((child) => child.id));
+  const options: fc.Arbitrary<SimpleEdit | null>[] = [fc.constant(null)];
+  if (columns.length) {
+    options.push(
+      choice(columns).chain((column) =>
+        fc.record({
+          type: fc.constant("insert" as const),
+          parent: fc.constant(column.id),
+          after: afterIn(column),
+          node: fc
+            .nat()
+            .map((n) => createBlock("spacer", () => `new${n}`, { height: 4 + (n % 100) })),
+        }),
+      ),
+    );
+  }
+  if (blocks.length) {
+    options.push(choice(blocks).map((node) => ({ type: "remove" as const, node: node.id })));
+    options.push(
+      fc.tuple(choice(blocks), choice(columns)).chain(([block, column]) =>
+        fc.record({
+          type: fc.constant("move" as const),
+          node: fc.constant(block.id),
+          parent: fc.constant(column.id),
+          after: fc.constantFrom(
+            null,
+            ...column.children.filter((c) => c.id !== block.id).map((c) => c.id),
+          ),
+        }),
+      ),
+    );
+    options.push(
+      fc.tuple(choice(blocks), fc.integer({ min: 0, max: 120 })).map(([block, value]) => ({
+        type: "set" as const,
+        node: block.id,
+        path: ["box", "padding", "top"],
+        value,
+      })),
+    );
+  }
+  if (texts.length) {
+    options.push(
+      fc.tuple(choice(texts), words).map(([block, text]) => ({
+        type: "text" as const,
+        node: block.id,
+        path: ["words"],
+        steps: [
+          {
+            stepType: "replace",
+            from: 0,
+            to: 0,
+            slice: { content: [paragraph(text)] },
+          } as never,
+        ],
+      })),
+    );
+  }
+  return fc.oneof(...options);
+};
+export const flat = parts;
+
+export const FIELDS: readonly Field[] = [
+  { id: "name", label: "Name", type: "text" },
+  { id: "kind", label: "Kind", type: "choice", options: ["Friend", "Patron"] },
+  { id: "count", label: "Count", type: "number" },
+  { id: "since", label: "Since", type: "date" },
+];
+
+/** PostgreSQL's jsonb has neither NUL nor lone surrogates, so neither has a stored value. */
+const storable = nastyText.map((text) => text.replaceAll("\u0000", "").toWellFormed());
+const isoDay = fc
+  .integer({ min: -4_000, max: 4_000 })
+  .map((n) => new Date(Date.UTC(2026, 0, 1) + n * 86_400_000).toISOString().slice(0, 10));
+const number = fc.oneof(
+  fc.integer({ min: -50, max: 50 }),
+  fc.double({ noNaN: true, noDefaultInfinity: true, min: -1e9, max: 1e9 }),
+);
+
+/** Values with gaps, wrong types and unicode. */
+export const valuesArbitrary = fc.record(
+  {
+    name: fc.oneof(storable, fc.constantFrom("", "Éloïse", "eloise", "ELOISE", "Straße", "İpek")),
+    kind: fc.oneof(fc.constantFrom("Friend", "friend", "Patron", ""), fc.constant(null), number),
+    count: fc.oneof(number, fc.constant("7"), fc.constant(null), fc.boolean()),
+    since: fc.oneof(isoDay, fc.constantFrom("", "2026-1-1", "soon", "2026-01-01\n"), number),
+  },
+  { requiredKeys: [] },
+);
+
+const argumentFor = (op: string): fc.Arbitrary<unknown> => {
+  if (["is", "isNot", "contains", "begins"].includes(op)) {
+    return fc.oneof(
+      fc.constantFrom("eloise", "Friend", "é", "ss", "i̇"),
+      storable.filter((text) => text.trim() !== "").map((text) => text.trim()),
+    );
+  }
+  if (op === "among") return fc.constantFrom(["Friend"], ["ELOISE", "patron"], ["straße", "x"]);
+  if (["equals", "below", "above"].includes(op)) return number;
+  if (op === "between")
+    return fc.tuple(number, number).map(([a, b]) => [Math.min(a, b), Math.max(a, b)]);
+  if (["on", "before", "after"].includes(op)) return isoDay;
+  if (["withinLast", "withinNext"].includes(op)) return fc.integer({ min: 1, max: 4_000 });
+  return fc.constant(null);
+};
+
+const testArbitrary: fc.Arbitrary<Rule> = fc
+  .constantFrom(...FIELDS)
+  .chain((field) =>
+    fc
+      .constantFrom(...OPERATORS_BY_TYPE[field.type])
+      .chain((operator) =>
+        argumentFor(operator.op).map(
+          (argument) =>
+            ({ type: "field", field: field.id, op: operator.op, argument }) as unknown as Rule,
+        ),
+      ),
+  );
+export const ruleArbitrary: fc.Arbitrary<Rule> = fc.letrec<{ rule: Rule }>((tie) => ({
+  rule: fc.oneof(
+    { maxDepth: 3 },
+    testArbitrary,
+    fc.record({
+      type: fc.constantFrom("all" as const, "any" as const, "none" as const),
+      rules: fc.array(tie("rule"), { maxLength: 3 }),
+    }),
+  ),
+})).rule;

@@ -1,0 +1,203 @@
+/** Nothing is lost: reloads, a second tab, refused edits. */
+import { Key } from "selenium-webdriver";
+import { afterAll, beforeAll, expect, inject, it } from "vitest";
+import { Studio } from "./studio.ts";
+
+let studio: Studio;
+beforeAll(async () => {
+  studio = await Studio.open();
+});
+afterAll(() => studio?.close());
+
+const TEXT = 'div[data-text="words"]';
+const base = inject("base");
+const ask = (path: string, init: RequestInit = {}) =>
+  fetch(base + path, {
+    redirect: "manual",
+    ...init,
+    headers: {
+      cookie: `septima_session=${inject("cookie")}`,
+      "sec-fetch-site": "same-origin",
+      origin: base,
+      ...init.headers,
+    },
+  });
+
+it("keeps what is typed over a reload, and undo as well", async () => {
+  const path = await studio.newCampaign("Over a reload", "Template: Calm newsletter");
+  await studio.clickIn("wide", TEXT, 2);
+  await studio.selectAll();
+  await studio.press("First words.");
+  await studio.press(Key.ESCAPE);
+  await studio.saved();
+  await studio.clickIn("wide", TEXT, 2);
+  await studio.press(" And more");
+  // In the middle of writing, without a rest.
+  await studio.driver.navigate().refresh();
+  await studio.hydrated();
+  await studio.composing();
+  await studio.sheetShows("wide", "And more");
+  await studio.sheetShows("narrow", "First words.");
+  await studio.click("Undo");
+  await studio.until("the second words to be taken back", async () => {
+    const text = await studio.sheetText("wide");
+    return text?.includes("First words.") && !text.includes("And more");
+  });
+  await studio.click("Undo");
+  await studio.until("the first words to be taken back", async () => {
+    return !(await studio.sheetText("wide"))?.includes("First words.");
+  });
+  await studio.driver.navigate().refresh();
+  await studio.hydrated();
+  await studio.composing();
+  await studio.click("Redo");
+  await studio.sheetShows("wide", "First words.");
+  expect(path).toMatch(/^\/campaigns\/\w+$/);
+}, 90_000);
+
+it("lets a second tab follow, and shows both versions where they clash", async () => {
+  const path = await studio.newCampaign("Two tabs", "Template: Calm newsletter");
+  const other = await Studio.open();
+  try {
+    await other.go(path);
+    await other.composing();
+    await studio.clickIn("wide", "h1", 2);
+    await studio.selectAll();
+    await studio.press("From the first tab", Key.ESCAPE);
+    await other.sheetShows("narrow", "From the first tab");
+
+    // What the second tab sends takes its time, and the first tab changes the same text meanwhile.
+    await other.run(
+      "const real = window.fetch; window.fetch = (...a) => new Promise(ok => setTimeout(() => ok(real(...a)), 3000))",
+    );
+    await other.clickIn("wide", "h1", 2);
+    await other.selectAll();
+    await other.press("Second tab was here", Key.ESCAPE);
+    await studio.clickIn("wide", "h1", 2);
+    await studio.selectAll();
+    await studio.press("First tab again", Key.ESCAPE);
+    await studio.saved();
+    await other.sees("Somebody else changed this text");
+    await other.sees("Second tab was here");
+    await other.sees("First tab again");
+    await other.click("Use mine instead");
+    await studio.sheetShows("narrow", "Second tab was here");
+  } finally {
+    await other.close();
+  }
+}, 90_000);
+
+it("refuses a stale edit of the same text with the stored state, and malformed ones", async () => {
+  const path = await studio.newCampaign("Stale", "Template: Calm newsletter");
+  const page = await (await ask(path)).text();
+  const heading = /data-order="(t\d+)"[^>]*>(?:(?!data-order).)*What this email is about/s.exec(
+    page,
+  )![1]!;
+  const insert = (text: string) => ({
+    type: "text",
+    node: heading,
+    path: ["words"],
+    steps: [{ stepType: "replace", from: 0, to: 0, slice: { content: [{ type: "text", text }] } }],
+  });
+  const send = async (envelopes: unknown) => {
+    const answer = await ask(`${path}/edits`, {
+      method: "POST",
+      body: JSON.stringify({ do: "edits", envelopes }),
+    });
+    return { status: answer.status, body: await answer.json() };
+  };
+  const one = { id: "envelope-one", tab: "tab-one", base: 0, edit: insert("One. ") };
+  expect((await send([one])).status).toBe(200);
+  // Sent twice, it does no harm.
+  expect((await send([one])).body.edits[0].seq).toBe(1);
+  const stale = await send([
+    { id: "envelope-two", tab: "tab-two", base: 0, edit: insert("Two. ") },
+  ]);
+  expect(stale.status).toBe(409);
+  expect(stale.body.problem).toBe("stale");
+  expect(JSON.stringify(stale.body.stored.doc)).toContain("One. ");
+  for (const edit of [
+    { type: "remove", node: "nobody" },
+    { type: "set", node: heading, path: ["level"], value: 9 },
+    { type: "set", node: heading, path: ["colour"], value: "red;background:url(x)" },
+    { type: "explode" },
+  ]) {
+    const refused = await send([
+      { id: `bad-${JSON.stringify(edit).length}`, tab: "tab-two", base: 1, edit },
+    ]);
+    expect(refused.status).toBe(409);
+    expect(refused.body.stored.seq).toBe(1);
+  }
+});
+
+it("opens nothing without a session, the public pages aside", async () => {
+  const stranger = (path: string, init?: RequestInit) =>
+    fetch(base + path, { redirect: "manual", ...init });
+  for (const path of [
+    "/",
+    "/campaigns",
+    "/people",
+    "/outbox",
+    "/settings",
+    "/sheet",
+    "/nowhere",
+    "/_root.data",
+    "/campaigns.data",
+  ]) {
+    const answer = await stranger(path);
+    const target = answer.headers.get("location") ?? (await answer.text());
+    expect(`${path} ${target}`).toContain("/sign-in");
+  }
+  expect((await stranger("/sign-in")).status).toBe(200);
+  expect((await ask("/nowhere")).status).toBe(404);
+});
+
+it("refuses forged requests and tampered tracking addresses", async () => {
+  const forged = await fetch(`${base}/settings`, {
+    method: "POST",
+    redirect: "manual",
+    headers: {
+      cookie: `septima_session=${inject("cookie")}`,
+      "sec-fetch-site": "cross-site",
+      origin: "https://elsewhere.example",
+    },
+    body: new URLSearchParams({ what: "account", name: "x", email: "x@example.org" }),
+  });
+  expect(forged.status).toBe(403);
+  for (const path of [
+    "/o/m1-AAAAAAAAAAAAAAAAAAAA.gif",
+    "/c/m1-AAAAAAAAAAAAAAAAAAAA/1",
+    "/u/m1-AAAAAAAAAAAAAAAAAAAA",
+    "/w/m1-AAAAAAAAAAAAAAAAAAAA",
+    "/c/x/1",
+  ]) {
+    const answer = await fetch(base + path, { redirect: "manual" });
+    expect(`${path} ${answer.status}`).toBe(`${path} 404`);
+  }
+});
+
+it("says what is wrong at the field and keeps what was typed", async () => {
+  await studio.go("/settings");
+  await studio.fill("From (address)", "not an address");
+  await studio.click("Save the sender");
+  await studio.sees("This is not a mail address.");
+  expect(await (await studio.named("From (address)")).getAttribute("value")).toBe("not an address");
+
+  const path = await studio.newCampaign("Too late", "Template: Calm newsletter");
+  await studio.go(`${path}/schedule`);
+  await studio.sees("Nobody would get it");
+  const day = await studio.named("Day");
+  await studio.run("arguments[0].value = ''", day);
+  await day.sendKeys("01012020");
+  await studio.click("Schedule it");
+  await studio.click("Yes, schedule for 0 readers");
+  await studio.sees("This time has passed.");
+  expect(await (await studio.named("Day")).getAttribute("value")).toBe("2020-01-01");
+});
+
+it("gives an unknown address a page with a way back", async () => {
+  await studio.go("/no/such/place");
+  await studio.sees("There is nothing here");
+  await studio.click("Back to the desk");
+  await studio.sees("On the desk");
+});

@@ -1,0 +1,54 @@
+/** `npm test`: everything that has to hold, one step after another; closes with the count. */
+import { spawnSync } from "node:child_process";
+import { existsSync, mkdtempSync, readFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+
+const results = mkdtempSync(join(tmpdir(), "septima-results-"));
+let passed = 0;
+let failed = 0;
+
+function run(words, command, args) {
+  console.log(`\n— ${words}`);
+  return spawnSync(command, args, { stdio: "inherit" }).status === 0;
+}
+
+/** A step that holds or not; the first that does not ends the run. */
+function step(words, command, ...args) {
+  if (run(words, command, args)) passed++;
+  else {
+    failed++;
+    finish();
+  }
+}
+
+/** A run of Vitest, counted test by test. */
+function tests(words, name, ...args) {
+  const file = join(results, `${name}.json`);
+  const all = [
+    "vitest",
+    "run",
+    "--reporter=default",
+    "--reporter=json",
+    `--outputFile.json=${file}`,
+  ];
+  const ok = run(words, "npx", [...all, ...args]);
+  const report = existsSync(file) ? JSON.parse(readFileSync(file, "utf8")) : null;
+  passed += report?.numPassedTests ?? 0;
+  // A file that did not load has no test that could fail.
+  failed += report ? Math.max(report.numFailedTests, ok ? 0 : 1) : 1;
+}
+
+function finish() {
+  console.log(`\n${passed} passed, ${failed} failed`);
+  process.exit(failed === 0 ? 0 : 1);
+}
+
+if (!existsSync("node_modules/.package-lock.json")) step("packages", "npm", "ci");
+step("browser", "bash", "scripts/install-browser.sh");
+step("types", "npm", "run", "--silent", "typecheck");
+step("lint", "npm", "run", "--silent", "lint");
+tests("unit tests", "unit");
+step("build", "npm", "run", "--silent", "build");
+tests("browser tests", "browser", "--config", "e2e/vitest.config.ts");
+finish();
