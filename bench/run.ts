@@ -1,0 +1,23 @@
+/** `npm run bench` runs every group, `npm run bench -- merge` one. Each prints `figure NAME VALUE`. */
+import { mergeGroup } from "./merge.ts";
+import { patchGroup } from "./patch.ts";
+
+export type Figure = (name: string, value: number) => void;
+
+/** Groups by name. A new one is a file beside this one and a line here. */
+const GROUPS: Record<string, ((figure: Figure) => Promise<void>)[]> = {
+  merge: [mergeGroup, patchGroup],
+};
+
+const asked = process.argv[2];
+const names = asked ? [asked] : Object.keys(GROUPS);
+for (const name of names) {
+  const group = GROUPS[name];
+  if (!group) {
+    console.error(`There is no group ${name}; there are: ${Object.keys(GROUPS).join(", ")}`);
+    process.exit(2);
+  }
+  for (const run of group)
+    await run((what, value) => console.log(`figure ${what} ${value.toFixed(3)}`));
+}
+process.exit(0);
