@@ -1,11 +1,16 @@
 /** What a person does in the application, for tests: in the words of the screens. */
 import { By, Key, until, type WebDriver, type WebElement } from "selenium-webdriver";
-import { inject } from "vitest";
 import { type BrowserOptions, openBrowser } from "./browser.ts";
 
 const PATIENCE = 12_000;
 
 export type SheetName = "wide" | "narrow";
+
+/** The application that the tests' set-up started. */
+async function provided(): Promise<{ base: string; cookie: string }> {
+  const { inject } = await import("vitest");
+  return { base: inject("base"), cookie: inject("cookie") };
+}
 
 export class Studio {
   private constructor(
@@ -16,8 +21,9 @@ export class Studio {
   /** A browser in which a person is signed in. */
   static async open(
     options: BrowserOptions = {},
-    at: { base: string; cookie: string } = { base: inject("base"), cookie: inject("cookie") },
+    at?: { base: string; cookie: string },
   ): Promise<Studio> {
+    at ??= await provided();
     const driver = await openBrowser(options);
     const studio = new Studio(driver, at.base);
     await driver.get(`${at.base}/mark.svg`);

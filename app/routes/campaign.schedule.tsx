@@ -249,11 +249,18 @@ function Sending({ loaded }: { loaded: Data }) {
   );
 }
 
+const TITLES = {
+  draft: "When it leaves",
+  scheduled: "Set to leave",
+  sending: "On its way",
+  sent: "Gone",
+} as const;
+
 export default function Schedule({ loaderData, actionData }: Route.ComponentProps) {
   const { state } = loaderData;
   return (
     <main className="mx-auto max-w-[520px] px-6 py-7">
-      <h1 className="mb-4 text-[30px]">{state === "draft" ? "When it leaves" : "On its way"}</h1>
+      <h1 className="mb-4 text-[30px]">{TITLES[state]}</h1>
       {state === "draft" && <Plan loaded={loaderData} result={actionData} />}
       {state === "scheduled" && <Waiting loaded={loaderData} result={actionData} />}
       {(state === "sending" || state === "sent") && <Sending loaded={loaderData} />}

@@ -182,7 +182,7 @@ function ThemeForm({
                   {...ids}
                   name={role}
                   defaultValue={theme.colours[role]}
-                  className={INPUT}
+                  className={`${INPUT} hex`}
                   spellCheck={false}
                 />
               </span>

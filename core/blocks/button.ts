@@ -53,7 +53,7 @@ export const button: BlockKind<Button> = {
     { control: "link", path: ["to"], label: "Leads to" },
   ],
   style: [
-    { control: "colour", path: ["fill"], label: "Ground" },
+    { control: "colour", path: ["fill"], label: "Button" },
     { control: "colour", path: ["colour"], label: "Words" },
     { control: "number", path: ["corner"], label: "Corners", min: 0, max: 40, unit: "px" },
     {

@@ -30,7 +30,7 @@ const campaign = (row: Row): Campaign => ({ ...row, audience: audienceSchema.par
 /** Campaigns, changed last first. `search` looks in names; `state` leaves only that one. */
 export async function listCampaigns(
   sql: Sql,
-  filter: { search?: string; state?: CampaignState | null; limit?: number } = {},
+  filter: { id?: string; search?: string; state?: CampaignState | null; limit?: number } = {},
 ): Promise<Campaign[]> {
   const rows = await sql<Row>`
     select * from (
@@ -42,6 +42,7 @@ export async function listCampaigns(
       from campaigns c join documents d on d.id = c.document_id
       left join lateral (select * from launches l where l.campaign_id = c.id and l.state <> 'cancelled'
         order by l.created_at desc limit 1) l on true
+      where ${filter.id ?? null}::text is null or c.id = ${filter.id ?? null}::text
     ) all_campaigns
     where (${filter.state ?? null}::text is null or state = ${filter.state ?? null}::text)
     order by "updatedAt" desc`;
@@ -51,8 +52,7 @@ export async function listCampaigns(
 }
 
 export async function getCampaign(sql: Sql, id: string): Promise<Campaign | null> {
-  const rows = await listCampaigns(sql);
-  return rows.find((row) => row.id === id) ?? null;
+  return first(await listCampaigns(sql, { id }));
 }
 
 export async function createCampaign(

@@ -82,7 +82,7 @@ export function Overlay({
   const hoveredNode = hovered && hovered !== selected ? find(doc, hovered)?.node : undefined;
   const hoveredBox = hoveredNode && hoveredNode !== doc.root ? view.boxOf(hoveredNode.id) : null;
   return (
-    <div className="pointer-events-none absolute inset-0 overflow-visible">
+    <div className="on-sheet pointer-events-none absolute inset-0 overflow-visible">
       {hoveredBox && hoveredNode && !load && (
         <div className="absolute outline-1 outline-plum" style={scaled(hoveredBox, scale)}>
           <span className="absolute right-0 bottom-full rounded-t-md bg-plum-soft px-1.5 text-[10.5px] font-semibold text-plum">

@@ -212,8 +212,26 @@ function ColourControl({ node, control }: Props<"colour">) {
   const wrong = draft !== null && !HEX.test(draft.toLowerCase());
   return (
     <fieldset>
-      <legend className="mb-1 text-[11.5px] text-ink-2">{control.label}</legend>
-      <div className="flex flex-wrap items-center gap-1.5">
+      <legend className="sr-only">{control.label}</legend>
+      <div className="mb-1 flex items-center justify-between">
+        <span aria-hidden className="text-[11.5px] text-ink-2">
+          {control.label}
+        </span>
+        <input
+          aria-label={`${control.label}, as # and six digits`}
+          aria-invalid={wrong || undefined}
+          placeholder="#"
+          value={draft ?? (own ? value : "")}
+          maxLength={7}
+          className="hex w-[68px] rounded-md border border-field bg-sheet px-1.5 text-[11.5px] aria-invalid:border-rust"
+          onChange={(event) => setDraft(event.target.value)}
+          onBlur={() => {
+            if (draft && !wrong) set(draft.toLowerCase());
+            if (!wrong || draft === "") setDraft(null);
+          }}
+        />
+      </div>
+      <div className="flex flex-wrap items-center gap-1">
         {control.none && (
           <button
             type="button"
@@ -236,25 +254,12 @@ function ColourControl({ node, control }: Props<"colour">) {
             aria-pressed={value === role}
             onClick={() => set(role)}
             className={clsx(
-              "size-5 rounded-full border border-line-strong",
+              "mx-px size-[18px] rounded-full border border-line-strong",
               value === role && "outline-2 outline-plum outline-offset-1",
             )}
             style={{ background: theme.colours[role] }}
           />
         ))}
-        <input
-          aria-label={`${control.label}, as # and six digits`}
-          aria-invalid={wrong || undefined}
-          placeholder="#"
-          value={draft ?? (own ? value : "")}
-          maxLength={7}
-          className="w-[74px] rounded-md border border-field bg-sheet px-1.5 py-0.5 text-[12px] aria-invalid:border-rust"
-          onChange={(event) => setDraft(event.target.value)}
-          onBlur={() => {
-            if (draft && !wrong) set(draft.toLowerCase());
-            if (!wrong || draft === "") setDraft(null);
-          }}
-        />
       </div>
       {wrong && draft !== "" && (
         <p role="alert" className="mt-1 text-[12px] font-semibold text-rust">

@@ -6,6 +6,7 @@ import { blockKind, labelOf } from "#core/blocks/index.ts";
 import { type BandProps, bandControls, type EmailProps } from "#core/blocks/layout.ts";
 import { type DocNode, find, pathTo } from "#core/document/index.ts";
 import type { Align, BlockProps, Padding } from "#core/kinds/common.ts";
+import type { Control } from "#core/kinds/kind.ts";
 import { LIMITS } from "#core/limits.ts";
 import { MAIL_ADDRESS } from "#core/text/index.ts";
 import { Button } from "../../ui/button.tsx";
@@ -23,6 +24,20 @@ function Section({ title, children }: { title: string; children: ReactNode }) {
       <h3 className="text-[15px]">{title}</h3>
       {children}
     </section>
+  );
+}
+
+/** Numbers and choices stand two to a line, everything else has a line of its own. */
+function Controls({ node, controls }: { node: DocNode; controls: readonly Control[] }) {
+  const half = (control: Control) => control.control === "number" || control.control === "choice";
+  return (
+    <div className="grid grid-cols-2 gap-2.5">
+      {controls.map((control, i) => (
+        <div key={i} className={half(control) ? "" : "col-span-2"}>
+          <ControlView node={node} control={control} />
+        </div>
+      ))}
+    </div>
   );
 }
 
@@ -81,21 +96,17 @@ function BlockSettings({ node }: { node: DocNode }) {
     <>
       {kind.content.length > 0 && (
         <Section title="Content">
-          {kind.content.map((control, i) => (
-            <ControlView key={i} node={node} control={control} />
-          ))}
+          <Controls node={node} controls={kind.content} />
         </Section>
       )}
       <Section title="Style">
-        {kind.style.map((control, i) => (
-          <ControlView key={i} node={node} control={control} />
-        ))}
+        <Controls node={node} controls={kind.style} />
         <ControlView
           node={node}
           control={{
             control: "colour",
             path: ["box", "background"],
-            label: "Ground",
+            label: "Ground behind",
             none: "None",
           }}
         />
@@ -176,9 +187,7 @@ function BandSettings({ node }: { node: DocNode }) {
         )}
       </Section>
       <Section title="Style">
-        {bandControls.map((control, i) => (
-          <ControlView key={i} node={node} control={control} />
-        ))}
+        <Controls node={node} controls={bandControls} />
       </Section>
       <Section title="Spacing">
         <PaddingFields node={node} path={["padding"]} value={props.padding} />

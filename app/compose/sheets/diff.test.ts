@@ -1,0 +1,60 @@
+import { describe, expect, it } from "vitest";
+import { createBand, createBlock, createColumn, createDocument } from "#core/blocks/index.ts";
+import { apply, type Edit } from "#core/document/index.ts";
+import { line } from "#core/text/index.ts";
+import { diff } from "./diff.ts";
+
+const doc = createDocument([
+  createBand(
+    () => "band",
+    [
+      createColumn(() => "one", [createBlock("text", () => "a"), createBlock("spacer", () => "b")]),
+      createColumn(() => "two"),
+    ],
+  ),
+  createBand(() => "last", [createColumn(() => "three", [createBlock("spacer", () => "c")])]),
+]);
+const changes = (edit: Edit) => diff(doc, apply(doc, edit));
+const spacer = createBlock("spacer", () => "new");
+
+describe("what a change touches", () => {
+  it("is one element for a block", () => {
+    expect(changes({ type: "set", node: "a", path: ["size"], value: 20 })).toEqual([
+      { kind: "replace", id: "a" },
+    ]);
+  });
+  it("is the order of a column where a block comes or goes", () => {
+    expect(changes({ type: "insert", parent: "one", after: "a", node: spacer })).toEqual([
+      { kind: "children", id: "one", order: ["a", "new", "b"] },
+    ]);
+    expect(changes({ type: "move", node: "b", parent: "one", after: null })).toEqual([
+      { kind: "children", id: "one", order: ["b", "a"] },
+    ]);
+  });
+  it("is the band where a column fills or empties, or its own properties change", () => {
+    const band = [{ kind: "replace", id: "band" }];
+    expect(changes({ type: "insert", parent: "two", after: null, node: spacer })).toEqual(band);
+    expect(changes({ type: "set", node: "band", path: ["background"], value: "tint" })).toEqual(
+      band,
+    );
+    expect(changes({ type: "set", node: "one", path: ["share"], value: 2 })).toEqual(band);
+    const column = createColumn(() => "four");
+    expect(changes({ type: "insert", parent: "band", after: "two", node: column })).toEqual(band);
+  });
+  it("is the order of the email where bands move", () => {
+    expect(changes({ type: "move", node: "last", parent: "email", after: null })).toEqual([
+      { kind: "children", id: "email", order: ["last", "band"] },
+    ]);
+  });
+  it("is nothing for the envelope, and everything for width and theme", () => {
+    const subject = line("News") as never;
+    expect(
+      changes({ type: "set", node: "email", path: ["envelope", "subject"], value: subject }),
+    ).toEqual([]);
+    expect(changes({ type: "set", node: "email", path: ["width"], value: 640 })).toBeNull();
+    expect(
+      changes({ type: "set", node: "email", path: ["theme", "colours", "ink"], value: "#000000" }),
+    ).toBeNull();
+    expect(diff(doc, doc)).toEqual([]);
+  });
+});

@@ -1,0 +1,69 @@
+import { mkdtemp, rm } from "node:fs/promises";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { afterAll, beforeAll, expect, it } from "vitest";
+import { constantSql, fragment } from "#core/rules/index.ts";
+import { type Database, DatabaseError } from "./database.ts";
+import { lockFolder, migrate, openInMemory, StartError } from "./open.ts";
+
+let database: Database;
+beforeAll(async () => {
+  database = await openInMemory();
+  await database.exec("create table things (id int primary key, name text)");
+});
+afterAll(() => database.close());
+
+it("makes every value a parameter, whatever is in it", async () => {
+  const hostile = `'); drop table things; --`;
+  await database.sql`insert into things values (1, ${hostile})`;
+  const where = fragment`name = ${hostile} and ${constantSql("id > 0")}`;
+  expect(await database.sql`select * from things where ${where}`).toEqual([
+    { id: 1, name: hostile },
+  ]);
+});
+
+it("answers errors with their SQLSTATE and goes on", async () => {
+  const again = database.sql`insert into things values (1, 'again')`;
+  await expect(again).rejects.toThrow(DatabaseError);
+  await expect(again).rejects.toMatchObject({ code: "23505" });
+  expect(await database.sql`select 1 as one`).toEqual([{ one: 1 }]);
+});
+
+it("keeps a transaction apart from what runs beside it, and rolls back on an error", async () => {
+  const failing = database.tx(async (sql) => {
+    await sql`insert into things values (2, 'two')`;
+    await new Promise((ok) => setTimeout(ok, 30));
+    throw new Error("no");
+  });
+  const beside = database.sql`select id from things where id = 2`;
+  await expect(failing).rejects.toThrow("no");
+  expect(await beside).toEqual([]);
+  expect(await database.tx((sql) => sql`select 3 as three`)).toEqual([{ three: 3 }]);
+});
+
+it("refuses the outer door and a second transaction inside one", async () => {
+  const outer = database.tx(async () => database.sql`select 1`);
+  await expect(outer).rejects.toThrow("use the sql it was given");
+  const nested = database.tx(() => database.tx(async () => 1));
+  await expect(nested).rejects.toThrow("already open");
+});
+
+it("runs each migration once", async () => {
+  const lines: string[] = [];
+  await migrate(database, (line) => lines.push(line));
+  expect(lines.length).toBeGreaterThan(0);
+  await migrate(database, () => {
+    throw new Error("again");
+  });
+});
+
+it("says in a line that another process holds the data folder", async () => {
+  const folder = await mkdtemp(join(tmpdir(), "septima-lock-"));
+  const unlock = await lockFolder(folder);
+  const second = lockFolder(folder);
+  await expect(second).rejects.toThrow(StartError);
+  await expect(second).rejects.toThrow("is in use by another Septima");
+  await unlock();
+  await (await lockFolder(folder))();
+  await rm(folder, { recursive: true });
+}, 20_000);

@@ -1,0 +1,125 @@
+import { afterAll, beforeAll, beforeEach, expect, it } from "vitest";
+import { type Edit, type Envelope, find } from "#core/document/index.ts";
+import { canonical } from "#core/json.ts";
+import type { Database } from "../db/database.ts";
+import { migrate, openInMemory } from "../db/open.ts";
+import { smallNewsletter } from "../testing/newsletter.ts";
+import {
+  appendEdits,
+  createDocumentRow,
+  editsSince,
+  history,
+  loadDocument,
+  StaleEditError,
+  step,
+} from "./documents.ts";
+
+let database: Database;
+let id: string;
+const now = new Date("2026-03-02T10:00:00Z");
+beforeAll(async () => {
+  database = await openInMemory();
+  await migrate(database);
+});
+afterAll(() => database.close());
+beforeEach(async () => {
+  id = await createDocumentRow(database.sql, smallNewsletter(), now);
+});
+
+let n = 0;
+const envelope = (edit: Edit, base = 0, tab = "tab-1"): Envelope => ({
+  id: `envelope-${++n}`,
+  tab,
+  base,
+  edit,
+});
+const append = (envelopes: Envelope[], member = "ada") =>
+  database.tx((sql) => appendEdits(sql, id, envelopes, { member, at: now }));
+const undo = (what: "undo" | "redo" = "undo", member = "ada") =>
+  database.tx((sql) => step(sql, id, what, { member, tab: "tab-1", at: now }));
+const body = async () => canonical((await loadDocument(database.sql, id))!.doc);
+
+const setSize = (value: number): Edit => ({ type: "set", node: "n1", path: ["size"], value });
+const typed = (text: string): Edit => ({
+  type: "text",
+  node: "n1",
+  path: ["words"],
+  steps: [
+    { stepType: "replace", from: 1, to: 1, slice: { content: [{ type: "text", text }] } } as never,
+  ],
+});
+
+it("stores edits with numbers in order, and one sent twice only once", async () => {
+  const first = envelope(setSize(20));
+  const [one] = await append([first]);
+  expect(one).toMatchObject({ seq: 1, person: "ada", tab: "tab-1" });
+  const [again, two] = await append([first, envelope(typed("Oh. "), 1)]);
+  expect([again!.seq, two!.seq]).toEqual([1, 2]);
+  const stored = (await loadDocument(database.sql, id))!;
+  expect(stored.seq).toBe(2);
+  expect(find(stored.doc, "n1")!.node.props.size).toBe(20);
+  expect(await editsSince(database.sql, id, 1)).toHaveLength(1);
+});
+
+it("refuses all of a request when one edit does not fit", async () => {
+  const before = await body();
+  const bad = [envelope(setSize(20)), envelope({ type: "remove", node: "nobody" })];
+  await expect(append(bad)).rejects.toThrow("no longer in the email");
+  await expect(append([envelope(setSize(999))])).rejects.toThrow("Text:");
+  expect(await body()).toBe(before);
+  expect(await editsSince(database.sql, id, 0)).toEqual([]);
+});
+
+it("refuses an edit of a text that another tab has changed since", async () => {
+  await append([envelope(typed("One. "), 0, "tab-1")]);
+  await expect(append([envelope(typed("Two. "), 0, "tab-2")])).rejects.toThrow(StaleEditError);
+  // Other places, the same tab, and a state that knows of it are all fine.
+  await append([envelope(setSize(18), 0, "tab-2")]);
+  await append([envelope(typed("Three. "), 0, "tab-1")]);
+  await append([envelope(typed("Four. "), 3, "tab-2")]);
+});
+
+it("takes back and does again, step by step, to the byte", async () => {
+  const states = [await body()];
+  for (const edit of [setSize(20), typed("Hello "), { type: "remove", node: "n2" } as Edit]) {
+    await append([envelope(edit, 99)]);
+    states.push(await body());
+  }
+  for (let i = 2; i >= 0; i--) {
+    expect(await undo()).not.toBeNull();
+    expect(await body()).toBe(states[i]);
+  }
+  expect(await undo()).toBeNull();
+  expect(await history(database.sql, id, "ada")).toEqual({ undo: false, redo: true });
+  for (let i = 1; i <= 3; i++) {
+    expect(await undo("redo")).not.toBeNull();
+    expect(await body()).toBe(states[i]);
+  }
+  expect(await undo("redo")).toBeNull();
+  // And back once more: redone edits can be taken back too.
+  expect(await undo()).not.toBeNull();
+  expect(await body()).toBe(states[2]);
+});
+
+it("closes the way forward when something new is done", async () => {
+  await append([envelope(setSize(20))]);
+  await undo();
+  await append([envelope(setSize(22), 2)]);
+  expect(await history(database.sql, id, "ada")).toEqual({ undo: true, redo: false });
+  expect(await undo("redo")).toBeNull();
+});
+
+it("takes back only one's own, moved over what others did", async () => {
+  await append([envelope(typed("Ada. "), 0)], "ada");
+  await append([envelope(typed("Bo. "), 1, "tab-2")], "bo");
+  await undo("undo", "ada");
+  const words = await body();
+  expect(words).toContain("Bo. ");
+  expect(words).not.toContain("Ada. ");
+});
+
+it("says so when what was changed is gone", async () => {
+  await append([envelope(typed("Ada. "), 0)], "ada");
+  await append([envelope({ type: "remove", node: "n1" }, 1, "tab-2")], "bo");
+  await expect(undo("undo", "ada")).rejects.toThrow("gone");
+});
