@@ -13,7 +13,7 @@ import { type CompiledEmail, compile } from "#core/render/index.ts";
 import type { Config } from "./config.ts";
 import type { Sql } from "./db/database.ts";
 import type { Message } from "./mail/mailer.ts";
-import type { Launch } from "./store/launches.ts";
+import { getLaunch, type Launch } from "./store/launches.ts";
 import { picturesById } from "./store/pictures.ts";
 import { getSettings } from "./store/settings.ts";
 
@@ -53,6 +53,14 @@ export function readyLaunch(launch: Pick<Launch, "id" | "doc" | "surroundings">)
   if (ready.size >= KEPT) ready.delete(ready.keys().next().value!);
   ready.set(launch.id, made);
   return made;
+}
+
+/** A launch ready to be merged, by its id; null where there is no such launch. */
+export async function readyLaunchById(sql: Sql, id: string): Promise<ReadyLaunch | null> {
+  const before = ready.get(id);
+  if (before) return before;
+  const launch = await getLaunch(sql, id);
+  return launch && readyLaunch(launch);
 }
 
 const hostOf = (config: Config) => new URL(config.publicAddress).hostname;

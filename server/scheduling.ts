@@ -4,7 +4,7 @@ import { DatabaseError } from "./db/database.ts";
 import { surroundings } from "./emails.ts";
 import { people } from "./people.ts";
 import type { Services } from "./services.ts";
-import { countAudience } from "./store/audience.ts";
+import { countAudience, segmentsOf } from "./store/audience.ts";
 import { type Campaign, getCampaign } from "./store/campaigns.ts";
 import { loadDocument } from "./store/documents.ts";
 import { enqueue } from "./store/jobs.ts";
@@ -59,6 +59,7 @@ export async function scheduleCampaign(
           zone,
           doc: stored.doc,
           audience: campaign.audience,
+          segments: segmentsOf(campaign.audience, who.segments),
           surroundings: { ...around, pictures },
           member,
         },

@@ -2,8 +2,8 @@
 import { redirect } from "react-router";
 import { linkAddress } from "#core/merge/index.ts";
 import { servicesContext } from "#server/context.ts";
-import { readyLaunch } from "#server/emails.ts";
-import { getLaunch, getRecipient } from "#server/store/launches.ts";
+import { readyLaunchById } from "#server/emails.ts";
+import { getRecipient } from "#server/store/launches.ts";
 import { recordEvent } from "#server/store/results.ts";
 import type { Route } from "./+types/reader.click.ts";
 
@@ -16,10 +16,10 @@ export async function loader({ params, context }: Route.LoaderArgs) {
   const number = /^[1-9][0-9]{0,4}$/.test(params.link) ? Number(params.link) : 0;
   if (token?.kind !== "message" || number === 0) return notFound();
   const recipient = await getRecipient(sql, token.recipient);
-  const launch = recipient && (await getLaunch(sql, recipient.launchId));
+  const launch = recipient && (await readyLaunchById(sql, recipient.launchId));
   if (!launch) return notFound();
   const reader = { values: recipient.values, token: params.token };
-  const address = linkAddress(readyLaunch(launch).compiled, number, reader);
+  const address = linkAddress(launch.compiled, number, reader);
   if (!address) return notFound();
   await recordEvent(sql, "clicked", recipient, clock.now(), number);
   return redirect(address, { headers: { "Cache-Control": "no-store" } });

@@ -2,13 +2,13 @@
 import { mergeText, prepare } from "#core/merge/index.ts";
 import { compile } from "#core/render/index.ts";
 import { servicesContext } from "#server/context.ts";
-import { readyLaunch, surroundings } from "#server/emails.ts";
+import { readyLaunchById, surroundings } from "#server/emails.ts";
 import { webVersionPolicy } from "#server/http/policies.ts";
 import type { Services } from "#server/services.ts";
 import { getCampaign } from "#server/store/campaigns.ts";
 import { getContact, readerOf } from "#server/store/contacts.ts";
 import { loadDocument } from "#server/store/documents.ts";
-import { getLaunch, getRecipient } from "#server/store/launches.ts";
+import { getRecipient } from "#server/store/launches.ts";
 import type { Route } from "./+types/reader.web.ts";
 
 async function page(services: Services, text: string): Promise<string | null> {
@@ -18,9 +18,9 @@ async function page(services: Services, text: string): Promise<string | null> {
   if (!token) return null;
   if (token.kind === "message") {
     const recipient = await getRecipient(sql, token.recipient);
-    const launch = recipient && (await getLaunch(sql, recipient.launchId));
+    const launch = recipient && (await readyLaunchById(sql, recipient.launchId));
     if (!launch) return null;
-    return mergeText(readyLaunch(launch).web.html, { values: recipient.values, token: text });
+    return mergeText(launch.web.html, { values: recipient.values, token: text });
   }
   const campaign = await getCampaign(sql, token.campaign);
   const stored = campaign && (await loadDocument(sql, campaign.documentId));

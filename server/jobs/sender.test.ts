@@ -1,6 +1,7 @@
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import type { HandOver, Mailer, Message } from "../mail/mailer.ts";
 import { cancelSchedule, ScheduleError, scheduleCampaign } from "../scheduling.ts";
+import { addSegment } from "../store/audience.ts";
 import { getCampaign } from "../store/campaigns.ts";
 import { suppress } from "../store/contacts.ts";
 import { progressOf } from "../store/launches.ts";
@@ -58,6 +59,20 @@ describe("with the outbox", () => {
       total: 1,
       accepted: 1,
     });
+  });
+
+  it("keeps the rules it was scheduled with", async () => {
+    const made = await smallCampaign(services, ["one@example.org", "two@example.org"]);
+    const { sql } = services.database;
+    const named = { type: "field", field: "first_name", op: "hasValue", argument: null } as const;
+    const id = await addSegment(sql, "Named", named, services.clock.now());
+    const audience = { include: [{ kind: "segment" as const, id }], exclude: [] };
+    const campaign = { ...made.campaign, audience };
+    await scheduleCampaign(services, campaign, null, "Europe/London", made.member.id);
+    await sql`update segments set rule = '{"type":"all","rules":[]}'::jsonb`;
+    const { launchId } = (await getCampaign(sql, campaign.id))!;
+    await runLaunch(services, launchId!);
+    expect(await progressOf(sql, launchId!)).toMatchObject({ total: 1, accepted: 1 });
   });
 
   it("tries again later what is deferred", async () => {

@@ -40,7 +40,7 @@ export async function runLaunch(services: Services, launchId: string): Promise<D
   const launch = await getLaunch(sql, launchId);
   if (!launch || !["scheduled", "sending"].includes(launch.state)) return null;
   if (launch.state === "scheduled") {
-    const who = await people(sql, clock);
+    const who = { ...(await people(sql, clock)), segments: launch.segments };
     const started = await database.tx((tx) => startLaunch(tx, launch, who, clock.now()));
     if (!started) return null;
   }

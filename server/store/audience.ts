@@ -33,6 +33,14 @@ export const audienceSchema = z.object({
   exclude: z.array(sourceSchema).max(50),
 });
 export type Audience = z.infer<typeof audienceSchema>;
+export const segmentsSchema = z.array(
+  z.object({ id: z.string(), name: z.string(), rule: ruleSchema }),
+);
+/** The segments an audience names. */
+export const segmentsOf = (audience: Audience, segments: readonly Segment[]): Segment[] => {
+  const named = [...audience.include, ...audience.exclude].filter((s) => s.kind === "segment");
+  return segments.filter((segment) => named.some(({ id }) => id === segment.id));
+};
 export const NOBODY: Audience = { include: [], exclude: [] };
 
 export const getLists = (sql: Sql): Promise<List[]> => sql<List>`

@@ -6,7 +6,14 @@ import type { Surroundings } from "#core/kinds/kind.ts";
 import { LIMITS } from "#core/limits.ts";
 import { first, type Sql } from "../db/database.ts";
 import { newId } from "../ids.ts";
-import { type Audience, audienceSchema, audienceSql, type People } from "./audience.ts";
+import {
+  type Audience,
+  audienceSchema,
+  audienceSql,
+  type People,
+  type Segment,
+  segmentsSchema,
+} from "./audience.ts";
 import { parseDocument } from "./documents.ts";
 
 const frozenSchema = z.object({
@@ -31,40 +38,43 @@ export interface Launch {
   readonly zone: string;
   readonly doc: EmailDocument;
   readonly audience: Audience;
+  readonly segments: readonly Segment[];
   readonly surroundings: Surroundings;
   readonly startedAt: Date | null;
   readonly finishedAt: Date | null;
 }
 
-interface LaunchRow extends Omit<Launch, "doc" | "audience" | "surroundings"> {
+interface LaunchRow extends Omit<Launch, "doc" | "audience" | "segments" | "surroundings"> {
   document: string;
   audience: unknown;
+  segments: unknown;
   surroundings: unknown;
 }
 
 /** Freezes what a sending needs. Throws a DatabaseError (23505) when one is on its way already. */
 export async function createLaunch(
   sql: Sql,
-  launch: Pick<Launch, "campaignId" | "sendAt" | "zone" | "doc" | "audience" | "surroundings"> & {
-    member: string;
-  },
+  launch: Pick<
+    Launch,
+    "campaignId" | "sendAt" | "zone" | "doc" | "audience" | "segments" | "surroundings"
+  > & { member: string },
   now: Date,
 ): Promise<string> {
   const id = newId();
   const { brand, publicAddress, pictures } = launch.surroundings;
   const frozen = JSON.stringify({ brand, publicAddress, pictures: [...pictures.values()] });
-  await sql`insert into launches (id, campaign_id, state, send_at, zone, document, audience, surroundings,
-      member_id, created_at)
+  await sql`insert into launches (id, campaign_id, state, send_at, zone, document, audience, segments,
+      surroundings, member_id, created_at)
     values (${id}, ${launch.campaignId}, 'scheduled', ${launch.sendAt}, ${launch.zone},
-      ${canonical(launch.doc)}, ${JSON.stringify(launch.audience)}::jsonb, ${frozen}::jsonb,
-      ${launch.member}, ${now})`;
+      ${canonical(launch.doc)}, ${JSON.stringify(launch.audience)}::jsonb,
+      ${JSON.stringify(launch.segments)}::jsonb, ${frozen}::jsonb, ${launch.member}, ${now})`;
   return id;
 }
 
 export async function getLaunch(sql: Sql, id: string): Promise<Launch | null> {
   const row = first(
     await sql<LaunchRow>`select id, campaign_id as "campaignId", state, send_at as "sendAt", zone, document,
-        audience, surroundings, started_at as "startedAt", finished_at as "finishedAt"
+        audience, segments, surroundings, started_at as "startedAt", finished_at as "finishedAt"
       from launches where id = ${id}`,
   );
   if (!row) return null;
@@ -74,6 +84,7 @@ export async function getLaunch(sql: Sql, id: string): Promise<Launch | null> {
     ...rest,
     doc: parseDocument(document),
     audience: audienceSchema.parse(row.audience),
+    segments: segmentsSchema.parse(row.segments),
     surroundings: { brand, publicAddress, pictures: new Map(pictures.map((p) => [p.id, p])) },
   };
 }

@@ -217,34 +217,36 @@ function ColourControl({ node, control }: Props<"colour">) {
         <span aria-hidden className="text-[11.5px] text-ink-2">
           {control.label}
         </span>
-        <input
-          aria-label={`${control.label}, as # and six digits`}
-          aria-invalid={wrong || undefined}
-          placeholder="#"
-          value={draft ?? (own ? value : "")}
-          maxLength={7}
-          className="hex w-[68px] rounded-md border border-field bg-sheet px-1.5 text-[11.5px] aria-invalid:border-rust"
-          onChange={(event) => setDraft(event.target.value)}
-          onBlur={() => {
-            if (draft && !wrong) set(draft.toLowerCase());
-            if (!wrong || draft === "") setDraft(null);
-          }}
-        />
+        <span className="flex items-center gap-1.5">
+          {control.none && (
+            <button
+              type="button"
+              onClick={() => set(null)}
+              aria-pressed={value === null}
+              className={clsx(
+                "rounded-full border border-line-strong px-2 text-[11px]",
+                value === null && "outline-2 outline-plum outline-offset-1",
+              )}
+            >
+              {control.none}
+            </button>
+          )}
+          <input
+            aria-label={`${control.label}, as # and six digits`}
+            aria-invalid={wrong || undefined}
+            placeholder="#"
+            value={draft ?? (own ? value : "")}
+            maxLength={7}
+            className="hex w-[68px] rounded-md border border-field bg-sheet px-1.5 text-[11.5px] aria-invalid:border-rust"
+            onChange={(event) => setDraft(event.target.value)}
+            onBlur={() => {
+              if (draft && !wrong) set(draft.toLowerCase());
+              if (!wrong || draft === "") setDraft(null);
+            }}
+          />
+        </span>
       </div>
       <div className="flex flex-wrap items-center gap-1">
-        {control.none && (
-          <button
-            type="button"
-            onClick={() => set(null)}
-            aria-pressed={value === null}
-            className={clsx(
-              "rounded-full border border-line-strong px-2 text-[11px]",
-              value === null && "outline-2 outline-plum outline-offset-1",
-            )}
-          >
-            {control.none}
-          </button>
-        )}
         {(Object.keys(COLOUR_ROLES) as ColourRole[]).map((role) => (
           <button
             key={role}

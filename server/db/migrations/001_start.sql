@@ -120,6 +120,8 @@ create table launches (
   zone text not null,
   document text not null,
   audience jsonb not null,
+  -- the rules of its segments, as they were: a change after scheduling needs a new scheduling
+  segments jsonb not null,
   surroundings jsonb not null,
   member_id text not null,
   created_at timestamptz not null,

@@ -1,0 +1,109 @@
+/** What readers of emails follow: pixel, links, unsubscribing, the web version. */
+import { RouterContextProvider } from "react-router";
+import { afterAll, beforeAll, expect, it } from "vitest";
+import { servicesContext } from "#server/context.ts";
+import { runLaunch } from "#server/jobs/sender.ts";
+import { scheduleCampaign } from "#server/scheduling.ts";
+import { getCampaign } from "#server/store/campaigns.ts";
+import { clicksByLink, measuresOf } from "#server/store/results.ts";
+import { smallCampaign } from "#server/testing/newsletter.ts";
+import { startTestServices, type TestServices } from "#server/testing/services.ts";
+import { loader as click } from "./reader.click.ts";
+import { loader as open } from "./reader.open.ts";
+import { action as unsubscribe, loader as unsubscribePage } from "./reader.unsubscribe.tsx";
+import { loader as web } from "./reader.web.ts";
+
+let services: TestServices;
+let launch: string;
+let campaign: string;
+const tokens: string[] = [];
+beforeAll(async () => {
+  services = await startTestServices();
+  const made = await smallCampaign(services, ["one@example.org", "two@example.org"]);
+  campaign = made.campaign.id;
+  await scheduleCampaign(services, made.campaign, null, "Europe/London", made.member.id);
+  launch = (await getCampaign(services.database.sql, campaign))!.launchId!;
+  await runLaunch(services, launch);
+  const rows = await services.database.sql<{ id: number }>`select id from recipients order by id`;
+  for (const { id } of rows) tokens.push(services.signer.sign({ kind: "message", recipient: id }));
+});
+afterAll(() => services.close());
+
+const context = () => {
+  const provider = new RouterContextProvider();
+  provider.set(servicesContext, services);
+  return provider;
+};
+// biome-ignore lint/suspicious/noExplicitAny: each route's own argument type, filled with what it reads
+const args = (params: Record<string, string>): any => ({ params, context: context() });
+const measures = () => measuresOf(services.database.sql, launch);
+
+it("counts an open once per person, however often the picture is fetched", async () => {
+  for (let i = 0; i < 3; i++) {
+    const answer = await open(args({ token: `${tokens[0]}.gif` }));
+    expect(answer.headers.get("content-type")).toBe("image/gif");
+    expect(answer.headers.get("cache-control")).toContain("no-store");
+  }
+  expect(await measures()).toMatchObject({ opened: 1, clicked: 0 });
+});
+
+it("leads a click only to an address of the email, and counts it", async () => {
+  const answer = await click(args({ token: tokens[1]!, link: "1" }));
+  expect(answer.status).toBe(302);
+  expect(answer.headers.get("location")).toBe("https://larkmoor.example/visit");
+  await click(args({ token: tokens[1]!, link: "1" }));
+  expect(await measures()).toMatchObject({ opened: 2, clicked: 1 });
+  expect(await clicksByLink(services.database.sql, launch)).toEqual([
+    { link: 1, clicks: 2, people: 1 },
+  ]);
+});
+
+it("gives 404 for what was tampered with, and counts nothing", async () => {
+  const before = await measures();
+  const [token] = tokens as [string];
+  const forged = token.replace(/.$/, token.endsWith("A") ? "B" : "A");
+  const unknown = services.signer.sign({ kind: "message", recipient: 999_999 });
+  const sample = services.signer.sign({ kind: "sample", campaign, contact: 1 });
+  for (const bad of [forged, unknown, "m1", ""]) {
+    expect((await open(args({ token: `${bad}.gif` }))).status).toBe(404);
+    expect((await click(args({ token: bad, link: "1" }))).status).toBe(404);
+    expect((await web(args({ token: bad }))).status).toBe(404);
+    await expect(unsubscribe(args({ token: bad }))).rejects.toMatchObject({
+      init: { status: 404 },
+    });
+  }
+  for (const link of ["0", "99", "-1", "1.5", "https://evil.example", ""]) {
+    expect((await click(args({ token, link }))).status).toBe(404);
+  }
+  expect((await open(args({ token }))).status).toBe(404);
+  expect((await open(args({ token: `${sample}.gif` }))).status).toBe(404);
+  expect(await measures()).toEqual(before);
+});
+
+it("shows a reader's own web version, with links as they are", async () => {
+  const html = await (await web(args({ token: tokens[0]! }))).text();
+  expect(html).toContain("Dear Reader 0, welcome.");
+  expect(html).toContain('href="https://larkmoor.example/visit"');
+  expect(html).not.toContain("/o/");
+  const answer = await web(args({ token: tokens[1]! }));
+  expect(await answer.text()).toContain("Dear friend, welcome.");
+  expect(answer.headers.get("content-security-policy")).toContain("default-src 'none'");
+});
+
+it("takes off only when asked by POST, and only whom it names", async () => {
+  const page = await unsubscribePage(args({ token: tokens[0]! }));
+  expect(page).toEqual({ brand: "Larkmoor", email: "one@example.org" });
+  expect(await measures()).toMatchObject({ unsubscribed: 0 });
+  await unsubscribe(args({ token: tokens[0]! }));
+  await unsubscribe(args({ token: tokens[0]! }));
+  expect(await measures()).toMatchObject({ unsubscribed: 1 });
+  const held = await services.database.sql`select email_folded, reason from suppressions`;
+  expect(held).toEqual([{ email_folded: "one@example.org", reason: "unsubscribed" }]);
+});
+
+it("takes nobody off from a test message, and shows the draft as its web version", async () => {
+  const token = services.signer.sign({ kind: "sample", campaign, contact: 1 });
+  expect(await unsubscribe(args({ token }))).toEqual({ done: true });
+  expect(await measures()).toMatchObject({ unsubscribed: 1 });
+  expect(await (await web(args({ token }))).text()).toContain("Dear Reader 0, welcome.");
+});

@@ -1,0 +1,135 @@
+/** Moving by the grip, jumping from a finding, calling back, unsubscribing in one click. */
+import { By, Key } from "selenium-webdriver";
+import { afterAll, beforeAll, expect, inject, it } from "vitest";
+import { Studio } from "./studio.ts";
+
+let studio: Studio;
+beforeAll(async () => {
+  studio = await Studio.open();
+});
+afterAll(() => studio?.close());
+
+const ROW = (text: string) => `[data-node]:has(> td [data-text="${text}"])`;
+
+it("moves a block by its grip, and lets Escape call a drag off", async () => {
+  await studio.newCampaign("By the grip", "Template: Calm newsletter");
+  const before = await studio.runningOrder();
+  expect(before.indexOf("Button")).toBeGreaterThan(before.indexOf("What this email is about"));
+  await studio.clickIn("wide", ROW("label"));
+  const grip = await studio.find("[data-grip]");
+  const target = (await studio.pointIn("wide", "h1", 0.1))!;
+  await studio.driver
+    .actions()
+    .move({ origin: grip, duration: 0 })
+    .press()
+    .move({ x: target.x, y: target.y - 10, duration: 120 })
+    .move({ ...target, duration: 60 })
+    .perform();
+  await studio.find("[data-landing]");
+  await studio.press(Key.ESCAPE);
+  await studio.driver.actions().release().perform();
+  expect(await studio.runningOrder()).toEqual(before);
+
+  await studio.clickIn("wide", ROW("label"));
+  const point = (await studio.pointIn("wide", "h1", 0.1))!;
+  const words = await studio.drag(await studio.find("[data-grip]"), point);
+  expect(words).toBe("between Image and What this email is about");
+  await studio.until("the button above the heading", async () => {
+    const order = await studio.runningOrder();
+    return order.indexOf("Button") < order.indexOf("What this email is about");
+  });
+  // The sheets agree with the running order.
+  const text = (await studio.sheetText("narrow"))!;
+  expect(text.indexOf("Read more")).toBeLessThan(text.indexOf("What this email is about"));
+}, 60_000);
+
+it("leads from a finding to the spot", async () => {
+  const path = await studio.newCampaign("Findings", "Template: Calm newsletter");
+  await studio.go(`${path}/proof`);
+  await studio.sees("The subject is missing");
+  await studio.sees("A picture has no alt text");
+  const finding = await studio.driver.findElement(
+    By.xpath("//li[contains(., 'A picture has no alt text')]//a[normalize-space(.)='Show']"),
+  );
+  await finding.click();
+  await studio.composing();
+  await studio.until("the image to be selected", () =>
+    studio.run(
+      "return document.querySelector('[data-order][aria-selected=true]')?.innerText.includes('Image')",
+    ),
+  );
+  await (await studio.named("Alt text", "div")).click();
+  await studio.press("Early flowers by the brook");
+  await studio.saved();
+  await studio.go(`${path}/proof`);
+  await studio.sees("The subject is missing");
+  expect(await studio.pageText()).not.toContain("A picture has no alt text");
+});
+
+it("schedules at a time, shows it on the desk, and calls it back", async () => {
+  const path = await studio.newCampaign("Called back", "Earlier campaign: Seed list");
+  await studio.go(`${path}/schedule`);
+  await studio.click("Schedule it");
+  await studio.until("the button to confirm", async () => {
+    for (const button of await studio.driver.findElements(By.css("button[type=submit]"))) {
+      if ((await button.getText()).startsWith("Yes, schedule for")) {
+        await button.click();
+        return true;
+      }
+    }
+    return false;
+  });
+  await studio.sees("Leaves on");
+  await studio.go("/");
+  await studio.sees("Called back");
+  await studio.go(`${path}/schedule`);
+  await studio.click("Call it back");
+  await studio.sees("When it leaves");
+});
+
+it("takes a reader off by one POST from a mail program", async () => {
+  const path = await studio.newCampaign("One click", "Earlier campaign: Seed list");
+  // To the smallest list, so that it is done soon.
+  await studio.go(`${path}/readers`);
+  for (const [list, use] of [
+    ["Newsletter", "none"],
+    ["Volunteers", "include"],
+  ]) {
+    const set = await studio.driver.findElement(
+      By.xpath(`//fieldset[.//legend[normalize-space(.)='${list}']]`),
+    );
+    await set.findElement(By.css(`input[value=${use}]`)).click();
+  }
+  await studio.until(
+    "the count",
+    async () =>
+      Number((await (await studio.find("[data-readers]")).getText()).replace(",", "")) < 200,
+  );
+  const readers = Number(await (await studio.find("[data-readers]")).getText());
+  await studio.go(`${path}/schedule`);
+  await studio.click("Now");
+  await studio.click("Send it now");
+  await studio.click(`Yes, send to ${readers} readers`);
+  await studio.sees("It has gone out.", 60_000);
+
+  await studio.go("/outbox?search=The new seed list");
+  const message = await studio.run<string>(
+    "return document.querySelector('main a[href^=\"/outbox/\"]').getAttribute('href')",
+  );
+  const source = await (
+    await fetch(`${inject("base")}${message}/message.eml`, {
+      headers: { cookie: `septima_session=${inject("cookie")}` },
+    })
+  ).text();
+  expect(source).toMatch(/^List-Unsubscribe-Post: List-Unsubscribe=One-Click\r$/m);
+  const address = /^List-Unsubscribe: <([^>]+)>/m.exec(source.replace(/\r\n\s+/g, " "))![1]!;
+  const answer = await fetch(address, {
+    method: "POST",
+    body: new URLSearchParams({ "List-Unsubscribe": "One-Click" }),
+  });
+  expect(answer.status).toBe(200);
+  expect(await answer.text()).toContain("You are unsubscribed");
+  await studio.go(`${path}/readers`);
+  const after = Number(await (await studio.find("[data-readers]")).getText());
+  expect(after).toBe(readers - 1);
+}, 120_000);

@@ -1,0 +1,85 @@
+import { writeFile } from "node:fs/promises";
+import type { Server } from "node:http";
+import type { AddressInfo } from "node:net";
+import { join } from "node:path";
+import express from "express";
+import { afterAll, beforeAll, expect, it } from "vitest";
+import { startTestServices, type TestServices } from "../testing/services.ts";
+import { createApp } from "./app.ts";
+import { messagePolicy, pagePolicy, sheetPolicy } from "./policies.ts";
+import { refuseForged } from "./security.ts";
+
+let services: TestServices;
+let server: Server;
+let base: string;
+const OWN = "http://127.0.0.1:4999";
+beforeAll(async () => {
+  services = await startTestServices();
+  const app = createApp(services, {
+    build: async () => {
+      throw new Error("No pages in this test");
+    },
+    client: null,
+  });
+  const guarded = express();
+  guarded.use("/guarded", refuseForged(OWN), (_request, response) => void response.send("in"));
+  guarded.use(app);
+  await new Promise<void>((ok) => {
+    server = guarded.listen(0, "127.0.0.1", () => ok());
+  });
+  base = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
+});
+afterAll(async () => {
+  server.close();
+  await services.close();
+});
+
+const post = (headers: Record<string, string>) =>
+  fetch(`${base}/guarded`, { method: "POST", headers });
+
+it("refuses requests that other sites forge", async () => {
+  expect((await post({ "sec-fetch-site": "same-origin" })).status).toBe(200);
+  expect((await post({ origin: OWN })).status).toBe(200);
+  const forged: Record<string, string>[] = [
+    { "sec-fetch-site": "cross-site", origin: OWN },
+    { "sec-fetch-site": "same-site" },
+    { origin: "https://elsewhere.example" },
+    { origin: "null" },
+    {},
+  ];
+  for (const headers of forged) expect((await post(headers)).status).toBe(403);
+  expect((await fetch(`${base}/guarded`)).status).toBe(200);
+});
+
+it("serves pictures by their content's name, and nothing else of the folder", async () => {
+  const file = `${"b".repeat(64)}.png`;
+  await writeFile(join(services.pictures.folder, file), "picture");
+  await writeFile(join(services.pictures.folder, "secret"), "no");
+  const answer = await fetch(`${base}/pictures/${file}`);
+  expect(answer.status).toBe(200);
+  expect(answer.headers.get("cache-control")).toContain("immutable");
+  expect(answer.headers.get("x-content-type-options")).toBe("nosniff");
+  expect(answer.headers.get("x-powered-by")).toBeNull();
+  for (const path of [
+    "secret",
+    "..%2fkey",
+    "%2e%2e%2fkey",
+    `${"c".repeat(64)}.png`,
+    `${"b".repeat(64)}.svg`,
+  ]) {
+    expect((await fetch(`${base}/pictures/${path}`)).status).toBe(404);
+  }
+});
+
+it("lets only the page's own scripts run, and none in sheets and messages", () => {
+  const page = pagePolicy("abc");
+  expect(page).toContain("script-src 'self' 'nonce-abc'");
+  expect(page).not.toMatch(/script-src[^;]*unsafe/);
+  expect(page).toContain("frame-ancestors 'none'");
+  for (const policy of [sheetPolicy, messagePolicy]) {
+    expect(policy).toContain("default-src 'none'");
+    expect(policy).not.toContain("script-src");
+    expect(policy).toContain("frame-ancestors 'self'");
+  }
+  expect(messagePolicy).toMatch(/sandbox allow-popups allow-popups-to-escape-sandbox/);
+});

@@ -1,0 +1,168 @@
+import { simpleParser } from "mailparser";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { prepare } from "#core/merge/index.ts";
+import { compile } from "#core/render/index.ts";
+import { launchMessage, messageIdOf, readyLaunch, surroundings, testMessage } from "../emails.ts";
+import { acceptedIds, messageSource, pageOfMessages } from "../store/outbox.ts";
+import { smallNewsletter } from "../testing/newsletter.ts";
+import { startTestServices, type TestServices } from "../testing/services.ts";
+import { createMailer, type Message } from "./mailer.ts";
+import { answerTo } from "./outbox.ts";
+
+let services: TestServices;
+beforeAll(async () => {
+  services = await startTestServices();
+});
+afterAll(() => services.close());
+
+const message = (change: Partial<Message> = {}): Message => ({
+  from: { name: "Larkmoor", address: "news@larkmoor.example" },
+  to: "one@example.org",
+  replyTo: null,
+  subject: "Hello",
+  html: "<p>Hi</p>",
+  text: "Hi",
+  messageId: `${Math.random().toString(36).slice(2)}@larkmoor.example`,
+  date: services.clock.now(),
+  returnPath: "return+1@larkmoor.example",
+  unsubscribe: null,
+  listId: null,
+  ...change,
+});
+async function latest() {
+  const { messages } = await pageOfMessages(services.database.sql, "", 1);
+  const source = await messageSource(services.database.sql, messages[0]!.id);
+  return { row: messages[0]!, parsed: source && (await simpleParser(source)), source };
+}
+
+describe("the outbox", () => {
+  it("answers by plain rules of the address", () => {
+    expect(answerTo("one@example.org")).toBeNull();
+    expect(answerTo("bouncer@example.org")).toBeNull();
+    expect(answerTo("Bounce@example.org")?.code).toBe(550);
+    expect(answerTo("bounce+tarn@example.net")?.code).toBe(550);
+    expect(answerTo("later@example.org")?.code).toBe(451);
+  });
+
+  it("keeps what it accepts, byte for byte, and says which ids it has", async () => {
+    const sent = message({ subject: "Grüße aus dem Garten 🌱", text: "ä".repeat(200) });
+    expect(await services.mailer.send(sent)).toMatchObject({ state: "accepted" });
+    const { row, parsed, source } = await latest();
+    expect(row).toMatchObject({
+      outcome: "accepted",
+      to: "one@example.org",
+      messageId: sent.messageId,
+    });
+    expect(row.subject).toBe(sent.subject);
+    expect(parsed!.text!.trim()).toBe(sent.text);
+    expect(source!.length).toBe(row.bytes);
+    const ids = await acceptedIds(services.database.sql, [sent.messageId, "other@example.org"]);
+    expect([...ids]).toEqual([sent.messageId]);
+  });
+
+  it("writes refusals down too", async () => {
+    expect(await services.mailer.send(message({ to: "bounce@example.org" }))).toMatchObject({
+      state: "bounced",
+    });
+    expect((await latest()).row).toMatchObject({ outcome: "refused", to: "bounce@example.org" });
+    expect(await services.mailer.send(message({ to: "later@example.org" }))).toMatchObject({
+      state: "deferred",
+    });
+    expect((await latest()).row.outcome).toBe("deferred");
+  });
+
+  it("finds messages by address and subject, and nothing by a wildcard", async () => {
+    const { sql } = services.database;
+    await services.mailer.send(message({ to: "find.me@example.net", subject: "Needle" }));
+    expect((await pageOfMessages(sql, "FIND.ME", 1)).total).toBe(1);
+    expect((await pageOfMessages(sql, "needle", 1)).total).toBe(1);
+    expect((await pageOfMessages(sql, "%", 1)).total).toBe(0);
+  });
+});
+
+describe("the mailer", () => {
+  it("lets no line break into a header", async () => {
+    const evil = "x\r\nBcc: everybody@example.org\r\n\r\n<b>";
+    await services.mailer.send(
+      message({
+        subject: evil,
+        from: { name: evil, address: "news@larkmoor.example" },
+        listId: "list.example",
+      }),
+    );
+    const { parsed } = await latest();
+    expect(parsed!.bcc).toBeUndefined();
+    expect(parsed!.headers.get("bcc")).toBeUndefined();
+    expect(parsed!.text!.trim()).toBe("Hi");
+  });
+
+  it("waits where no service answers", async () => {
+    const nobody = createMailer("smtp://127.0.0.1:9");
+    expect(await nobody.send(message())).toMatchObject({ state: "waiting" });
+    nobody.close();
+  });
+});
+
+describe("a reader's message", () => {
+  it("has the parts and headers that a newsletter needs", async () => {
+    const { database, config, signer, clock } = services;
+    const launch = {
+      id: "launch",
+      campaignId: "campaign",
+      doc: smallNewsletter(),
+      surroundings: await surroundings(database.sql, config),
+    };
+    const token = signer.sign({ kind: "message", recipient: 7 });
+    const reader = { values: { "contact:first_name": "Zoë\r\nBcc: x@example.org" }, token };
+    const made = launchMessage(
+      launch,
+      { id: 7, email: "zoe@example.org" },
+      reader,
+      config,
+      clock.now(),
+    );
+    expect(made.messageId).toBe(messageIdOf("launch", 7, "news@larkmoor.example"));
+    expect(made.subject).toBe("Hello Zoë Bcc: x@example.org");
+    expect(await services.mailer.send(made)).toMatchObject({ state: "accepted" });
+    const { parsed, source } = await latest();
+    const headers = source!.toString().split("\r\n\r\n")[0]!;
+    expect(headers).toMatch(/^Content-Type: multipart\/alternative/m);
+    expect(headers).toMatch(/^List-ID: <campaign\.127\.0\.0\.1>/m);
+    expect(headers).toContain(`/u/${token}>`);
+    expect(parsed!.html).toContain(`/c/${token}/1`);
+    expect(parsed!.html).toContain(`/o/${token}.gif`);
+    expect(parsed!.text).toContain("Dear Zoë Bcc: x@example.org, welcome.");
+    // Made again, it is the same.
+    const again = launchMessage(
+      launch,
+      { id: 7, email: "zoe@example.org" },
+      reader,
+      config,
+      clock.now(),
+    );
+    expect(Buffer.compare(again.html as Buffer, made.html as Buffer)).toBe(0);
+    expect(readyLaunch(launch)).toBe(readyLaunch(launch));
+  });
+
+  it("is marked when it is a test, and counts nothing", async () => {
+    const { database, config, clock } = services;
+    const around = await surroundings(database.sql, config);
+    const made = testMessage(
+      smallNewsletter(),
+      around,
+      "me@example.org",
+      { values: {}, token: "s1" },
+      "id",
+      clock.now(),
+    );
+    expect(made.subject).toBe("[Test] Hello friend");
+    expect(made.unsubscribe).toBeNull();
+    const html = made.html.toString();
+    expect(html).toContain('href="https://larkmoor.example/visit"');
+    expect(html).not.toContain("/o/");
+    const compiled = compile(smallNewsletter(), around);
+    expect(prepare(compiled, { links: "direct", marks: false }).html.gaps.length).toBeGreaterThan(
+      0,
+    );
+  });
+});
