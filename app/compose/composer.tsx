@@ -1,6 +1,7 @@
 /** The composer: one document, its sheets, and everything around them. */
 import { DndContext, DragOverlay, PointerSensor, useSensor, useSensors } from "@dnd-kit/core";
 import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from "react";
+import { useRevalidator } from "react-router";
 import { blockKind, GROUPS } from "#core/blocks/index.ts";
 import type { EmailProps } from "#core/blocks/layout.ts";
 import { type EmailDocument, find } from "#core/document/index.ts";
@@ -150,6 +151,7 @@ export function ComposerView(props: ComposerProps) {
     if (selected && selected !== "envelope" && !find(doc, selected)) select(null);
   }, [doc, selected, select]);
 
+  const { revalidate } = useRevalidator();
   useEffect(() => session.follow(), [session]);
   useEffect(() => {
     const flush = () => session.flush();
@@ -162,11 +164,14 @@ export function ComposerView(props: ComposerProps) {
     window.addEventListener("pagehide", flush);
     window.addEventListener("keydown", key);
     return () => {
-      flush();
       window.removeEventListener("pagehide", flush);
       window.removeEventListener("keydown", key);
+      // The room that comes next may have read the email before the last words were saved.
+      void session.finish().then((sent) => {
+        if (sent) void revalidate();
+      });
     };
-  }, [session]);
+  }, [session, revalidate]);
 
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 4 } }));
   const landAt = (x: number, y: number, what: Load) => {

@@ -166,3 +166,10 @@ it("sends what is being typed before the page goes", async () => {
   await settle();
   expect(find(stored.doc, "a")!.node.props.size).toBe(24);
 });
+
+it("tells whether anything was still to be sent", async () => {
+  expect(await session.finish()).toBe(false);
+  session.edit(setSize(20));
+  expect(await session.finish()).toBe(true);
+  expect(stored.seq).toBe(1);
+});

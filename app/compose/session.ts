@@ -56,8 +56,12 @@ export interface Session {
   seq(): number;
   undo(): Promise<void>;
   redo(): Promise<void>;
+  /** Text is being typed that has not become an edit yet. */
+  typing(): void;
   /** Sends what is on its way even while the page closes. */
   flush(): void;
+  /** Sends everything and waits for it; gives whether there was anything. */
+  finish(): Promise<boolean>;
   /** Registers what is to be called before anything is sent early (text that is being typed). */
   beforeFlush(work: () => void): () => void;
   settleConflict(): void;
@@ -255,11 +259,20 @@ export function createSession(
     seq: () => stored.seq,
     edit,
     write({ node, path, steps, base, mine }) {
-      if (!find(current.doc, node)) return;
+      const idle = pending.length === 0 && !running;
+      if (!find(current.doc, node)) return void (idle && set({ saving: "saved" }));
       const change: Edit = { type: "text", node, path: [...path], steps };
       const stale = foreign.some((other) => other.seq > base && clash(change, other.edit));
-      if (!stale) return void edit(change);
-      set({ conflict: { node, path, mine, theirs: textAt(current.doc, node, path) } });
+      if (!stale && edit(change)) return;
+      if (idle) set({ saving: "saved" });
+      if (stale) set({ conflict: { node, path, mine, theirs: textAt(current.doc, node, path) } });
+    },
+    typing: () => set({ saving: "saving" }),
+    async finish() {
+      for (const work of unsent) work();
+      if (pending.length === 0 && !running) return false;
+      await keepSending();
+      return true;
     },
     undo: () => step("undo"),
     redo: () => step("redo"),

@@ -50,6 +50,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     readers: audience.readers,
     stops: findings.filter((f) => f.severity === "stop").map((f) => f.message),
     looks: findings.filter((f) => f.severity === "look").length,
+    dueIn: campaign.sendAt ? campaign.sendAt.getTime() - now.getTime() : 0,
     progress: launched ? await progressOf(sql, campaign.launchId!) : null,
     zone,
     zones: Intl.supportedValuesOf("timeZone"),
@@ -183,7 +184,19 @@ function Plan({ loaded, result }: { loaded: Data; result: Route.ComponentProps["
   );
 }
 
+/** How often the page asks how far it is, ms. */
+const ASK_MS = 700;
+/** The longest that a browser's timer can wait, ms. */
+const LONGEST_TIMER = 2 ** 31 - 1;
+
 function Waiting({ loaded, result }: { loaded: Data; result: Route.ComponentProps["actionData"] }) {
+  const { revalidate } = useRevalidator();
+  useEffect(() => {
+    // From the moment it is due, the page asks until it has started.
+    const wait = Math.min(LONGEST_TIMER, Math.max(ASK_MS, loaded.dueIn));
+    const timer = setTimeout(() => void revalidate(), wait);
+    return () => clearTimeout(timer);
+  }, [loaded, revalidate]);
   return (
     <div className="flex flex-col gap-4">
       <p className="text-[15px]">
@@ -209,7 +222,7 @@ function Sending({ loaded }: { loaded: Data }) {
   const done = loaded.state === "sent";
   useEffect(() => {
     if (done) return;
-    const timer = setInterval(() => void revalidate(), 700);
+    const timer = setInterval(() => void revalidate(), ASK_MS);
     return () => clearInterval(timer);
   }, [done, revalidate]);
   const share = progress.total ? Math.round((100 * settled) / progress.total) : 0;

@@ -49,9 +49,9 @@ export async function openInWorker(folder: string, entry: URL): Promise<Database
 }
 
 /** A database in memory on this thread, behind the same door; for tests and benchmarks. */
-export async function openInMemory(): Promise<Database> {
+export async function openInMemory(dump?: Blob): Promise<Database> {
   const { port1, port2 } = new MessageChannel();
-  host(port1, await openEngine(null));
+  host(port1, await openEngine(null, dump));
   const database = connect(port2);
   return {
     ...database,
@@ -64,7 +64,7 @@ export async function openInMemory(): Promise<Database> {
 
 /** Runs the numbered migrations that have not run yet, each in a transaction of its own. */
 export async function migrate(
-  database: Database,
+  database: Pick<Database, "sql" | "exec">,
   progress: (line: string) => void = () => {},
 ): Promise<void> {
   await database.exec(

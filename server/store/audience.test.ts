@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, expect, it } from "vitest";
 import type { Database } from "../db/database.ts";
-import { migrate, openInMemory } from "../db/open.ts";
+import { openTestDatabase } from "../testing/database.ts";
 import {
   addList,
   addSegment,
@@ -29,8 +29,7 @@ const lists: Record<string, string> = {};
 const now = new Date("2026-03-02T10:00:00Z");
 
 beforeAll(async () => {
-  database = await openInMemory();
-  await migrate(database);
+  database = await openTestDatabase();
   const { sql } = database;
   await addFields(sql, [{ id: "site", label: "Site", type: "text" }]);
   ids = await addContacts(

@@ -2,7 +2,7 @@ import { afterAll, beforeAll, beforeEach, expect, it } from "vitest";
 import { type Edit, type Envelope, find } from "#core/document/index.ts";
 import { canonical } from "#core/json.ts";
 import type { Database } from "../db/database.ts";
-import { migrate, openInMemory } from "../db/open.ts";
+import { openTestDatabase } from "../testing/database.ts";
 import { smallNewsletter } from "../testing/newsletter.ts";
 import {
   appendEdits,
@@ -18,8 +18,7 @@ let database: Database;
 let id: string;
 const now = new Date("2026-03-02T10:00:00Z");
 beforeAll(async () => {
-  database = await openInMemory();
-  await migrate(database);
+  database = await openTestDatabase();
 });
 afterAll(() => database.close());
 beforeEach(async () => {

@@ -3,12 +3,11 @@ import { afterAll, beforeAll, expect, it } from "vitest";
 import { compileRule, foldedValues, ruleSql } from "#core/rules/index.ts";
 import { FIELDS, ruleArbitrary, valuesArbitrary } from "#core/testing/arbitrary.ts";
 import type { Database } from "../db/database.ts";
-import { migrate, openInMemory } from "../db/open.ts";
+import { openTestDatabase } from "../testing/database.ts";
 
 let database: Database;
 beforeAll(async () => {
-  database = await openInMemory();
-  await migrate(database);
+  database = await openTestDatabase();
 });
 afterAll(() => database.close());
 

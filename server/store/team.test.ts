@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, expect, it } from "vitest";
 import type { Database } from "../db/database.ts";
-import { migrate, openInMemory } from "../db/open.ts";
+import { openTestDatabase } from "../testing/database.ts";
 import { getSettings, saveSetting, senderSchema } from "./settings.ts";
 import {
   addMember,
@@ -18,8 +18,7 @@ let database: Database;
 const now = new Date("2026-03-02T10:00:00Z");
 const days = (n: number) => new Date(now.getTime() + n * 86_400_000);
 beforeAll(async () => {
-  database = await openInMemory();
-  await migrate(database);
+  database = await openTestDatabase();
 });
 afterAll(() => database.close());
 

@@ -5,13 +5,13 @@ import { join } from "node:path";
 import pino from "pino";
 import type { Clock } from "../clock.ts";
 import { readConfig } from "../config.ts";
-import { migrate, openInMemory } from "../db/open.ts";
 import { createFollowers } from "../followers.ts";
 import { openPictures } from "../images/pictures.ts";
 import { createMailer, type Mailer } from "../mail/mailer.ts";
 import { startOutbox } from "../mail/outbox.ts";
 import type { Services } from "../services.ts";
 import { createSigner } from "../tracking/signer.ts";
+import { openTestDatabase } from "./database.ts";
 
 export interface TestClock extends Clock {
   set(now: Date): void;
@@ -39,8 +39,7 @@ export interface TestServices extends Services {
 /** Starts them; `mailer` stands in for the outbox where a test needs its own answers. */
 export async function startTestServices(mailer?: Mailer): Promise<TestServices> {
   const folder = await mkdtemp(join(tmpdir(), "septima-test-"));
-  const database = await openInMemory();
-  await migrate(database);
+  const database = await openTestDatabase();
   const clock = testClock();
   const outbox = await startOutbox(database, clock, 0);
   const own = createMailer(outbox.address);

@@ -64,6 +64,7 @@ export function beginWriting(
       tagWords: (tag) => tagWords(tag, composer.reader, String(composer.doc.root.props.lang)),
       attributes: { role: "textbox", "aria-label": field.label, "aria-multiline": "true" },
       seq: composer.session.seq,
+      onTyping: composer.session.typing,
       onSteps: (steps, base, mine) => composer.session.write({ node, path, steps, base, mine }),
       onHistory: (what) => void composer.session[what](),
       onUpdate: handlers.onUpdate,

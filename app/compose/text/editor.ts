@@ -20,6 +20,8 @@ export interface TextEditorOptions {
   readonly seq: () => number;
   /** Called when hands rest, and when writing ends: the steps, the state they began on, the text now. */
   readonly onSteps: (steps: Json[], base: number, text: TextJson) => void;
+  /** Called when the first of steps yet to be sent is made. */
+  readonly onTyping?: () => void;
   /** Called for undo and redo, which are the document's, not the field's. */
   readonly onHistory?: (what: "undo" | "redo") => void;
   /** Called at every change of text or selection. */
@@ -175,7 +177,10 @@ export function createTextEditor(
     dispatchTransaction(transaction) {
       view.updateState(view.state.apply(transaction));
       if (transaction.docChanged) {
-        if (waiting.length === 0) base = options.seq();
+        if (waiting.length === 0) {
+          base = options.seq();
+          options.onTyping?.();
+        }
         waiting.push(...transaction.steps.map((step) => step.toJSON() as Json));
         clearTimeout(timer);
         timer = setTimeout(flush, REST_MS);

@@ -50,6 +50,9 @@ export function LineInput({
         "aria-describedby": `${id}-about`,
       },
       seq: session.seq,
+      onTyping: () => {
+        if (latest.current.at) session.typing();
+      },
       onSteps: (steps, base, mine) => {
         if (latest.current.at) session.write({ ...latest.current.at, steps, base, mine });
       },
