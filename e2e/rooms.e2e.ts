@@ -43,6 +43,37 @@ it("moves a block by its grip, and lets Escape call a drag off", async () => {
   expect(text.indexOf("Read more")).toBeLessThan(text.indexOf("What this email is about"));
 }, 60_000);
 
+it("writes on the narrow sheet, with bold words and a link", async () => {
+  await studio.newCampaign("On narrow", "Template: Calm newsletter");
+  const text = 'div[data-text="words"]';
+  await studio.clickIn("narrow", text, 2);
+  await studio.find("[role=toolbar]");
+  await studio.selectAll();
+  await studio.press("Come ");
+  await studio.click("Bold");
+  await studio.press("soon");
+  await studio.selectAll();
+  await studio.click("Link");
+  await studio.fill("Address", "ftp://larkmoor.example");
+  await studio.click("Link the words");
+  await studio.sees("A web address begins with https://");
+  await studio.fill("Address", "https://larkmoor.example/soon");
+  await studio.click("Link the words");
+  await studio.until("the text to have the focus again", () =>
+    studio.run(
+      "return document.querySelectorAll('iframe')[1].contentDocument.activeElement?.classList.contains('ProseMirror')",
+    ),
+  );
+  await studio.press(Key.ESCAPE);
+  await studio.saved();
+  await studio.sheetShows("wide", "Come soon");
+  const html = await studio.run<string>(
+    "return [...document.querySelector('iframe').contentDocument.querySelectorAll('div[data-text=words]')].map(e => e.innerHTML).join()",
+  );
+  expect(html).toContain('href="https://larkmoor.example/soon"');
+  expect(html).toMatch(/<strong>soon<\/strong>/);
+});
+
 it("leads from a finding to the spot", async () => {
   const path = await studio.newCampaign("Findings", "Template: Calm newsletter");
   await studio.go(`${path}/proof`);

@@ -85,7 +85,7 @@ export function ComposerView(props: ComposerProps) {
     [readingAs],
   );
   const [selected, setSelected] = useState<string | null>(props.selected ?? "envelope");
-  const [writing, setWriting] = useState<string | null>(null);
+  const [writing, setWriting] = useState<Composer["writing"]>(null);
   const [sheets, setSheets] = useState<Sheets>("both");
   const [picturesOff, setPicturesOff] = useState(false);
   const [hovered, setHovered] = useState<string | null>(null);
@@ -100,7 +100,7 @@ export function ComposerView(props: ComposerProps) {
 
   const select = useCallback((id: string | null) => {
     setSelected(id);
-    setWriting((now) => (now === id ? now : null));
+    setWriting((now) => (now?.node === id ? now : null));
   }, []);
   const run = useCallback(
     (doing: Doing | null) => {
@@ -121,7 +121,7 @@ export function ComposerView(props: ComposerProps) {
       conflicted: state.conflict !== null,
       load,
       select,
-      write: setWriting,
+      write: (id, on) => setWriting(id === null ? null : { node: id, on: on ?? null }),
       edit: session.edit,
       run,
       add: (what) => run(putDown(doc, what, placeFor(doc, what, selected))),
@@ -211,6 +211,7 @@ export function ComposerView(props: ComposerProps) {
       picturesOff={picturesOff}
       landing={landing?.sheet === name ? landing.at : null}
       hovered={hovered}
+      answers={name === "wide" || sheets === "narrow"}
       onHover={setHovered}
       onView={onView[name]}
     />
@@ -266,7 +267,7 @@ export function ComposerView(props: ComposerProps) {
         </div>
         <DragOverlay dropAnimation={null}>
           {load && (
-            <span className="inline-block rounded-md border border-plum bg-sheet px-2.5 py-1 text-[12px] font-semibold opacity-90">
+            <span className="inline-block translate-x-4 translate-y-5 rounded-md border border-plum bg-sheet px-2.5 py-1 text-[12px] font-semibold opacity-90">
               {labelOfLoad(load, doc)}
             </span>
           )}

@@ -8,6 +8,8 @@ import type { Doing, Load } from "./actions.ts";
 import type { Session } from "./session.ts";
 import type { ReaderChoice } from "./wire.ts";
 
+export type SheetName = "wide" | "narrow";
+
 export interface Composer {
   readonly session: Session;
   readonly doc: EmailDocument;
@@ -18,13 +20,14 @@ export interface Composer {
   /** `envelope`, or the id of a node; null selects nothing. */
   readonly selected: string | null;
   /** The text being written on a sheet. */
-  readonly writing: string | null;
+  readonly writing: { readonly node: string; readonly on: SheetName | null } | null;
   /** Two people wrote in one text, and a choice is open. */
   readonly conflicted: boolean;
   /** What is being dragged. */
   readonly load: Load | null;
   select(id: string | null): void;
-  write(id: string | null): void;
+  /** Asks for a text to be written: on a sheet, or on whichever answers. */
+  write(id: string | null, on?: SheetName): void;
   edit(edit: Edit): boolean;
   /** Does it and selects what it says; nothing where it is null. */
   run(doing: Doing | null): void;

@@ -282,6 +282,15 @@ function EmailSettings() {
   );
 }
 
+/** What a step of the path is called: bands by their names, columns by their numbers. */
+function stepName(path: readonly DocNode[], i: number): string {
+  const node = path[i]!;
+  if (node.type === "band") return nameOf(node);
+  const among = path[i - 1]?.children ?? [];
+  if (node.type !== "column" || among.length === 1) return labelOf(node);
+  return `${labelOf(node)} ${among.indexOf(node) + 1}`;
+}
+
 export function SettingsPanel() {
   const { doc, selected, select, run } = useComposer();
   const node = selected && selected !== "envelope" ? find(doc, selected)?.node : undefined;
@@ -304,14 +313,14 @@ export function SettingsPanel() {
               <span key={one.id} className="flex gap-1">
                 {i > 0 && <span aria-hidden>›</span>}
                 {one === node ? (
-                  <strong aria-current="true">{labelOf(one)}</strong>
+                  <strong aria-current="true">{stepName(path, i)}</strong>
                 ) : (
                   <button
                     type="button"
                     className="hover:text-plum hover:underline"
                     onClick={() => select(one.id)}
                   >
-                    {one.type === "band" ? nameOf(one) : labelOf(one)}
+                    {stepName(path, i)}
                   </button>
                 )}
               </span>

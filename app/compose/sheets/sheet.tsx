@@ -2,7 +2,7 @@
 import { useCallback, useEffect, useRef, useState } from "react";
 import { find, valueAt } from "#core/document/index.ts";
 import type { TextJson } from "#core/text/index.ts";
-import { useComposer } from "../context.ts";
+import { type SheetName, useComposer } from "../context.ts";
 import { handleKey } from "../keys/keys.ts";
 import type { Landing } from "../landing.ts";
 import { Overlay } from "../overlay/overlay.tsx";
@@ -11,7 +11,7 @@ import { SheetView } from "./view.ts";
 import { beginWriting, type Writing } from "./writing.ts";
 
 export interface SheetProps {
-  readonly name: "wide" | "narrow";
+  readonly name: SheetName;
   /** Pixels of the email's window, and how much it is scaled. */
   readonly width: number;
   readonly scale: number;
@@ -19,12 +19,16 @@ export interface SheetProps {
   readonly landing: Landing | null;
   readonly hovered: string | null;
   onHover(id: string | null): void;
+  /** Begins writing when that is asked for from outside the sheets. */
+  readonly answers: boolean;
   /** Hands the view out, for finding landing spots. */
   onView(view: SheetView | null): void;
 }
 
+const other = (name: SheetName): SheetName => (name === "wide" ? "narrow" : "wide");
+
 export function Sheet(props: SheetProps) {
-  const { name, width, scale, picturesOff, landing, hovered, onHover, onView } = props;
+  const { name, width, scale, picturesOff, landing, hovered, answers, onHover, onView } = props;
   const composer = useComposer();
   const frame = useRef<HTMLIFrameElement>(null);
   const [view, setView] = useState<SheetView | null>(null);
@@ -83,9 +87,10 @@ export function Sheet(props: SheetProps) {
     setWriting(null);
     setAskingTag(false);
     ended.end();
-    latest.current.write(null);
+    // Where the other sheet has taken over, there is nothing to call off.
+    if (latest.current.writing?.on !== other(name)) latest.current.write(null);
     measure();
-  }, [measure]);
+  }, [measure, name]);
 
   const begin = useCallback(
     (node: string, at: { x: number; y: number } | null) => {
@@ -117,9 +122,9 @@ export function Sheet(props: SheetProps) {
       });
       current.current = begun;
       setWriting(begun);
-      latest.current.write(node);
+      latest.current.write(node, name);
     },
-    [view, endWriting, measure],
+    [view, name, endWriting, measure],
   );
 
   useEffect(() => {
@@ -154,12 +159,13 @@ export function Sheet(props: SheetProps) {
     };
   }, [view, begin, onHover]);
 
-  // Asked to write from outside (Enter in the running order): the wide sheet, or the only one, answers.
+  // Asked to write from outside (Enter in the running order): one of the sheets answers.
   useEffect(() => {
-    const { writing: asked } = composer;
-    if (asked && asked !== current.current?.node && name === "wide") begin(asked, null);
-    if (!asked && current.current && current.current.node !== composer.selected) endWriting();
-  }, [composer, name, begin, endWriting]);
+    const { writing: asked, selected } = composer;
+    const mine = asked && (asked.on === name || (asked.on === null && answers));
+    if (mine && asked.node !== current.current?.node) begin(asked.node, null);
+    else if (current.current && !mine && (asked || current.current.node !== selected)) endWriting();
+  }, [composer, name, answers, begin, endWriting]);
 
   const { conflicted } = composer;
   useEffect(() => {
