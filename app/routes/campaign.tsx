@@ -4,7 +4,7 @@ import { parseWithZod } from "@conform-to/zod/v4";
 import { useState } from "react";
 import { data, Form, Link, NavLink, Outlet, useOutletContext } from "react-router";
 import { z } from "zod";
-import { LIMITS } from "#core/limits.ts";
+import { required } from "#server/forms.ts";
 import { renameCampaign } from "#server/store/campaigns.ts";
 import { standingOf } from "../readiness.ts";
 import { at, campaignOf } from "../request.ts";
@@ -25,7 +25,7 @@ const ROOMS = [
 ] as const;
 
 const nameSchema = z.object({
-  name: z.string("Give it a name.").trim().max(LIMITS.nameLength, "This name is too long."),
+  name: required("Give it a name."),
 });
 
 export const meta = ({ loaderData }: Route.MetaArgs) => [

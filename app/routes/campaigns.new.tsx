@@ -5,8 +5,8 @@ import { z } from "zod";
 import { createBand, createBlock, createColumn, createDocument } from "#core/blocks/index.ts";
 import type { EmailProps } from "#core/blocks/layout.ts";
 import type { EmailDocument } from "#core/document/index.ts";
-import { LIMITS } from "#core/limits.ts";
 import { isBlank, line } from "#core/text/index.ts";
+import { required } from "#server/forms.ts";
 import { newId } from "#server/ids.ts";
 import {
   createCampaign,
@@ -26,10 +26,7 @@ import type { Route } from "./+types/campaigns.new.ts";
 export const meta = () => [{ title: "New campaign · Septima" }];
 
 const schema = z.object({
-  name: z
-    .string("Give it a name that you will find again.")
-    .trim()
-    .max(LIMITS.nameLength, "This name is too long."),
+  name: required("Give it a name that you will find again."),
   from: z.string().regex(/^(blank|template:\w+|campaign:\w+)$/, "Choose what to start from."),
 });
 

@@ -1,10 +1,10 @@
-import { Search } from "lucide-react";
-import { Form, Link, useSubmit } from "react-router";
+import { Link } from "react-router";
 import { z } from "zod";
 import { type CampaignState, listCampaigns } from "#server/store/campaigns.ts";
 import { at, zoneOf } from "../request.ts";
 import { INPUT } from "../ui/field.tsx";
 import { Chip, Empty, Page, PageTitle } from "../ui/page.tsx";
+import { SearchForm } from "../ui/search.tsx";
 import { Table } from "../ui/table.tsx";
 import { ago, dayAndTime } from "../ui/words.ts";
 import type { Route } from "./+types/campaigns.ts";
@@ -46,26 +46,10 @@ export async function loader({ request, context }: Route.LoaderArgs) {
 
 export default function Campaigns({ loaderData }: Route.ComponentProps) {
   const { campaigns, query } = loaderData;
-  const submit = useSubmit();
   return (
     <Page>
       <PageTitle title="Campaigns">
-        <Form
-          method="get"
-          role="search"
-          className="flex gap-2"
-          onChange={(event) => submit(event.currentTarget, { replace: true })}
-        >
-          <label className="relative">
-            <span className="sr-only">Search campaigns</span>
-            <Search className="absolute top-2 left-2 size-4 text-ink-3" aria-hidden />
-            <input
-              name="search"
-              defaultValue={query.search}
-              placeholder="Search by name"
-              className={`${INPUT} w-56 pl-7.5`}
-            />
-          </label>
+        <SearchForm label="Search campaigns" hint="Search by name" search={query.search}>
           <label>
             <span className="sr-only">State</span>
             <select name="state" defaultValue={query.state ?? ""} className={INPUT}>
@@ -77,7 +61,7 @@ export default function Campaigns({ loaderData }: Route.ComponentProps) {
               ))}
             </select>
           </label>
-        </Form>
+        </SearchForm>
       </PageTitle>
       {campaigns.length === 0 ? (
         <Empty title={query.search || query.state ? "No campaign is like that" : "No campaign yet"}>

@@ -23,7 +23,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     to: to.map((address) => address.text).join(", "),
     when: parsed.date ? dayAndTime(parsed.date, await zoneOf(context)) : "",
     text: parsed.text ?? "",
-    headers: parsed.headerLines.map(({ line }) => line),
+    headers: parsed.headerLines.map(({ line }) => line).join("\n"),
     source: source.toString("utf8").slice(0, 400_000),
   };
 }
@@ -38,7 +38,7 @@ const PRE =
   "max-h-[68vh] overflow-auto rounded-md border bg-sheet p-4 font-mono text-[12px] whitespace-pre-wrap break-words";
 
 export default function Message({ loaderData }: Route.ComponentProps) {
-  const { id, subject, from, to, when, text, headers, source } = loaderData;
+  const { id, subject, from, to, when } = loaderData;
   return (
     <Page>
       <Link to="/outbox" className="link">
@@ -71,24 +71,14 @@ export default function Message({ loaderData }: Route.ComponentProps) {
             className="h-[68vh] w-full rounded-md border bg-[#ffffff]"
           />
         </Tabs.Content>
-        <Tabs.Content value="text">
-          {/* biome-ignore lint/a11y/noNoninteractiveTabindex: a scrolling region must be reachable by keyboard */}
-          <pre className={PRE} tabIndex={0}>
-            {text}
-          </pre>
-        </Tabs.Content>
-        <Tabs.Content value="headers">
-          {/* biome-ignore lint/a11y/noNoninteractiveTabindex: a scrolling region must be reachable by keyboard */}
-          <pre className={PRE} tabIndex={0}>
-            {headers.join("\n")}
-          </pre>
-        </Tabs.Content>
-        <Tabs.Content value="source">
-          {/* biome-ignore lint/a11y/noNoninteractiveTabindex: a scrolling region must be reachable by keyboard */}
-          <pre className={PRE} tabIndex={0}>
-            {source}
-          </pre>
-        </Tabs.Content>
+        {(["text", "headers", "source"] as const).map((part) => (
+          <Tabs.Content key={part} value={part}>
+            {/* biome-ignore lint/a11y/noNoninteractiveTabindex: a scrolling region must be reachable by keyboard */}
+            <pre className={PRE} tabIndex={0}>
+              {loaderData[part]}
+            </pre>
+          </Tabs.Content>
+        ))}
       </Tabs.Root>
     </Page>
   );

@@ -1,10 +1,9 @@
-import { Search } from "lucide-react";
-import { Form, Link, useSubmit } from "react-router";
+import { Link } from "react-router";
 import { LIMITS } from "#core/limits.ts";
 import { pageOfMessages } from "#server/store/outbox.ts";
 import { at, pageNumber, zoneOf } from "../request.ts";
-import { INPUT } from "../ui/field.tsx";
 import { Chip, Empty, Page, Pager, PageTitle } from "../ui/page.tsx";
+import { SearchForm } from "../ui/search.tsx";
 import { Table } from "../ui/table.tsx";
 import { ago, count } from "../ui/words.ts";
 import type { Route } from "./+types/outbox.ts";
@@ -39,7 +38,6 @@ const OUTCOMES = {
 
 export default function Outbox({ loaderData }: Route.ComponentProps) {
   const { messages, search, page, pages, total, elsewhere } = loaderData;
-  const submit = useSubmit();
   return (
     <Page>
       <PageTitle
@@ -50,22 +48,7 @@ export default function Outbox({ loaderData }: Route.ComponentProps) {
             : "The mail service that ships with Septima: it delivers nowhere, and keeps what it was handed."
         }
       >
-        <Form
-          method="get"
-          role="search"
-          onChange={(event) => submit(event.currentTarget, { replace: true })}
-        >
-          <label className="relative block">
-            <span className="sr-only">Search messages</span>
-            <Search className="absolute top-2 left-2 size-4 text-ink-3" aria-hidden />
-            <input
-              name="search"
-              defaultValue={search}
-              placeholder="Address or subject"
-              className={`${INPUT} w-64 pl-7.5`}
-            />
-          </label>
-        </Form>
+        <SearchForm label="Search messages" hint="Address or subject" search={search} />
       </PageTitle>
       {messages.length === 0 ? (
         <Empty title={search ? "No message is like that" : "No message yet"}>

@@ -1,13 +1,11 @@
-import { Search } from "lucide-react";
-import { Form, useSubmit } from "react-router";
 import { LIMITS } from "#core/limits.ts";
 import { describe } from "#core/rules/index.ts";
 import { people as peopleNow } from "#server/people.ts";
 import { countMailable, countSources, getLists } from "#server/store/audience.ts";
 import { pageOfContacts } from "#server/store/contacts.ts";
 import { at, pageNumber } from "../request.ts";
-import { INPUT } from "../ui/field.tsx";
 import { Chip, Empty, Page, Pager, PageTitle } from "../ui/page.tsx";
+import { SearchForm } from "../ui/search.tsx";
 import { Table } from "../ui/table.tsx";
 import { count, people, percent } from "../ui/words.ts";
 import type { Route } from "./+types/people.ts";
@@ -54,28 +52,12 @@ const SHOWN = ["first_name", "last_name", "site", "membership", "language"];
 
 export default function People({ loaderData }: Route.ComponentProps) {
   const { contacts, fields, lists, segments, search, page, pages, total, mailable } = loaderData;
-  const submit = useSubmit();
   const shown = fields.filter((field) => SHOWN.includes(field.id));
   const columns = shown.length ? shown : fields.slice(0, 5);
   return (
     <Page wide>
       <PageTitle title="People" about={`${people(mailable)} can be mailed.`}>
-        <Form
-          method="get"
-          role="search"
-          onChange={(event) => submit(event.currentTarget, { replace: true })}
-        >
-          <label className="relative block">
-            <span className="sr-only">Search contacts</span>
-            <Search className="absolute top-2 left-2 size-4 text-ink-3" aria-hidden />
-            <input
-              name="search"
-              defaultValue={search}
-              placeholder="Name, address, anything"
-              className={`${INPUT} w-64 pl-7.5`}
-            />
-          </label>
-        </Form>
+        <SearchForm label="Search contacts" hint="Name, address, anything" search={search} />
       </PageTitle>
       <div className="grid grid-cols-[1fr_320px] gap-11">
         <section aria-label="Contacts">

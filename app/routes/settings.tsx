@@ -12,6 +12,7 @@ import {
   themeSchema,
 } from "#core/theme/theme.ts";
 import { DatabaseError } from "#server/db/database.ts";
+import { required } from "#server/forms.ts";
 import {
   getSettings,
   mailAddressSchema,
@@ -29,7 +30,7 @@ import type { Route } from "./+types/settings.ts";
 export const meta = () => [{ title: "Settings · Septima" }];
 
 const accountSchema = z.object({
-  name: z.string("Write your name.").trim().min(1).max(120),
+  name: required("Write your name."),
   email: mailAddressSchema,
   password: z.string().min(10, "At least 10 characters.").max(200).optional(),
 });

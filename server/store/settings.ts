@@ -5,6 +5,7 @@ import { LIMITS } from "#core/limits.ts";
 import { MAIL_ADDRESS } from "#core/text/index.ts";
 import { STANDARD_THEME, themeSchema } from "#core/theme/theme.ts";
 import type { Sql } from "../db/database.ts";
+import { required } from "../forms.ts";
 
 export const mailAddressSchema = z
   .string("Write a mail address.")
@@ -13,9 +14,9 @@ export const mailAddressSchema = z
   .regex(MAIL_ADDRESS, "This is not a mail address.");
 
 export const senderSchema = z.object({
-  brandName: z.string("Write the name readers know you by.").trim().min(1).max(LIMITS.nameLength),
+  brandName: required("Write the name readers know you by."),
   postalAddress: z.string().trim().max(500).default(""),
-  fromName: z.string("Write who the email is from.").trim().min(1).max(LIMITS.nameLength),
+  fromName: required("Write who the email is from."),
   fromAddress: mailAddressSchema,
   replyTo: z.union([z.literal(""), mailAddressSchema]).default(""),
   zone: z

@@ -1,9 +1,9 @@
 /** The strip over the sheets: whose eyes, which sheets, pictures on or off. */
 import { Command } from "cmdk";
 import { ChevronLeft, ChevronRight, Columns2, ImageOff, Monitor, Smartphone } from "lucide-react";
-import { Popover } from "radix-ui";
 import { useEffect, useState } from "react";
 import { IconButton } from "../../ui/button.tsx";
+import { Popover } from "../../ui/popover.tsx";
 import { Segmented } from "../../ui/segmented.tsx";
 import type { ReaderChoice } from "../wire.ts";
 
@@ -38,52 +38,52 @@ export function ReaderSearch({
     };
   }, [open, search]);
   return (
-    <Popover.Root open={open} onOpenChange={setOpen}>
-      <Popover.Trigger className="flex min-w-0 items-center gap-2 rounded-md px-1.5 py-1 hover:bg-bench">
-        <span className="truncate font-semibold" data-reading-as>
-          {reader?.name ?? "nobody"}
-        </span>
-        {reader?.about && (
-          <span className="truncate rounded-full bg-bench px-2 text-[11px] font-semibold text-ink-2">
-            {reader.about}
-          </span>
-        )}
-      </Popover.Trigger>
-      <Popover.Portal>
-        <Popover.Content
-          align="start"
-          sideOffset={6}
-          className="z-50 rounded-md border border-line-strong bg-paper"
+    <Popover
+      open={open}
+      onOpenChange={setOpen}
+      trigger={
+        <button
+          type="button"
+          className="flex min-w-0 items-center gap-2 rounded-md px-1.5 py-1 hover:bg-bench"
         >
-          <Command label="Contacts" shouldFilter={false} className="w-72">
-            <Command.Input
-              autoFocus
-              value={search}
-              onValueChange={setSearch}
-              placeholder="Find a contact"
-              className="w-full border-b bg-transparent px-3 py-2 outline-none"
-            />
-            <Command.List className="max-h-72 overflow-auto p-1">
-              <Command.Empty className="px-2 py-3 text-ink-3">Nobody is like that.</Command.Empty>
-              {found.map((one) => (
-                <Command.Item
-                  key={one.id}
-                  value={String(one.id)}
-                  onSelect={() => {
-                    onReader(one);
-                    setOpen(false);
-                  }}
-                  className="flex cursor-pointer justify-between gap-3 rounded-md px-2 py-1.5 data-[selected=true]:bg-plum-soft"
-                >
-                  <span className="font-semibold">{one.name}</span>
-                  <span className="truncate text-ink-3">{one.about}</span>
-                </Command.Item>
-              ))}
-            </Command.List>
-          </Command>
-        </Popover.Content>
-      </Popover.Portal>
-    </Popover.Root>
+          <span className="truncate font-semibold" data-reading-as>
+            {reader?.name ?? "nobody"}
+          </span>
+          {reader?.about && (
+            <span className="truncate rounded-full bg-bench px-2 text-[11px] font-semibold text-ink-2">
+              {reader.about}
+            </span>
+          )}
+        </button>
+      }
+    >
+      <Command label="Contacts" shouldFilter={false} className="w-72">
+        <Command.Input
+          autoFocus
+          value={search}
+          onValueChange={setSearch}
+          placeholder="Find a contact"
+          className="w-full border-b bg-transparent px-3 py-2 outline-none"
+        />
+        <Command.List className="max-h-72 overflow-auto p-1">
+          <Command.Empty className="px-2 py-3 text-ink-3">Nobody is like that.</Command.Empty>
+          {found.map((one) => (
+            <Command.Item
+              key={one.id}
+              value={String(one.id)}
+              onSelect={() => {
+                onReader(one);
+                setOpen(false);
+              }}
+              className="flex cursor-pointer justify-between gap-3 rounded-md px-2 py-1.5 data-[selected=true]:bg-plum-soft"
+            >
+              <span className="font-semibold">{one.name}</span>
+              <span className="truncate text-ink-3">{one.about}</span>
+            </Command.Item>
+          ))}
+        </Command.List>
+      </Command>
+    </Popover>
   );
 }
 

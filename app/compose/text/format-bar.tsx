@@ -2,11 +2,11 @@
 import clsx from "clsx";
 import { Bold, Italic, Link2, List, ListOrdered, Underline } from "lucide-react";
 import type { Command } from "prosemirror-state";
-import { Popover } from "radix-ui";
 import { useState } from "react";
 import { type Link, line, plainLine, type TextKind, webAddressProblem } from "#core/text/index.ts";
 import { Button } from "../../ui/button.tsx";
 import { Field, INPUT } from "../../ui/field.tsx";
+import { Popover } from "../../ui/popover.tsx";
 import { commands, hasMark, linkAt, setLink, type TextEditor } from "./editor.ts";
 import { TagMenu } from "./tag-menu.tsx";
 
@@ -58,53 +58,50 @@ function LinkTool({ editor, onOpen }: { editor: TextEditor; onOpen: (open: boole
     editor.view.focus();
   };
   return (
-    <Popover.Root open={open} onOpenChange={change}>
-      <Popover.Anchor asChild>
+    <Popover
+      open={open}
+      onOpenChange={change}
+      keepFocus
+      anchor={
         <span>
           <Tool label="Link" on={current !== null} onClick={() => change(!open)}>
             <Link2 />
           </Tool>
         </span>
-      </Popover.Anchor>
-      <Popover.Portal>
-        <Popover.Content
-          sideOffset={8}
-          className="z-50 w-72 rounded-md border border-line-strong bg-paper p-3"
+      }
+    >
+      <form
+        className="flex w-72 flex-col gap-2 p-3"
+        onSubmit={(event) => {
+          event.preventDefault();
+          const to = line(address.trim());
+          const problem = webAddressProblem(to);
+          if (problem || address.trim() === "") setError(problem ?? "Write an address.");
+          else apply({ kind: "web", address: to });
+        }}
+      >
+        <Field
+          label="Address"
+          errors={error ? [error] : null}
+          hint={editor.view.state.selection.empty ? "Select some words first." : undefined}
         >
-          <form
-            className="flex flex-col gap-2"
-            onSubmit={(event) => {
-              event.preventDefault();
-              const to = line(address.trim());
-              const problem = webAddressProblem(to);
-              if (problem || address.trim() === "") setError(problem ?? "Write an address.");
-              else apply({ kind: "web", address: to });
-            }}
-          >
-            <Field
-              label="Address"
-              errors={error ? [error] : null}
-              hint={editor.view.state.selection.empty ? "Select some words first." : undefined}
-            >
-              {(ids) => (
-                <input
-                  {...ids}
-                  value={address}
-                  onChange={(event) => setAddress(event.target.value)}
-                  className={INPUT}
-                />
-              )}
-            </Field>
-            <div className="flex gap-2">
-              <Button type="submit" primary disabled={editor.view.state.selection.empty}>
-                Link the words
-              </Button>
-              {current && <Button onClick={() => apply(null)}>Take it away</Button>}
-            </div>
-          </form>
-        </Popover.Content>
-      </Popover.Portal>
-    </Popover.Root>
+          {(ids) => (
+            <input
+              {...ids}
+              value={address}
+              onChange={(event) => setAddress(event.target.value)}
+              className={INPUT}
+            />
+          )}
+        </Field>
+        <div className="flex gap-2">
+          <Button type="submit" primary disabled={editor.view.state.selection.empty}>
+            Link the words
+          </Button>
+          {current && <Button onClick={() => apply(null)}>Take it away</Button>}
+        </div>
+      </form>
+    </Popover>
   );
 }
 

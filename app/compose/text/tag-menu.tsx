@@ -1,12 +1,12 @@
 /** Choosing a merge tag: search among the fields, then a fallback and a format. */
 import { Command } from "cmdk";
 import { Braces } from "lucide-react";
-import { Popover } from "radix-ui";
-import { type ReactNode, useState } from "react";
+import { useState } from "react";
 import type { Field } from "#core/rules/index.ts";
 import type { Tag, TagFormat } from "#core/text/index.ts";
 import { Button } from "../../ui/button.tsx";
 import { Field as FormField, INPUT } from "../../ui/field.tsx";
+import { Popover } from "../../ui/popover.tsx";
 import { useComposer } from "../context.ts";
 
 const FORMATS: Record<string, readonly { label: string; format: TagFormat | null }[]> = {
@@ -124,42 +124,34 @@ export function TagMenu({
   open,
   onOpenChange,
   onChoose,
-  trigger,
 }: {
   open: boolean;
   onOpenChange: (open: boolean) => void;
   onChoose: (tag: Tag) => void;
-  trigger?: ReactNode;
 }) {
   return (
-    <Popover.Root open={open} onOpenChange={onOpenChange}>
-      <Popover.Trigger asChild>
-        {trigger ?? (
-          <button
-            type="button"
-            aria-label="Put in a merge tag"
-            title="Put in a merge tag ({ or Ctrl+M)"
-            className="flex-none rounded p-0.5 text-ink-2 hover:bg-bench hover:text-plum"
-          >
-            <Braces className="size-3.5" />
-          </button>
-        )}
-      </Popover.Trigger>
-      <Popover.Portal>
-        <Popover.Content
-          align="end"
-          sideOffset={6}
-          className="z-50 rounded-md border border-line-strong bg-paper"
-          onCloseAutoFocus={(event) => event.preventDefault()}
+    <Popover
+      open={open}
+      onOpenChange={onOpenChange}
+      align="end"
+      keepFocus
+      trigger={
+        <button
+          type="button"
+          aria-label="Put in a merge tag"
+          title="Put in a merge tag ({ or Ctrl+M)"
+          className="flex-none rounded p-0.5 text-ink-2 hover:bg-bench hover:text-plum"
         >
-          <TagChooser
-            onChoose={(tag) => {
-              onChoose(tag);
-              onOpenChange(false);
-            }}
-          />
-        </Popover.Content>
-      </Popover.Portal>
-    </Popover.Root>
+          <Braces className="size-3.5" />
+        </button>
+      }
+    >
+      <TagChooser
+        onChoose={(tag) => {
+          onChoose(tag);
+          onOpenChange(false);
+        }}
+      />
+    </Popover>
   );
 }

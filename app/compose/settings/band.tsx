@@ -1,0 +1,71 @@
+/** Settings of a band: its name and columns, style, spacing. */
+import { type BandProps, bandControls } from "#core/blocks/layout.ts";
+import type { DocNode } from "#core/document/index.ts";
+import { LIMITS } from "#core/limits.ts";
+import { Field, INPUT } from "../../ui/field.tsx";
+import { Segmented } from "../../ui/segmented.tsx";
+import { setColumns } from "../actions.ts";
+import { useComposer } from "../context.ts";
+import { Controls } from "./controls/index.tsx";
+import { NumberInput } from "./controls/number.tsx";
+import { PaddingFields, Section, Shown } from "./parts.tsx";
+
+export function BandSettings({ node }: { node: DocNode }) {
+  const { doc, edit } = useComposer();
+  const props = node.props as unknown as BandProps;
+  return (
+    <>
+      <Section title="Content">
+        <Field label="Name">
+          {(ids) => (
+            <input
+              {...ids}
+              key={`${node.id}${props.name}`}
+              defaultValue={props.name}
+              maxLength={LIMITS.nameLength}
+              className={INPUT}
+              onBlur={(event) => {
+                const value = event.target.value.trim();
+                if (value !== props.name)
+                  edit({ type: "set", node: node.id, path: ["name"], value });
+              }}
+            />
+          )}
+        </Field>
+        <div className="flex items-center justify-between">
+          <span className="text-[11.5px] text-ink-2">Columns</span>
+          <Segmented
+            label="Columns"
+            value={String(node.children.length)}
+            options={["1", "2", "3", "4"].map((value) => ({ value, label: value }))}
+            onChange={(value) => {
+              const change = setColumns(doc, node.id, Number(value));
+              if (change) edit(change);
+            }}
+          />
+        </div>
+        {node.children.length > 1 && (
+          <div className="grid grid-cols-4 gap-1.5">
+            {node.children.map((column, i) => (
+              <NumberInput
+                key={column.id}
+                label={`Share ${i + 1}`}
+                value={column.props.share as number}
+                min={1}
+                max={100}
+                onValue={(value) => edit({ type: "set", node: column.id, path: ["share"], value })}
+              />
+            ))}
+          </div>
+        )}
+      </Section>
+      <Section title="Style">
+        <Controls node={node} controls={bandControls} />
+      </Section>
+      <Section title="Spacing">
+        <PaddingFields node={node} path={["padding"]} value={props.padding} />
+      </Section>
+      <Shown node={node} />
+    </>
+  );
+}

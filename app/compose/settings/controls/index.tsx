@@ -1,0 +1,46 @@
+/** The controls that block types ask for: one file a kind, and a line here. */
+import type { DocNode } from "#core/document/index.ts";
+import type { Control } from "#core/kinds/kind.ts";
+import { ChoiceControl } from "./choice.tsx";
+import { ColourControl } from "./colour.tsx";
+import { LineControl } from "./line.tsx";
+import { LinkControl } from "./link.tsx";
+import { NumberControl } from "./number.tsx";
+import { PictureControl } from "./picture.tsx";
+import { SwitchControl } from "./switch.tsx";
+
+/** One control of a block's settings. */
+export function ControlView({ node, control }: { node: DocNode; control: Control }) {
+  switch (control.control) {
+    case "line":
+      return <LineControl node={node} control={control} />;
+    case "link":
+      return <LinkControl node={node} control={control} />;
+    case "picture":
+      return <PictureControl node={node} control={control} />;
+    case "colour":
+      return <ColourControl node={node} control={control} />;
+    case "number":
+      return <NumberControl node={node} control={control} />;
+    case "choice":
+      return <ChoiceControl node={node} control={control} />;
+    case "switch":
+      return <SwitchControl node={node} control={control} />;
+    case "onSheet":
+      return <p className="text-[12px] text-ink-3">{control.label}</p>;
+  }
+}
+
+/** Numbers and choices stand two to a line, everything else has a line of its own. */
+export function Controls({ node, controls }: { node: DocNode; controls: readonly Control[] }) {
+  const half = (control: Control) => control.control === "number" || control.control === "choice";
+  return (
+    <div className="grid grid-cols-2 gap-2.5">
+      {controls.map((control, i) => (
+        <div key={i} className={half(control) ? "" : "col-span-2"}>
+          <ControlView node={node} control={control} />
+        </div>
+      ))}
+    </div>
+  );
+}

@@ -1,0 +1,95 @@
+/** Settings of the email itself: its envelope, width and language. */
+import { useState } from "react";
+import type { EmailProps } from "#core/blocks/layout.ts";
+import { LIMITS } from "#core/limits.ts";
+import { MAIL_ADDRESS } from "#core/text/index.ts";
+import { Field, INPUT } from "../../ui/field.tsx";
+import { useComposer } from "../context.ts";
+import { LineInput } from "../text/line-input.tsx";
+import { NumberInput } from "./controls/number.tsx";
+import { Section } from "./parts.tsx";
+
+/** A mail address of the envelope, saved when it is right. */
+function AddressField({ name, label }: { name: "fromAddress" | "replyTo"; label: string }) {
+  const { doc, edit } = useComposer();
+  const stored = (doc.root.props as unknown as EmailProps).envelope[name];
+  const [error, setError] = useState<string | null>(null);
+  return (
+    <Field label={label} errors={error ? [error] : null}>
+      {(ids) => (
+        <input
+          {...ids}
+          key={stored}
+          defaultValue={stored}
+          type="email"
+          maxLength={LIMITS.addressLength}
+          className={INPUT}
+          onBlur={(event) => {
+            const value = event.target.value.trim();
+            const wrong = value !== "" && !MAIL_ADDRESS.test(value);
+            setError(wrong ? "This is not a mail address." : null);
+            if (!wrong && value !== stored) {
+              edit({ type: "set", node: doc.root.id, path: ["envelope", name], value });
+            }
+          }}
+        />
+      )}
+    </Field>
+  );
+}
+
+export function EnvelopeSettings() {
+  const { doc } = useComposer();
+  const { envelope } = doc.root.props as unknown as EmailProps;
+  const text = (name: "fromName" | "subject" | "preview", label: string, hint?: string) => (
+    <LineInput
+      label={label}
+      hint={hint}
+      text={envelope[name]}
+      at={{ node: doc.root.id, path: ["envelope", name] }}
+    />
+  );
+  return (
+    <Section title="Envelope">
+      {text("subject", "Subject", "Small phones show about 40 characters.")}
+      {text("preview", "Preview text", "Stands behind the subject in the inbox.")}
+      {text("fromName", "From")}
+      <AddressField name="fromAddress" label="From address" />
+      <AddressField name="replyTo" label="Replies go to" />
+    </Section>
+  );
+}
+
+export function EmailSettings() {
+  const { doc, edit } = useComposer();
+  const { width, lang } = doc.root.props as unknown as EmailProps;
+  const { min, max } = LIMITS.emailWidth;
+  return (
+    <Section title="Email">
+      <NumberInput
+        label="Width"
+        unit="px"
+        value={width}
+        min={min}
+        max={max}
+        onValue={(value) => edit({ type: "set", node: doc.root.id, path: ["width"], value })}
+      />
+      <Field label="Language">
+        {(ids) => (
+          <select
+            {...ids}
+            value={lang}
+            className={INPUT}
+            onChange={(event) =>
+              edit({ type: "set", node: doc.root.id, path: ["lang"], value: event.target.value })
+            }
+          >
+            <option value="en-GB">English (United Kingdom)</option>
+            <option value="en-US">English (United States)</option>
+            <option value="fr">French</option>
+          </select>
+        )}
+      </Field>
+    </Section>
+  );
+}

@@ -1,0 +1,39 @@
+import { Popover as Radix } from "radix-ui";
+import type { ReactNode } from "react";
+
+/** A small window at what opened it. `anchor` is used instead of a trigger where a click does more. */
+export function Popover({
+  open,
+  onOpenChange,
+  trigger,
+  anchor,
+  align = "start",
+  keepFocus = false,
+  children,
+}: {
+  open: boolean;
+  onOpenChange: (open: boolean) => void;
+  trigger?: ReactNode;
+  anchor?: ReactNode;
+  align?: "start" | "end";
+  /** The focus stays where it was put when this closes. */
+  keepFocus?: boolean;
+  children: ReactNode;
+}) {
+  return (
+    <Radix.Root open={open} onOpenChange={onOpenChange}>
+      {trigger && <Radix.Trigger asChild>{trigger}</Radix.Trigger>}
+      {anchor && <Radix.Anchor asChild>{anchor}</Radix.Anchor>}
+      <Radix.Portal>
+        <Radix.Content
+          align={align}
+          sideOffset={6}
+          className="z-50 rounded-md border border-line-strong bg-paper"
+          onCloseAutoFocus={(event) => keepFocus && event.preventDefault()}
+        >
+          {children}
+        </Radix.Content>
+      </Radix.Portal>
+    </Radix.Root>
+  );
+}

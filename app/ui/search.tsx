@@ -1,0 +1,39 @@
+import { Search } from "lucide-react";
+import type { ReactNode } from "react";
+import { Form, useSubmit } from "react-router";
+import { INPUT } from "./field.tsx";
+
+/** A search over a list: the list follows while one types. More fields may stand beside it. */
+export function SearchForm({
+  label,
+  hint,
+  search,
+  children,
+}: {
+  label: string;
+  hint: string;
+  search: string;
+  children?: ReactNode;
+}) {
+  const submit = useSubmit();
+  return (
+    <Form
+      method="get"
+      role="search"
+      className="flex gap-2"
+      onChange={(event) => submit(event.currentTarget, { replace: true })}
+    >
+      <label className="relative block">
+        <span className="sr-only">{label}</span>
+        <Search className="absolute top-2 left-2 size-4 text-ink-3" aria-hidden />
+        <input
+          name="search"
+          defaultValue={search}
+          placeholder={hint}
+          className={`${INPUT} w-60 pl-7.5`}
+        />
+      </label>
+      {children}
+    </Form>
+  );
+}
