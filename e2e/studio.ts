@@ -103,8 +103,9 @@ export class Studio {
 
   async fill(name: string, value: string): Promise<void> {
     const field = await this.named(name);
-    await field.clear();
-    await field.sendKeys(value);
+    await field.click();
+    // As a person would: everything is selected and written over.
+    await field.sendKeys(Key.chord(Key.CONTROL, "a"), value);
   }
 
   /** Waits until the page shows some words. */

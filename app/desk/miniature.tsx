@@ -17,6 +17,9 @@ const KINDS: Record<string, Stroke["kind"]> = {
   footer: "words",
   image: "picture",
   button: "button",
+  quote: "words",
+  pictureAndWords: "picture",
+  coupon: "button",
 };
 
 function stroke(block: DocNode, theme: Theme): Stroke {

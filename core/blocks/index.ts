@@ -6,11 +6,14 @@ import { type DocNode, EditError, type EmailDocument, mayHold } from "../documen
 import type { BlockProps } from "../kinds/common.ts";
 import type { BlockGroup, BlockKind, TextField } from "../kinds/kind.ts";
 import { button } from "./button.ts";
+import { coupon } from "./coupon.ts";
 import { divider } from "./divider.ts";
 import { footer } from "./footer.ts";
 import { heading } from "./heading.ts";
 import { image } from "./image.ts";
 import { bandSchema, columnSchema, emailSchema, newBand, newColumn, newEmail } from "./layout.ts";
+import { pictureAndWords } from "./picture-and-words.ts";
+import { quote } from "./quote.ts";
 import { spacer } from "./spacer.ts";
 import { text } from "./text.ts";
 
@@ -18,8 +21,11 @@ import { text } from "./text.ts";
 export const BLOCKS: readonly BlockKind<any>[] = [
   heading,
   text,
+  quote,
   image,
+  pictureAndWords,
   button,
+  coupon,
   divider,
   spacer,
   footer,

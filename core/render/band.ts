@@ -1,8 +1,5 @@
-/**
- * Bands and columns. Columns are inline blocks of a greatest width, which stack by themselves where
- * there is no room; the table-only engine gets the exact widths from ghost tables in conditional
- * comments (shared technique of hand-coders).
- */
+/** Bands, and the columns and blocks in them. */
+import { fixedColumns, stackingColumns } from "../blocks/columns.ts";
 import type { BandProps, ColumnProps } from "../blocks/layout.ts";
 import type { DocNode } from "../document/index.ts";
 import { attrs, css, html, join, type Markup, trusted } from "../text/index.ts";
@@ -27,40 +24,6 @@ function renderColumn(column: DocNode, width: number, context: EmailContext): Ma
   return html`${TABLE} width="100%" style="width:100%">${body}</table>`;
 }
 
-function stacking(band: DocNode, widths: readonly number[], context: EmailContext): Markup {
-  const { valign } = band.props as unknown as BandProps;
-  const inner = widths.reduce((a, b) => a + b, 0);
-  const columns = band.children.map((column, i) => {
-    const width = widths[i]!;
-    const style = css({
-      display: "inline-block",
-      width: "100%",
-      "max-width": `${width}px`,
-      "vertical-align": valign,
-      "font-size": "16px",
-    });
-    const ghost = trusted(
-      i === 0
-        ? `<!--[if mso]><table role="presentation" width="${inner}" border="0" cellpadding="0" cellspacing="0"><tr><td width="${width}" valign="${valign}"><![endif]-->`
-        : `<!--[if mso]></td><td width="${width}" valign="${valign}"><![endif]-->`,
-    );
-    return html`${ghost}<div${mark(column)} class="cl" style="${style}">${renderColumn(column, width, context)}</div>`;
-  });
-  return html`${columns}${trusted("<!--[if mso]></td></tr></table><![endif]-->")}`;
-}
-
-function sideBySide(band: DocNode, widths: readonly number[], context: EmailContext): Markup {
-  const { valign } = band.props as unknown as BandProps;
-  const inner = widths.reduce((a, b) => a + b, 0);
-  const cells = band.children.map((column, i) => {
-    const width = widths[i]!;
-    const percent = `${Math.round((width / inner) * 10000) / 100}%`;
-    const style = css({ width: percent, "vertical-align": valign, padding: "0" });
-    return html`<td${mark(column)}${attrs({ width, valign })} style="${style}">${renderColumn(column, width, context)}</td>`;
-  });
-  return html`${TABLE} width="100%" style="width:100%"><tr>${cells}</tr></table>`;
-}
-
 /** A band as one element, as wide as the window, with the email's width inside. */
 export function renderBand(band: DocNode, context: EmailContext): Markup {
   const props = band.props as unknown as BandProps;
@@ -68,8 +31,15 @@ export function renderBand(band: DocNode, context: EmailContext): Markup {
   const ground = props.background ? resolveColour(props.background, theme) : theme.colours.sheet;
   const outside = props.fullWidth ? ground : theme.colours.ground;
   const widths = columnWidths(band, width);
+  const parts = band.children.map((column, i) => ({
+    width: widths[i]!,
+    html: renderColumn(column, widths[i]!, context),
+    mark: mark(column),
+  }));
   const columns =
-    props.onNarrow === "keep" ? sideBySide(band, widths, context) : stacking(band, widths, context);
+    props.onNarrow === "keep"
+      ? fixedColumns(parts, props.valign)
+      : stackingColumns(parts, props.valign);
   const { top, right, bottom, left } = props.padding;
   const cell = css({
     padding: `${top}px ${right}px ${bottom}px ${left}px`,

@@ -93,7 +93,7 @@ export function Sheet(props: SheetProps) {
   }, [measure, name]);
 
   const begin = useCallback(
-    (node: string, at: { x: number; y: number } | null) => {
+    (node: string, at: Parameters<typeof beginWriting>[3]) => {
       if (!view || current.current?.node === node) return;
       endWriting();
       const begun = beginWriting(view, latest.current, node, at, {
@@ -138,7 +138,9 @@ export function Sheet(props: SheetProps) {
     };
     const doubleClick = (event: MouseEvent) => {
       const id = SheetView.nodeAt(event.target);
-      if (id && !inText(event)) begin(id, { x: event.clientX, y: event.clientY });
+      const text =
+        (event.target as Element).closest<HTMLElement>("[data-text]")?.dataset.text ?? null;
+      if (id && !inText(event)) begin(id, { x: event.clientX, y: event.clientY, text });
     };
     const move = (event: MouseEvent) => onHover(SheetView.nodeAt(event.target));
     const leave = () => onHover(null);

@@ -34,16 +34,17 @@ function writingStyle(composer: Composer, node: string): string {
   return `.writing p{${styles.p}}.writing p:last-child{${styles.pLast}}.writing ul,.writing ol{${styles.list}}.writing li{${styles.li}}.writing li>p{margin:0}.writing a{color:${resolveColour(colour, theme)};text-decoration:underline}`;
 }
 
-/** Begins writing the (first) text of a block on a sheet; null where it has none there. */
+/** Begins writing a text of a block on a sheet, the first where none is named; null where it has none. */
 export function beginWriting(
   view: SheetView,
   composer: Composer,
   node: string,
-  at: { x: number; y: number } | null,
+  at: { x: number; y: number; text: string | null } | null,
   handlers: WritingHandlers,
 ): Writing | null {
   const block = find(composer.doc, node)?.node;
-  const element = view.element(node)?.querySelector<HTMLElement>("[data-text]");
+  const named = at?.text ? `[data-text="${at.text}"]` : "[data-text]";
+  const element = view.element(node)?.querySelector<HTMLElement>(named);
   if (!block || !element) return null;
   const path = (element.dataset.text ?? "").split(".");
   const field = blockKind(block.type)?.texts.find((text) => text.path.join(".") === path.join("."));

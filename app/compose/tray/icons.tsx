@@ -3,12 +3,15 @@ import {
   AlignLeft,
   Heading,
   Image,
+  LayoutList,
   type LucideIcon,
   Minus,
   MousePointerClick,
   MoveVertical,
   PanelBottom,
+  Quote,
   Square,
+  Ticket,
 } from "lucide-react";
 
 const ICONS: Record<string, LucideIcon> = {
@@ -19,6 +22,9 @@ const ICONS: Record<string, LucideIcon> = {
   minus: Minus,
   "move-vertical": MoveVertical,
   "panel-bottom": PanelBottom,
+  "layout-list": LayoutList,
+  quote: Quote,
+  ticket: Ticket,
 };
 
 export function BlockIcon({ name }: { name: string }) {

@@ -12,11 +12,14 @@ function Item({
   label,
   load,
   icon,
+  bare = false,
 }: {
   id: string;
   label: string;
   load: Load;
   icon: React.ReactNode;
+  /** Only the icon is shown; the label is read aloud and stands in the hint. */
+  bare?: boolean;
 }) {
   const { add } = useComposer();
   const { setNodeRef, listeners, isDragging } = useDraggable({ id: `tray:${id}`, data: { load } });
@@ -31,7 +34,7 @@ function Item({
       className={`inline-flex h-7 cursor-grab items-center gap-1.5 rounded-md border border-line-strong bg-sheet px-2 text-[12px] font-medium whitespace-nowrap hover:border-plum ${isDragging ? "opacity-40" : ""} [&>svg]:size-4 [&>svg]:stroke-[1.6]`}
     >
       {icon}
-      {label}
+      {bare ? <span className="sr-only">{label}</span> : label}
     </button>
   );
 }
@@ -65,6 +68,7 @@ export function Tray() {
                   id={`band${columns}`}
                   label={label}
                   icon={icon}
+                  bare={columns > 1}
                   load={{ kind: "newBand", columns }}
                 />
               ))}

@@ -1,0 +1,59 @@
+/**
+ * Columns, for bands and for blocks that stand things side by side. Stacking ones are inline blocks of a
+ * greatest width, which go one under another by themselves where there is no room; the table-only
+ * engine gets the exact widths from ghost tables in conditional comments.
+ */
+import { attrs, css, html, type Markup, trusted } from "../text/index.ts";
+
+export interface Column {
+  /** px */
+  readonly width: number;
+  readonly html: Markup;
+  /** The attribute that names its node on the sheet. */
+  readonly mark?: Markup;
+}
+export type Valign = "top" | "middle" | "bottom";
+
+const TABLE = '<table role="presentation" border="0" cellpadding="0" cellspacing="0"';
+const total = (columns: readonly Column[]) => columns.reduce((sum, { width }) => sum + width, 0);
+
+/**
+ * Columns that stack on narrow, in the order given. `turned` shows them in the opposite order on wide, so
+ * that what stands on the right there can come first on narrow.
+ */
+export function stackingColumns(
+  columns: readonly Column[],
+  valign: Valign,
+  turned = false,
+): Markup {
+  const dir = turned ? ' dir="rtl"' : "";
+  const inner = columns.map(({ width, html: content, mark }, i) => {
+    const cell = `<td width="${width}" valign="${valign}"${turned ? ' dir="ltr"' : ""}>`;
+    const ghost = trusted(
+      i === 0
+        ? `<!--[if mso]>${TABLE} width="${total(columns)}"${dir}><tr>${cell}<![endif]-->`
+        : `<!--[if mso]></td>${cell}<![endif]-->`,
+    );
+    const style = css({
+      display: "inline-block",
+      width: "100%",
+      "max-width": `${width}px`,
+      "vertical-align": valign,
+      "font-size": "16px",
+    });
+    const own = turned ? html` dir="ltr"` : null;
+    return html`${ghost}<div${mark}${own} class="cl" style="${style}">${content}</div>`;
+  });
+  return html`${inner}${trusted("<!--[if mso]></td></tr></table><![endif]-->")}`;
+}
+
+/** Columns that stay side by side, their widths in pixels and per cent. */
+export function fixedColumns(columns: readonly Column[], valign: Valign): Markup {
+  const whole = total(columns);
+  const cells = columns.map(({ width, html: content, mark }) => {
+    const percent = `${Math.round((width / whole) * 10_000) / 100}%`;
+    const style = css({ width: percent, "vertical-align": valign, padding: "0" });
+    return html`<td${mark}${attrs({ width, valign })} style="${style}">${content}</td>`;
+  });
+  return html`${trusted(TABLE)} width="100%" style="width:100%"><tr>${cells}</tr></table>`;
+}

@@ -1,0 +1,183 @@
+import { z } from "zod";
+import { blockShape, box, pad } from "../kinds/common.ts";
+import type { BlockContext, BlockKind } from "../kinds/kind.ts";
+import {
+  doc,
+  docMarkup,
+  docSchema,
+  docText,
+  html,
+  inlineMarkup,
+  inlineText,
+  join,
+  line,
+  linkSchema,
+  type Markup,
+  phrase,
+  phraseSchema,
+} from "../text/index.ts";
+import { resolveColour } from "../theme/theme.ts";
+import { type Column, fixedColumns, stackingColumns } from "./columns.ts";
+import { pictureFindings, pictureHtml, pictureShape, pictureText } from "./picture.ts";
+import { wordStyle } from "./type-style.ts";
+
+const schema = z.strictObject({
+  ...blockShape,
+  ...pictureShape,
+  title: phraseSchema,
+  words: docSchema,
+  to: linkSchema,
+  /** Which parts are there. */
+  parts: z.strictObject({ picture: z.boolean(), title: z.boolean(), words: z.boolean() }),
+  /** The picture's share of the width, per cent. */
+  share: z.number().int().min(20).max(80),
+  side: z.enum(["start", "end"]),
+  /** What comes first where they stack, or whether they stay side by side. */
+  onNarrow: z.enum(["picture", "words", "keep"]),
+  corner: z.number().int().min(0).max(60),
+});
+type PictureAndWords = z.infer<typeof schema>;
+
+/** Pixels between picture and words. */
+const GAP = 20;
+
+function wordsHtml(props: PictureAndWords, ctx: BlockContext): Markup {
+  const { theme } = ctx;
+  const linkColour = resolveColour("accent", theme);
+  const titleStyle = wordStyle(theme, {
+    font: theme.fonts.heading,
+    size: theme.type.heading3,
+    lineHeight: 1.3,
+    colour: "ink",
+    weight: 700,
+    more: { margin: "0", padding: "0 0 6px 0" },
+  });
+  const style = wordStyle(theme, {
+    font: theme.fonts.body,
+    size: theme.type.body,
+    lineHeight: 1.5,
+    colour: "ink",
+  });
+  const look = { node: ctx.node, linkColour, paragraphGap: Math.round(theme.type.body * 0.75) };
+  const title = props.parts.title
+    ? html`<h3${ctx.text("title")} style="${titleStyle}">${inlineMarkup(props.title.content ?? [], look)}</h3>`
+    : null;
+  const words = props.parts.words
+    ? html`<div${ctx.text("words")} style="${style}">${docMarkup(props.words, look)}</div>`
+    : null;
+  return html`${title}${words}`;
+}
+
+/** The room between the two is padding on the words' side, so that the table-only engine keeps it. */
+const cell = (inner: Markup, padding: string) =>
+  html`<table role="presentation" width="100%" border="0" cellpadding="0" cellspacing="0" style="width:100%"><tr><td align="left" class="pw" style="padding:${padding};text-align:left">${inner}</td></tr></table>`;
+
+export const pictureAndWords: BlockKind<PictureAndWords> = {
+  type: "pictureAndWords",
+  label: "Picture and words",
+  group: "pictures",
+  icon: "layout-list",
+  schema,
+  create: () => ({
+    box: box(pad(12, 28)),
+    show: "both",
+    picture: null,
+    alt: line(),
+    decorative: false,
+    title: phrase("What it is"),
+    words: doc("Two or three sentences beside the picture."),
+    to: { kind: "none" },
+    parts: { picture: true, title: true, words: true },
+    share: 40,
+    side: "start",
+    onNarrow: "picture",
+    corner: 4,
+  }),
+  texts: [
+    { path: ["title"], kind: "phrase", label: "Title" },
+    { path: ["words"], kind: "doc", label: "Words" },
+    { path: ["alt"], kind: "line", label: "Alt text" },
+  ],
+  content: [
+    { control: "onSheet", label: "Write the title and the words on the sheet: double-click them." },
+    { control: "picture", path: ["picture"], label: "Picture" },
+    {
+      control: "line",
+      path: ["alt"],
+      label: "Alt text",
+      hint: "What the picture says, for those who do not see it.",
+    },
+    { control: "switch", path: ["decorative"], label: "Only decoration" },
+    { control: "link", path: ["to"], label: "The picture leads to" },
+    { control: "switch", path: ["parts", "picture"], label: "With the picture" },
+    { control: "switch", path: ["parts", "title"], label: "With the title" },
+    { control: "switch", path: ["parts", "words"], label: "With the words" },
+  ],
+  style: [
+    {
+      control: "number",
+      path: ["share"],
+      label: "Picture’s share",
+      min: 20,
+      max: 80,
+      unit: "%",
+    },
+    {
+      control: "choice",
+      path: ["side"],
+      label: "Picture",
+      options: [
+        { value: "start", label: "Left" },
+        { value: "end", label: "Right" },
+      ],
+    },
+    {
+      control: "choice",
+      path: ["onNarrow"],
+      label: "On narrow",
+      options: [
+        { value: "picture", label: "Picture first" },
+        { value: "words", label: "Words first" },
+        { value: "keep", label: "Side by side" },
+      ],
+    },
+    { control: "number", path: ["corner"], label: "Corners", min: 0, max: 60, unit: "px" },
+  ],
+  html(props, ctx) {
+    const words = wordsHtml(props, ctx);
+    if (!props.parts.picture) return words;
+    const width = Math.round((ctx.width * props.share) / 100);
+    const options = { corner: props.corner, to: props.to };
+    if (!props.parts.title && !props.parts.words) {
+      return pictureHtml(props, ctx, { width: ctx.width, ...options });
+    }
+    const left = props.side === "start";
+    const pad = left ? `0 ${GAP}px 0 0` : `0 0 0 ${GAP}px`;
+    const picture: Column = {
+      width,
+      html: cell(pictureHtml(props, ctx, { width: Math.max(1, width - GAP), ...options }), pad),
+    };
+    const text: Column = { width: ctx.width - width, html: cell(words, "0") };
+    if (props.onNarrow === "keep") {
+      return fixedColumns(left ? [picture, text] : [text, picture], "top");
+    }
+    const pictureFirst = props.onNarrow === "picture";
+    const order = pictureFirst ? [picture, text] : [text, picture];
+    // On wide the order is the side's; where narrow wants the other, the source is turned around.
+    const turned = pictureFirst !== left;
+    const columns = stackingColumns(order, "top", turned);
+    return html`<div${turned ? html` dir="rtl"` : null} style="font-size:0">${columns}</div>`;
+  },
+  text(props, ctx) {
+    const { parts } = props;
+    return join(
+      [
+        parts.picture ? pictureText(props, ctx, props.to) : null,
+        parts.title ? inlineText(props.title.content ?? [], ctx.node) : null,
+        parts.words ? docText(props.words, ctx.node) : null,
+      ].filter((part) => part !== null && part.segments.length > 0),
+      "\n\n",
+    );
+  },
+  checks: (props) => (props.parts.picture ? pictureFindings(props) : []),
+};
