@@ -38,6 +38,8 @@ export async function openInWorker(folder: string, entry: URL): Promise<Database
     worker.once("error", fail);
     worker.once("exit", (code) => fail(new Error(`The database worker ended with ${code}`)));
   });
+  // From here on a worker that dies takes the process with it: without its data nothing can go on.
+  worker.removeAllListeners("error").removeAllListeners("exit");
   const database = connect(worker);
   return {
     ...database,

@@ -1,0 +1,138 @@
+/** Blocks made of several parts: what each part switched off or turned around does to the email. */
+import { describe, expect, it } from "vitest";
+import { mergeText, prepare } from "../merge/index.ts";
+import { compile } from "../render/index.ts";
+import { doc, line, phrase, tag } from "../text/index.ts";
+import { createBand, createBlock, createColumn, createDocument } from "./index.ts";
+
+const picture = "c".repeat(64);
+const surroundings = {
+  brand: { name: "Larkmoor", postalAddress: "Brook Lane 7" },
+  publicAddress: "https://mail.example.org",
+  pictures: new Map([
+    [picture, { id: picture, file: `${picture}.png`, width: 800, height: 600, name: "x" }],
+  ]),
+};
+
+function made(type: string, props: object) {
+  let n = 0;
+  const id = () => `p${++n}`;
+  const block = createBlock(type, id, props);
+  const document = createDocument([createBand(id, [createColumn(id, [block])])]);
+  const prepared = prepare(compile(document, surroundings), { links: "direct", marks: false });
+  const reader = { values: { "contact:name": "Zoë" }, token: "t" };
+  return { html: mergeText(prepared.html, reader), text: mergeText(prepared.text, reader).trim() };
+}
+
+describe("picture and words", () => {
+  const base = {
+    picture,
+    alt: line("The glasshouse"),
+    title: phrase("Glass by lamp"),
+    words: doc("Friday evening."),
+  };
+  const parts = { picture: true, title: true, words: true };
+  const at = (html: string, words: string) => html.indexOf(words);
+
+  it("gives picture and words their shares, which fill the width", () => {
+    const { html } = made("pictureAndWords", { ...base, share: 25 });
+    // 600 px less 28 on either side.
+    expect(html).toContain('<td width="136" valign="top">');
+    expect(html).toContain('<td width="408" valign="top">');
+    expect(html).toMatch(/<img[^>]+width="116" height="87"/);
+  });
+
+  it("puts the picture left or right on wide, and first or last on narrow", () => {
+    const order = (side: string, onNarrow: string) => {
+      const { html } = made("pictureAndWords", { ...base, side, onNarrow });
+      return {
+        source: at(html, "<img") < at(html, "Glass by lamp</h3>") ? "picture" : "words",
+        turned: html.includes('<div dir="rtl" style="font-size:0">'),
+      };
+    };
+    expect(order("start", "picture")).toEqual({ source: "picture", turned: false });
+    expect(order("end", "words")).toEqual({ source: "words", turned: false });
+    expect(order("start", "words")).toEqual({ source: "words", turned: true });
+    expect(order("end", "picture")).toEqual({ source: "picture", turned: true });
+  });
+
+  it("turns the columns back, so that words read their own way", () => {
+    const { html } = made("pictureAndWords", { ...base, side: "end", onNarrow: "picture" });
+    expect(html.match(/<div dir="ltr" class="cl"/g)).toHaveLength(2);
+    expect(html).toContain(
+      'cellspacing="0" width="544" dir="rtl"><tr><td width="218" valign="top" dir="ltr">',
+    );
+  });
+
+  it("stays side by side where that is wanted", () => {
+    const { html } = made("pictureAndWords", { ...base, onNarrow: "keep", side: "end" });
+    expect(at(html, "Glass by lamp</h3>")).toBeLessThan(at(html, "<img"));
+    expect(html).toContain('<td width="218" valign="top" style="width:40.07%;');
+  });
+
+  it("leaves parts out that are switched off, in both versions", () => {
+    const none = made("pictureAndWords", { ...base, parts: { ...parts, picture: false } });
+    expect(none.html).not.toContain("<img");
+    expect(none.text).toBe("Glass by lamp\n\nFriday evening.");
+    const alone = made("pictureAndWords", {
+      ...base,
+      parts: { picture: true, title: false, words: false },
+    });
+    expect(alone.html).toMatch(/<img[^>]+width="544" height="408"/);
+    expect(alone.text).toBe("[The glasshouse]");
+    const untitled = made("pictureAndWords", { ...base, parts: { ...parts, title: false } });
+    expect(untitled.html).not.toContain("Glass by lamp");
+  });
+});
+
+describe("a quote", () => {
+  it("has stars as a picture with words, and in plain text as words", () => {
+    const { html, text } = made("quote", { words: doc("Lovely."), who: line("Ada"), stars: 4 });
+    expect(html).toContain('role="img" aria-label="4 of 5 stars"');
+    expect(html).toContain("★★★★☆");
+    expect(text).toBe("4 of 5 stars\n“Lovely.”\n— Ada");
+  });
+  it("needs neither stars nor a name", () => {
+    const { html, text } = made("quote", { words: doc("Lovely."), who: line(), stars: 0 });
+    expect(html).not.toContain("stars");
+    expect(html).not.toContain("— ");
+    expect(text).toBe("“Lovely.”");
+  });
+});
+
+describe("a coupon", () => {
+  it("shows its code, with the parts that are on", () => {
+    const { html, text } = made("coupon", {
+      code: line("GARDEN-", tag("contact:name", "YOU", { type: "case", to: "upper" })),
+      title: line("A tenth off"),
+      parts: { title: true, terms: false },
+    });
+    expect(html).toContain(">GARDEN-ZOË</div>");
+    expect(text).toBe("A tenth off\nCode: GARDEN-ZOË");
+  });
+});
+
+describe("a button", () => {
+  it("leads where it says, and is words alone where it leads nowhere", () => {
+    const to = { kind: "web", address: line("https://example.org/?a=1&b=2") };
+    const linked = made("button", { label: line("Visit"), to });
+    expect(linked.html).toContain('<a href="https://example.org/?a=1&amp;b=2"');
+    expect(linked.text).toBe("Visit: https://example.org/?a=1&b=2");
+    const bare = made("button", { label: line("Visit"), to: { kind: "none" } });
+    expect(bare.html).not.toContain("<a ");
+    expect(bare.text).toBe("Visit");
+  });
+  it("is a tap target of 44 px", () => {
+    for (const size of [12, 16, 28]) {
+      const { html } = made("button", { size });
+      const [, padding, lineHeight] = /padding:(\d+)px 20px;.*?line-height:(\d+)px/.exec(html)!;
+      expect(2 * Number(padding) + Number(lineHeight)).toBeGreaterThanOrEqual(44);
+    }
+  });
+  it("can mail and call", () => {
+    const mail = made("button", { to: { kind: "mail", address: "hello@example.org" } });
+    expect(mail.html).toContain('href="mailto:hello@example.org"');
+    const call = made("button", { to: { kind: "phone", number: "+44 (0)20 7946-0000" } });
+    expect(call.html).toContain('href="tel:+4402079460000"');
+  });
+});

@@ -1,0 +1,75 @@
+import { afterAll, beforeAll, expect, it } from "vitest";
+import { getLists, getSegments } from "#server/store/audience.ts";
+import { listCampaigns, listTemplates } from "#server/store/campaigns.ts";
+import { getFields } from "#server/store/contacts.ts";
+import { getLaunch } from "#server/store/launches.ts";
+import { listPictures } from "#server/store/pictures.ts";
+import { byHour, clicksByLink, measuresOf } from "#server/store/results.ts";
+import { startTestServices, type TestServices } from "#server/testing/services.ts";
+import { CONTACTS } from "./contacts.ts";
+import { seedDemo } from "./seed.ts";
+
+let services: TestServices;
+beforeAll(async () => {
+  services = await startTestServices();
+  await seedDemo(services, () => {});
+}, 60_000);
+afterAll(() => services.close());
+
+it("fills the garden: people, lists, segments, pictures, a template", async () => {
+  const { sql } = services.database;
+  expect(await sql`select count(*)::int as n from contacts`).toEqual([{ n: CONTACTS }]);
+  expect((await getLists(sql)).map((list) => list.name)).toEqual([
+    "Friends and Patrons",
+    "Newsletter",
+    "Volunteers",
+  ]);
+  expect(await getSegments(sql)).toHaveLength(3);
+  expect(await listPictures(sql)).toHaveLength(4);
+  expect(await listTemplates(sql)).toHaveLength(1);
+  expect((await getFields(sql)).get("first_name")?.label).toBe("First name");
+});
+
+it("has one campaign sent, one waiting, one being written", async () => {
+  const { sql } = services.database;
+  const campaigns = await listCampaigns(sql);
+  expect(campaigns.map((c) => c.state).sort()).toEqual(["draft", "scheduled", "sent"]);
+  expect((await listCampaigns(sql, { state: "draft" }))[0]!.name).toBe("March at Larkmoor");
+  expect(await listCampaigns(sql, { search: "NOTEBOOK" })).toHaveLength(1);
+  const waiting = campaigns.find((c) => c.state === "scheduled")!;
+  expect(waiting.sendAt!.toISOString()).toBe("2026-03-04T09:00:00.000Z");
+  expect(await sql`select kind, state from jobs`).toEqual([{ kind: "launch", state: "waiting" }]);
+});
+
+it("has results that add up", async () => {
+  const { sql } = services.database;
+  const sent = (await listCampaigns(sql, { state: "sent" }))[0]!;
+  const launch = (await getLaunch(sql, sent.launchId!))!;
+  const m = await measuresOf(sql, launch.id);
+  expect(m.accepted + m.bounced).toBe(m.readers);
+  expect(m.clicked).toBeLessThan(m.opened);
+  expect(m.opened).toBeLessThan(m.accepted);
+  const links = await clicksByLink(sql, launch.id);
+  const people = links.map((link) => link.people);
+  expect(people).toEqual([...people].sort((a, b) => b - a));
+  for (const link of links) expect(link.clicks).toBeGreaterThanOrEqual(link.people);
+  const hours = await byHour(sql, launch.id, 48);
+  expect(hours.length).toBeGreaterThan(20);
+  for (const { hour } of hours) expect(hour >= 0 && hour < 48).toBe(true);
+  const early = hours.filter((h) => h.hour < 6).reduce((sum, h) => sum + h.opened, 0);
+  const late = hours.filter((h) => h.hour >= 24).reduce((sum, h) => sum + h.opened, 0);
+  expect(early).toBeGreaterThan(late);
+  // Those who bounced or left are held back from then on.
+  const held = await sql<{ reason: string; n: number }>`
+    select reason, count(*)::int as n from suppressions group by reason order by reason`;
+  expect(held).toEqual([
+    { reason: "bounced", n: m.bounced },
+    { reason: "unsubscribed", n: m.unsubscribed },
+  ]);
+});
+
+it("is seeded once", async () => {
+  await seedDemo(services, () => {
+    throw new Error("seeded again");
+  });
+});

@@ -1,0 +1,102 @@
+/** The other places: desk, lists and searches, settings that reach new emails. */
+import { By, Key } from "selenium-webdriver";
+import { afterAll, beforeAll, expect, it } from "vitest";
+import { Studio } from "./studio.ts";
+
+let studio: Studio;
+beforeAll(async () => {
+  studio = await Studio.open();
+});
+afterAll(() => studio?.close());
+
+const rows = () =>
+  studio.run<string[]>("return [...document.querySelectorAll('tbody tr')].map(r => r.innerText)");
+
+it("shows on the desk what is worked on, what goes out and what went out", async () => {
+  await studio.go("/");
+  await studio.sees("On the desk");
+  await studio.sees("The gardeners’ notebook");
+  await studio.sees("Seed list for the season");
+  const marked = await studio.run<number>(
+    "return document.querySelectorAll('[aria-label=\"The next weeks\"] .sr-only').length",
+  );
+  expect(marked).toBeGreaterThan(0);
+  await studio.click("Seed list for the season", "a");
+  await studio.sees("What came of it");
+  await studio.sees("See the list");
+});
+
+it("finds campaigns by name and state while one types", async () => {
+  await studio.go("/campaigns");
+  const search = await studio.find('input[name="search"]');
+  await search.sendKeys("notebook");
+  await studio.until("only the notebook", async () => {
+    const found = await rows();
+    return found.length === 1 && found[0]!.includes("The gardeners’ notebook");
+  });
+  await studio.run("arguments[0].focus()", search);
+  await studio.selectAll();
+  await studio.press("nothing is called that");
+  await studio.sees("No campaign is like that");
+  await studio.go("/campaigns?state=sent");
+  await studio.until("only what was sent", async () => {
+    const found = await rows();
+    return found.length > 0 && found.every((row) => row.includes("sent"));
+  });
+});
+
+it("finds people, page by page", async () => {
+  await studio.go("/people");
+  await studio.sees("2,400 people found");
+  await studio.click("Next page", "a");
+  await studio.sees("Page 2 of 48");
+  await (await studio.find('input[name="search"]')).sendKeys("amelie.garnier");
+  await studio.sees("1 person found");
+  await studio.sees("amelie.garnier@example.org");
+});
+
+it("carries the theme of the settings into new emails", async () => {
+  await studio.go("/settings");
+  await studio.fill("Accent", "#123abc");
+  await studio.click("Save the theme");
+  await studio.sees("Saved");
+  await studio.newCampaign("In new colours");
+  const tray = await studio.find('[data-tray="button"]');
+  await tray.sendKeys(Key.ENTER);
+  await studio.sheetShows("wide", "Read more");
+  const ground = await studio.run<string>(
+    "return document.querySelector('iframe').contentDocument.querySelector('td[bgcolor=\"#123abc\"]')?.innerText",
+  );
+  expect(ground).toContain("Read more");
+});
+
+it("renames a campaign, and asks for a name where there is none", async () => {
+  await studio.newCampaign("Old name");
+  await studio.click("Old name");
+  const field = await studio.named("Name");
+  await field.sendKeys(Key.chord(Key.CONTROL, "a"), " ");
+  await studio.click("Rename", "button");
+  await studio.sees("Give it a name.");
+  await field.sendKeys(Key.chord(Key.CONTROL, "a"), "New name");
+  await studio.click("Rename", "button");
+  await studio.until(
+    "the new name",
+    async () =>
+      (await studio.driver.findElements(By.xpath("//header//button[.='New name']"))).length > 0,
+  );
+});
+
+it("refuses a wrong password and keeps the address", async () => {
+  const other = await Studio.open();
+  try {
+    await other.go("/sign-in");
+    await other.fill("Email address", "nobody@larkmoor.example");
+    await other.fill("Password", "not the password");
+    await other.click("Sign in", "button");
+    await other.sees("This address and password do not go together.");
+    const email = await other.named("Email address");
+    expect(await email.getAttribute("value")).toBe("nobody@larkmoor.example");
+  } finally {
+    await other.close();
+  }
+});
