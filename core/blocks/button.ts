@@ -30,6 +30,9 @@ const schema = z.strictObject({
 });
 type Button = z.infer<typeof schema>;
 
+/** Padding above and below a label, px: what is left to 44 px for the smallest and the largest words. */
+export const BUTTON_PADDING = { min: 10, max: 15 } as const;
+
 export const button: BlockKind<Button> = {
   type: "button",
   label: "Button",
@@ -75,7 +78,7 @@ export const button: BlockKind<Button> = {
     const ink = resolveColour(props.colour, ctx.theme);
     const lineHeight = Math.round(props.size * 1.25);
     // A tap target of 44 px (WCAG 2.5.5).
-    const padding = Math.max(10, Math.ceil((44 - lineHeight) / 2));
+    const padding = Math.max(BUTTON_PADDING.min, Math.ceil((44 - lineHeight) / 2));
     const radius = props.corner ? `${props.corner}px` : null;
     const anchor = css({
       display: props.wide === "full" ? "block" : "inline-block",
@@ -96,7 +99,7 @@ export const button: BlockKind<Button> = {
     const after = trusted(
       `<!--[if mso]><i style="mso-font-width:200%">&#8195;&#8203;</i><![endif]-->`,
     );
-    const words = html`${before}<span${ctx.text("label")} style="${css({ color: ink, "mso-text-raise": `${padding}px` })}">${lineMarkup(props.label, "html")}</span>${after}`;
+    const words = html`${before}<span${ctx.text("label")} class="r${padding}" style="${css({ color: ink })}">${lineMarkup(props.label, "html")}</span>${after}`;
     const href = hrefMarkup(props.to, ctx.node, labelWords(props));
     const inner = href
       ? html`<a${href} style="${anchor}">${words}</a>`

@@ -56,7 +56,7 @@ export const coupon: BlockKind<Coupon> = {
     const title = props.parts.title
       ? html`<div${ctx.text("title")} style="${wordStyle(theme, { font: theme.fonts.body, size: theme.type.body, lineHeight: 1.4, colour: "ink", weight: 700 })}">${lineMarkup(props.title, "html")}</div>`
       : null;
-    const code = html`<div${ctx.text("code")} style="${css({ "font-family": FONTS.mono.stack, "font-size": "26px", "line-height": "36px", "mso-line-height-rule": "exactly", "font-weight": 700, "letter-spacing": "2px", color: ink, padding: "6px 0" })}">${lineMarkup(props.code, "html")}</div>`;
+    const code = html`<div${ctx.text("code")} style="${css({ "font-family": FONTS.mono.stack, "font-size": "26px", "line-height": "36px", "font-weight": 700, "letter-spacing": "2px", color: ink, padding: "6px 0" })}">${lineMarkup(props.code, "html")}</div>`;
     const terms = props.parts.terms
       ? html`<div${ctx.text("terms")} style="${wordStyle(theme, { font: theme.fonts.body, size: 14, lineHeight: 1.4, colour: "quiet" })}">${lineMarkup(props.terms, "html")}</div>`
       : null;

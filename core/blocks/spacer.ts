@@ -18,7 +18,7 @@ export const spacer: BlockKind<Spacer> = {
   style: [{ control: "number", path: ["height"], label: "Height", min: 4, max: 200, unit: "px" }],
   html(props) {
     const height = `${props.height}px`;
-    return html`<table role="presentation" width="100%" border="0" cellpadding="0" cellspacing="0"><tr><td height="${props.height}" style="${css({ height, "font-size": height, "line-height": height, "mso-line-height-rule": "exactly" })}">&nbsp;</td></tr></table>`;
+    return html`<table role="presentation" width="100%" border="0" cellpadding="0" cellspacing="0"><tr><td height="${props.height}" style="${css({ height, "font-size": height, "line-height": height })}">&nbsp;</td></tr></table>`;
   },
   text: () => Markup.empty,
 };

@@ -18,7 +18,6 @@ export function wordStyle(
     "font-family": FONTS[options.font].stack,
     "font-size": `${options.size}px`,
     "line-height": `${Math.round(options.size * options.lineHeight)}px`,
-    "mso-line-height-rule": "exactly",
     "font-weight": options.weight ?? 400,
     color: resolveColour(options.colour, theme),
     ...options.more,

@@ -53,7 +53,6 @@ export function renderBand(band: DocNode, context: EmailContext): Markup {
     style: css({
       width: "100%",
       display: props.show === "narrow" ? "none" : null,
-      "mso-hide": props.show === "narrow" ? "all" : null,
       "background-color": outside,
     }),
   });

@@ -62,7 +62,7 @@ export function renderBlock(node: DocNode, width: number, context: EmailContext)
   const rowClass = showClass(props.show, "row");
   const row = attrs({
     class: rowClass,
-    style: props.show === "narrow" ? "display:none;mso-hide:all" : null,
+    style: props.show === "narrow" ? "display:none" : null,
   });
   const cell = attrs({
     class: classes.length ? classes.join(" ") : null,

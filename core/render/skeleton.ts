@@ -1,4 +1,5 @@
 /** What stands around the bands: head, style elements, preview text, the article. */
+import { BUTTON_PADDING } from "../blocks/button.ts";
 import type { DocNode } from "../document/index.ts";
 import { css, html, type Line, lineMarkup, type Markup, slot, trusted } from "../text/index.ts";
 import { FONTS } from "../theme/theme.ts";
@@ -30,6 +31,23 @@ export function narrowRules(width: number): string {
   ].join("\n");
 }
 
+/**
+ * Rules that only the table-only engine knows, in a conditional comment, so that the HTML itself is plain:
+ * exact line heights, what is hidden, and the rise of a button's words between its filler (r and the
+ * padding in px).
+ */
+function tableOnlyRules(font: string): string {
+  const rises = Array.from({ length: BUTTON_PADDING.max - BUTTON_PADDING.min + 1 }, (_, i) => {
+    const px = BUTTON_PADDING.min + i;
+    return `.r${px}{mso-text-raise:${px}px}`;
+  });
+  return [
+    `table,td,div,p,a,h1,h2,h3{font-family:${font};mso-line-height-rule:exactly}`,
+    ".ph,.nr,.nt{mso-hide:all}",
+    ...rises,
+  ].join("");
+}
+
 /** The whole HTML document around the bands. */
 export function skeleton(
   root: DocNode,
@@ -47,7 +65,7 @@ export function skeleton(
   });
   const subject = lineMarkup(envelope.subject, "attribute");
   const hidden =
-    "display:none;font-size:1px;line-height:1px;max-height:0;max-width:0;opacity:0;overflow:hidden;mso-hide:all";
+    "display:none;font-size:1px;line-height:1px;max-height:0;max-width:0;opacity:0;overflow:hidden";
   return html`<!doctype html>
 <html lang="${lang}" dir="ltr" xmlns="http://www.w3.org/1999/xhtml" xmlns:v="urn:schemas-microsoft-com:vml" xmlns:o="urn:schemas-microsoft-com:office:office">
 <head>
@@ -61,10 +79,10 @@ ${trusted("<!--[if mso]><xml><o:OfficeDocumentSettings><o:AllowPNG/><o:PixelsPer
 <style>
 ${trusted(narrowRules(width))}
 </style>
-${trusted(`<!--[if mso]><style>table,td,div,p,a,h1,h2,h3{font-family:${FONTS[theme.fonts.body].stack}}</style><![endif]-->`)}
+${trusted(`<!--[if mso]><style>${tableOnlyRules(FONTS[theme.fonts.body].stack)}</style><![endif]-->`)}
 </head>
 <body style="${body}" bgcolor="${theme.colours.ground}">
-<div style="${hidden}">${lineMarkup(envelope.preview, "attribute")}${trusted(FILLER)}</div>
+<div class="ph" style="${hidden}">${lineMarkup(envelope.preview, "attribute")}${trusted(FILLER)}</div>
 <div${slot({ slot: "mark", node: root.id, text: null })} role="article" aria-roledescription="email" aria-label="${subject}" lang="${lang}" dir="ltr">
 ${bands}</div>
 ${slot({ slot: "pixel" })}</body>
