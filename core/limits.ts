@@ -29,6 +29,4 @@ export const LIMITS = {
   sendParallel: 8,
   /** Tries for a message the mail service defers. */
   sendTries: 5,
-  /** HTML size after which one large webmail cuts the message off, in bytes. */
-  htmlBytes: 102_000,
 } as const;

@@ -1,7 +1,7 @@
 /** Where a drag would land: found from rectangles, said in words. */
 import { labelOf } from "#core/blocks/index.ts";
 import type { DocNode, EmailDocument } from "#core/document/index.ts";
-import { isBlank, plainLine, type TextJson } from "#core/text/index.ts";
+import { isBlank, type TextJson, wordsOf } from "#core/text/index.ts";
 import type { Load, Spot } from "./actions.ts";
 import type { Box } from "./sheets/view.ts";
 
@@ -22,7 +22,7 @@ export function nameOf(node: DocNode): string {
   }
   const words = node.props.words as unknown as TextJson | undefined;
   if (node.type === "heading" && words && !isBlank(words)) {
-    return plainLine(words, (tag) => tag.fallback ?? "…").slice(0, 28);
+    return wordsOf(words).slice(0, 28);
   }
   return labelOf(node);
 }

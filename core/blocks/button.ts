@@ -12,9 +12,9 @@ import {
   lineSchema,
   linkSchema,
   plain,
-  plainLine,
   slot,
   trusted,
+  wordsOf,
 } from "../text/index.ts";
 import { colourSchema, FONTS, resolveColour } from "../theme/theme.ts";
 
@@ -100,7 +100,7 @@ export const button: BlockKind<Button> = {
       `<!--[if mso]><i style="mso-font-width:200%">&#8195;&#8203;</i><![endif]-->`,
     );
     const words = html`${before}<span${ctx.text("label")} class="r${padding}" style="${css({ color: ink })}">${lineMarkup(props.label, "html")}</span>${after}`;
-    const href = hrefMarkup(props.to, ctx.node, labelWords(props));
+    const href = hrefMarkup(props.to, ctx.node, wordsOf(props.label));
     const inner = href
       ? html`<a${href} style="${anchor}">${words}</a>`
       : html`<span style="${anchor}">${words}</span>`;
@@ -115,7 +115,7 @@ export const button: BlockKind<Button> = {
       slot: "link",
       node: ctx.node,
       to: props.to,
-      words: labelWords(props),
+      words: wordsOf(props.label),
       as: "text",
     });
     return plain`${label}: ${to}`;
@@ -126,11 +126,9 @@ export const button: BlockKind<Button> = {
       {
         check: "empty-link",
         severity: "look",
-        message: `The button “${labelWords(props)}” leads nowhere`,
+        message: `The button “${wordsOf(props.label)}” leads nowhere`,
         detail: "Give it an address, or take it out.",
       },
     ];
   },
 };
-
-const labelWords = (props: Button) => plainLine(props.label, (tag) => tag.fallback ?? "…").trim();

@@ -17,8 +17,8 @@ import {
   lineSchema,
   type Markup,
   plain,
-  plainLine,
   slot,
+  wordsOf,
 } from "../text/index.ts";
 import { colourSchema, resolveColour } from "../theme/theme.ts";
 import { wordStyle } from "./type-style.ts";
@@ -80,7 +80,7 @@ export const footer: BlockKind<Footer> = {
       : null;
     const links = footerLinks(props).map(
       ({ to, label }) =>
-        html`<a${hrefMarkup(to, ctx.node, plainWords(label))} style="${css({ color: colour, display: "inline-block", padding: "12px 8px", "text-decoration": "underline" })}"><span style="color:${colour}">${lineMarkup(label, "html")}</span></a>`,
+        html`<a${hrefMarkup(to, ctx.node, wordsOf(label))} style="${css({ color: colour, display: "inline-block", padding: "12px 8px", "text-decoration": "underline" })}"><span style="color:${colour}">${lineMarkup(label, "html")}</span></a>`,
     );
     const row = links.length ? html`<div style="${style}">${join(links, " ")}</div>` : null;
     return html`<div${ctx.text("why")} style="${style}">${why}</div>${address}${row}`;
@@ -88,14 +88,12 @@ export const footer: BlockKind<Footer> = {
   text(props, ctx) {
     const links = footerLinks(props).map(
       ({ to, label }) =>
-        plain`${lineMarkup(label, "text")}: ${slot({ slot: "link", node: ctx.node, to, words: plainWords(label), as: "text" })}`,
+        plain`${lineMarkup(label, "text")}: ${slot({ slot: "link", node: ctx.node, to, words: wordsOf(label), as: "text" })}`,
     );
     const address = props.address ? addressLines(ctx.brand.postalAddress, plain`\n`) : null;
     return join([docText(props.why, ctx.node), address, join(links, "\n")], "\n\n");
   },
 };
-
-const plainWords = (label: Line) => plainLine(label, (tag) => tag.fallback ?? "…").trim();
 
 function footerLinks(props: Footer): { to: Link; label: Line }[] {
   const links: { to: Link; label: Line }[] = [];

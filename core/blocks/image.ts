@@ -2,7 +2,13 @@ import { z } from "zod";
 import { blockShape, box, pad } from "../kinds/common.ts";
 import type { BlockKind } from "../kinds/kind.ts";
 import { attrs, css, html, line, linkSchema } from "../text/index.ts";
-import { pictureFindings, pictureHtml, pictureShape, pictureText } from "./picture.ts";
+import {
+  pictureControls,
+  pictureFindings,
+  pictureHtml,
+  pictureShape,
+  pictureText,
+} from "./picture.ts";
 
 const schema = z.strictObject({
   ...blockShape,
@@ -31,17 +37,7 @@ export const image: BlockKind<Image> = {
     corner: 0,
   }),
   texts: [{ path: ["alt"], kind: "line", label: "Alt text" }],
-  content: [
-    { control: "picture", path: ["picture"], label: "Picture" },
-    {
-      control: "line",
-      path: ["alt"],
-      label: "Alt text",
-      hint: "What the picture says, for those who do not see it.",
-    },
-    { control: "switch", path: ["decorative"], label: "Only decoration" },
-    { control: "link", path: ["to"], label: "Leads to" },
-  ],
+  content: [...pictureControls, { control: "link", path: ["to"], label: "Leads to" }],
   style: [
     { control: "number", path: ["share"], label: "Width", min: 10, max: 100, unit: "%" },
     { control: "number", path: ["corner"], label: "Corners", min: 0, max: 60, unit: "px" },

@@ -2,7 +2,7 @@
  * The list of block types. A new one is a file beside this one and a line in `BLOCKS`; the tray, the
  * settings, the renderer, the checks and the server's validation all read this list.
  */
-import { type DocNode, EditError, type EmailDocument, mayHold } from "../document/index.ts";
+import { type DocNode, EditError, type EmailDocument, mayHold, walk } from "../document/index.ts";
 import type { BlockProps } from "../kinds/common.ts";
 import type { BlockGroup, BlockKind, TextField } from "../kinds/kind.ts";
 import { button } from "./button.ts";
@@ -77,6 +77,12 @@ export function checkNode(node: DocNode): DocNode {
   }
   return { ...node, props: result.data as DocNode["props"] };
 }
+
+/** The ids of the pictures that a document shows: every node names its own under `picture`. */
+export const picturesIn = (doc: EmailDocument): Set<string> =>
+  new Set(
+    [...walk(doc.root)].map(({ props }) => props.picture).filter((id) => typeof id === "string"),
+  );
 
 const checked = new WeakSet<DocNode>();
 

@@ -1,6 +1,6 @@
 /** The properties of the email itself, of bands and of columns. */
 import { z } from "zod";
-import { alignSchema, pad, paddingSchema, showSchema } from "../kinds/common.ts";
+import { pad, paddingSchema, showSchema } from "../kinds/common.ts";
 import type { Control } from "../kinds/kind.ts";
 import { LIMITS } from "../limits.ts";
 import { line, lineSchema, MAIL_ADDRESS } from "../text/index.ts";
@@ -18,7 +18,6 @@ export const envelopePropsSchema = z.strictObject({
   subject: lineSchema,
   preview: lineSchema,
 });
-export type EnvelopeProps = z.infer<typeof envelopePropsSchema>;
 
 export const emailSchema = z.strictObject({
   lang: z
@@ -65,8 +64,6 @@ export const newBand = (name = ""): BandProps => ({
   show: "both",
 });
 export const newColumn = (share = 1): ColumnProps => ({ share });
-export { alignSchema };
-
 export const bandControls: readonly Control[] = [
   { control: "colour", path: ["background"], label: "Ground", none: "As the sheet" },
   { control: "switch", path: ["fullWidth"], label: "Ground from edge to edge" },

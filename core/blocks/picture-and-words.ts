@@ -18,7 +18,13 @@ import {
 } from "../text/index.ts";
 import { resolveColour } from "../theme/theme.ts";
 import { type Column, fixedColumns, stackingColumns } from "./columns.ts";
-import { pictureFindings, pictureHtml, pictureShape, pictureText } from "./picture.ts";
+import {
+  pictureControls,
+  pictureFindings,
+  pictureHtml,
+  pictureShape,
+  pictureText,
+} from "./picture.ts";
 import { wordStyle } from "./type-style.ts";
 
 const schema = z.strictObject({
@@ -100,14 +106,7 @@ export const pictureAndWords: BlockKind<PictureAndWords> = {
   ],
   content: [
     { control: "onSheet", label: "Write the title and the words on the sheet: double-click them." },
-    { control: "picture", path: ["picture"], label: "Picture" },
-    {
-      control: "line",
-      path: ["alt"],
-      label: "Alt text",
-      hint: "What the picture says, for those who do not see it.",
-    },
-    { control: "switch", path: ["decorative"], label: "Only decoration" },
+    ...pictureControls,
     { control: "link", path: ["to"], label: "The picture leads to" },
     { control: "switch", path: ["parts", "picture"], label: "With the picture" },
     { control: "switch", path: ["parts", "title"], label: "With the title" },

@@ -1,6 +1,6 @@
 /** A picture as blocks show it: with alt text, at its display size, linked where that is wanted. */
 import { z } from "zod";
-import type { BlockContext } from "../kinds/kind.ts";
+import type { BlockContext, Control } from "../kinds/kind.ts";
 import {
   attrs,
   css,
@@ -14,8 +14,8 @@ import {
   lineSchema,
   Markup,
   plain,
-  plainLine,
   slot,
+  wordsOf,
 } from "../text/index.ts";
 import { FONTS, resolveColour } from "../theme/theme.ts";
 
@@ -36,7 +36,17 @@ export interface PictureProps {
   readonly decorative: boolean;
 }
 
-const altWords = (props: PictureProps) => plainLine(props.alt, (tag) => tag.fallback ?? "…").trim();
+/** The settings of a picture, but for where it leads. */
+export const pictureControls: readonly Control[] = [
+  { control: "picture", path: ["picture"], label: "Picture" },
+  {
+    control: "line",
+    path: ["alt"],
+    label: "Alt text",
+    hint: "What the picture says, for those who do not see it.",
+  },
+  { control: "switch", path: ["decorative"], label: "Only decoration" },
+];
 
 /** The picture (px wide), or the place where it will be. */
 export function pictureHtml(
@@ -64,7 +74,7 @@ export function pictureHtml(
   const alt = props.decorative ? Markup.empty : lineMarkup(props.alt, "attribute");
   const src = `${ctx.publicAddress}/pictures/${picture.file}`;
   const img = html`<img${attrs({ src, width, height })} alt="${alt}" style="${style}">`;
-  const href = hrefMarkup(to, ctx.node, altWords(props) || "Picture");
+  const href = hrefMarkup(to, ctx.node, wordsOf(props.alt) || "Picture");
   return href ? html`<a${href} style="text-decoration:none">${img}</a>` : img;
 }
 
@@ -77,7 +87,7 @@ export function pictureText(props: PictureProps, ctx: BlockContext, to: Link): M
   if (props.decorative || isBlank(props.alt)) return Markup.empty;
   const words = plain`[${lineMarkup(props.alt, "text")}]`;
   if (isEmptyLink(to)) return words;
-  return plain`${words}\n${slot({ slot: "link", node: ctx.node, to, words: altWords(props), as: "text" })}`;
+  return plain`${words}\n${slot({ slot: "link", node: ctx.node, to, words: wordsOf(props.alt), as: "text" })}`;
 }
 
 /** What the proof says about a picture. */

@@ -1,7 +1,6 @@
 /** An edit on its way: who made it, where, on which state. */
 import { z } from "zod";
 import { editSchema } from "./edits/index.ts";
-import { idSchema } from "./model.ts";
 
 export const envelopeSchema = z.strictObject({
   /** Made by the browser, so that the same edit sent twice does no harm. */
@@ -22,4 +21,3 @@ export interface StoredEdit {
   readonly at: string;
   readonly edit: z.infer<typeof editSchema>;
 }
-export const nodeId = idSchema;

@@ -3,9 +3,15 @@
  * are `{{ contact.id | default: "…" | escape }}`; a tag with a format, or one inside an address,
  * is a variable computed beforehand, because engines format dates and numbers in their own ways.
  */
-import { type PrepareOptions, type Reader, tagWords } from "../merge/index.ts";
-import type { CompiledEmail } from "../render/index.ts";
-import { lineMarkup, type Segment, type Tag } from "../text/index.ts";
+import {
+  addressParts,
+  type PrepareOptions,
+  pixelParts,
+  type Reader,
+  tagWords,
+} from "../merge/index.ts";
+import { type CompiledEmail, linkKey } from "../render/index.ts";
+import { escapeHtml, type Segment, type Slot, type Tag } from "../text/index.ts";
 
 export interface LiquidTemplate {
   readonly html: string;
@@ -48,50 +54,42 @@ class Exporter {
     return `{{ ${scope}["${id}"] | default: ${fallback}${filter} }}`;
   }
 
+  /** A link's address, constants made safe for where it lands. */
+  private address({ to, as }: LinkSlot, number: number): string {
+    return addressParts(to, number, this.email, this.options.links)
+      .map((part) => {
+        if (typeof part === "string") return constant(as === "html" ? escapeHtml(part) : part);
+        return part.slot === "token" ? "{{ token }}" : this.output(part.tag, "url");
+      })
+      .join("");
+  }
+
   body(segments: readonly Segment[]): string {
     const { email } = this;
+    const numbers = new Map(email.links.map((link, i) => [linkKey(link), i + 1]));
     return segments
       .map((segment) => {
         if (typeof segment === "string") return constant(segment);
-        if (segment.slot === "tag") return this.output(segment.tag, segment.as);
-        if (segment.slot === "mark") return "";
-        if (segment.slot === "pixel") {
-          return this.options.links === "tracked"
-            ? `<img src="${email.publicAddress}/o/{{ token }}.gif" width="1" height="1" alt="" style="display:block;border:0">`
-            : "";
+        switch (segment.slot) {
+          case "tag":
+            return this.output(segment.tag, segment.as);
+          case "link":
+            return this.address(segment, numbers.get(linkKey(segment)) ?? 0);
+          case "pixel": {
+            const [before, after] = pixelParts(email);
+            return this.options.links === "tracked"
+              ? `<img src="${escapeHtml(before)}{{ token }}${after}`
+              : "";
+          }
+          default:
+            return "";
         }
-        const { to } = segment;
-        if (to.kind === "web" && this.options.links === "direct") {
-          return lineMarkup(to.address, "url")
-            .segments.map((part) => {
-              if (typeof part === "string") {
-                return constant(segment.as === "html" ? escapeConstant(part) : part);
-              }
-              return part.slot === "tag" ? this.output(part.tag, "url") : "";
-            })
-            .join("");
-        }
-        if (to.kind === "web") {
-          const number =
-            email.links.findIndex(
-              (l) =>
-                l.node === segment.node &&
-                l.words === segment.words &&
-                JSON.stringify(l.to) === JSON.stringify(to),
-            ) + 1;
-          return `${email.publicAddress}/c/{{ token }}/${number}`;
-        }
-        if (to.kind === "mail") return `mailto:${to.address}`;
-        if (to.kind === "phone") return `tel:${to.number.replace(/[^+0-9]/g, "")}`;
-        if (to.kind === "webVersion") return `${email.publicAddress}/w/{{ token }}`;
-        if (to.kind === "unsubscribe") return `${email.publicAddress}/u/{{ token }}`;
-        return "";
       })
       .join("");
   }
 }
 
-const escapeConstant = (text: string) => text.replaceAll("&", "&amp;");
+type LinkSlot = Extract<Slot, { slot: "link" }>;
 
 /** The Liquid templates of an email. */
 export function toLiquid(

@@ -1,2 +1,3 @@
+export * from "./address.ts";
 export * from "./prepare.ts";
 export * from "./values.ts";

@@ -6,18 +6,18 @@ import { type CompiledEmail, linkKey } from "../render/index.ts";
 import {
   escapeHtml,
   type Landing,
-  type Link,
   lineMarkup,
   oneLine,
   type Segment,
   type Slot,
   type Tag,
 } from "../text/index.ts";
+import { addressParts, type LinkMode, pixelParts } from "./address.ts";
 import { type Reader, tagWriter } from "./values.ts";
 
 export interface PrepareOptions {
   /** `tracked`: through the counting address and with an open pixel; `direct`: as they are. */
-  readonly links: "tracked" | "direct";
+  readonly links: LinkMode;
   /** With the marks that name nodes, texts and tags on the sheet. */
   readonly marks: boolean;
 }
@@ -111,62 +111,25 @@ function* resolveSlot(
       return;
     case "pixel":
       if (options.links !== "tracked") return;
-      yield `<img src="${escapeHtml(email.publicAddress)}/o/`;
+      yield `<img src="${escapeHtml(pixelParts(email)[0])}`;
       yield TOKEN;
-      yield '.gif" width="1" height="1" alt="" style="display:block;border:0">';
+      yield pixelParts(email)[1];
       return;
-    case "link": {
-      const safe = slot.as === "html" ? escapeHtml : (text: string) => text;
-      const number = numbers.get(linkKey(slot))!;
-      yield* address(slot.to, number, email, options, safe, slot.as);
-    }
+    case "link":
+      yield* linkPieces(slot, numbers.get(linkKey(slot)) ?? 0, email, options.links);
   }
 }
 
-function* address(
-  to: Link,
+/** A link's address, made safe for where it lands. */
+function* linkPieces(
+  { to, as }: Pick<Extract<Slot, { slot: "link" }>, "to" | "as">,
   number: number,
   email: CompiledEmail,
-  options: PrepareOptions,
-  safe: (text: string) => string,
-  as: "html" | "text",
+  mode: LinkMode,
 ): Generator<Piece> {
-  const base = email.publicAddress;
-  switch (to.kind) {
-    case "web":
-      if (options.links === "tracked") {
-        yield safe(`${base}/c/`);
-        yield TOKEN;
-        yield `/${number}`;
-      } else yield* webAddress(to, email.lang, as);
-      return;
-    case "mail":
-      yield safe(`mailto:${to.address}`);
-      return;
-    case "phone":
-      yield safe(`tel:${to.number.replace(/[^+0-9]/g, "")}`);
-      return;
-    case "webVersion":
-      yield safe(`${base}/w/`);
-      yield TOKEN;
-      return;
-    case "unsubscribe":
-      yield safe(`${base}/u/`);
-      yield TOKEN;
-      return;
-    case "none":
-      return;
-  }
-}
-
-function* webAddress(
-  to: Extract<Link, { kind: "web" }>,
-  locale: string,
-  as: "html" | "text",
-): Generator<Piece> {
-  for (const segment of lineMarkup(to.address, "url").segments) {
-    if (typeof segment === "string") yield as === "html" ? escapeHtml(segment) : segment;
-    else if (segment.slot === "tag") yield tagFill(segment.tag, "url", locale);
+  for (const part of addressParts(to, number, email, mode)) {
+    if (typeof part === "string") yield as === "html" ? escapeHtml(part) : part;
+    else yield part.slot === "token" ? TOKEN : tagFill(part.tag, "url", email.lang);
   }
 }
 
@@ -263,7 +226,7 @@ export const mergeText = (body: PreparedBody, reader: Reader): string =>
 export function linkAddress(email: CompiledEmail, number: number, reader: Reader): string | null {
   const link = email.links[number - 1];
   if (link?.to.kind !== "web") return null;
-  const body = pack(webAddress(link.to, email.lang, "text"));
+  const body = pack(linkPieces({ to: link.to, as: "text" }, number, email, "direct"));
   return mergeText(body, reader);
 }
 

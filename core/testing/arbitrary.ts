@@ -1,13 +1,7 @@
 /** Random documents, edits, rules and contacts, for property tests. */
 import fc from "fast-check";
 import { BLOCKS, createBand, createBlock, createColumn, createDocument } from "../blocks/index.ts";
-import {
-  type DocNode,
-  type EmailDocument,
-  parts,
-  type SimpleEdit,
-  walk,
-} from "../document/index.ts";
+import { type DocNode, type EmailDocument, type SimpleEdit, walk } from "../document/index.ts";
 import { type Field, OPERATORS_BY_TYPE, type Rule } from "../rules/index.ts";
 import { doc, line, paragraph, phrase, type Tag, type TextJson } from "../text/index.ts";
 
@@ -238,7 +232,6 @@ export const editArbitrary = (document: EmailDocument): fc.Arbitrary<SimpleEdit 
   }
   return fc.oneof(...options);
 };
-export const flat = parts;
 
 export const FIELDS: readonly Field[] = [
   { id: "name", label: "Name", type: "text" },

@@ -1,7 +1,7 @@
 /** Rich text to markup: HTML with inline styles, and plain text. */
 import { isEmptyLink, type Link } from "./link.ts";
 import { attrs, html, join, type Landing, type Markup, plain, slot, trusted } from "./markup.ts";
-import { plainLine, type TextJson } from "./schema.ts";
+import { type TextJson, wordsOf } from "./schema.ts";
 import type { Tag } from "./tag.ts";
 
 /** What the place a text stands in decides about its looks. */
@@ -67,15 +67,12 @@ function runs(content: readonly TextJson[]): { to: Link | null; parts: TextJson[
   return out;
 }
 
-const wordsOf = (parts: readonly TextJson[]): string =>
-  plainLine({ type: "line", content: parts }, (t) => t.fallback ?? "…").trim();
-
 /** Inline content (of a paragraph or a phrase) as HTML. */
 export function inlineMarkup(content: readonly TextJson[], look: TextLook): Markup {
   return join(
     runs(content).map(({ to, parts }) => {
       const inner = join(parts.map((part) => inlineHtml(part)));
-      const href = to && hrefMarkup(to, look.node, wordsOf(parts));
+      const href = to && hrefMarkup(to, look.node, wordsOf({ type: "line", content: parts }));
       if (!href) return inner;
       const colour = `color:${look.linkColour}`;
       return html`<a${href} style="${colour};text-decoration:underline"><span style="${colour}">${inner}</span></a>`;
@@ -129,7 +126,7 @@ export function inlineText(content: readonly TextJson[], node: string): Markup {
         }),
       );
       if (!to || isEmptyLink(to)) return inner;
-      return plain`${inner} (${slot({ slot: "link", node, to, words: wordsOf(parts), as: "text" })})`;
+      return plain`${inner} (${slot({ slot: "link", node, to, words: wordsOf({ type: "line", content: parts }), as: "text" })})`;
     }),
   );
 }

@@ -144,14 +144,16 @@ export const tag = (
   format: Tag["format"] = null,
 ): Tag => ({ ref, fallback, format });
 
-/** The words of a line, its tags written by `wordsOf`. */
-export function plainLine(text: TextJson, wordsOf: (tag: Tag) => string): string {
+/** The words of a line, its tags written by `write`. */
+export function plainLine(text: TextJson, write: (tag: Tag) => string): string {
   return (text.content ?? [])
-    .map((part) =>
-      part.type === "tag" ? wordsOf(part.attrs as unknown as Tag) : (part.text ?? ""),
-    )
+    .map((part) => (part.type === "tag" ? write(part.attrs as unknown as Tag) : (part.text ?? "")))
     .join("");
 }
+
+/** The words of a line where there is no reader: fallbacks stand for tags. */
+export const wordsOf = (text: TextJson): string =>
+  plainLine(text, (tag) => tag.fallback ?? "…").trim();
 
 /** Every tag of a text, in reading order (tags inside link addresses included). */
 export function tagsOf(text: TextJson): Tag[] {
