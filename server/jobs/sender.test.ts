@@ -61,6 +61,19 @@ describe("with the outbox", () => {
     });
   });
 
+  it("holds back at the claim who left, or was erased, after the start", async () => {
+    const addresses = ["later@example.org", "later+b@example.org", "one@example.org"];
+    const { launch, contacts } = await launched(addresses);
+    const { sql } = services.database;
+    await runLaunch(services, launch);
+    expect(await progressOf(sql, launch)).toMatchObject({ accepted: 1, deferred: 2 });
+    await suppress(sql, "later@example.org", "unsubscribed", services.clock.now());
+    await sql`delete from contacts where id = ${contacts[1]}`;
+    services.clock.advance(3_600_000);
+    expect(await runLaunch(services, launch)).toBeNull();
+    expect(await progressOf(sql, launch)).toMatchObject({ accepted: 1, held: 2, deferred: 0 });
+  });
+
   it("keeps the rules it was scheduled with", async () => {
     const made = await smallCampaign(services, ["one@example.org", "two@example.org"]);
     const { sql } = services.database;

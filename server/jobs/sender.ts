@@ -47,9 +47,9 @@ export async function runLaunch(services: Services, launchId: string): Promise<D
   await recover(services, launch);
   const { refs } = readyLaunch(launch);
   for (;;) {
-    const batch = await claimRecipients(sql, launchId, refs, clock.now());
-    if (batch.length === 0) break;
-    await sendBatch(services, launch, batch);
+    const { claimed, more } = await claimRecipients(sql, launchId, refs, clock.now());
+    if (!more) break;
+    await sendBatch(services, launch, claimed);
   }
   const due = await nextDue(sql, launchId);
   if (!due) await finishLaunch(sql, launchId, clock.now());

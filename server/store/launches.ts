@@ -125,31 +125,37 @@ export interface Claimed {
 
 /**
  * Claims the next messages of a launch: looks again at suppression and address, and stores the values
- * each is merged with. Those who have left since are held.
+ * each is merged with. Those who have left since are held. `more` is false when nothing was due.
  */
 export async function claimRecipients(
   sql: Sql,
   launchId: string,
   refs: readonly string[],
   now: Date,
-): Promise<Claimed[]> {
+): Promise<{ claimed: Claimed[]; more: boolean }> {
   const fields = refs.filter((ref) => ref.startsWith("contact:")).map((ref) => ref.slice(8));
-  await sql`update recipients r set state = 'held', settled_at = ${now}
-    where r.launch_id = ${launchId} and r.state in ('waiting', 'deferred')
-      and (r.contact_id is null or exists (select 1 from contacts c join suppressions s
-        on s.email_folded = c.email_folded where c.id = r.contact_id))`;
-  return sql<Claimed>`
-    update recipients r set state = 'claimed', tries = r.tries + 1, email = c.email,
-      values = coalesce(r.values, (
+  const batch = await sql<Claimed & { held: boolean }>`
+    with batch as (
+      select r.id, c.email, c.values || jsonb_build_object('email', c.email) as values,
+        (c.id is null or exists (select 1 from suppressions s
+          where s.email_folded = c.email_folded)) as held
+      from recipients r left join contacts c on c.id = r.contact_id
+      where r.launch_id = ${launchId} and r.state in ('waiting', 'deferred')
+        and r.next_try_at <= ${now}
+      order by r.id limit ${LIMITS.sendBatch} for update of r skip locked
+    )
+    update recipients r set
+      state = case when b.held then 'held' else 'claimed' end,
+      settled_at = case when b.held then ${now}::timestamptz end,
+      tries = r.tries + case when b.held then 0 else 1 end,
+      email = coalesce(b.email, r.email),
+      values = case when b.held then r.values else coalesce(r.values, (
         select coalesce(jsonb_object_agg('contact:' || v.key, v.value), '{}'::jsonb)
-        from jsonb_each(c.values || jsonb_build_object('email', c.email)) v
-        where v.key in (select jsonb_array_elements_text(${JSON.stringify(fields)}::jsonb))))
-    from contacts c
-    where c.id = r.contact_id and r.id in (
-      select id from recipients
-      where launch_id = ${launchId} and state in ('waiting', 'deferred') and next_try_at <= ${now}
-      order by id limit ${LIMITS.sendBatch} for update skip locked)
-    returning r.id, r.email, r.contact_id as "contactId", r.values, r.tries`;
+        from jsonb_each(b.values) v
+        where v.key in (select jsonb_array_elements_text(${JSON.stringify(fields)}::jsonb)))) end
+    from batch b where r.id = b.id
+    returning r.id, r.email, r.contact_id as "contactId", r.values, r.tries, b.held`;
+  return { claimed: batch.filter((row) => !row.held), more: batch.length > 0 };
 }
 
 /** Marks claimed messages as about to be handed over: from here on a crash leaves them unsure. */
