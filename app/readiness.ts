@@ -18,14 +18,6 @@ export interface Readiness {
   readonly results: Mark;
 }
 
-/** The findings of a campaign's email as it is now. */
-export async function findingsOf(services: Services, doc: EmailDocument): Promise<Finding[]> {
-  const { database, config, clock } = services;
-  const around = await surroundings(database.sql, config);
-  const { fields } = await people(database.sql, clock);
-  return runChecks(doc, around, fields);
-}
-
 export interface CampaignStanding {
   readonly doc: EmailDocument;
   readonly findings: Finding[];
@@ -38,11 +30,10 @@ export async function standingOf(
   services: Services,
   campaign: Campaign,
 ): Promise<CampaignStanding> {
-  const { database, clock } = services;
-  const stored = await loadDocument(database.sql, campaign.documentId);
-  const { doc } = stored!;
-  const findings = await findingsOf(services, doc);
+  const { database, clock, config } = services;
+  const { doc } = (await loadDocument(database.sql, campaign.documentId))!;
   const who = await people(database.sql, clock);
+  const findings = runChecks(doc, await surroundings(database.sql, config), who.fields);
   const audience = await countAudience(database.sql, campaign.audience, who);
   const stops = findings.some((f) => f.severity === "stop");
   return {

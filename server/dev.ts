@@ -1,8 +1,7 @@
 /** Development: the same application with pages from Vite, changed as files change. */
 import { createServer } from "vite";
 import { readConfig } from "./config.ts";
-import { listen, startServices } from "./start.ts";
-import { addMember, createSignInLink, listMembers } from "./store/team.ts";
+import { listen, signInAddress, startServices } from "./start.ts";
 
 const config = readConfig(process.env);
 const vite = await createServer({ server: { middlewareMode: true } });
@@ -25,9 +24,4 @@ const outer = express();
 outer.use(vite.middlewares);
 outer.use(app);
 await listen(outer, config);
-const { sql } = started.services.database;
-const now = started.services.clock.now();
-const [
-  member = await addMember(sql, { name: "Owner", email: "owner@localhost", role: "owner" }, now),
-] = await listMembers(sql);
-console.log(`${config.publicAddress}/sign-in/${await createSignInLink(sql, member.id, now)}`);
+console.log(await signInAddress(started.services));

@@ -1,5 +1,4 @@
 /** From a stored document to messages: surroundings, prepared launches, test sends. */
-import type { EmailDocument } from "#core/document/index.ts";
 import type { Surroundings } from "#core/kinds/kind.ts";
 import {
   mergeBytes,
@@ -97,31 +96,26 @@ export function launchMessage(
   };
 }
 
-/** A test message: as a chosen contact would get it, marked as a test, counting nothing. */
-export function testMessage(
-  doc: EmailDocument,
-  around: Surroundings,
-  to: string,
+/** Test messages of an email: as a chosen contact would get it, marked as tests, counting nothing. */
+export function testMessages(
+  compiled: CompiledEmail,
+  to: readonly string[],
   reader: Reader,
-  id: string,
+  newId: () => string,
   date: Date,
-): Message {
-  const compiled = compile(doc, around);
+): Message[] {
   const prepared = prepare(compiled, { links: "direct", marks: false });
-  return {
-    from: {
-      name: mergeText(prepared.fromName, reader),
-      address: compiled.fromAddress,
-    },
-    to,
+  const same = {
+    from: { name: mergeText(prepared.fromName, reader), address: compiled.fromAddress },
     replyTo: compiled.replyTo || null,
     subject: `[Test] ${mergeText(prepared.subject, reader)}`,
     text: mergeText(prepared.text, reader),
     html: Buffer.from(mergeBytes(prepared.html, reader)),
-    messageId: `test.${id}@${domainOf(compiled.fromAddress)}`,
     date,
     returnPath: compiled.fromAddress,
     unsubscribe: null,
     listId: null,
   };
+  const domain = domainOf(compiled.fromAddress);
+  return to.map((address) => ({ ...same, to: address, messageId: `test.${newId()}@${domain}` }));
 }

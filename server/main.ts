@@ -4,8 +4,7 @@ import { seedDemo } from "#demo/seed.ts";
 import { ConfigError, readConfig } from "./config.ts";
 import { StartError } from "./db/open.ts";
 import { clientFolder, createApp } from "./http/app.ts";
-import { listen, startServices } from "./start.ts";
-import { addMember, createSignInLink, listMembers } from "./store/team.ts";
+import { listen, signInAddress, startServices } from "./start.ts";
 
 const demo = process.argv.includes("--demo");
 const progress = (line: string) => console.log(`  ${line}`);
@@ -27,12 +26,8 @@ async function main(): Promise<void> {
     throw error;
   });
 
-  const { sql } = services.database;
-  const now = services.clock.now();
-  const [member = await addMember(sql, FIRST_MEMBER, now)] = await listMembers(sql);
-  const token = await createSignInLink(sql, member.id, now);
   console.log(`\nSeptima is ready. Sign in once with this address:\n`);
-  console.log(`  ${config.publicAddress}/sign-in/${token}\n`);
+  console.log(`  ${await signInAddress(services)}\n`);
 
   let stopping = false;
   const stop = async () => {
@@ -46,8 +41,6 @@ async function main(): Promise<void> {
   process.on("SIGINT", stop);
   process.on("SIGTERM", stop);
 }
-
-const FIRST_MEMBER = { name: "Owner", email: "owner@localhost", role: "owner" } as const;
 
 main().catch((error) => {
   const plain = error instanceof StartError || error instanceof ConfigError;

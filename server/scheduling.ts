@@ -1,4 +1,5 @@
 /** Scheduling a campaign: everything is looked at once more, then frozen. */
+import { picturesIn } from "#core/blocks/index.ts";
 import { runChecks } from "#core/checks/index.ts";
 import { DatabaseError } from "./db/database.ts";
 import { surroundings } from "./emails.ts";
@@ -46,7 +47,7 @@ export async function scheduleCampaign(
   }
   const { readers } = await countAudience(sql, campaign.audience, who);
   if (readers === 0) throw new ScheduleError("Nobody would get it. Choose its readers first.");
-  const used = new Set(JSON.stringify(stored.doc).match(/[a-f0-9]{64}/g) ?? []);
+  const used = picturesIn(stored.doc);
   const pictures = new Map([...around.pictures].filter(([id]) => used.has(id)));
   const leaves = sendAt ?? now;
   try {

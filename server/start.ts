@@ -2,7 +2,6 @@
 import { randomBytes } from "node:crypto";
 import { readFile, writeFile } from "node:fs/promises";
 import type { Server } from "node:http";
-import type { AddressInfo } from "node:net";
 import { join } from "node:path";
 import type { Express } from "express";
 import pino from "pino";
@@ -15,6 +14,7 @@ import { startQueue } from "./jobs/queue.ts";
 import { createMailer } from "./mail/mailer.ts";
 import { startOutbox } from "./mail/outbox.ts";
 import type { Services } from "./services.ts";
+import { addMember, createSignInLink, listMembers } from "./store/team.ts";
 import { createSigner } from "./tracking/signer.ts";
 
 export interface Started {
@@ -93,4 +93,12 @@ export function listen(app: Express, config: Config): Promise<Server> {
   });
 }
 
-export const portOf = (server: Server) => (server.address() as AddressInfo).port;
+const FIRST_MEMBER = { name: "Owner", email: "owner@localhost", role: "owner" } as const;
+
+/** An address that signs the first person in, once; makes that person where there is nobody yet. */
+export async function signInAddress({ database, clock, config }: Services): Promise<string> {
+  const { sql } = database;
+  const now = clock.now();
+  const [member = await addMember(sql, FIRST_MEMBER, now)] = await listMembers(sql);
+  return `${config.publicAddress}/sign-in/${await createSignInLink(sql, member.id, now)}`;
+}

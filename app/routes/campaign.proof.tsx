@@ -11,7 +11,7 @@ import { LIMITS } from "#core/limits.ts";
 import { mergeText, prepare } from "#core/merge/index.ts";
 import { compile } from "#core/render/index.ts";
 import { MAIL_ADDRESS } from "#core/text/index.ts";
-import { surroundings, testMessage } from "#server/emails.ts";
+import { surroundings, testMessages } from "#server/emails.ts";
 import { newId } from "#server/ids.ts";
 import { people } from "#server/people.ts";
 import { getContact, readerOf, stepContact } from "#server/store/contacts.ts";
@@ -64,6 +64,7 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
   const compiled = compile(doc, around);
   const prepared = prepare(compiled, { links: "direct", marks: false });
   const reader = readerOf(contact);
+  const html = mergeText(prepared.html, reader);
   const { fields } = await people(sql, services.clock);
   const findings = runChecks(doc, around, fields);
   const zone = await zoneOf(context);
@@ -74,10 +75,10 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
   return {
     id: campaign.id,
     subject: mergeText(prepared.subject, reader),
-    html: mergeText(prepared.html, reader),
+    html,
     text: mergeText(prepared.text, reader),
     width: Number(doc.root.props.width),
-    bytes: mergeText(prepared.html, reader).length,
+    bytes: Buffer.byteLength(html),
     reader: contact && choiceOf(contact),
     findings: findings.map((finding) => ({ ...finding, place: place(finding.at) })),
     checks: CHECKS.length,
@@ -96,8 +97,7 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   const campaign = await campaignOf(context, params.campaign);
   const { doc } = (await loadDocument(sql, campaign.documentId))!;
   const contact = await readerFor(context, id);
-  const around = await surroundings(sql, services.config);
-  const compiled = compile(doc, around);
+  const compiled = compile(doc, await surroundings(sql, services.config));
   if (compiled.fromAddress === "") {
     const formErrors = ["Write the from address in the envelope first."];
     return data({ result: submission.reply({ formErrors }), sent: 0 }, 409);
@@ -107,11 +107,12 @@ export async function action({ request, params, context }: Route.ActionArgs) {
     campaign: campaign.id,
     contact: contact?.id ?? 0,
   });
+  const messages = testMessages(compiled, to, readerOf(contact, token), newId, now);
   const outcomes = await Promise.all(
-    to.map(async (address) => {
-      const message = testMessage(doc, around, address, readerOf(contact, token), newId(), now);
-      return { address, ...(await services.mailer.send(message)) };
-    }),
+    messages.map(async (message) => ({
+      address: message.to,
+      ...(await services.mailer.send(message)),
+    })),
   );
   const failed = outcomes.filter((o) => o.state !== "accepted");
   await recordTest(sql, {

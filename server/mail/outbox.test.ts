@@ -2,7 +2,7 @@ import { simpleParser } from "mailparser";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { prepare } from "#core/merge/index.ts";
 import { compile } from "#core/render/index.ts";
-import { launchMessage, messageIdOf, readyLaunch, surroundings, testMessage } from "../emails.ts";
+import { launchMessage, messageIdOf, readyLaunch, surroundings, testMessages } from "../emails.ts";
 import { acceptedIds, messageSource, pageOfMessages } from "../store/outbox.ts";
 import { smallNewsletter } from "../testing/newsletter.ts";
 import { startTestServices, type TestServices } from "../testing/services.ts";
@@ -10,6 +10,7 @@ import { createMailer, type Message } from "./mailer.ts";
 import { answerTo } from "./outbox.ts";
 
 let services: TestServices;
+let n = 0;
 beforeAll(async () => {
   services = await startTestServices();
 });
@@ -147,20 +148,17 @@ describe("a reader's message", () => {
   it("is marked when it is a test, and counts nothing", async () => {
     const { database, config, clock } = services;
     const around = await surroundings(database.sql, config);
-    const made = testMessage(
-      smallNewsletter(),
-      around,
-      "me@example.org",
-      { values: {}, token: "s1" },
-      "id",
-      clock.now(),
-    );
-    expect(made.subject).toBe("[Test] Hello friend");
-    expect(made.unsubscribe).toBeNull();
-    const html = made.html.toString();
+    const compiled = compile(smallNewsletter(), around);
+    const reader = { values: {}, token: "s1" };
+    const to = ["me@example.org", "you@example.org"];
+    const [made, other] = testMessages(compiled, to, reader, () => `${++n}`, clock.now());
+    expect([made!.to, other!.to]).toEqual(to);
+    expect(made!.messageId).not.toBe(other!.messageId);
+    expect(made!.subject).toBe("[Test] Hello friend");
+    expect(made!.unsubscribe).toBeNull();
+    const html = made!.html.toString();
     expect(html).toContain('href="https://larkmoor.example/visit"');
     expect(html).not.toContain("/o/");
-    const compiled = compile(smallNewsletter(), around);
     expect(prepare(compiled, { links: "direct", marks: false }).html.gaps.length).toBeGreaterThan(
       0,
     );

@@ -2,7 +2,6 @@
 import { z } from "zod";
 import {
   constantSql,
-  describe,
   type Fields,
   fragment,
   joinSql,
@@ -148,9 +147,6 @@ export async function countMailable(sql: Sql): Promise<number> {
       where not exists (select 1 from suppressions s where s.email_folded = c.email_folded)`,
   )!.n;
 }
-
-export const segmentInWords = (segment: Segment, fields: Fields): string =>
-  describe(segment.rule, fields);
 
 /** What is wrong with an audience, or null: each of its lists and segments must be there. */
 export async function audienceProblem(sql: Sql, audience: Audience): Promise<string | null> {
