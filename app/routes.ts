@@ -30,6 +30,7 @@ export default [
   route("outbox/:message/html", "routes/api.outbox-html.ts"),
   route("outbox/:message/message.eml", "routes/api.outbox-source.ts"),
   route("sheet", "routes/api.sheet.ts"),
+  route("made/:recipe/:file", "routes/api.made.ts"),
   // Signing in and out.
   route("sign-in", "routes/sign-in.tsx"),
   route("sign-in/:token", "routes/sign-in.token.ts"),
@@ -39,5 +40,6 @@ export default [
   route("c/:token/:link", "routes/reader.click.ts"),
   route("u/:token", "routes/reader.unsubscribe.tsx"),
   route("w/:token", "routes/reader.web.ts"),
+  route("s/:token", "routes/reader.shared.ts"),
   route("*", "routes/missing.tsx"),
 ] satisfies RouteConfig;

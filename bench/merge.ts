@@ -6,7 +6,7 @@
  */
 import { Liquid } from "liquidjs";
 import { toLiquid } from "#core/export/liquid.ts";
-import { mergeBytes, type PreparedBody, prepare, type Reader } from "#core/merge/index.ts";
+import { mergeBytes, type PreparedBody, prepare, type Reader, unsigned } from "#core/merge/index.ts";
 import { compile } from "#core/render/index.ts";
 import { newsletter, readers, SURROUNDINGS } from "./newsletter.ts";
 import type { Figure } from "./run.ts";
@@ -67,7 +67,7 @@ function copying(body: PreparedBody, people: readonly Reader[]): () => number {
 export async function mergeGroup(figure: Figure): Promise<void> {
   const people = readers(READERS);
   const compiled = compile(newsletter(45, 12), SURROUNDINGS);
-  const body = prepare(compiled, { links: "direct", marks: false }).html;
+  const body = prepare(compiled, { links: "direct", marks: false, sign: unsigned }).html;
   const size = mergeBytes(body, people[0]!).length;
   console.log(
     `newsletter ${Math.round(size / 1000)} KB, ${body.gaps.length} tags, ${READERS} readers`,
@@ -93,6 +93,7 @@ export async function mergeGroup(figure: Figure): Promise<void> {
   const sixty = prepare(compile(newsletter(45, 60), SURROUNDINGS), {
     links: "direct",
     marks: false,
+    sign: unsigned,
   }).html;
   figure("merge_60_tags_vs_copy", ratio(ours(sixty, people), copying(sixty, people)));
 }

@@ -1,6 +1,6 @@
 /** The page in which patching is measured: two sheets, as in the composer. */
 import { apply, type EmailDocument } from "#core/document/index.ts";
-import { mergeText, prepare } from "#core/merge/index.ts";
+import { mergeText, prepare, unsigned } from "#core/merge/index.ts";
 import { compile } from "#core/render/index.ts";
 import { phrase } from "#core/text/index.ts";
 import { SheetView } from "../app/compose/sheets/view.ts";
@@ -32,7 +32,7 @@ function measure() {
     layout();
   };
   const html = () =>
-    mergeText(prepare(compile(doc, SURROUNDINGS), { links: "direct", marks: true }).html, reader);
+    mergeText(prepare(compile(doc, SURROUNDINGS), { links: "direct", marks: true, sign: unsigned }).html, reader);
   const full = (text: string) => {
     for (const view of views) putEmail(view.document, text);
     layout();

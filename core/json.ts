@@ -34,3 +34,15 @@ export function canonical(value: unknown): string {
 export function sameJson(a: unknown, b: unknown): boolean {
   return a === b || canonical(a) === canonical(b);
 }
+
+/** A short mark of a text that changes when the text does (FNV-1a, twice 32 bits); not for secrets. */
+export function fingerprint(text: string): string {
+  let a = 0x811c9dc5;
+  let b = 0x01000193;
+  for (let i = 0; i < text.length; i++) {
+    const code = text.charCodeAt(i);
+    a = Math.imul(a ^ code, 0x01000193);
+    b = Math.imul(b ^ code, 0x811c9dc5) + 1;
+  }
+  return (a >>> 0).toString(36) + (b >>> 0).toString(36);
+}

@@ -5,12 +5,29 @@ export const LIMITS = {
   /** Width of the narrow sheet in CSS pixels. */
   narrowWidth: 375,
   columnsPerBand: 4,
+  /** Sides of boxes, borders and corners, px. */
+  padding: 120,
+  border: 12,
+  corner: 60,
+  bandHeight: 800,
+  /** Rows and columns of a table block. */
+  tableRows: 60,
+  tableColumns: 8,
   nodesPerDocument: 2_000,
   /** Characters. */
   lineLength: 1_000,
   nameLength: 120,
   addressLength: 254,
   webAddressLength: 2_000,
+  /** Characters of plain text written by hand for a block, and of an HTML block. */
+  handText: 20_000,
+  htmlSource: 60_000,
+  /** What a QR code can hold and still be read off a screen. */
+  qrLength: 300,
+  /** Characters of a line of plain text (RFC 3676, 4.2 recommends no more than 78). */
+  textLine: 72,
+  /** Bytes of HTML after which a well-known kind of webmail cuts the email off. */
+  htmlBytes: 102 * 1024,
   /** Bytes of one edit sent by a browser. */
   editBytes: 1_000_000,
   editsPerRequest: 200,

@@ -1,7 +1,7 @@
 /** The garden's emails: a draft worth looking at, one sent, one waiting, and a template. */
 import { createBand, createBlock, createColumn, createDocument } from "#core/blocks/index.ts";
 import type { DocNode, EmailDocument } from "#core/document/index.ts";
-import { pad } from "#core/kinds/common.ts";
+import { box, pad } from "#core/kinds/common.ts";
 import { doc, type Line, line, paragraph, phrase, type TextJson, tag } from "#core/text/index.ts";
 import { STANDARD_THEME, type Theme } from "#core/theme/theme.ts";
 
@@ -32,7 +32,7 @@ const masthead = (id: () => string) =>
         words: phrase("LARKMOOR"),
         level: 3,
         colour: "onAccent",
-        box: { background: null, padding: pad(16, 28), align: "center", alignNarrow: null },
+        box: box(pad(16, 28), "center"),
       }),
     ],
     { background: "accent" },
@@ -65,7 +65,7 @@ const wideImage = (id: () => string, picture: string, alt: string, to?: string) 
     picture,
     alt: line(alt),
     to: to ? web(to) : { kind: "none" },
-    box: { background: null, padding: pad(0, 0), align: "center", alignNarrow: null },
+    box: box(pad(0, 0), "center"),
   });
 
 const walk = (
@@ -82,7 +82,7 @@ const walk = (
     words: phrase(walkProps.title),
     level: 3,
     colour: "ink",
-    box: { background: null, padding: pad(8, 28, 2), align: "start", alignNarrow: null },
+    box: box(pad(8, 28, 2), "start"),
   }),
   createBlock("text", id, { words: doc(walkProps.words) }),
   createBlock("button", id, { label: line("Keep me a place"), to: web(walkProps.to) }),
@@ -165,7 +165,7 @@ export function monthlyNewsletter(pictures: DemoPictures, month: string): EmailD
         createBlock("button", id, {
           label: line("Say that you come"),
           to: web("https://larkmoor.example/evening"),
-          box: { background: null, padding: pad(8, 28, 24), align: "start", alignNarrow: null },
+          box: box(pad(8, 28, 24), "start"),
         }),
       ],
       { background: "tint" },
@@ -299,14 +299,14 @@ export function calmNewsletter(): EmailDocument {
           words: phrase("YOUR NAME HERE"),
           level: 3,
           colour: "onAccent",
-          box: { background: null, padding: pad(16, 28), align: "center", alignNarrow: null },
+          box: box(pad(16, 28), "center"),
         }),
       ],
       { background: "accent" },
     ),
     bandOf(id, "Opening", [
       createBlock("image", id, {
-        box: { background: null, padding: pad(0, 0), align: "center", alignNarrow: null },
+        box: box(pad(0, 0), "center"),
       }),
       createBlock("heading", id, { words: phrase("What this email is about") }),
       createBlock("text", id),

@@ -9,12 +9,14 @@ import {
   refsOf,
 } from "#core/merge/index.ts";
 import { type CompiledEmail, compile } from "#core/render/index.ts";
+import { flowText } from "#core/text/index.ts";
 import type { Config } from "./config.ts";
 import type { Sql } from "./db/database.ts";
 import type { Message } from "./mail/mailer.ts";
 import { getLaunch, type Launch } from "./store/launches.ts";
 import { picturesById } from "./store/pictures.ts";
 import { getSettings } from "./store/settings.ts";
+import type { Signer } from "./tracking/signer.ts";
 
 /** What rendering needs beside a document, as things are now. */
 export async function surroundings(sql: Sql, config: Config): Promise<Surroundings> {
@@ -39,14 +41,17 @@ const KEPT = 8;
 const ready = new Map<string, ReadyLaunch>();
 
 /** A launch compiled and prepared; launches never change, so the last few are kept. */
-export function readyLaunch(launch: Pick<Launch, "id" | "doc" | "surroundings">): ReadyLaunch {
+export function readyLaunch(
+  launch: Pick<Launch, "id" | "doc" | "surroundings">,
+  signer: Signer,
+): ReadyLaunch {
   const before = ready.get(launch.id);
   if (before) return before;
   const compiled = compile(launch.doc, launch.surroundings);
   const made = {
     compiled,
-    sent: prepare(compiled, { links: "tracked", marks: false }),
-    web: prepare(compiled, { links: "direct", marks: false }),
+    sent: prepare(compiled, { links: "tracked", marks: false, sign: signer.seal }),
+    web: prepare(compiled, { links: "direct", marks: false, sign: signer.seal }),
     refs: refsOf(compiled),
   };
   if (ready.size >= KEPT) ready.delete(ready.keys().next().value!);
@@ -55,11 +60,15 @@ export function readyLaunch(launch: Pick<Launch, "id" | "doc" | "surroundings">)
 }
 
 /** A launch ready to be merged, by its id; null where there is no such launch. */
-export async function readyLaunchById(sql: Sql, id: string): Promise<ReadyLaunch | null> {
+export async function readyLaunchById(
+  sql: Sql,
+  id: string,
+  signer: Signer,
+): Promise<ReadyLaunch | null> {
   const before = ready.get(id);
   if (before) return before;
   const launch = await getLaunch(sql, id);
-  return launch && readyLaunch(launch);
+  return launch && readyLaunch(launch, signer);
 }
 
 const hostOf = (config: Config) => new URL(config.publicAddress).hostname;
@@ -75,17 +84,17 @@ export function launchMessage(
   launch: Pick<Launch, "id" | "campaignId" | "doc" | "surroundings">,
   recipient: { id: number; email: string },
   reader: Reader,
-  config: Config,
+  { config, signer }: { config: Config; signer: Signer },
   date: Date,
 ): Message {
-  const { sent, compiled } = readyLaunch(launch);
+  const { sent, compiled } = readyLaunch(launch, signer);
   const domain = domainOf(compiled.fromAddress);
   return {
     from: { name: mergeText(sent.fromName, reader), address: compiled.fromAddress },
     to: recipient.email,
     replyTo: compiled.replyTo || null,
     subject: mergeText(sent.subject, reader),
-    text: mergeText(sent.text, reader),
+    text: flowText(mergeText(sent.text, reader)),
     html: Buffer.from(mergeBytes(sent.html, reader)),
     messageId: messageIdOf(launch.id, recipient.id, compiled.fromAddress),
     date,
@@ -101,15 +110,16 @@ export function testMessages(
   compiled: CompiledEmail,
   to: readonly string[],
   reader: Reader,
+  signer: Signer,
   newId: () => string,
   date: Date,
 ): Message[] {
-  const prepared = prepare(compiled, { links: "direct", marks: false });
+  const prepared = prepare(compiled, { links: "direct", marks: false, sign: signer.seal });
   const same = {
     from: { name: mergeText(prepared.fromName, reader), address: compiled.fromAddress },
     replyTo: compiled.replyTo || null,
     subject: `[Test] ${mergeText(prepared.subject, reader)}`,
-    text: mergeText(prepared.text, reader),
+    text: flowText(mergeText(prepared.text, reader)),
     html: Buffer.from(mergeBytes(prepared.html, reader)),
     date,
     returnPath: compiled.fromAddress,

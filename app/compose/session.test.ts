@@ -12,7 +12,7 @@ const start = createDocument([
   ),
 ]);
 const can = { undo: true, redo: false };
-const setSize = (value: number): Edit => ({ type: "set", node: "a", path: ["size"], value });
+const setSize = (value: number): Edit => ({ type: "set", node: "a", path: ["type", "size"], value });
 const typed = (text: string, at = 1) => [
   { stepType: "replace", from: at, to: at, slice: { content: [{ type: "text", text }] } } as never,
 ];
@@ -68,7 +68,7 @@ afterEach(() => {
   vi.unstubAllGlobals();
 });
 const settle = () => vi.advanceTimersByTimeAsync(0);
-const size = () => find(session.state().doc, "a")!.node.props.size;
+const size = () => (find(session.state().doc, "a")!.node.props.type as { size: number | null }).size;
 const words = () => JSON.stringify(find(session.state().doc, "a")!.node.props.words);
 
 it("shows an edit at once and saves it", async () => {
@@ -101,7 +101,7 @@ it("keeps edits while there is no connection, and sends them later", async () =>
   answer = null;
   await vi.advanceTimersByTimeAsync(2_100);
   expect(session.state().saving).toBe("saved");
-  expect(find(stored.doc, "a")!.node.props.size).toBe(22);
+  expect(find(stored.doc, "a")!.node.props.type).toMatchObject({ size: 22 });
 });
 
 it("follows other tabs, with its own edits on top", async () => {
@@ -164,7 +164,7 @@ it("sends what is being typed before the page goes", async () => {
   session.beforeFlush(() => session.edit(setSize(24)));
   session.flush();
   await settle();
-  expect(find(stored.doc, "a")!.node.props.size).toBe(24);
+  expect(find(stored.doc, "a")!.node.props.type).toMatchObject({ size: 24 });
 });
 
 it("tells whether anything was still to be sent", async () => {

@@ -10,7 +10,10 @@ export async function loader({ params, context }: Route.LoaderArgs) {
   const { services, sql } = at(context);
   const campaign = await campaignOf(context, params.campaign);
   const { doc } = (await loadDocument(sql, campaign.documentId))!;
-  const template = toLiquid(compile(doc, await surroundings(sql, services.config)));
+  const template = toLiquid(compile(doc, await surroundings(sql, services.config)), {
+    links: "direct",
+    sign: services.signer.seal,
+  });
   return new Response(template.html, {
     headers: {
       "Content-Type": "text/plain; charset=utf-8",

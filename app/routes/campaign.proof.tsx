@@ -8,9 +8,9 @@ import { z } from "zod";
 import { CHECKS, runChecks } from "#core/checks/index.ts";
 import { find } from "#core/document/index.ts";
 import { LIMITS } from "#core/limits.ts";
-import { mergeText, prepare } from "#core/merge/index.ts";
+import { mergeText, prepare, unsigned } from "#core/merge/index.ts";
 import { compile } from "#core/render/index.ts";
-import { MAIL_ADDRESS } from "#core/text/index.ts";
+import { MAIL_ADDRESS, wrapText } from "#core/text/index.ts";
 import { surroundings, testMessages } from "#server/emails.ts";
 import { newId } from "#server/ids.ts";
 import { people } from "#server/people.ts";
@@ -62,7 +62,7 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
   // Pictures come from where the page is, not from the public address.
   const around = { ...(await surroundings(sql, services.config)), publicAddress: "" };
   const compiled = compile(doc, around);
-  const prepared = prepare(compiled, { links: "direct", marks: false });
+  const prepared = prepare(compiled, { links: "direct", marks: false, sign: unsigned });
   const reader = readerOf(contact);
   const html = mergeText(prepared.html, reader);
   const { fields } = await people(sql, services.clock);
@@ -76,7 +76,7 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
     id: campaign.id,
     subject: mergeText(prepared.subject, reader),
     html,
-    text: mergeText(prepared.text, reader),
+    text: wrapText(mergeText(prepared.text, reader)),
     width: Number(doc.root.props.width),
     bytes: Buffer.byteLength(html),
     reader: contact && choiceOf(contact),
@@ -107,7 +107,14 @@ export async function action({ request, params, context }: Route.ActionArgs) {
     campaign: campaign.id,
     contact: contact?.id ?? 0,
   });
-  const messages = testMessages(compiled, to, readerOf(contact, token), newId, now);
+  const messages = testMessages(
+    compiled,
+    to,
+    readerOf(contact, token),
+    services.signer,
+    newId,
+    now,
+  );
   const outcomes = await Promise.all(
     messages.map(async (message) => ({
       address: message.to,

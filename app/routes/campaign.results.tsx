@@ -14,11 +14,11 @@ import type { Route } from "./+types/campaign.results.ts";
 const HOURS = 48;
 
 export async function loader({ params, context }: Route.LoaderArgs) {
-  const { sql } = at(context);
+  const { sql, services } = at(context);
   const campaign = await campaignOf(context, params.campaign);
   const launch = campaign.launchId ? await getLaunch(sql, campaign.launchId) : null;
   if (!launch?.startedAt) return { id: campaign.id, results: null };
-  const { compiled } = readyLaunch(launch);
+  const { compiled } = readyLaunch(launch, services.signer);
   const clicks = new Map((await clicksByLink(sql, launch.id)).map((row) => [row.link, row]));
   const links = compiled.links
     .map((link, i) => ({

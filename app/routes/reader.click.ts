@@ -16,7 +16,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
   const number = /^[1-9][0-9]{0,4}$/.test(params.link) ? Number(params.link) : 0;
   if (token?.kind !== "message" || number === 0) return notFound();
   const recipient = await getRecipient(sql, token.recipient);
-  const launch = recipient && (await readyLaunchById(sql, recipient.launchId));
+  const launch = recipient && (await readyLaunchById(sql, recipient.launchId, signer));
   if (!launch) return notFound();
   const reader = { values: recipient.values, token: params.token };
   const address = linkAddress(launch.compiled, number, reader);

@@ -18,7 +18,7 @@ async function page(services: Services, text: string): Promise<string | null> {
   if (!token) return null;
   if (token.kind === "message") {
     const recipient = await getRecipient(sql, token.recipient);
-    const launch = recipient && (await readyLaunchById(sql, recipient.launchId));
+    const launch = recipient && (await readyLaunchById(sql, recipient.launchId, signer));
     if (!launch) return null;
     return mergeText(launch.web.html, { values: recipient.values, token: text });
   }
@@ -28,7 +28,7 @@ async function page(services: Services, text: string): Promise<string | null> {
   const compiled = compile(stored.doc, await surroundings(sql, config));
   const contact = await getContact(sql, token.contact);
   return mergeText(
-    prepare(compiled, { links: "direct", marks: false }).html,
+    prepare(compiled, { links: "direct", marks: false, sign: signer.seal }).html,
     readerOf(contact, text),
   );
 }

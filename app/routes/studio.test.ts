@@ -216,7 +216,7 @@ describe("what the screens fetch", () => {
     const leaving = new AbortController();
     const stream = await follow(args({ path: "/?since=0", signal: leaving.signal }));
     const reader = stream.body!.getReader();
-    const edit = { type: "set", node: "n1", path: ["size"], value: 20 };
+    const edit = { type: "set", node: "n1", path: ["type", "size"], value: 20 };
     const envelope = { id: "envelope-1", tab: "tab-1", base: 0, edit };
     expect(await post(JSON.stringify({ do: "edits", envelopes: [envelope] }))).toMatchObject({
       status: 200,

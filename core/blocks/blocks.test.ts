@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { EditError, type EmailDocument, valueAt } from "../document/index.ts";
+import { EditError, type EmailDocument, SCHEMA_VERSION, valueAt } from "../document/index.ts";
 import type { BlockContext } from "../kinds/kind.ts";
 import { parseText, type TextJson } from "../text/index.ts";
 import { STANDARD_THEME } from "../theme/theme.ts";
@@ -27,7 +27,11 @@ const context: BlockContext = {
   brand: { name: "Larkmoor", postalAddress: "Brook Lane 7" },
   publicAddress: "",
   pictures: new Map(),
+  dir: "ltr",
+  children: [],
   text: () => ({ segments: [] }),
+  item: () => ({ mark: { segments: [] }, ctx: context }),
+  block: () => ({ html: { segments: [] }, text: { segments: [] } }),
 };
 
 describe.each(BLOCKS.map((kind) => [kind.type, kind] as const))("a new %s", (type, kind) => {
@@ -96,7 +100,7 @@ describe("checking a document", () => {
   it("refuses things in wrong places", () => {
     const loose = createDocument([createBlock("text", id)]);
     expect(() => checkDocument(loose)).toThrow("cannot stand in");
-    const noEmail = { schemaVersion: 1, root: createBlock("text", id) } as EmailDocument;
+    const noEmail = { schemaVersion: SCHEMA_VERSION, root: createBlock("text", id) } as EmailDocument;
     expect(() => checkDocument(noEmail)).toThrow("not an email");
   });
 });

@@ -1,22 +1,26 @@
 import { z } from "zod";
-import { blockShape, box, pad } from "../kinds/common.ts";
-import type { BlockKind } from "../kinds/kind.ts";
+import { type Align, blockShape, pad, sideOf, standing } from "../kinds/common.ts";
+import { dress } from "../kinds/dress.ts";
+import type { BlockContext, BlockKind } from "../kinds/kind.ts";
 import {
+  addressText,
   attrs,
-  css,
   hrefMarkup,
   html,
   isEmptyLink,
+  type Line,
+  type Link,
   line,
   lineMarkup,
   lineSchema,
   linkSchema,
+  type Markup,
   plain,
-  slot,
   trusted,
   wordsOf,
 } from "../text/index.ts";
-import { colourSchema, FONTS, resolveColour } from "../theme/theme.ts";
+import { type Colour, colourSchema, fontStack } from "../theme/theme.ts";
+import { LAYOUT_TABLE } from "./columns.ts";
 
 const schema = z.strictObject({
   ...blockShape,
@@ -33,6 +37,59 @@ type Button = z.infer<typeof schema>;
 /** Padding above and below a label, px: what is left to 44 px for the smallest and the largest words. */
 export const BUTTON_PADDING = { min: 10, max: 15 } as const;
 
+export interface ButtonLook {
+  readonly label: Line;
+  readonly to: Link;
+  readonly fill: Colour;
+  readonly colour: Colour;
+  readonly corner: number;
+  readonly size: number;
+  readonly full: boolean;
+  readonly align: Align;
+}
+
+/**
+ * A button. The cell carries the ground and the anchor the padding; the table-only engine ignores padding
+ * on anchors, so it gets stretched filler characters instead (email-html, Techniques).
+ */
+export function buttonHtml(look: ButtonLook, ctx: BlockContext, path = "label"): Markup {
+  const { theme } = ctx;
+  const lineHeight = Math.round(look.size * 1.25);
+  // A tap target of 44 px (WCAG 2.5.5).
+  const padding = Math.max(BUTTON_PADDING.min, Math.ceil((44 - lineHeight) / 2));
+  const radius = look.corner ? `${look.corner}px` : null;
+  const anchor = dress(
+    theme,
+    { ink: look.colour, ground: look.fill },
+    {
+      display: look.full ? "block" : "inline-block",
+      padding: `${padding}px 20px`,
+      "font-family": fontStack("body", theme),
+      "font-size": `${look.size}px`,
+      "line-height": `${lineHeight}px`,
+      "font-weight": 700,
+      "text-align": "center",
+      "text-decoration": "none",
+      "border-radius": radius,
+    },
+  );
+  const before = trusted(
+    `<!--[if mso]><i style="mso-font-width:200%;mso-text-raise:${padding * 2}px">&#8195;</i><![endif]-->`,
+  );
+  const after = trusted(
+    `<!--[if mso]><i style="mso-font-width:200%">&#8195;&#8203;</i><![endif]-->`,
+  );
+  const inner = dress(theme, { ink: look.colour }, {}, { classes: [`r${padding}`] });
+  const words = html`${before}<span${ctx.text(path)}${inner}>${lineMarkup(look.label, "html")}</span>${after}`;
+  const href = hrefMarkup(look.to, ctx.node, wordsOf(look.label));
+  const body = href
+    ? html`<a${href}${anchor}>${words}</a>`
+    : html`<span${anchor}>${words}</span>`;
+  const align = look.align === "start" ? null : sideOf(look.align, ctx.dir);
+  const cell = dress(theme, { ground: look.fill }, { "border-radius": radius }, { cell: true });
+  return html`${LAYOUT_TABLE}${attrs({ align, width: look.full ? "100%" : null })}><tr><td align="center"${cell}>${body}</td></tr></table>`;
+}
+
 export const button: BlockKind<Button> = {
   type: "button",
   label: "Button",
@@ -40,8 +97,7 @@ export const button: BlockKind<Button> = {
   icon: "mouse-pointer-click",
   schema,
   create: () => ({
-    box: box(pad(12, 28)),
-    show: "both",
+    ...standing(pad(12, 28)),
     label: line("Read more"),
     to: { kind: "web", address: line() },
     fill: "accent",
@@ -58,6 +114,7 @@ export const button: BlockKind<Button> = {
   style: [
     { control: "colour", path: ["fill"], label: "Button" },
     { control: "colour", path: ["colour"], label: "Words" },
+    { control: "number", path: ["size"], label: "Size", min: 12, max: 28, unit: "px" },
     { control: "number", path: ["corner"], label: "Corners", min: 0, max: 40, unit: "px" },
     {
       control: "choice",
@@ -69,57 +126,10 @@ export const button: BlockKind<Button> = {
       ],
     },
   ],
-  /**
-   * The cell carries the ground and the anchor the padding. The table-only engine ignores padding
-   * on anchors, so it gets stretched filler characters instead (email-html, Techniques).
-   */
-  html(props, ctx) {
-    const fill = resolveColour(props.fill, ctx.theme);
-    const ink = resolveColour(props.colour, ctx.theme);
-    const lineHeight = Math.round(props.size * 1.25);
-    // A tap target of 44 px (WCAG 2.5.5).
-    const padding = Math.max(BUTTON_PADDING.min, Math.ceil((44 - lineHeight) / 2));
-    const radius = props.corner ? `${props.corner}px` : null;
-    const anchor = css({
-      display: props.wide === "full" ? "block" : "inline-block",
-      padding: `${padding}px 20px`,
-      "font-family": FONTS[ctx.theme.fonts.body].stack,
-      "font-size": `${props.size}px`,
-      "line-height": `${lineHeight}px`,
-      "font-weight": 700,
-      color: ink,
-      "text-align": "center",
-      "text-decoration": "none",
-      "border-radius": radius,
-      "background-color": fill,
-    });
-    const before = trusted(
-      `<!--[if mso]><i style="mso-font-width:200%;mso-text-raise:${padding * 2}px">&#8195;</i><![endif]-->`,
-    );
-    const after = trusted(
-      `<!--[if mso]><i style="mso-font-width:200%">&#8195;&#8203;</i><![endif]-->`,
-    );
-    const words = html`${before}<span${ctx.text("label")} class="r${padding}" style="${css({ color: ink })}">${lineMarkup(props.label, "html")}</span>${after}`;
-    const href = hrefMarkup(props.to, ctx.node, wordsOf(props.label));
-    const inner = href
-      ? html`<a${href} style="${anchor}">${words}</a>`
-      : html`<span style="${anchor}">${words}</span>`;
-    const align = { start: null, center: "center", end: "right" }[props.box.align];
-    const width = props.wide === "full" ? "100%" : null;
-    return html`<table role="presentation"${attrs({ align, width })} border="0" cellpadding="0" cellspacing="0"><tr><td align="center" bgcolor="${fill}" style="${css({ "background-color": fill, "border-radius": radius })}">${inner}</td></tr></table>`;
-  },
-  text(props, ctx) {
-    const label = lineMarkup(props.label, "text");
-    if (isEmptyLink(props.to)) return plain`${label}`;
-    const to = slot({
-      slot: "link",
-      node: ctx.node,
-      to: props.to,
-      words: wordsOf(props.label),
-      as: "text",
-    });
-    return plain`${label}: ${to}`;
-  },
+  html: (props, ctx) =>
+    buttonHtml({ ...props, full: props.wide === "full", align: props.box.align }, ctx),
+  text: (props, ctx) =>
+    plain`${lineMarkup(props.label, "text")}${addressText(props.to, ctx.node, wordsOf(props.label), ": ")}`,
   checks(props) {
     if (!isEmptyLink(props.to)) return [];
     return [

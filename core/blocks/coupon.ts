@@ -1,9 +1,11 @@
 import { z } from "zod";
-import { blockShape, box, pad } from "../kinds/common.ts";
+import { blockShape, pad, standing } from "../kinds/common.ts";
+import { dress } from "../kinds/dress.ts";
 import type { BlockKind } from "../kinds/kind.ts";
-import { css, html, isBlank, join, line, lineMarkup, lineSchema, plain } from "../text/index.ts";
+import { html, isBlank, join, line, lineMarkup, lineSchema, plain } from "../text/index.ts";
 import { colourSchema, FONTS, resolveColour } from "../theme/theme.ts";
-import { wordStyle } from "./type-style.ts";
+import { LAYOUT_TABLE } from "./columns.ts";
+import { wordAttrs } from "./type-style.ts";
 
 const schema = z.strictObject({
   ...blockShape,
@@ -24,8 +26,7 @@ export const coupon: BlockKind<Coupon> = {
   icon: "ticket",
   schema,
   create: () => ({
-    box: box(pad(16, 28), "center"),
-    show: "both",
+    ...standing(pad(16, 28), "center"),
     title: line("Ten per cent off in the shop"),
     code: line("GARDEN10"),
     terms: line("Once per person, until the end of the month."),
@@ -51,16 +52,32 @@ export const coupon: BlockKind<Coupon> = {
   ],
   html(props, ctx) {
     const { theme } = ctx;
-    const ink = resolveColour(props.colour, theme);
-    const ground = resolveColour(props.ground, theme);
-    const title = props.parts.title
-      ? html`<div${ctx.text("title")} style="${wordStyle(theme, { font: theme.fonts.body, size: theme.type.body, lineHeight: 1.4, colour: "ink", weight: 700 })}">${lineMarkup(props.title, "html")}</div>`
-      : null;
-    const code = html`<div${ctx.text("code")} style="${css({ "font-family": FONTS.mono.stack, "font-size": "26px", "line-height": "36px", "font-weight": 700, "letter-spacing": "2px", color: ink, padding: "6px 0" })}">${lineMarkup(props.code, "html")}</div>`;
-    const terms = props.parts.terms
-      ? html`<div${ctx.text("terms")} style="${wordStyle(theme, { font: theme.fonts.body, size: 14, lineHeight: 1.4, colour: "quiet" })}">${lineMarkup(props.terms, "html")}</div>`
-      : null;
-    return html`<table role="presentation" width="100%" border="0" cellpadding="0" cellspacing="0" style="width:100%"><tr><td align="center" bgcolor="${ground}" style="${css({ border: `2px dashed ${ink}`, "background-color": ground, padding: "18px 20px", "text-align": "center", "border-radius": `${theme.corner}px` })}">${title}${code}${terms}</td></tr></table>`;
+    const words = (part: "title" | "terms", size: number, bold: boolean) =>
+      html`<div${ctx.text(part)}${wordAttrs(theme, { font: "body", size, lineHeight: 1.4, colour: bold ? "ink" : "quiet", bold })}>${lineMarkup(props[part], "html")}</div>`;
+    const code = dress(
+      theme,
+      { ink: props.colour },
+      {
+        "font-family": FONTS.mono.stack,
+        "font-size": "26px",
+        "line-height": "36px",
+        "font-weight": 700,
+        "letter-spacing": "2px",
+        padding: "6px 0",
+      },
+    );
+    const cell = dress(
+      theme,
+      { ground: props.ground, rule: props.colour },
+      {
+        border: `2px dashed ${resolveColour(props.colour, theme)}`,
+        padding: "18px 20px",
+        "text-align": "center",
+        "border-radius": `${theme.corner}px`,
+      },
+      { cell: true },
+    );
+    return html`${LAYOUT_TABLE} width="100%" style="width:100%"><tr><td align="center"${cell}>${props.parts.title && words("title", theme.type.body, true)}<div${ctx.text("code")}${code}>${lineMarkup(props.code, "html")}</div>${props.parts.terms && words("terms", 14, false)}</td></tr></table>`;
   },
   text(props) {
     const lines = [

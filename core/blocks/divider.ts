@@ -1,8 +1,10 @@
 import { z } from "zod";
-import { blockShape, box, pad } from "../kinds/common.ts";
+import { blockShape, pad, standing } from "../kinds/common.ts";
+import { dress } from "../kinds/dress.ts";
 import type { BlockKind } from "../kinds/kind.ts";
-import { css, html, plain } from "../text/index.ts";
+import { html, plain } from "../text/index.ts";
 import { colourSchema, resolveColour } from "../theme/theme.ts";
+import { LAYOUT_TABLE } from "./columns.ts";
 
 const schema = z.strictObject({
   ...blockShape,
@@ -19,8 +21,7 @@ export const divider: BlockKind<Divider> = {
   icon: "minus",
   schema,
   create: () => ({
-    box: box(pad(16, 28)),
-    show: "both",
+    ...standing(pad(16, 28)),
     colour: "line",
     thickness: 1,
     pattern: "solid",
@@ -43,7 +44,12 @@ export const divider: BlockKind<Divider> = {
   ],
   html(props, ctx) {
     const rule = `${props.thickness}px ${props.pattern} ${resolveColour(props.colour, ctx.theme)}`;
-    return html`<table role="presentation" width="100%" border="0" cellpadding="0" cellspacing="0"><tr><td height="1" style="${css({ "border-top": rule, "font-size": "1px", "line-height": "1px" })}">&nbsp;</td></tr></table>`;
+    const cell = dress(
+      ctx.theme,
+      { rule: props.colour },
+      { "border-top": rule, "font-size": "1px", "line-height": "1px" },
+    );
+    return html`${LAYOUT_TABLE} width="100%" style="width:100%"><tr><td height="1"${cell}>&nbsp;</td></tr></table>`;
   },
   text: () => plain`${"-".repeat(40)}`,
 };

@@ -1,8 +1,9 @@
 import { z } from "zod";
-import { blockShape, box, pad } from "../kinds/common.ts";
+import { blockShape, pad, standing } from "../kinds/common.ts";
+import { dress } from "../kinds/dress.ts";
 import type { BlockKind } from "../kinds/kind.ts";
 import {
-  css,
+  addressText,
   doc,
   docMarkup,
   docSchema,
@@ -17,11 +18,10 @@ import {
   lineSchema,
   type Markup,
   plain,
-  slot,
   wordsOf,
 } from "../text/index.ts";
-import { colourSchema, resolveColour } from "../theme/theme.ts";
-import { wordStyle } from "./type-style.ts";
+import { colourSchema } from "../theme/theme.ts";
+import { textLook, wordAttrs } from "./type-style.ts";
 
 const schema = z.strictObject({
   ...blockShape,
@@ -42,8 +42,7 @@ export const footer: BlockKind<Footer> = {
   icon: "panel-bottom",
   schema,
   create: () => ({
-    box: box(pad(24, 28), "center"),
-    show: "both",
+    ...standing(pad(24, 28), "center"),
     why: doc("You get this email because you asked for our news."),
     address: true,
     webVersion: true,
@@ -67,38 +66,48 @@ export const footer: BlockKind<Footer> = {
   ],
   style: [{ control: "colour", path: ["colour"], label: "Colour of the words" }],
   html(props, ctx) {
-    const colour = resolveColour(props.colour, ctx.theme);
-    const style = wordStyle(ctx.theme, {
-      font: ctx.theme.fonts.body,
-      size: 14,
-      lineHeight: 1.5,
-      colour: props.colour,
-    });
-    const why = docMarkup(props.why, { node: ctx.node, linkColour: colour, paragraphGap: 8 });
+    const { theme } = ctx;
+    const words = (more?: Record<string, string>) =>
+      wordAttrs(theme, { font: "body", size: 14, lineHeight: 1.5, colour: props.colour, more });
+    const why = docMarkup(props.why, textLook(ctx, { link: props.colour, gap: 8 }));
     const address = props.address
-      ? html`<div style="${style};padding:8px 0 0 0">${addressLines(ctx.brand.postalAddress, html`<br>`)}</div>`
+      ? html`<div${words({ padding: "8px 0 0 0" })}>${addressLines(ctx.brand.postalAddress, html`<br>`)}</div>`
       : null;
-    const links = footerLinks(props).map(
-      ({ to, label }) =>
-        html`<a${hrefMarkup(to, ctx.node, wordsOf(label))} style="${css({ color: colour, display: "inline-block", padding: "12px 8px", "text-decoration": "underline" })}"><span style="color:${colour}">${lineMarkup(label, "html")}</span></a>`,
+    const anchor = dress(
+      theme,
+      { ink: props.colour },
+      { display: "inline-block", padding: "12px 8px", "text-decoration": "underline" },
     );
-    const row = links.length ? html`<div style="${style}">${join(links, " ")}</div>` : null;
-    return html`<div${ctx.text("why")} style="${style}">${why}</div>${address}${row}`;
+    const links = footerLinks(props).map(
+      ({ to, label, part }) =>
+        html`<a${hrefMarkup(to, ctx.node, wordsOf(label))}${anchor}><span${ctx.text(part)}${dress(theme, { ink: props.colour })}>${lineMarkup(label, "html")}</span></a>`,
+    );
+    const row = links.length ? html`<div${words()}>${join(links, " ")}</div>` : null;
+    return html`<div${ctx.text("why")}${words()}>${why}</div>${address}${row}`;
   },
   text(props, ctx) {
     const links = footerLinks(props).map(
       ({ to, label }) =>
-        plain`${lineMarkup(label, "text")}: ${slot({ slot: "link", node: ctx.node, to, words: wordsOf(label), as: "text" })}`,
+        plain`${lineMarkup(label, "text")}${addressText(to, ctx.node, wordsOf(label), ": ")}`,
     );
     const address = props.address ? addressLines(ctx.brand.postalAddress, plain`\n`) : null;
-    return join([docText(props.why, ctx.node), address, join(links, "\n")], "\n\n");
+    const parts = [docText(props.why, ctx.node), address, join(links, "\n")];
+    return join(
+      parts.filter((part) => part !== null && part.segments.length > 0),
+      "\n\n",
+    );
   },
 };
 
-function footerLinks(props: Footer): { to: Link; label: Line }[] {
-  const links: { to: Link; label: Line }[] = [];
-  if (props.webVersion) links.push({ to: { kind: "webVersion" }, label: props.webVersionLabel });
-  if (props.unsubscribe) links.push({ to: { kind: "unsubscribe" }, label: props.unsubscribeLabel });
+function footerLinks(props: Footer): { to: Link; label: Line; part: string }[] {
+  const links: { to: Link; label: Line; part: string }[] = [];
+  const { webVersionLabel, unsubscribeLabel } = props;
+  if (props.webVersion) {
+    links.push({ to: { kind: "webVersion" }, label: webVersionLabel, part: "webVersionLabel" });
+  }
+  if (props.unsubscribe) {
+    links.push({ to: { kind: "unsubscribe" }, label: unsubscribeLabel, part: "unsubscribeLabel" });
+  }
   return links;
 }
 

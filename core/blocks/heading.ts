@@ -1,23 +1,26 @@
 import { z } from "zod";
-import { blockShape, box, pad } from "../kinds/common.ts";
+import { blockShape, pad, standing } from "../kinds/common.ts";
 import type { BlockKind } from "../kinds/kind.ts";
 import {
   html,
   inlineMarkup,
   inlineText,
+  isBlank,
   phrase,
   phraseSchema,
   plain,
+  RULE,
   trusted,
 } from "../text/index.ts";
-import { colourSchema, resolveColour } from "../theme/theme.ts";
-import { wordStyle } from "./type-style.ts";
+import { colourSchema } from "../theme/theme.ts";
+import { PLAIN_TYPE, textLook, typeSchema, wordAttrs } from "./type-style.ts";
 
 const schema = z.strictObject({
   ...blockShape,
   words: phraseSchema,
   level: z.union([z.literal(1), z.literal(2), z.literal(3)]),
   colour: colourSchema,
+  type: typeSchema,
 });
 type Heading = z.infer<typeof schema>;
 
@@ -28,11 +31,11 @@ export const heading: BlockKind<Heading> = {
   icon: "heading",
   schema,
   create: () => ({
-    box: box(pad(20, 28, 4)),
-    show: "both",
+    ...standing(pad(20, 28, 4)),
     words: phrase("A new heading"),
     level: 1,
     colour: "accent",
+    type: PLAIN_TYPE,
   }),
   texts: [{ path: ["words"], kind: "phrase", label: "Words" }],
   content: [
@@ -47,25 +50,34 @@ export const heading: BlockKind<Heading> = {
       options: [1, 2, 3].map((value) => ({ value, label: String(value) })),
     },
   ],
-  style: [{ control: "colour", path: ["colour"], label: "Colour of the words" }],
+  style: [
+    { control: "colour", path: ["colour"], label: "Colour of the words" },
+    { control: "type", path: ["type"], label: "Type" },
+  ],
   html(props, ctx) {
-    const size = ctx.theme.type[`heading${props.level}`];
-    const style = wordStyle(ctx.theme, {
-      font: ctx.theme.fonts.heading,
-      size,
-      lineHeight: 1.25,
-      colour: props.colour,
-      weight: props.level === 1 ? 400 : 700,
-      more: { margin: "0", padding: "0" },
-    });
+    const attributes = wordAttrs(
+      ctx.theme,
+      {
+        font: "heading",
+        size: ctx.theme.type[`heading${props.level}`],
+        lineHeight: 1.25,
+        colour: props.colour,
+        bold: props.level > 1,
+        heading: true,
+        more: { margin: "0", padding: "0" },
+      },
+      props.type,
+    );
     const name = trusted(`h${props.level}`);
-    const look = {
-      node: ctx.node,
-      linkColour: resolveColour(props.colour, ctx.theme),
-      paragraphGap: 0,
-    };
-    const words = inlineMarkup(props.words.content ?? [], look);
-    return html`<${name}${ctx.text("words")} style="${style}">${words}</${name}>`;
+    const words = inlineMarkup(
+      props.words.content ?? [],
+      textLook(ctx, { link: props.colour, gap: 0 }),
+    );
+    return html`<${name}${ctx.text("words")}${attributes}>${words}</${name}>`;
   },
-  text: (props, ctx) => plain`${inlineText(props.words.content ?? [], ctx.node)}`,
+  text(props, ctx) {
+    const words = inlineText(props.words.content ?? [], ctx.node);
+    if (isBlank(props.words)) return plain`${words}`;
+    return plain`${words}\n${props.level === 1 ? RULE.double : RULE.single}`;
+  },
 };

@@ -1,13 +1,16 @@
 import { z } from "zod";
-import { blockShape, box, pad } from "../kinds/common.ts";
+import { blockShape, pad, standing } from "../kinds/common.ts";
 import type { BlockKind } from "../kinds/kind.ts";
-import { attrs, css, html, line, linkSchema } from "../text/index.ts";
+import { line, linkSchema } from "../text/index.ts";
 import {
+  backingControl,
+  newPicture,
   pictureControls,
   pictureFindings,
   pictureHtml,
   pictureShape,
   pictureText,
+  placed,
 } from "./picture.ts";
 
 const schema = z.strictObject({
@@ -27,11 +30,8 @@ export const image: BlockKind<Image> = {
   icon: "image",
   schema,
   create: () => ({
-    box: box(pad(12, 28), "center"),
-    show: "both",
-    picture: null,
-    alt: line(),
-    decorative: false,
+    ...standing(pad(12, 28), "center"),
+    ...newPicture(null, line()),
     to: { kind: "none" },
     share: 100,
     corner: 0,
@@ -41,15 +41,13 @@ export const image: BlockKind<Image> = {
   style: [
     { control: "number", path: ["share"], label: "Width", min: 10, max: 100, unit: "%" },
     { control: "number", path: ["corner"], label: "Corners", min: 0, max: 60, unit: "px" },
+    backingControl,
   ],
   html(props, ctx) {
     const width = Math.max(1, Math.round((ctx.width * props.share) / 100));
     const inner = pictureHtml(props, ctx, { width, corner: props.corner, to: props.to });
     if (!props.picture || !ctx.pictures.has(props.picture)) return inner;
-    const align = { start: null, center: "center", end: "right" }[props.box.align];
-    const margin = props.box.align === "center" ? "0 auto" : null;
-    const style = css({ width: "100%", "max-width": `${width}px`, margin });
-    return html`<table role="presentation"${attrs({ width, align })} border="0" cellpadding="0" cellspacing="0" class="im" style="${style}"><tr><td width="${width}" style="padding:0">${inner}</td></tr></table>`;
+    return placed(inner, width, props.box.align, ctx);
   },
   text: (props, ctx) => pictureText(props, ctx, props.to),
   checks: pictureFindings,

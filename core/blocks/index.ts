@@ -2,33 +2,71 @@
  * The list of block types. A new one is a file beside this one and a line in `BLOCKS`; the tray, the
  * settings, the renderer, the checks and the server's validation all read this list.
  */
-import { type DocNode, EditError, type EmailDocument, mayHold, walk } from "../document/index.ts";
+import {
+  type DocNode,
+  EditError,
+  type EmailDocument,
+  mayHold,
+  SCHEMA_VERSION,
+  walk,
+} from "../document/index.ts";
 import type { BlockProps } from "../kinds/common.ts";
-import type { BlockGroup, BlockKind, TextField } from "../kinds/kind.ts";
+import type {
+  AnyItemKind,
+  AnyNodeKind,
+  BlockGroup,
+  BlockKind,
+  TextField,
+} from "../kinds/kind.ts";
 import { button } from "./button.ts";
+import { captionedPicture } from "./captioned-picture.ts";
+import { card } from "./card.ts";
 import { coupon } from "./coupon.ts";
 import { divider } from "./divider.ts";
 import { footer } from "./footer.ts";
 import { heading } from "./heading.ts";
+import { ownHtml } from "./html.ts";
 import { image } from "./image.ts";
 import { bandSchema, columnSchema, emailSchema, newBand, newColumn, newEmail } from "./layout.ts";
+import { linksRow } from "./links-row.ts";
+import { masthead } from "./masthead.ts";
 import { pictureAndWords } from "./picture-and-words.ts";
+import { pictureGrid } from "./picture-grid.ts";
+import { qrCode } from "./qr-code.ts";
 import { quote } from "./quote.ts";
+import { shareRow } from "./share-row.ts";
+import { signOff } from "./sign-off.ts";
+import { socialLinks } from "./social-links.ts";
 import { spacer } from "./spacer.ts";
+import { table } from "./table.ts";
 import { text } from "./text.ts";
+import { video } from "./video.ts";
 
 // biome-ignore lint/suspicious/noExplicitAny: each kind has props of its own; its schema keeps them apart
 export const BLOCKS: readonly BlockKind<any>[] = [
   heading,
   text,
   quote,
+  table,
+  signOff,
   image,
   pictureAndWords,
+  captionedPicture,
+  pictureGrid,
+  video,
   button,
   coupon,
+  linksRow,
+  socialLinks,
+  shareRow,
+  qrCode,
+  // A question with answers of one click comes here, with the results that count them.
   divider,
   spacer,
+  card,
+  masthead,
   footer,
+  ownHtml,
 ];
 
 export const GROUPS: Record<BlockGroup, string> = {
@@ -36,19 +74,33 @@ export const GROUPS: Record<BlockGroup, string> = {
   pictures: "Pictures",
   actions: "Actions",
   layout: "Layout",
+  own: "Own",
 };
 
-const byType = new Map(BLOCKS.map((kind) => [kind.type, kind]));
+const blocks = new Map(BLOCKS.map((kind) => [kind.type, kind]));
+const items = new Map<string, AnyItemKind>();
+const collect = (kind: AnyNodeKind) => {
+  for (const item of kind.holds ?? []) {
+    items.set(item.type, item);
+    collect(item);
+  }
+};
+for (const kind of BLOCKS) collect(kind);
 
-/** The kind of a block type, or null for `email`, `band`, `column` and unknown types. */
-export const blockKind = (type: string): BlockKind<BlockProps> | null => byType.get(type) ?? null;
+/** The kind of a block type, or null for anything else. */
+export const blockKind = (type: string): BlockKind<BlockProps> | null => blocks.get(type) ?? null;
+/** The kind of an item type, or null for anything else. */
+export const itemKind = (type: string): AnyItemKind | null => items.get(type) ?? null;
+/** The kind of a block or an item, or null for `email`, `band`, `column` and unknown types. */
+export const nodeKind = (type: string): AnyNodeKind | null =>
+  blocks.get(type) ?? items.get(type) ?? null;
 
 const LAYOUT = { email: emailSchema, band: bandSchema, column: columnSchema } as const;
 const LAYOUT_LABELS: Record<string, string> = { email: "Email", band: "Band", column: "Column" };
 
 /** What a node is called on screen. */
 export const labelOf = (node: DocNode): string =>
-  LAYOUT_LABELS[node.type] ?? blockKind(node.type)?.label ?? node.type;
+  LAYOUT_LABELS[node.type] ?? nodeKind(node.type)?.label ?? node.type;
 
 const ENVELOPE_TEXTS: readonly TextField[] = [
   { path: ["envelope", "fromName"], kind: "line", label: "From" },
@@ -58,14 +110,14 @@ const ENVELOPE_TEXTS: readonly TextField[] = [
 
 /** Where texts stand in a node of this type. */
 export const textsOf = (type: string): readonly TextField[] =>
-  type === "email" ? ENVELOPE_TEXTS : (blockKind(type)?.texts ?? []);
+  type === "email" ? ENVELOPE_TEXTS : (nodeKind(type)?.texts ?? []);
 
 /**
  * Checks the properties of a node (not of those under it) and gives it back with them in normal form.
  * Throws an EditError that names the first thing wrong.
  */
 export function checkNode(node: DocNode): DocNode {
-  const schema = LAYOUT[node.type as keyof typeof LAYOUT] ?? blockKind(node.type)?.schema;
+  const schema = LAYOUT[node.type as keyof typeof LAYOUT] ?? nodeKind(node.type)?.schema;
   if (!schema) throw new EditError("invalid", `There is no block type “${node.type}”.`);
   const result = schema.safeParse(node.props);
   if (!result.success) {
@@ -78,6 +130,20 @@ export function checkNode(node: DocNode): DocNode {
   return { ...node, props: result.data as DocNode["props"] };
 }
 
+/** Checks that a node holds as many items of each kind as it can. Throws an EditError. */
+function checkItems(node: DocNode): void {
+  for (const item of nodeKind(node.type)?.holds ?? []) {
+    const count = node.children.filter((child) => child.type === item.type).length;
+    const most = `${labelOf(node)}: at most ${item.most} ${item.plural.toLowerCase()}.`;
+    if (count > item.most) throw new EditError("limit", most);
+    if (count < item.least) {
+      const what = item.least === 1 ? item.label : item.plural;
+      const least = `${labelOf(node)}: at least ${item.least} ${what.toLowerCase()}.`;
+      throw new EditError("limit", least);
+    }
+  }
+}
+
 /** The ids of the pictures that a document shows: every node names its own under `picture`. */
 export const picturesIn = (doc: EmailDocument): Set<string> =>
   new Set(
@@ -86,6 +152,17 @@ export const picturesIn = (doc: EmailDocument): Set<string> =>
 
 const checked = new WeakSet<DocNode>();
 
+/** Checks one node and what stands directly under it. Throws an EditError. */
+export function checkPlace(node: DocNode): void {
+  checkNode(node);
+  for (const child of node.children) {
+    if (!mayHold(node.type, child.type)) {
+      throw new EditError("misplaced", `A ${child.type} cannot stand in a ${node.type}.`);
+    }
+  }
+  checkItems(node);
+}
+
 /**
  * Checks every node of a document that has not been checked before: after an edit, only the nodes
  * from the change up to the root. Throws an EditError.
@@ -93,28 +170,28 @@ const checked = new WeakSet<DocNode>();
 export function checkDocument(doc: EmailDocument): void {
   const visit = (node: DocNode) => {
     if (checked.has(node)) return;
-    checkNode(node);
-    for (const child of node.children) {
-      if (!mayHold(node.type, child.type)) {
-        throw new EditError("misplaced", `A ${child.type} cannot stand in a ${node.type}.`);
-      }
-      visit(child);
-    }
+    checkPlace(node);
+    for (const child of node.children) visit(child);
     checked.add(node);
   };
   if (doc.root.type !== "email") throw new EditError("invalid", "This is not an email.");
   visit(doc.root);
 }
 
-/** A new block with the properties it starts with. */
-export function createBlock(type: string, newId: () => string, props: object = {}): DocNode {
+/** A new block with the properties and items it starts with. */
+export function createBlock(
+  type: string,
+  newId: () => string,
+  props: object = {},
+  children?: readonly DocNode[],
+): DocNode {
   const kind = blockKind(type);
   if (!kind) throw new EditError("invalid", `There is no block type “${type}”.`);
   return {
     id: newId(),
     type,
     props: { ...kind.create(), ...props } as unknown as DocNode["props"],
-    children: [],
+    children: children ?? kind.start?.(newId) ?? [],
   };
 }
 
@@ -142,7 +219,7 @@ export const createDocument = (
   bands: readonly DocNode[] = [],
   props: Partial<ReturnType<typeof newEmail>> = {},
 ): EmailDocument => ({
-  schemaVersion: 1,
+  schemaVersion: SCHEMA_VERSION,
   root: {
     id: "email",
     type: "email",

@@ -1,10 +1,18 @@
 /** The properties of the email itself, of bands and of columns. */
 import { z } from "zod";
-import { pad, paddingSchema, showSchema } from "../kinds/common.ts";
+import {
+  borderSchema,
+  cornerSchema,
+  dirSchema,
+  pad,
+  paddingSchema,
+  showSchema,
+} from "../kinds/common.ts";
 import type { Control } from "../kinds/kind.ts";
 import { LIMITS } from "../limits.ts";
 import { line, lineSchema, MAIL_ADDRESS } from "../text/index.ts";
 import { colourSchema, STANDARD_THEME, themeSchema } from "../theme/theme.ts";
+import { pictureId } from "./picture.ts";
 
 const mailAddress = z
   .string()
@@ -23,20 +31,31 @@ export const emailSchema = z.strictObject({
   lang: z
     .string()
     .regex(/^[a-z]{2,3}(-[A-Za-z0-9]{2,8})*$/, "A language tag such as en or fr-CA (BCP 47)."),
+  dir: dirSchema,
   width: z.number().int().min(LIMITS.emailWidth.min).max(LIMITS.emailWidth.max),
   theme: themeSchema,
   envelope: envelopePropsSchema,
+  /** Addresses in plain text: behind their words, or numbered and listed at the end. */
+  textLinks: z.enum(["inline", "numbered"]),
 });
 export type EmailProps = z.infer<typeof emailSchema>;
 
 export const bandSchema = z.strictObject({
   name: z.string().max(LIMITS.nameLength),
   background: colourSchema.nullable(),
+  /** A picture over the ground; the colour stays where it is not shown. */
+  picture: pictureId.nullable(),
+  /** px; 0 is as high as what stands in it. */
+  minHeight: z.number().int().min(0).max(LIMITS.bandHeight),
   /** The ground reaches from edge to edge of the window. */
   fullWidth: z.boolean(),
+  /** Inside and outside of the border. */
   padding: paddingSchema,
-  /** On narrow: columns one under another, or side by side as on wide. */
-  onNarrow: z.enum(["stack", "keep"]),
+  outer: paddingSchema,
+  border: borderSchema,
+  corner: cornerSchema,
+  /** On narrow: columns one under another, in this order or the other, or side by side as on wide. */
+  onNarrow: z.enum(["stack", "reverse", "keep"]),
   valign: z.enum(["top", "middle", "bottom"]),
   show: showSchema,
 });
@@ -50,29 +69,49 @@ export type ColumnProps = z.infer<typeof columnSchema>;
 
 export const newEmail = (lang = "en-GB"): EmailProps => ({
   lang,
+  dir: "ltr",
   width: LIMITS.emailWidth.standard,
   theme: STANDARD_THEME,
   envelope: { fromName: line(), fromAddress: "", replyTo: "", subject: line(), preview: line() },
+  textLinks: "inline",
 });
 export const newBand = (name = ""): BandProps => ({
   name,
   background: null,
+  picture: null,
+  minHeight: 0,
   fullWidth: false,
   padding: pad(0, 0),
+  outer: pad(0, 0),
+  border: { width: 0, colour: "line" },
+  corner: 0,
   onNarrow: "stack",
   valign: "top",
   show: "both",
 });
 export const newColumn = (share = 1): ColumnProps => ({ share });
+
 export const bandControls: readonly Control[] = [
   { control: "colour", path: ["background"], label: "Ground", none: "As the sheet" },
+  { control: "picture", path: ["picture"], label: "Picture behind" },
+  {
+    control: "number",
+    path: ["minHeight"],
+    label: "Least height",
+    min: 0,
+    max: LIMITS.bandHeight,
+    unit: "px",
+  },
+  { control: "number", path: ["corner"], label: "Corners", min: 0, max: LIMITS.corner, unit: "px" },
   { control: "switch", path: ["fullWidth"], label: "Ground from edge to edge" },
+  { control: "border", path: ["border"], label: "Border" },
   {
     control: "choice",
     path: ["onNarrow"],
     label: "Columns on narrow",
     options: [
       { value: "stack", label: "One under another" },
+      { value: "reverse", label: "Last one first" },
       { value: "keep", label: "Side by side" },
     ],
   },

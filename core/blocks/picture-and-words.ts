@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { blockShape, box, pad } from "../kinds/common.ts";
+import { blockShape, pad, sideOf, standing } from "../kinds/common.ts";
 import type { BlockContext, BlockKind } from "../kinds/kind.ts";
 import {
   doc,
@@ -16,16 +16,17 @@ import {
   phrase,
   phraseSchema,
 } from "../text/index.ts";
-import { resolveColour } from "../theme/theme.ts";
-import { type Column, fixedColumns, stackingColumns } from "./columns.ts";
+import { type Column, fixedColumns, LAYOUT_TABLE, stackingColumns } from "./columns.ts";
 import {
+  backingControl,
+  newPicture,
   pictureControls,
   pictureFindings,
   pictureHtml,
   pictureShape,
   pictureText,
 } from "./picture.ts";
-import { wordStyle } from "./type-style.ts";
+import { textLook, wordAttrs } from "./type-style.ts";
 
 const schema = z.strictObject({
   ...blockShape,
@@ -49,34 +50,33 @@ const GAP = 20;
 
 function wordsHtml(props: PictureAndWords, ctx: BlockContext): Markup {
   const { theme } = ctx;
-  const linkColour = resolveColour("accent", theme);
-  const titleStyle = wordStyle(theme, {
-    font: theme.fonts.heading,
+  const look = textLook(ctx, { link: "accent", gap: Math.round(theme.type.body * 0.75) });
+  const titleLook = wordAttrs(theme, {
+    font: "heading",
     size: theme.type.heading3,
     lineHeight: 1.3,
     colour: "ink",
-    weight: 700,
+    bold: true,
     more: { margin: "0", padding: "0 0 6px 0" },
   });
-  const style = wordStyle(theme, {
-    font: theme.fonts.body,
+  const body = wordAttrs(theme, {
+    font: "body",
     size: theme.type.body,
     lineHeight: 1.5,
     colour: "ink",
   });
-  const look = { node: ctx.node, linkColour, paragraphGap: Math.round(theme.type.body * 0.75) };
   const title = props.parts.title
-    ? html`<h3${ctx.text("title")} style="${titleStyle}">${inlineMarkup(props.title.content ?? [], look)}</h3>`
+    ? html`<h3${ctx.text("title")}${titleLook}>${inlineMarkup(props.title.content ?? [], look)}</h3>`
     : null;
   const words = props.parts.words
-    ? html`<div${ctx.text("words")} style="${style}">${docMarkup(props.words, look)}</div>`
+    ? html`<div${ctx.text("words")}${body}>${docMarkup(props.words, look)}</div>`
     : null;
   return html`${title}${words}`;
 }
 
-/** The room between the two is padding on the words' side, so that the table-only engine keeps it. */
-const cell = (inner: Markup, padding: string) =>
-  html`<table role="presentation" width="100%" border="0" cellpadding="0" cellspacing="0" style="width:100%"><tr><td align="left" class="pw" style="padding:${padding};text-align:left">${inner}</td></tr></table>`;
+/** The room between the two is padding on the picture's side, so that the table-only engine keeps it. */
+const cell = (inner: Markup, padding: string, side: string) =>
+  html`${LAYOUT_TABLE} width="100%" style="width:100%"><tr><td align="${side}" class="pw" style="padding:${padding};text-align:${side}">${inner}</td></tr></table>`;
 
 export const pictureAndWords: BlockKind<PictureAndWords> = {
   type: "pictureAndWords",
@@ -85,11 +85,8 @@ export const pictureAndWords: BlockKind<PictureAndWords> = {
   icon: "layout-list",
   schema,
   create: () => ({
-    box: box(pad(12, 28)),
-    show: "both",
-    picture: null,
-    alt: line(),
-    decorative: false,
+    ...standing(pad(12, 28)),
+    ...newPicture(null, line()),
     title: phrase("What it is"),
     words: doc("Two or three sentences beside the picture."),
     to: { kind: "none" },
@@ -126,8 +123,8 @@ export const pictureAndWords: BlockKind<PictureAndWords> = {
       path: ["side"],
       label: "Picture",
       options: [
-        { value: "start", label: "Left" },
-        { value: "end", label: "Right" },
+        { value: "start", label: "Before the words" },
+        { value: "end", label: "After the words" },
       ],
     },
     {
@@ -141,6 +138,7 @@ export const pictureAndWords: BlockKind<PictureAndWords> = {
       ],
     },
     { control: "number", path: ["corner"], label: "Corners", min: 0, max: 60, unit: "px" },
+    backingControl,
   ],
   html(props, ctx) {
     const words = wordsHtml(props, ctx);
@@ -150,22 +148,25 @@ export const pictureAndWords: BlockKind<PictureAndWords> = {
     if (!props.parts.title && !props.parts.words) {
       return pictureHtml(props, ctx, { width: ctx.width, ...options });
     }
-    const left = props.side === "start";
-    const pad = left ? `0 ${GAP}px 0 0` : `0 0 0 ${GAP}px`;
+    const { dir } = ctx;
+    const before = props.side === "start";
+    const start = sideOf("start", dir);
+    const pad = before === (dir === "ltr") ? `0 ${GAP}px 0 0` : `0 0 0 ${GAP}px`;
     const picture: Column = {
       width,
-      html: cell(pictureHtml(props, ctx, { width: Math.max(1, width - GAP), ...options }), pad),
+      html: cell(pictureHtml(props, ctx, { width: Math.max(1, width - GAP), ...options }), pad, start),
     };
-    const text: Column = { width: ctx.width - width, html: cell(words, "0") };
+    const text: Column = { width: ctx.width - width, html: cell(words, "0", start) };
     if (props.onNarrow === "keep") {
-      return fixedColumns(left ? [picture, text] : [text, picture], "top");
+      return fixedColumns(before ? [picture, text] : [text, picture], "top", dir);
     }
     const pictureFirst = props.onNarrow === "picture";
-    const order = pictureFirst ? [picture, text] : [text, picture];
     // On wide the order is the side's; where narrow wants the other, the source is turned around.
-    const turned = pictureFirst !== left;
-    const columns = stackingColumns(order, "top", turned);
-    return html`<div${turned ? html` dir="rtl"` : null} style="font-size:0">${columns}</div>`;
+    return stackingColumns(pictureFirst ? [picture, text] : [text, picture], {
+      valign: "top",
+      dir,
+      turned: pictureFirst !== before,
+    });
   },
   text(props, ctx) {
     const { parts } = props;

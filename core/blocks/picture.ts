@@ -1,40 +1,53 @@
 /** A picture as blocks show it: with alt text, at its display size, linked where that is wanted. */
 import { z } from "zod";
-import type { BlockContext, Control } from "../kinds/kind.ts";
+import { type Align, sideOf } from "../kinds/common.ts";
+import { dress } from "../kinds/dress.ts";
+import type { BlockContext, Control, Picture } from "../kinds/kind.ts";
 import {
+  addressText,
   attrs,
   css,
   hrefMarkup,
   html,
   isBlank,
-  isEmptyLink,
   type Line,
   type Link,
   lineMarkup,
   lineSchema,
   Markup,
   plain,
+  type Recipe,
   slot,
   wordsOf,
 } from "../text/index.ts";
-import { FONTS, resolveColour } from "../theme/theme.ts";
+import { type Colour, colourSchema, FONTS, fontStack } from "../theme/theme.ts";
+import { LAYOUT_TABLE } from "./columns.ts";
+
+/** The SHA-256 that names a picture. */
+export const pictureId = z.string().regex(/^[a-f0-9]{64}$/);
 
 /** The properties of a picture, for spreading into a block's schema. */
 export const pictureShape = {
   /** The id of a picture, or null while there is none. */
-  picture: z
-    .string()
-    .regex(/^[a-f0-9]{64}$/)
-    .nullable(),
+  picture: pictureId.nullable(),
   alt: lineSchema,
   /** Purely decorative: read aloud as nothing, and no alt text is asked for. */
   decorative: z.boolean(),
+  /** A ground behind a transparent picture, so that a dark logo is seen where grounds go dark. */
+  backing: colourSchema.nullable(),
 };
 export interface PictureProps {
   readonly picture: string | null;
   readonly alt: Line;
   readonly decorative: boolean;
+  readonly backing: Colour | null;
 }
+export const newPicture = (picture: string | null = null, alt: Line): PictureProps => ({
+  picture,
+  alt,
+  decorative: false,
+  backing: null,
+});
 
 /** The settings of a picture, but for where it leads. */
 export const pictureControls: readonly Control[] = [
@@ -47,47 +60,107 @@ export const pictureControls: readonly Control[] = [
   },
   { control: "switch", path: ["decorative"], label: "Only decoration" },
 ];
+/** Its backing stands among the styles. */
+export const backingControl: Control = {
+  control: "colour",
+  path: ["backing"],
+  label: "Behind a see-through picture",
+  none: "Nothing",
+};
+
+export interface PictureOptions {
+  /** px */
+  readonly width: number;
+  /** px; the server cuts the picture to this shape. */
+  readonly height?: number;
+  readonly corner?: number;
+  readonly to?: Link;
+  /** What stands where there is no picture yet. */
+  readonly missing?: string;
+}
+
+/** What a picture is made from, and the format that suits it. */
+export const source = (picture: Picture) => ({
+  picture: picture.id,
+  format: picture.file.endsWith(".jpg") ? "jpg" : "png",
+});
+
+/** The address of a picture that the server makes. */
+export const made = (recipe: Recipe): Markup => slot({ slot: "made", recipe });
+
+/** An `img` with what every engine needs; `src` may hold slots. */
+export function imgTag(
+  ctx: BlockContext,
+  img: { src: string | Markup; alt: Markup; width: number; height: number },
+  options: { corner?: number; backing?: Colour | null } = {},
+): Markup {
+  const { src, alt, width, height } = img;
+  // Alt text is written in this font where pictures are off.
+  const look = dress(
+    ctx.theme,
+    { ink: "quiet", ground: options.backing },
+    {
+      display: "block",
+      width: "100%",
+      "max-width": `${width}px`,
+      height: "auto",
+      border: "0",
+      "border-radius": options.corner ? `${options.corner}px` : null,
+      "font-family": fontStack("body", ctx.theme),
+      "font-size": "14px",
+      "line-height": "20px",
+    },
+  );
+  return html`<img${attrs({ src, width, height })} alt="${alt}"${look}>`;
+}
 
 /** The picture (px wide), or the place where it will be. */
 export function pictureHtml(
   props: PictureProps,
   ctx: BlockContext,
-  options: { width: number; corner: number; to: Link },
+  options: PictureOptions,
 ): Markup {
   const { width, corner, to } = options;
   const picture = props.picture ? ctx.pictures.get(props.picture) : undefined;
-  if (!picture) return placeholder(width, ctx.theme.colours.line, ctx.theme.colours.quiet);
-  const height = Math.max(1, Math.round((width * picture.height) / picture.width));
-  const style = css({
-    display: "block",
-    width: "100%",
-    "max-width": `${width}px`,
-    height: "auto",
-    border: "0",
-    "border-radius": corner ? `${corner}px` : null,
-    // Alt text is written in this font where pictures are off.
-    "font-family": FONTS[ctx.theme.fonts.body].stack,
-    "font-size": "14px",
-    "line-height": "20px",
-    color: resolveColour("quiet", ctx.theme),
-  });
+  if (!picture) return placeholder(ctx, width, options.missing ?? "No picture yet", options.height);
+  const height =
+    options.height ?? Math.max(1, Math.round((width * picture.height) / picture.width));
+  const src = options.height
+    ? made({ kind: "crop", words: null, settings: { ...source(picture), width, height } })
+    : `${ctx.publicAddress}/pictures/${picture.file}`;
   const alt = props.decorative ? Markup.empty : lineMarkup(props.alt, "attribute");
-  const src = `${ctx.publicAddress}/pictures/${picture.file}`;
-  const img = html`<img${attrs({ src, width, height })} alt="${alt}" style="${style}">`;
-  const href = hrefMarkup(to, ctx.node, wordsOf(props.alt) || "Picture");
+  const img = imgTag(ctx, { src, alt, width, height }, { corner, backing: props.backing });
+  return linked(img, to, ctx, wordsOf(props.alt) || "Picture");
+}
+
+/** A picture as the link it may be. */
+export function linked(img: Markup, to: Link | undefined, ctx: BlockContext, words: string): Markup {
+  const href = to && hrefMarkup(to, ctx.node, words);
   return href ? html`<a${href} style="text-decoration:none">${img}</a>` : img;
 }
 
 /** An empty picture still shows where it will be. */
-const placeholder = (width: number, line: string, ink: string) =>
-  html`<table role="presentation" width="${width}" border="0" cellpadding="0" cellspacing="0" style="${css({ width: "100%", "max-width": `${width}px` })}"><tr><td align="center" height="120" style="${css({ height: "120px", border: `1px dashed ${line}`, "font-family": FONTS.plainSans.stack, "font-size": "14px", color: ink, "text-align": "center" })}">No picture yet</td></tr></table>`;
+function placeholder(ctx: BlockContext, width: number, words: string, height = 120): Markup {
+  const table = dress(ctx.theme, {}, { width: "100%", "max-width": `${width}px` });
+  const cell = dress(
+    ctx.theme,
+    { ink: "quiet", rule: "line" },
+    {
+      height: `${height}px`,
+      border: `1px dashed ${ctx.theme.colours.line}`,
+      "font-family": FONTS.plainSans.stack,
+      "font-size": "14px",
+      "text-align": "center",
+    },
+  );
+  return html`${LAYOUT_TABLE} width="${width}"${table}><tr><td align="center" height="${height}"${cell}>${words}</td></tr></table>`;
+}
 
 /** The picture in plain text: its alt text, and where it leads. */
 export function pictureText(props: PictureProps, ctx: BlockContext, to: Link): Markup {
   if (props.decorative || isBlank(props.alt)) return Markup.empty;
   const words = plain`[${lineMarkup(props.alt, "text")}]`;
-  if (isEmptyLink(to)) return words;
-  return plain`${words}\n${slot({ slot: "link", node: ctx.node, to, words: wordsOf(props.alt), as: "text" })}`;
+  return plain`${words}${addressText(to, ctx.node, wordsOf(props.alt), "\n")}`;
 }
 
 /** What the proof says about a picture. */
@@ -101,4 +174,15 @@ export function pictureFindings(props: PictureProps) {
       detail: "Readers with pictures off, or who listen, get nothing from it.",
     },
   ];
+}
+
+/** A table `width` px wide at most, standing where the block's alignment says. */
+export function placed(inner: Markup, width: number, align: Align, ctx: BlockContext): Markup {
+  const side = align === "start" ? null : sideOf(align, ctx.dir);
+  const style = css({
+    width: "100%",
+    "max-width": `${width}px`,
+    margin: align === "center" ? "0 auto" : null,
+  });
+  return html`${LAYOUT_TABLE}${attrs({ width, align: side })} class="im" style="${style}"><tr><td width="${width}" style="padding:0">${inner}</td></tr></table>`;
 }

@@ -1,8 +1,8 @@
 import { z } from "zod";
-import { blockShape, box, pad } from "../kinds/common.ts";
+import { blockShape, pad, standing } from "../kinds/common.ts";
+import { dress } from "../kinds/dress.ts";
 import type { BlockKind } from "../kinds/kind.ts";
 import {
-  css,
   doc,
   docMarkup,
   docSchema,
@@ -15,7 +15,8 @@ import {
   plain,
 } from "../text/index.ts";
 import { colourSchema, resolveColour } from "../theme/theme.ts";
-import { wordStyle } from "./type-style.ts";
+import { LAYOUT_TABLE } from "./columns.ts";
+import { PLAIN_TYPE, textLook, typeSchema, wordAttrs } from "./type-style.ts";
 
 const STARS = 5;
 
@@ -27,6 +28,7 @@ const schema = z.strictObject({
   stars: z.number().int().min(0).max(STARS),
   colour: colourSchema,
   mark: colourSchema,
+  type: typeSchema,
 });
 type Quote = z.infer<typeof schema>;
 
@@ -39,13 +41,13 @@ export const quote: BlockKind<Quote> = {
   icon: "quote",
   schema,
   create: () => ({
-    box: box(pad(16, 28)),
-    show: "both",
+    ...standing(pad(16, 28)),
     words: doc("What somebody said about you, in their own words."),
     who: line("Who said it"),
     stars: 0,
     colour: "ink",
     mark: "accent",
+    type: PLAIN_TYPE,
   }),
   texts: [
     { path: ["words"], kind: "doc", label: "Words" },
@@ -62,32 +64,38 @@ export const quote: BlockKind<Quote> = {
   style: [
     { control: "colour", path: ["colour"], label: "Colour of the words" },
     { control: "colour", path: ["mark"], label: "Colour of the line" },
+    { control: "type", path: ["type"], label: "Type" },
   ],
   html(props, ctx) {
-    const { theme } = ctx;
-    const mark = resolveColour(props.mark, theme);
-    const size = theme.type.body + 2;
-    const words = docMarkup(props.words, {
-      node: ctx.node,
-      linkColour: resolveColour(props.colour, theme),
-      paragraphGap: Math.round(size * 0.6),
-    });
-    const style = wordStyle(theme, {
-      font: theme.fonts.heading,
-      size,
-      lineHeight: 1.5,
-      colour: props.colour,
-      more: { "font-style": "italic" },
-    });
-    const small = (colour: "quiet" | "ink") =>
-      wordStyle(theme, { font: theme.fonts.body, size: 14, lineHeight: 1.5, colour });
+    const { theme, dir } = ctx;
+    const size = props.type.size ?? theme.type.body + 2;
+    const look = textLook(ctx, { link: props.colour, gap: Math.round(size * 0.6) });
+    const attributes = wordAttrs(
+      theme,
+      {
+        font: "heading",
+        size,
+        lineHeight: 1.5,
+        colour: props.colour,
+        more: { "font-style": "italic" },
+      },
+      props.type,
+    );
     const stars = props.stars
-      ? html`<div role="img" aria-label="${props.stars} of ${STARS} stars" style="${css({ "font-size": "18px", "line-height": "24px", color: mark })}">${starsOf(props.stars)}</div>`
+      ? html`<div role="img" aria-label="${props.stars} of ${STARS} stars"${dress(theme, { ink: props.mark }, { "font-size": "18px", "line-height": "24px" })}>${starsOf(props.stars)}</div>`
       : null;
     const who = isBlank(props.who)
       ? null
-      : html`<div style="${small("quiet")};padding:8px 0 0 0">— <span${ctx.text("who")}>${lineMarkup(props.who, "html")}</span></div>`;
-    return html`<table role="presentation" width="100%" border="0" cellpadding="0" cellspacing="0" style="width:100%"><tr><td style="${css({ "border-left": `3px solid ${mark}`, padding: "2px 0 2px 18px" })}">${stars}<div${ctx.text("words")} style="${style}">${words}</div>${who}</td></tr></table>`;
+      : html`<div${wordAttrs(theme, { font: "body", size: 14, lineHeight: 1.5, colour: "quiet", more: { padding: "8px 0 0 0" } })}>— <span${ctx.text("who")}>${lineMarkup(props.who, "html")}</span></div>`;
+    const rule = `3px solid ${resolveColour(props.mark, theme)}`;
+    const cell = dress(
+      theme,
+      { rule: props.mark },
+      dir === "rtl"
+        ? { "border-right": rule, padding: "2px 18px 2px 0" }
+        : { "border-left": rule, padding: "2px 0 2px 18px" },
+    );
+    return html`${LAYOUT_TABLE} width="100%" style="width:100%"><tr><td${cell}>${stars}<div${ctx.text("words")}${attributes}>${docMarkup(props.words, look)}</div>${who}</td></tr></table>`;
   },
   text(props, ctx) {
     const stars = props.stars ? plain`${props.stars} of ${STARS} stars\n` : null;

@@ -1,7 +1,8 @@
 import { z } from "zod";
-import { blockShape, box, pad } from "../kinds/common.ts";
+import { blockShape, pad, standing } from "../kinds/common.ts";
 import type { BlockKind } from "../kinds/kind.ts";
 import { css, html, Markup } from "../text/index.ts";
+import { LAYOUT_TABLE } from "./columns.ts";
 
 const schema = z.strictObject({ ...blockShape, height: z.number().int().min(4).max(200) });
 type Spacer = z.infer<typeof schema>;
@@ -12,13 +13,13 @@ export const spacer: BlockKind<Spacer> = {
   group: "layout",
   icon: "move-vertical",
   schema,
-  create: () => ({ box: box(pad(0, 0)), show: "both", height: 24 }),
+  create: () => ({ ...standing(pad(0, 0)), height: 24 }),
   texts: [],
   content: [],
   style: [{ control: "number", path: ["height"], label: "Height", min: 4, max: 200, unit: "px" }],
   html(props) {
     const height = `${props.height}px`;
-    return html`<table role="presentation" width="100%" border="0" cellpadding="0" cellspacing="0"><tr><td height="${props.height}" style="${css({ height, "font-size": height, "line-height": height })}">&nbsp;</td></tr></table>`;
+    return html`${LAYOUT_TABLE} width="100%" style="width:100%"><tr><td height="${props.height}" style="${css({ height, "font-size": height, "line-height": height })}">&nbsp;</td></tr></table>`;
   },
   text: () => Markup.empty,
 };

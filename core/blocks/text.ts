@@ -1,17 +1,17 @@
 import { z } from "zod";
-import { blockShape, box, pad } from "../kinds/common.ts";
+import { blockShape, pad, standing } from "../kinds/common.ts";
 import type { BlockKind } from "../kinds/kind.ts";
 import { doc, docMarkup, docSchema, docText, html } from "../text/index.ts";
-import { colourSchema, resolveColour } from "../theme/theme.ts";
-import { wordStyle } from "./type-style.ts";
+import { colourSchema } from "../theme/theme.ts";
+import { PLAIN_TYPE, textLook, typeSchema, wordAttrs } from "./type-style.ts";
 
 const schema = z.strictObject({
   ...blockShape,
   words: docSchema,
-  /** Null: the theme's size. */
-  size: z.number().int().min(10).max(40).nullable(),
   colour: colourSchema,
   linkColour: colourSchema,
+  linkUnderline: z.boolean(),
+  type: typeSchema,
 });
 type Text = z.infer<typeof schema>;
 
@@ -22,12 +22,12 @@ export const text: BlockKind<Text> = {
   icon: "align-left",
   schema,
   create: () => ({
-    box: box(pad(8, 28)),
-    show: "both",
+    ...standing(pad(8, 28)),
     words: doc("Write here: a few short sentences that say what this is about, and for whom."),
-    size: null,
     colour: "ink",
     linkColour: "accent",
+    linkUnderline: true,
+    type: PLAIN_TYPE,
   }),
   texts: [{ path: ["words"], kind: "doc", label: "Words" }],
   content: [
@@ -39,22 +39,22 @@ export const text: BlockKind<Text> = {
   style: [
     { control: "colour", path: ["colour"], label: "Colour of the words" },
     { control: "colour", path: ["linkColour"], label: "Colour of links" },
-    { control: "number", path: ["size"], label: "Size", min: 10, max: 40, unit: "px" },
+    { control: "switch", path: ["linkUnderline"], label: "Links underlined" },
+    { control: "type", path: ["type"], label: "Type" },
   ],
   html(props, ctx) {
-    const size = props.size ?? ctx.theme.type.body;
-    const style = wordStyle(ctx.theme, {
-      font: ctx.theme.fonts.body,
-      size,
-      lineHeight: 1.5,
-      colour: props.colour,
+    const size = props.type.size ?? ctx.theme.type.body;
+    const attributes = wordAttrs(
+      ctx.theme,
+      { font: "body", size, lineHeight: 1.5, colour: props.colour },
+      props.type,
+    );
+    const look = textLook(ctx, {
+      link: props.linkColour,
+      gap: Math.round(size * 0.75),
+      underline: props.linkUnderline,
     });
-    const words = docMarkup(props.words, {
-      node: ctx.node,
-      linkColour: resolveColour(props.linkColour, ctx.theme),
-      paragraphGap: Math.round(size * 0.75),
-    });
-    return html`<div${ctx.text("words")} style="${style}">${words}</div>`;
+    return html`<div${ctx.text("words")}${attributes}>${docMarkup(props.words, look)}</div>`;
   },
   text: (props, ctx) => docText(props.words, ctx.node),
 };

@@ -2,3 +2,4 @@ export * from "./edits/index.ts";
 export * from "./envelope.ts";
 export * from "./lookup.ts";
 export * from "./model.ts";
+export { migrateEdit, migrateTree } from "./migrations/index.ts";

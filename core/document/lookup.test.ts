@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { expect, it } from "vitest";
 import { documentArbitrary } from "../testing/arbitrary.ts";
-import { documentSchema, find, mayHold, pathTo, replaceNode, walk, withNewIds } from "./index.ts";
+import { documentSchema, find, mayHold, pathTo, replaceNode, SCHEMA_VERSION, walk, withNewIds } from "./index.ts";
 
 it("finds every node at its place", () => {
   fc.assert(
@@ -52,23 +52,31 @@ it("gives a copy ids of its own", () => {
 
 it("reads only documents of this version", () => {
   const root = { id: "email", type: "email", props: {}, children: [] };
-  expect(documentSchema.safeParse({ schemaVersion: 1, root }).success).toBe(true);
-  expect(documentSchema.safeParse({ schemaVersion: 2, root }).success).toBe(false);
-  expect(documentSchema.safeParse({ schemaVersion: 1, root: { ...root, id: "a b" } }).success).toBe(
-    false,
-  );
+  expect(documentSchema.safeParse({ schemaVersion: SCHEMA_VERSION, root }).success).toBe(true);
+  expect(documentSchema.safeParse({ schemaVersion: 1, root }).success).toBe(false);
+  const odd = { schemaVersion: SCHEMA_VERSION, root: { ...root, id: "a b" } };
+  expect(documentSchema.safeParse(odd).success).toBe(false);
 });
 
 it("says what may stand where", () => {
   expect(mayHold("email", "band")).toBe(true);
   expect(mayHold("band", "column")).toBe(true);
   expect(mayHold("column", "text")).toBe(true);
+  expect(mayHold("column", "card")).toBe(true);
+  expect(mayHold("card", "text")).toBe(true);
+  expect(mayHold("linksRow", "linksRow.link")).toBe(true);
+  expect(mayHold("table.row", "table.row.cell")).toBe(true);
   for (const [parent, child] of [
     ["email", "text"],
     ["band", "text"],
     ["column", "band"],
     ["column", "column"],
     ["text", "text"],
+    ["card", "card"],
+    ["card", "band"],
+    ["column", "linksRow.link"],
+    ["linksRow", "table.row"],
+    ["table", "table.row.cell"],
   ] as const) {
     expect(mayHold(parent, child)).toBe(false);
   }

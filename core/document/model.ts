@@ -6,12 +6,12 @@ import { z } from "zod";
 import type { Json, JsonObject } from "../json.ts";
 import { LIMITS } from "../limits.ts";
 
-export const SCHEMA_VERSION = 1;
+export const SCHEMA_VERSION = 2;
 
 export type Props = JsonObject;
 export interface DocNode {
   readonly id: string;
-  /** `email`, `band`, `column`, or the type of a block. */
+  /** `email`, `band`, `column`, the type of a block, or of an item in it: `links.link`. */
   readonly type: string;
   readonly props: Props;
   readonly children: readonly DocNode[];
@@ -39,9 +39,20 @@ export const documentSchema: z.ZodType<EmailDocument> = z.strictObject({
   root: nodeSchema,
 });
 
+/** The block that holds other blocks; it holds none of its own kind. */
+export const CARD = "card";
+const LAYOUT = ["email", "band", "column"];
+
+export const isItem = (type: string): boolean => type.includes(".");
+export const isBlock = (type: string): boolean => !isItem(type) && !LAYOUT.includes(type);
+/** What blocks stand in. */
+export const isStack = (type: string): boolean => type === "column" || type === CARD;
+
 /** True when a node of type `child` may stand directly under one of type `parent`. */
 export function mayHold(parent: string, child: string): boolean {
+  if (isItem(child)) return parent === child.slice(0, child.lastIndexOf("."));
   if (parent === "email") return child === "band";
   if (parent === "band") return child === "column";
-  return parent === "column" && !["email", "band", "column"].includes(child);
+  if (parent === CARD) return isBlock(child) && child !== CARD;
+  return parent === "column" && isBlock(child);
 }

@@ -5,13 +5,23 @@
  */
 import {
   addressParts,
+  madePicture,
   type PrepareOptions,
   pixelParts,
   type Reader,
   tagWords,
+  unsigned,
 } from "../merge/index.ts";
 import { type CompiledEmail, linkKey } from "../render/index.ts";
-import { escapeHtml, type Segment, type Slot, type Tag } from "../text/index.ts";
+import {
+  CELL,
+  escapeHtml,
+  RULE,
+  type Segment,
+  type Slot,
+  TO_END,
+  type Tag,
+} from "../text/index.ts";
 
 export interface LiquidTemplate {
   readonly html: string;
@@ -29,9 +39,11 @@ const constant = (text: string) => (/\{[{%]/.test(text) ? `{% raw %}${text}{% en
 
 class Exporter {
   readonly computed = new Map<string, { tag: Tag; url: boolean }>();
+  /** Pictures that are made for each reader: their addresses are computed beforehand. */
+  readonly made = new Map<string, (reader: Reader) => string>();
   constructor(
     private readonly email: CompiledEmail,
-    private readonly options: Pick<PrepareOptions, "links">,
+    private readonly options: Pick<PrepareOptions, "links" | "sign">,
   ) {}
 
   /** A variable computed beforehand for this tag. */
@@ -81,6 +93,13 @@ class Exporter {
               ? `<img src="${escapeHtml(before)}{{ token }}${after}`
               : "";
           }
+          case "made": {
+            const { html, fixed } = madePicture(segment.recipe, email, this.options.sign);
+            if (fixed) return constant(html({ values: {}, token: "" }));
+            const name = `picture_${this.made.size + 1}`;
+            this.made.set(name, html);
+            return `{{ ${name} }}`;
+          }
           default:
             return "";
         }
@@ -94,11 +113,17 @@ type LinkSlot = Extract<Slot, { slot: "link" }>;
 /** The Liquid templates of an email. */
 export function toLiquid(
   email: CompiledEmail,
-  options: Pick<PrepareOptions, "links"> = { links: "direct" },
+  options: Pick<PrepareOptions, "links" | "sign"> = { links: "direct", sign: unsigned },
 ): LiquidTemplate {
   const exporter = new Exporter(email, options);
   const html = exporter.body(email.html);
-  const text = exporter.body(email.text);
+  // How long a reader's values are is not known here: rules have a length of their own, cells stand apart.
+  const text = exporter
+    .body(email.text)
+    .replaceAll(RULE.double, "=".repeat(20))
+    .replaceAll(RULE.single, "-".repeat(20))
+    .replaceAll(CELL, "  ")
+    .replaceAll(TO_END, "");
   const subject = exporter.body(email.subject);
   return {
     html,
@@ -115,7 +140,13 @@ export function toLiquid(
         const words = tagWords(tag, reader, email.lang);
         return [name, url ? encodeURIComponent(words.toWellFormed()) : words];
       });
-      return { ...scopes, token: reader.token, ...Object.fromEntries(computed) };
+      const pictures = [...exporter.made].map(([name, write]) => [name, write(reader)]);
+      return {
+        ...scopes,
+        token: reader.token,
+        ...Object.fromEntries(computed),
+        ...Object.fromEntries(pictures),
+      };
     },
   };
 }

@@ -1,7 +1,9 @@
 /** Properties that blocks share, as Zod schemas and defaults. */
 import { z } from "zod";
+import { LIMITS } from "../limits.ts";
 import { colourSchema } from "../theme/theme.ts";
 
+/** Pixels on four sides. In right-to-left emails `left` and `right` change places when rendered. */
 export const sides = (max: number) =>
   z.strictObject({
     top: z.number().int().min(0).max(max),
@@ -9,11 +11,34 @@ export const sides = (max: number) =>
     bottom: z.number().int().min(0).max(max),
     left: z.number().int().min(0).max(max),
   });
-export const paddingSchema = sides(120);
+export const paddingSchema = sides(LIMITS.padding);
 export type Padding = z.infer<typeof paddingSchema>;
 
 export const alignSchema = z.enum(["start", "center", "end"]);
 export type Align = z.infer<typeof alignSchema>;
+
+export const dirSchema = z.enum(["ltr", "rtl"]);
+export type Dir = z.infer<typeof dirSchema>;
+
+/** The side an alignment means where words run this way. */
+export function sideOf(align: Align, dir: Dir): "left" | "center" | "right" {
+  if (align === "center") return "center";
+  return (align === "start") === (dir === "ltr") ? "left" : "right";
+}
+
+/** Paddings in CSS order; in right-to-left text the sides change places. */
+export const sidesCss = ({ top, right, bottom, left }: Padding, dir: Dir): string =>
+  dir === "ltr"
+    ? `${top}px ${right}px ${bottom}px ${left}px`
+    : `${top}px ${left}px ${bottom}px ${right}px`;
+
+/** A border on all sides; 0 px shows none. */
+export const borderSchema = z.strictObject({
+  width: z.number().int().min(0).max(LIMITS.border),
+  colour: colourSchema,
+});
+export type Border = z.infer<typeof borderSchema>;
+export const cornerSchema = z.number().int().min(0).max(LIMITS.corner);
 
 /** Which widths show a block. */
 export const showSchema = z.enum(["both", "wide", "narrow"]);
@@ -23,11 +48,25 @@ export type Show = z.infer<typeof showSchema>;
 export const boxSchema = z.strictObject({
   background: colourSchema.nullable(),
   padding: paddingSchema,
+  border: borderSchema,
+  corner: cornerSchema,
   align: alignSchema,
   /** Null: as on wide. */
   alignNarrow: alignSchema.nullable(),
+  /** The way its words run; null: as the email. */
+  dir: dirSchema.nullable(),
 });
 export type Box = z.infer<typeof boxSchema>;
+
+/**
+ * Plain text written by hand instead of what is made from the block. `of` is the fingerprint of what was
+ * made when it was written: where that has changed since, the text may be stale.
+ */
+export const handTextSchema = z.strictObject({
+  source: z.string().max(LIMITS.handText),
+  of: z.string().max(40),
+});
+export type HandText = z.infer<typeof handTextSchema>;
 
 export const pad = (top: number, side: number, bottom = top): Padding => ({
   top,
@@ -39,13 +78,27 @@ export const pad = (top: number, side: number, bottom = top): Padding => ({
 export const box = (padding: Padding, align: Align = "start"): Box => ({
   background: null,
   padding,
+  border: { width: 0, colour: "line" },
+  corner: 0,
   align,
   alignNarrow: null,
+  dir: null,
 });
 
 /** The properties of every block, for spreading into its own schema. */
-export const blockShape = { box: boxSchema, show: showSchema };
+export const blockShape = {
+  box: boxSchema,
+  show: showSchema,
+  plain: handTextSchema.nullable(),
+};
 export interface BlockProps {
   readonly box: Box;
   readonly show: Show;
+  readonly plain: HandText | null;
 }
+/** What every new block begins with, for spreading into its `create`. */
+export const standing = (padding: Padding, align: Align = "start"): BlockProps => ({
+  box: box(padding, align),
+  show: "both",
+  plain: null,
+});

@@ -3,7 +3,7 @@ import type { z } from "zod";
 import type { DocNode } from "../document/index.ts";
 import type { Markup, TextKind } from "../text/index.ts";
 import type { Theme } from "../theme/theme.ts";
-import type { BlockProps } from "./common.ts";
+import type { BlockProps, Dir } from "./common.ts";
 
 /** A picture in the data directory: its file name is its SHA-256 and its ending. */
 export interface Picture {
@@ -12,6 +12,8 @@ export interface Picture {
   readonly width: number;
   readonly height: number;
   readonly name: string;
+  /** Its ground is transparent somewhere. */
+  readonly alpha: boolean;
 }
 
 /** What the sender is, as every email needs it. */
@@ -34,10 +36,17 @@ export interface BlockContext extends Surroundings {
   readonly node: string;
   readonly theme: Theme;
   readonly lang: string;
+  readonly dir: Dir;
   /** Pixels between the paddings of the block on the wide sheet. */
   readonly width: number;
+  /** The items or blocks the node holds. */
+  readonly children: readonly DocNode[];
   /** The attribute that names a text for writing in place; empty in what is sent. */
   text(path: string): Markup;
+  /** The attribute that names an item, and what that item is rendered with. */
+  item(child: DocNode): { readonly mark: Markup; readonly ctx: BlockContext };
+  /** A held block as the table row it is, and as plain text; `width` is what it has on wide, px. */
+  block(child: DocNode, width: number): { readonly html: Markup; readonly text: Markup };
 }
 
 export type Severity = "stop" | "look";
@@ -57,46 +66,68 @@ export interface TextField {
   readonly label: string;
 }
 
-/** One control of the settings panel. `path` leads into the block's props. */
+type At = { readonly path: readonly string[]; readonly label: string };
+/** One control of the settings panel. `path` leads into the node's props. */
 export type Control =
-  | { control: "line"; path: readonly string[]; label: string; hint?: string }
-  | { control: "link"; path: readonly string[]; label: string }
-  | { control: "picture"; path: readonly string[]; label: string }
-  | { control: "colour"; path: readonly string[]; label: string; none?: string }
-  | {
-      control: "number";
-      path: readonly string[];
-      label: string;
-      min: number;
-      max: number;
-      unit: string;
-    }
-  | {
+  | (At & { control: "line"; hint?: string })
+  | (At & { control: "link" })
+  | (At & { control: "picture" })
+  | (At & { control: "colour"; none?: string })
+  | (At & { control: "number"; min: number; max: number; unit: string })
+  | (At & {
       control: "choice";
-      path: readonly string[];
-      label: string;
-      options: readonly { value: string | number; label: string }[];
-    }
-  | { control: "switch"; path: readonly string[]; label: string }
+      options: readonly { value: string | number | null; label: string }[];
+    })
+  | (At & { control: "switch" })
+  /** Font, size, line height, letter spacing and capitals of running words. */
+  | (At & { control: "type" })
+  | (At & { control: "border" })
+  /** HTML of one's own, with what is taken out of it. */
+  | (At & { control: "code" })
   | { control: "onSheet"; label: string };
 
-export type BlockGroup = "words" | "pictures" | "actions" | "layout";
-
-export interface BlockKind<P extends BlockProps = BlockProps> {
+/** What blocks and the items in them have in common. */
+export interface NodeKind<P = unknown> {
   readonly type: string;
   readonly label: string;
-  readonly group: BlockGroup;
-  /** A name of the icon set that ships with the application. */
-  readonly icon: string;
   readonly schema: z.ZodType<P>;
-  /** Properties of a new block, such that it looks finished at once. */
+  /** Properties of a new one, such that it looks finished at once. */
   create(): P;
   /** The texts in it, where tags can stand and words can be written. */
   readonly texts: readonly TextField[];
   readonly content: readonly Control[];
   readonly style: readonly Control[];
+  /** The kinds of items it holds; their types begin with its own and a dot. */
+  readonly holds?: readonly AnyItemKind[];
+  /** The items of a new one. */
+  start?(newId: () => string): DocNode[];
+  checks?(props: P, node: DocNode): Omit<Finding, "at">[];
+}
+
+/** Something that repeats inside a block: a picture of a grid, a link of a row. */
+export interface ItemKind<P> extends NodeKind<P> {
+  /** What several of them are called. */
+  readonly plural: string;
+  readonly least: number;
+  readonly most: number;
+  /** What tells one from another in a list: its words, or an empty text. */
+  name?(props: P): string;
+}
+
+// biome-ignore lint/suspicious/noExplicitAny: each kind has props of its own; its schema keeps them apart
+export type AnyItemKind = ItemKind<any>;
+// biome-ignore lint/suspicious/noExplicitAny: as above
+export type AnyNodeKind = NodeKind<any>;
+
+export type BlockGroup = "words" | "pictures" | "actions" | "layout" | "own";
+
+export interface BlockKind<P extends BlockProps = BlockProps> extends NodeKind<P> {
+  readonly group: BlockGroup;
+  /** A name of the icon set that ships with the application. */
+  readonly icon: string;
+  /** The width of the blocks it holds, px; a kind without it holds no blocks. */
+  inner?(props: P, width: number): number;
   /** What stands in the block's cell. */
   html(props: P, ctx: BlockContext): Markup;
   text(props: P, ctx: BlockContext): Markup;
-  checks?(props: P, node: DocNode): Omit<Finding, "at">[];
 }

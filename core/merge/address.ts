@@ -1,6 +1,7 @@
 /** What a link leads to, as pieces: constants, the message's token, and tags. The one spelling of every address. */
+import { canonical } from "../json.ts";
 import type { CompiledEmail } from "../render/index.ts";
-import { type Link, lineMarkup, type Slot } from "../text/index.ts";
+import { type Link, lineMarkup, type Recipe, type Slot } from "../text/index.ts";
 
 /** `tracked`: through the counting address; `direct`: as they are. */
 export type LinkMode = "tracked" | "direct";
@@ -33,6 +34,18 @@ export function addressParts(
       return [`${base}/w/`, TOKEN];
     case "unsubscribe":
       return [`${base}/u/`, TOKEN];
+    case "shared":
+      return [`${base}/s/`, TOKEN];
+    case "forward":
+      // RFC 6068: a new message with a subject, and the shared version's address in it.
+      return [
+        "mailto:?subject=",
+        ...lineMarkup(to.subject, "url").segments.map((segment) =>
+          typeof segment === "string" ? encodeURIComponent(segment) : (segment as TagSlot),
+        ),
+        `&body=${encodeURIComponent(`${base}/s/`)}`,
+        TOKEN,
+      ];
     case "none":
       return [];
   }
@@ -43,3 +56,21 @@ export const pixelParts = (email: Pick<CompiledEmail, "publicAddress">): [string
   `${email.publicAddress}/o/`,
   '.gif" width="1" height="1" alt="" style="display:block;border:0">',
 ];
+
+/** Base64url of UTF-8 (RFC 4648, 5), without padding. */
+function base64url(text: string): string {
+  const bytes = new TextEncoder().encode(text.toWellFormed());
+  const binary = Array.from(bytes, (byte) => String.fromCharCode(byte)).join("");
+  return btoa(binary).replaceAll("+", "-").replaceAll("/", "_").replace(/=+$/, "");
+}
+
+/** The address of a picture that the server makes: its recipe, signed, so that nobody else can order one. */
+export function madeAddress(
+  publicAddress: string,
+  { kind, settings }: Recipe,
+  words: string | null,
+  sign: (recipe: string) => string,
+): string {
+  const recipe = base64url(canonical({ kind, settings, words }));
+  return `${publicAddress}/made/${recipe}/${sign(recipe)}.${settings.format ?? "png"}`;
+}

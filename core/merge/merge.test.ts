@@ -8,18 +8,14 @@ import { toLiquid } from "../export/liquid.ts";
 import type { Json } from "../json.ts";
 import { compile } from "../render/index.ts";
 import { documentArbitrary, nastyText } from "../testing/arbitrary.ts";
+import { SURROUNDINGS } from "../testing/rendered.ts";
 import { doc, line, type Tag, type TextJson, tag } from "../text/index.ts";
-import { land, linkAddress, mergeText, prepare, type Reader, refsOf, tagWords } from "./index.ts";
+import { land, linkAddress, mergeText, prepare, type Reader, refsOf, tagWords, unsigned } from "./index.ts";
 
 const surroundings = {
   brand: { name: "Larkmoor & <sons>", postalAddress: 'Brook "Lane" 7\n<Larkmoor>' },
   publicAddress: "https://mail.example.org",
-  pictures: new Map([
-    [
-      "a".repeat(64),
-      { id: "a".repeat(64), file: `${"a".repeat(64)}.png`, width: 800, height: 400, name: "x" },
-    ],
-  ]),
+  pictures: SURROUNDINGS.pictures,
 };
 const TOKEN = "m1-AAAAAAAAAAAAAAAAAAAA";
 
@@ -66,7 +62,7 @@ describe("merging", () => {
   it("gives what rendering gives with the values put in by hand", () => {
     fc.assert(
       fc.property(documentArbitrary, readerArbitrary, (document, reader) => {
-        const options = { links: "tracked", marks: false } as const;
+        const options = { links: "tracked", marks: false, sign: unsigned } as const;
         const merged = prepare(compile(document, surroundings), options);
         const filled = prepare(compile(byHand(document, reader), surroundings), options);
         // Values in plain text and headers lose their line breaks; put in by hand they are part of the text.
@@ -79,7 +75,7 @@ describe("merging", () => {
   it("escapes all text wherever it lands", () => {
     fc.assert(
       fc.property(documentArbitrary, readerArbitrary, (document, reader) => {
-        const prepared = prepare(compile(document, surroundings), { links: "direct", marks: true });
+        const prepared = prepare(compile(document, surroundings), { links: "direct", marks: true, sign: unsigned });
         const page = parse(mergeText(prepared.html, reader));
         for (const element of elements(page)) {
           expect(["script", "iframe", "object", "form"]).not.toContain(element.tagName);
@@ -169,7 +165,7 @@ describe("links", () => {
   const reader: Reader = { values: { "contact:first": "A&B c" }, token: TOKEN };
 
   it("are counted through one token and a number, and lead only where the email says", () => {
-    const html = mergeText(prepare(compiled, { links: "tracked", marks: false }).html, reader);
+    const html = mergeText(prepare(compiled, { links: "tracked", marks: false, sign: unsigned }).html, reader);
     expect(html).toContain(`href="https://mail.example.org/c/${TOKEN}/1"`);
     expect(html).toContain(`https://mail.example.org/o/${TOKEN}.gif`);
     expect(linkAddress(compiled, 1, reader)).toBe("https://example.org/?name=A%26B%20c");
@@ -178,7 +174,7 @@ describe("links", () => {
     expect(linkAddress(compiled, 2, reader)).toBeNull();
   });
   it("are the same in HTML and plain text", () => {
-    const text = mergeText(prepare(compiled, { links: "tracked", marks: false }).text, reader);
+    const text = mergeText(prepare(compiled, { links: "tracked", marks: false, sign: unsigned }).text, reader);
     expect(text).toContain(`Visit: https://mail.example.org/c/${TOKEN}/1`);
     expect(text).toContain(`https://mail.example.org/u/${TOKEN}`);
   });
@@ -192,9 +188,9 @@ describe("the Liquid export", () => {
       fc.asyncProperty(documentArbitrary, readerArbitrary, async (document, reader) => {
         const compiled = compile(document, surroundings);
         for (const links of ["direct", "tracked"] as const) {
-          const template = toLiquid(compiled, { links });
+          const template = toLiquid(compiled, { links, sign: unsigned });
           const html = await engine.parseAndRender(template.html, template.variables(reader));
-          expect(html).toBe(mergeText(prepare(compiled, { links, marks: false }).html, reader));
+          expect(html).toBe(mergeText(prepare(compiled, { links, marks: false, sign: unsigned }).html, reader));
         }
       }),
       { numRuns: 60 },

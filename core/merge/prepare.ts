@@ -8,11 +8,12 @@ import {
   type Landing,
   lineMarkup,
   oneLine,
+  type Recipe,
   type Segment,
   type Slot,
   type Tag,
 } from "../text/index.ts";
-import { addressParts, type LinkMode, pixelParts } from "./address.ts";
+import { addressParts, type LinkMode, madeAddress, pixelParts } from "./address.ts";
 import { type Reader, tagWriter } from "./values.ts";
 
 export interface PrepareOptions {
@@ -20,7 +21,12 @@ export interface PrepareOptions {
   readonly links: LinkMode;
   /** With the marks that name nodes, texts and tags on the sheet. */
   readonly marks: boolean;
+  /** Signs the recipes of pictures that the server makes; `unsigned` where only the team sees them. */
+  readonly sign: (recipe: string) => string;
 }
+
+/** For sheets and files, where nobody signs: the server asks for a session instead. */
+export const unsigned = (): string => "-";
 
 /** Makes a value safe for where it lands. */
 export function land(value: string, as: Landing): string {
@@ -103,6 +109,11 @@ function* resolveSlot(
       } else yield fill;
       return;
     }
+    case "made":
+      yield madePiece(slot.recipe, email, options.sign);
+      return;
+    case "address":
+      throw new Error("Addresses are placed when compiling");
     case "mark":
       if (!options.marks) return;
       yield slot.text === null
@@ -131,6 +142,36 @@ function* linkPieces(
     if (typeof part === "string") yield as === "html" ? escapeHtml(part) : part;
     else yield part.slot === "token" ? TOKEN : tagFill(part.tag, "url", email.lang);
   }
+}
+
+/**
+ * A picture the server makes: how its address is written for a reader, escaped for HTML, and whether it is
+ * the same for all of them because no tag stands in its words.
+ */
+export function madePicture(
+  recipe: Recipe,
+  email: Pick<CompiledEmail, "lang" | "publicAddress">,
+  sign: (recipe: string) => string,
+): { html(reader: Reader): string; fixed: boolean } {
+  const content = recipe.words?.content ?? [];
+  const parts = content.map((part) =>
+    part.type === "tag"
+      ? tagWriter(part.attrs as unknown as Tag, email.lang)
+      : () => part.text ?? "",
+  );
+  return {
+    html(reader) {
+      const words = recipe.words && parts.map((part) => part(reader)).join("");
+      return escapeHtml(madeAddress(email.publicAddress, recipe, words, sign));
+    },
+    fixed: content.every((part) => part.type !== "tag"),
+  };
+}
+
+function madePiece(...given: Parameters<typeof madePicture>): Piece {
+  const { html, fixed } = madePicture(...given);
+  if (fixed) return html({ values: {}, token: "" });
+  return { key: `made ${JSON.stringify(given[0])}`, write: html };
 }
 
 function pack(pieces: Iterable<Piece>): PreparedBody {
@@ -237,6 +278,9 @@ export function refsOf(email: CompiledEmail): string[] {
     for (const segment of segments) {
       if (typeof segment === "string") continue;
       if (segment.slot === "tag") refs.add(segment.tag.ref);
+      if (segment.slot === "made" && segment.recipe.words) {
+        visit(lineMarkup(segment.recipe.words, "text").segments);
+      }
       if (segment.slot === "link" && segment.to.kind === "web") {
         visit(lineMarkup(segment.to.address, "url").segments);
       }

@@ -1,19 +1,27 @@
 /** Bands, and the columns and blocks in them. */
-import { fixedColumns, stackingColumns } from "../blocks/columns.ts";
+import { type Column, fixedColumns, LAYOUT_TABLE, stackingColumns } from "../blocks/columns.ts";
 import type { BandProps, ColumnProps } from "../blocks/layout.ts";
 import type { DocNode } from "../document/index.ts";
-import { attrs, css, html, join, type Markup, trusted } from "../text/index.ts";
+import { sideOf, sidesCss } from "../kinds/common.ts";
+import { dress } from "../kinds/dress.ts";
+import { attrs, html, join, type Markup, trusted } from "../text/index.ts";
 import { resolveColour } from "../theme/theme.ts";
 import { type EmailContext, mark, renderBlock, showClass } from "./block.ts";
-import { split } from "./widths.ts";
+import { split } from "../kinds/widths.ts";
 
-const TABLE = trusted('<table role="presentation" border="0" cellpadding="0" cellspacing="0"');
+/** The band's own width, px: the email's without the band's outer spacing. */
+export function bandWidth(band: DocNode, emailWidth: number): number {
+  const { outer } = band.props as unknown as BandProps;
+  return Math.max(1, emailWidth - outer.left - outer.right);
+}
 
 /** Widths of a band's columns, px; they add up to the band's inner width. */
 export function columnWidths(band: DocNode, emailWidth: number): number[] {
-  const { padding } = band.props as unknown as BandProps;
+  const { padding, border, fullWidth } = band.props as unknown as BandProps;
   const shares = band.children.map((c) => (c.props as unknown as ColumnProps).share);
-  return split(Math.max(1, emailWidth - padding.left - padding.right), shares);
+  const edges = fullWidth ? 0 : 2 * border.width;
+  const inner = bandWidth(band, emailWidth) - padding.left - padding.right - edges;
+  return split(Math.max(1, inner), shares);
 }
 
 function renderColumn(column: DocNode, width: number, context: EmailContext): Markup {
@@ -21,46 +29,113 @@ function renderColumn(column: DocNode, width: number, context: EmailContext): Ma
   const body = rows.length
     ? join(rows)
     : html`<tr><td height="1" style="font-size:1px;line-height:1px">&nbsp;</td></tr>`;
-  return html`${TABLE} width="100%" style="width:100%">${body}</table>`;
+  return html`${LAYOUT_TABLE} width="100%" style="width:100%">${body}</table>`;
+}
+
+function renderColumns(band: DocNode, context: EmailContext): Markup {
+  const { onNarrow, valign } = band.props as unknown as BandProps;
+  const widths = columnWidths(band, context.width);
+  const columns: Column[] = band.children.map((column, i) => ({
+    width: widths[i]!,
+    html: renderColumn(column, widths[i]!, context),
+    mark: mark(column),
+  }));
+  const { dir } = context;
+  if (onNarrow === "keep") return fixedColumns(columns, valign, dir);
+  const turned = onNarrow === "reverse" && columns.length > 1;
+  return stackingColumns(turned ? columns.toReversed() : columns, { valign, dir, turned });
+}
+
+/** A picture behind a cell: for most by attribute and style, for the table-only engine as a VML fill. */
+interface Backdrop {
+  readonly attributes: Markup | null;
+  readonly style: Record<string, string>;
+  readonly open: Markup | null;
+  readonly close: Markup | null;
+}
+
+function backdrop(props: BandProps, width: number | null, context: EmailContext): Backdrop {
+  const picture = props.picture ? context.surroundings.pictures.get(props.picture) : undefined;
+  if (!picture) return { attributes: null, style: {}, open: null, close: null };
+  const { theme, surroundings } = context;
+  const ground = props.background ? resolveColour(props.background, theme) : theme.colours.sheet;
+  const src = `${surroundings.publicAddress}/pictures/${picture.file}`;
+  const across = width === null ? "mso-width-percent:1000" : `width:${width}px`;
+  const height = props.minHeight ? `;height:${props.minHeight}px` : "";
+  const fit = props.minHeight ? "" : ' style="mso-fit-shape-to-text:true"';
+  return {
+    attributes: attrs({ background: src }),
+    style: {
+      "background-image": `url('${src}')`,
+      "background-position": "center",
+      "background-size": "cover",
+    },
+    open: trusted(
+      `<!--[if mso]><v:rect fill="true" stroke="false" style="${across}${height}"><v:fill type="frame" src="${src}" color="${ground}"/><v:textbox inset="0,0,0,0"${fit}><![endif]--><div>`,
+    ),
+    close: trusted("</div><!--[if mso]></v:textbox></v:rect><![endif]-->"),
+  };
+}
+
+const tableOf = (cell: Markup, inner: Markup) =>
+  html`${LAYOUT_TABLE} width="100%" style="width:100%"><tr><td${cell}>${inner}</td></tr></table>`;
+
+/** What stands in the middle of the window, `width` px wide at most. */
+function centred(inner: Markup, width: number): Markup {
+  const open = trusted(
+    `<!--[if mso]>${LAYOUT_TABLE.segments.join("")} align="center" width="${width}"><tr><td width="${width}"><![endif]-->`,
+  );
+  const close = trusted("<!--[if mso]></td></tr></table><![endif]-->");
+  return html`${open}<div style="max-width:${width}px;margin:0 auto">${inner}</div>${close}`;
 }
 
 /** A band as one element, as wide as the window, with the email's width inside. */
 export function renderBand(band: DocNode, context: EmailContext): Markup {
   const props = band.props as unknown as BandProps;
-  const { theme, width } = context;
-  const ground = props.background ? resolveColour(props.background, theme) : theme.colours.sheet;
-  const outside = props.fullWidth ? ground : theme.colours.ground;
-  const widths = columnWidths(band, width);
-  const parts = band.children.map((column, i) => ({
-    width: widths[i]!,
-    html: renderColumn(column, widths[i]!, context),
-    mark: mark(column),
-  }));
-  const columns =
-    props.onNarrow === "keep"
-      ? fixedColumns(parts, props.valign)
-      : stackingColumns(parts, props.valign);
-  const { top, right, bottom, left } = props.padding;
-  const cell = css({
-    padding: `${top}px ${right}px ${bottom}px ${left}px`,
-    "background-color": ground,
+  const { theme, dir } = context;
+  const { outer, border, minHeight, fullWidth } = props;
+  const width = bandWidth(band, context.width);
+  const behind = backdrop(props, fullWidth ? null : width, context);
+  const start = sideOf("start", dir);
+  const padding = {
+    padding: sidesCss(props.padding, dir),
+    height: minHeight ? `${minHeight}px` : null,
     "font-size": "0",
-    "text-align": "left",
-  });
-  const outer = attrs({
-    class: showClass(props.show, "table"),
-    bgcolor: outside,
-    style: css({
-      width: "100%",
-      display: props.show === "narrow" ? "none" : null,
-      "background-color": outside,
-    }),
-  });
-  const open = trusted(
-    `<!--[if mso]><table role="presentation" align="center" width="${width}" border="0" cellpadding="0" cellspacing="0"><tr><td width="${width}"><![endif]-->`,
+    "text-align": start,
+  };
+  const cellAttrs = { align: start, valign: minHeight ? "middle" : null, height: minHeight || null };
+  const paint = { ground: props.background ?? "sheet", rule: border.width ? border.colour : null };
+  const ground = {
+    border: border.width
+      ? `${border.width}px solid ${resolveColour(border.colour, theme)}`
+      : null,
+    "border-radius": props.corner && !fullWidth ? `${props.corner}px` : null,
+    ...behind.style,
+  };
+  const groundCell = html`${behind.attributes}${dress(theme, paint, ground, { cell: true })}`;
+  const columns = renderColumns(band, context);
+  const padded = tableOf(html`${attrs(cellAttrs)}${dress(theme, {}, padding)}`, columns);
+
+  let inner: Markup;
+  if (fullWidth) {
+    // The ground, its picture and border reach from edge to edge.
+    const middle = html`${behind.open}${centred(padded, width)}${behind.close}`;
+    inner = tableOf(html` align="center"${groundCell}`, middle);
+  } else if (behind.open) {
+    inner = centred(tableOf(groundCell, html`${behind.open}${padded}${behind.close}`), width);
+  } else {
+    const cell = dress(theme, paint, { ...ground, ...padding }, { cell: true });
+    inner = centred(tableOf(html`${attrs(cellAttrs)}${cell}`, columns), width);
+  }
+  const spaced = outer.top + outer.bottom + outer.left + outer.right > 0;
+  const table = dress(
+    theme,
+    { ground: "ground" },
+    { width: "100%", display: props.show === "narrow" ? "none" : null },
+    { classes: [showClass(props.show, "table")], cell: true },
   );
-  const close = trusted("<!--[if mso]></td></tr></table><![endif]-->");
-  return html`${TABLE}${mark(band)} width="100%"${outer}><tr><td align="center">${open}<div style="max-width:${width}px;margin:0 auto">${TABLE} width="100%" bgcolor="${ground}" style="width:100%"><tr><td align="left" style="${cell}">${columns}</td></tr></table></div>${close}</td></tr></table>\n`;
+  const outerCell = dress(theme, {}, { padding: spaced ? sidesCss(outer, dir) : null });
+  return html`${LAYOUT_TABLE}${mark(band)} width="100%"${table}><tr><td align="center"${outerCell}>${inner}</td></tr></table>\n`;
 }
 
 /** A band as plain text: its blocks apart by a blank line. */

@@ -1,29 +1,25 @@
 /** One block, as the table row it is in its column, and as plain text. Kept per node: nodes never change. */
 import { blockKind } from "../blocks/index.ts";
 import type { DocNode } from "../document/index.ts";
-import type { Align, BlockProps } from "../kinds/common.ts";
-import type { BlockContext, Surroundings } from "../kinds/kind.ts";
-import { attrs, css, html, Markup, slot } from "../text/index.ts";
+import { type BlockProps, type Dir, sideOf, sidesCss } from "../kinds/common.ts";
+import { dress } from "../kinds/dress.ts";
+import type { BlockContext, BlockKind, Surroundings } from "../kinds/kind.ts";
+import { attrs, html, liquidMarkup, Markup, slot } from "../text/index.ts";
 import { resolveColour, type Theme } from "../theme/theme.ts";
 
 /** What all blocks of one email share. Kept as one object per root, so that caches can compare it. */
 export interface EmailContext {
   readonly theme: Theme;
   readonly lang: string;
+  readonly dir: Dir;
   readonly width: number;
   readonly surroundings: Surroundings;
 }
 
-const ALIGN: Record<Align, "left" | "center" | "right"> = {
-  start: "left",
-  center: "center",
-  end: "right",
-};
-
 /** The mark that names a node on the sheet. */
 export const mark = (node: DocNode): Markup => slot({ slot: "mark", node: node.id, text: null });
 
-/** Classes of the small style element; see narrow.ts. */
+/** Classes of the small style element; see skeleton.ts. */
 export function showClass(show: BlockProps["show"], kind: "row" | "table"): string | null {
   if (show === "wide") return "nw";
   if (show === "narrow") return kind === "row" ? "nr" : "nt";
@@ -34,9 +30,47 @@ interface Made {
   context: EmailContext;
   width: number;
   html: Markup;
+  /** As it goes into the plain text: the hand-written one where there is one. */
   text: Markup;
 }
 const made = new WeakMap<DocNode, Made>();
+
+/** Pixels inside a block's own paddings and border. */
+export function innerWidth({ box }: BlockProps, width: number): number {
+  const { padding, border } = box;
+  return Math.max(1, width - padding.left - padding.right - 2 * border.width);
+}
+
+/** What a block is rendered with in a column of the given width (px). */
+function contextFor(node: DocNode, width: number, context: EmailContext): BlockContext {
+  const props = node.props as unknown as BlockProps;
+  const of = (one: DocNode): BlockContext => ({
+    ...context.surroundings,
+    node: one.id,
+    theme: context.theme,
+    lang: context.lang,
+    dir: props.box.dir ?? context.dir,
+    width: innerWidth(props, width),
+    children: one.children,
+    text: (path) => slot({ slot: "mark", node: one.id, text: path }),
+    item: (child) => ({ mark: mark(child), ctx: of(child) }),
+    block: (child, inner) => renderBlock(child, inner, context),
+  });
+  return of(node);
+}
+
+/** The plain text that is made from a block, whether or not another was written by hand. */
+export function madeText(node: DocNode, width: number, context: EmailContext): Markup {
+  const kind = blockKind(node.type);
+  return kind
+    ? kind.text(node.props as unknown as BlockProps, contextFor(node, width, context))
+    : Markup.empty;
+}
+
+function textOf(kind: BlockKind, props: BlockProps, ctx: BlockContext): Markup {
+  if (props.show === "narrow") return Markup.empty;
+  return props.plain ? liquidMarkup(props.plain.source, "text") : kind.text(props, ctx);
+}
 
 /** Renders a block for a column of the given width (px), or takes what was made before. */
 export function renderBlock(node: DocNode, width: number, context: EmailContext): Made {
@@ -45,40 +79,40 @@ export function renderBlock(node: DocNode, width: number, context: EmailContext)
   const kind = blockKind(node.type);
   if (!kind) return { context, width, html: Markup.empty, text: Markup.empty };
   const props = node.props as unknown as BlockProps;
-  const { padding, background, align, alignNarrow } = props.box;
-  const inner: BlockContext = {
-    ...context.surroundings,
-    node: node.id,
-    theme: context.theme,
-    lang: context.lang,
-    width: Math.max(1, width - padding.left - padding.right),
-    text: (path) => slot({ slot: "mark", node: node.id, text: path }),
-  };
-  const ground = background && resolveColour(background, context.theme);
-  const classes = [
-    padding.left + padding.right >= 40 ? "sp" : null,
-    alignNarrow ? `a${ALIGN[alignNarrow][0]}` : null,
-  ].filter(Boolean);
-  const rowClass = showClass(props.show, "row");
+  const { padding, background, border, corner, align, alignNarrow } = props.box;
+  const { theme } = context;
+  const ctx = contextFor(node, width, context);
+  const side = sideOf(align, ctx.dir);
   const row = attrs({
-    class: rowClass,
+    class: showClass(props.show, "row"),
     style: props.show === "narrow" ? "display:none" : null,
   });
-  const cell = attrs({
-    class: classes.length ? classes.join(" ") : null,
-    align: ALIGN[align],
-    bgcolor: ground,
-    style: css({
-      padding: `${padding.top}px ${padding.right}px ${padding.bottom}px ${padding.left}px`,
-      "background-color": ground,
-      "text-align": ALIGN[align],
-    }),
-  });
+  const edge = border.width
+    ? `${border.width}px solid ${resolveColour(border.colour, theme)}`
+    : null;
+  const look = dress(
+    theme,
+    { ground: background, rule: border.width ? border.colour : null },
+    {
+      padding: sidesCss(padding, ctx.dir),
+      border: edge,
+      "border-radius": corner ? `${corner}px` : null,
+      "text-align": side,
+    },
+    {
+      cell: true,
+      classes: [
+        padding.left + padding.right >= 40 && "sp",
+        alignNarrow && `a${sideOf(alignNarrow, ctx.dir)[0]}`,
+      ],
+    },
+  );
+  const dir = ctx.dir === context.dir ? null : ctx.dir;
   const result: Made = {
     context,
     width,
-    html: html`<tr${mark(node)}${row}><td${cell}>${kind.html(props, inner)}</td></tr>\n`,
-    text: props.show === "narrow" ? Markup.empty : kind.text(props, inner),
+    html: html`<tr${mark(node)}${row}><td${attrs({ align: side, dir })}${look}>${kind.html(props, ctx)}</td></tr>\n`,
+    text: textOf(kind, props, ctx),
   };
   made.set(node, result);
   return result;

@@ -3,20 +3,24 @@
  * headers. Compiled once; merged with each reader's values elsewhere. The same input gives the same
  * output, byte for byte.
  */
+import { blockKind } from "../blocks/index.ts";
 import type { EmailProps } from "../blocks/layout.ts";
 import { type DocNode, type EmailDocument, find, pathTo } from "../document/index.ts";
 import { canonical } from "../json.ts";
+import type { BlockProps } from "../kinds/common.ts";
 import type { Surroundings } from "../kinds/kind.ts";
 import {
   join,
-  type Line,
   type Link,
   lineMarkup,
   type Markup,
+  plain,
   type Segment,
+  type Slot,
+  slot,
 } from "../text/index.ts";
 import { bandText, columnWidths, renderBand } from "./band.ts";
-import { type EmailContext, renderBlock } from "./block.ts";
+import { type EmailContext, innerWidth, madeText, renderBlock } from "./block.ts";
 import { skeleton } from "./skeleton.ts";
 
 /** A link of the email: numbered in reading order, counted in the results by this number. */
@@ -50,8 +54,9 @@ function contextOf(root: DocNode, surroundings: Surroundings): EmailContext {
     contexts.set(surroundings, byTheme);
   }
   const before = byTheme.get(props.theme);
-  if (before && before.lang === props.lang && before.width === props.width) return before;
-  const context = { theme: props.theme, lang: props.lang, width: props.width, surroundings };
+  const { theme, lang, dir, width } = props;
+  if (before?.lang === lang && before.dir === dir && before.width === width) return before;
+  const context = { theme, lang, dir, width, surroundings };
   byTheme.set(props.theme, context);
   return context;
 }
@@ -81,7 +86,7 @@ export function compile(doc: EmailDocument, surroundings: Surroundings): Compile
     .filter((band) => band.props.show !== "narrow")
     .map((band) => bandText(band, context))
     .filter((text) => text.segments.length > 0);
-  const text = join([join(texts, "\n\n"), lineMarkup(END_OF_TEXT, "text")]).segments;
+  const text = addressed(join(texts, "\n\n").segments, props.textLinks);
   return {
     html,
     text,
@@ -94,9 +99,40 @@ export function compile(doc: EmailDocument, surroundings: Surroundings): Compile
     links: collectLinks(html, text),
   };
 }
-const END_OF_TEXT: Line = { type: "line", content: [{ type: "text", text: "\n" }] };
+/**
+ * Plain text with its addresses: each where it belongs, or a number there and all of them listed at the end.
+ */
+function addressed(segments: readonly Segment[], mode: EmailProps["textLinks"]): Segment[] {
+  const notes = new Map<string, { number: number; link: Slot }>();
+  const text = segments.map((segment): Markup => {
+    if (typeof segment === "string") return plain`${segment}`;
+    if (segment.slot !== "address") return slot(segment);
+    const { node, to, words, lead } = segment;
+    const link = { slot: "link", node, to, words, as: "text" } as const;
+    if (mode === "inline") return plain`${lead}${slot(link)}${lead === " (" ? ")" : ""}`;
+    const key = canonical(to);
+    const note = notes.get(key) ?? { number: notes.size + 1, link };
+    notes.set(key, note);
+    return plain`${lead === "" ? "" : " "}[${note.number}]`;
+  });
+  const list = [...notes.values()].map(({ number, link }) => plain`[${number}] ${slot(link)}`);
+  const end = list.length ? plain`\n\n${join(list, "\n")}\n` : plain`\n`;
+  return [...join([...text, end]).segments];
+}
 
-/** One node as the element it is on the sheet, or null when the document has no such band, column or block. */
+/** The width a block has where it stands, px; null where the document has no such block. */
+function widthOf(doc: EmailDocument, id: string, context: EmailContext): number | null {
+  const [, band, column, ...blocks] = pathTo(doc, id);
+  if (!band || !column) return null;
+  let width = columnWidths(band, context.width)[find(doc, column.id)!.index]!;
+  for (const holder of blocks.slice(0, -1)) {
+    const props = holder.props as unknown as BlockProps;
+    width = blockKind(holder.type)?.inner?.(props, innerWidth(props, width)) ?? width;
+  }
+  return width;
+}
+
+/** One node as the element it is on the sheet, or null when the document has no such band or block. */
 export function compileNode(
   doc: EmailDocument,
   id: string,
@@ -108,6 +144,19 @@ export function compileNode(
   const [, band, column] = pathTo(doc, id);
   if (!band) return null;
   if (!column || place.node === column) return renderBand(band, context);
-  const width = columnWidths(band, context.width)[find(doc, column.id)!.index]!;
-  return renderBlock(place.node, width, context).html;
+  const width = widthOf(doc, id, context);
+  return width === null ? null : renderBlock(place.node, width, context).html;
+}
+
+/** The plain text that is made from one block, as segments; null where the document has no such block. */
+export function compileText(
+  doc: EmailDocument,
+  id: string,
+  surroundings: Surroundings,
+): Segment[] | null {
+  const node = find(doc, id)?.node;
+  const context = contextOf(doc.root, surroundings);
+  const width = widthOf(doc, id, context);
+  if (!node || width === null || !blockKind(node.type)) return null;
+  return addressed(madeText(node, width, context).segments, "inline");
 }

@@ -1,4 +1,4 @@
 export { columnWidths } from "./band.ts";
 export * from "./compile.ts";
 export { narrowRules } from "./skeleton.ts";
-export { split } from "./widths.ts";
+export { split } from "../kinds/widths.ts";

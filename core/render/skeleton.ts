@@ -1,8 +1,9 @@
 /** What stands around the bands: head, style elements, preview text, the article. */
 import { BUTTON_PADDING } from "../blocks/button.ts";
 import type { DocNode } from "../document/index.ts";
-import { css, html, type Line, lineMarkup, type Markup, slot, trusted } from "../text/index.ts";
-import { FONTS } from "../theme/theme.ts";
+import { darkRules, dress } from "../kinds/dress.ts";
+import { html, type Line, lineMarkup, type Markup, slot, trusted } from "../text/index.ts";
+import { FONTS, fontStack, type Theme, type WebFont } from "../theme/theme.ts";
 import type { EmailContext } from "./block.ts";
 
 /** Keeps body text from following the preview text in the inbox: joiner, non-joiner, no-break space. */
@@ -21,6 +22,10 @@ export function narrowRules(width: number): string {
     ".sp{padding-left:16px!important;padding-right:16px!important}",
     ".im,.im img,.pw img{max-width:100%!important}",
     ".cl .pw{padding-left:0!important;padding-right:0!important;padding-bottom:12px!important}",
+    ".st,.st tbody,.st tr,.st td,.st th{display:block!important;width:auto!important;box-sizing:border-box}",
+    ".kb{display:block!important}",
+    ".ov{height:240px!important}",
+    ".sx{display:none!important}.sl{display:inline!important}",
     ".nw{display:none!important}",
     ".nr{display:table-row!important}",
     ".nt{display:table!important}",
@@ -36,16 +41,40 @@ export function narrowRules(width: number): string {
  * exact line heights, what is hidden, and the rise of a button's words between its filler (r and the
  * padding in px).
  */
-function tableOnlyRules(font: string): string {
+function tableOnlyRules(theme: Theme): string {
   const rises = Array.from({ length: BUTTON_PADDING.max - BUTTON_PADDING.min + 1 }, (_, i) => {
     const px = BUTTON_PADDING.min + i;
     return `.r${px}{mso-text-raise:${px}px}`;
   });
   return [
-    `table,td,div,p,a,h1,h2,h3{font-family:${font};mso-line-height-rule:exactly}`,
-    ".ph,.nr,.nt{mso-hide:all}",
+    ...webFontsOf(theme).map(
+      ({ font, role }) =>
+        `@font-face{font-family:'${font.family}';mso-font-alt:'${FONTS[theme.fonts[role]].stack.split(",")[0]!.replaceAll("'", "")}'}`,
+    ),
+    `table,td,div,p,a,h1,h2,h3{font-family:${FONTS[theme.fonts.body].stack};mso-line-height-rule:exactly}`,
+    ".ph,.nr,.nt,.sl{mso-hide:all}",
     ...rises,
   ].join("");
+}
+
+function webFontsOf(theme: Theme): { font: WebFont; role: "heading" | "body" }[] {
+  const roles = ["heading", "body"] as const;
+  return roles.flatMap((role) => {
+    const font = theme.webFonts[role];
+    return font ? [{ font, role }] : [];
+  });
+}
+
+/** Extras, in a style element of their own: a filter that dislikes an address throws away only this one. */
+function fontRules(theme: Theme): string {
+  const faces = new Map(
+    webFontsOf(theme).map(({ font }) => {
+      const format = font.address.endsWith("2") ? "woff2" : "woff";
+      const face = `@font-face{font-family:'${font.family}';src:url('${font.address}') format('${format}')}`;
+      return [font.family, face];
+    }),
+  );
+  return faces.size ? `@media screen{\n${[...faces.values()].join("\n")}\n}` : "";
 }
 
 /** The whole HTML document around the bands. */
@@ -55,35 +84,37 @@ export function skeleton(
   context: EmailContext,
   bands: Markup,
 ): Markup {
-  const { theme, lang, width } = context;
-  const body = css({
-    margin: "0",
-    padding: "0",
-    width: "100%",
-    "background-color": theme.colours.ground,
-    "word-spacing": "normal",
-  });
+  const { theme, lang, dir, width } = context;
+  const body = dress(
+    theme,
+    { ground: "ground" },
+    { margin: "0", padding: "0", width: "100%", "word-spacing": "normal" },
+    { cell: true },
+  );
+  const scheme = theme.dark ? "light dark" : "light";
+  const dark = darkRules(theme);
+  const fonts = fontRules(theme);
   const subject = lineMarkup(envelope.subject, "attribute");
   const hidden =
     "display:none;font-size:1px;line-height:1px;max-height:0;max-width:0;opacity:0;overflow:hidden";
   return html`<!doctype html>
-<html lang="${lang}" dir="ltr" xmlns="http://www.w3.org/1999/xhtml" xmlns:v="urn:schemas-microsoft-com:vml" xmlns:o="urn:schemas-microsoft-com:office:office">
+<html lang="${lang}" dir="${dir}" xmlns="http://www.w3.org/1999/xhtml" xmlns:v="urn:schemas-microsoft-com:vml" xmlns:o="urn:schemas-microsoft-com:office:office">
 <head>
 <meta charset="utf-8">
 <meta name="viewport" content="width=device-width,initial-scale=1">
-<meta name="color-scheme" content="light">
-<meta name="supported-color-schemes" content="light">
+<meta name="color-scheme" content="${scheme}">
+<meta name="supported-color-schemes" content="${scheme}">
 <meta name="format-detection" content="telephone=no,date=no,address=no,email=no,url=no">
 <title>${subject}</title>
 ${trusted("<!--[if mso]><xml><o:OfficeDocumentSettings><o:AllowPNG/><o:PixelsPerInch>96</o:PixelsPerInch></o:OfficeDocumentSettings></xml><![endif]-->")}
 <style>
-${trusted(narrowRules(width))}
+${trusted(narrowRules(width))}${dark && trusted(`\n${dark}`)}
 </style>
-${trusted(`<!--[if mso]><style>${tableOnlyRules(FONTS[theme.fonts.body].stack)}</style><![endif]-->`)}
+${fonts && trusted(`<style>\n${fonts}\n</style>\n`)}${trusted(`<!--[if mso]><style>${tableOnlyRules(theme)}</style><![endif]-->`)}
 </head>
-<body style="${body}" bgcolor="${theme.colours.ground}">
+<body${body}>
 <div class="ph" style="${hidden}">${lineMarkup(envelope.preview, "attribute")}${trusted(FILLER)}</div>
-<div${slot({ slot: "mark", node: root.id, text: null })} role="article" aria-roledescription="email" aria-label="${subject}" lang="${lang}" dir="ltr">
+<div${slot({ slot: "mark", node: root.id, text: null })} role="article" aria-roledescription="email" aria-label="${subject}" lang="${lang}" dir="${dir}">
 ${bands}</div>
 ${slot({ slot: "pixel" })}</body>
 </html>

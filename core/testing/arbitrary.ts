@@ -1,7 +1,7 @@
 /** Random documents, edits, rules and contacts, for property tests. */
 import fc from "fast-check";
 import { BLOCKS, createBand, createBlock, createColumn, createDocument } from "../blocks/index.ts";
-import { type DocNode, type EmailDocument, type SimpleEdit, walk } from "../document/index.ts";
+import { type DocNode, type EmailDocument, isBlock, type SimpleEdit, walk } from "../document/index.ts";
 import { type Field, OPERATORS_BY_TYPE, type Rule } from "../rules/index.ts";
 import { doc, line, paragraph, phrase, type Tag, type TextJson } from "../text/index.ts";
 
@@ -169,7 +169,7 @@ export const editArbitrary = (document: EmailDocument): fc.Arbitrary<SimpleEdit 
   const nodes = [...walk(document.root)];
   const ofType = (test: (node: DocNode) => boolean) => nodes.filter(test);
   const columns = ofType((n) => n.type === "column");
-  const blocks = ofType((n) => !["email", "band", "column"].includes(n.type));
+  const blocks = ofType((n) => isBlock(n.type));
   const texts = blocks.filter((n) => n.type === "text");
   const choice = <T>(list: readonly T[]) => fc.constantFrom(...list);
   const afterIn = (parent: DocNode) =>

@@ -7,7 +7,9 @@ setLinkCheck((value) => {
   if (!result.success) throw new RangeError(result.error.issues[0]?.message ?? "Not a link");
 });
 
+export * from "./layout.ts";
 export * from "./link.ts";
+export * from "./liquid.ts";
 export * from "./markup.ts";
 export * from "./rebase.ts";
 export * from "./render.ts";

@@ -58,6 +58,10 @@ export const linkSchema = z.discriminatedUnion("kind", [
   }),
   z.strictObject({ kind: z.literal("webVersion") }),
   z.strictObject({ kind: z.literal("unsubscribe") }),
+  /** The web version for others: without anything of the reader's own. */
+  z.strictObject({ kind: z.literal("shared") }),
+  /** A message of one's own that leads to it. */
+  z.strictObject({ kind: z.literal("forward"), subject: lineSchema }),
 ]);
 export type Link = z.infer<typeof linkSchema>;
 

@@ -4,10 +4,21 @@
  * write a raw angle bracket is to type it in the template itself.
  */
 import type { Link } from "./link.ts";
+import type { Line } from "./schema.ts";
 import type { Tag } from "./tag.ts";
 
 /** Where a value lands, and so how it is made safe. */
 export type Landing = "html" | "attribute" | "url" | "header" | "text";
+
+/**
+ * What the server makes a picture from: a code (`qr`), a play mark on a picture (`still`), a picture cut to
+ * a shape (`crop`), or a drawn sign (`icon`); the words of a code, and settings of the kind.
+ */
+export interface Recipe {
+  readonly kind: "qr" | "still" | "crop" | "icon";
+  readonly words: Line | null;
+  readonly settings: { readonly [name: string]: string | number };
+}
 
 export type Slot =
   | { readonly slot: "tag"; readonly tag: Tag; readonly as: Landing }
@@ -19,6 +30,19 @@ export type Slot =
       readonly words: string;
       readonly as: "html" | "text";
     }
+  /**
+   * An address in plain text, with what leads to it: in brackets behind its words, after a colon, or on a
+   * line of its own. Compiling makes it a `link`, there or in the list of addresses at the end.
+   */
+  | {
+      readonly slot: "address";
+      readonly node: string;
+      readonly to: Link;
+      readonly words: string;
+      readonly lead: " (" | ": " | "\n" | "";
+    }
+  /** The address of a picture that the server makes: its recipe, in which tags may stand. */
+  | { readonly slot: "made"; readonly recipe: Recipe }
   /** Names the node (and the text in it) for the sheet; dropped when sending. */
   | { readonly slot: "mark"; readonly node: string; readonly text: string | null }
   /** The address of the open pixel. */
@@ -44,7 +68,7 @@ export class Markup {
   static readonly empty = new Markup([]);
 }
 
-type Hole = string | number | Markup | null | undefined | false | readonly Hole[];
+export type Hole = string | number | Markup | null | undefined | false | readonly Hole[];
 
 function append(out: Segment[], segment: Segment): void {
   const last = out.length - 1;

@@ -1,6 +1,6 @@
 /** Rich text to markup: HTML with inline styles, and plain text. */
 import { isEmptyLink, type Link } from "./link.ts";
-import { attrs, html, join, type Landing, type Markup, plain, slot, trusted } from "./markup.ts";
+import { attrs, html, join, type Landing, type Markup, plain, type Slot, slot, trusted } from "./markup.ts";
 import { type TextJson, wordsOf } from "./schema.ts";
 import type { Tag } from "./tag.ts";
 
@@ -8,10 +8,14 @@ import type { Tag } from "./tag.ts";
 export interface TextLook {
   /** The node the text belongs to: links are counted under it. */
   readonly node: string;
-  /** Six-digit hex. */
-  readonly linkColour: string;
+  /** Attributes of a link, and of the span in it that keeps its colour where links are recoloured. */
+  readonly link: { readonly outer: Markup; readonly inner: Markup };
   /** Space after a paragraph, px. */
   readonly paragraphGap: number;
+  readonly dir: "ltr" | "rtl";
+  /** Attributes of words in a colour, and of words on a ground. */
+  ink(colour: string): Markup;
+  ground(colour: string): Markup;
 }
 
 /** A line of words and tags, made safe for where it lands. */
@@ -21,7 +25,7 @@ export function lineMarkup(text: TextJson, as: Landing): Markup {
     (text.content ?? []).map((part) =>
       part.type === "tag"
         ? slot({ slot: "tag", tag: part.attrs as unknown as Tag, as })
-        : write`${as === "header" ? oneLine(part.text ?? "") : (part.text ?? "")}`,
+        : write`${as === "header" || as === "text" ? oneLine(part.text ?? "") : (part.text ?? "")}`,
     ),
   );
 }
@@ -38,7 +42,7 @@ export function hrefMarkup(to: Link, node: string, words: string): Markup | null
   return html` href="${slot({ slot: "link", node, to, words, as: "html" })}"`;
 }
 
-function inlineHtml(part: TextJson): Markup {
+function inlineHtml(part: TextJson, look: TextLook): Markup {
   let out: Markup;
   if (part.type === "tag") out = lineMarkup({ type: "line", content: [part] }, "html");
   else if (part.type === "hard_break") out = trusted("<br>");
@@ -47,9 +51,16 @@ function inlineHtml(part: TextJson): Markup {
     if (mark.type === "strong") out = html`<strong>${out}</strong>`;
     else if (mark.type === "em") out = html`<em>${out}</em>`;
     else if (mark.type === "underline") out = html`<u>${out}</u>`;
+    else if (mark.type === "superscript") out = html`<sup${RAISED}>${out}</sup>`;
+    else if (mark.type === "subscript") out = html`<sub${RAISED}>${out}</sub>`;
+    else if (mark.type === "colour") out = html`<span${look.ink(String(mark.attrs?.to))}>${out}</span>`;
+    else if (mark.type === "ground") out = html`<span${look.ground(String(mark.attrs?.to))}>${out}</span>`;
   }
   return out;
 }
+
+/** Raised and lowered words must not move the lines apart. */
+const RAISED = trusted(' style="font-size:70%;line-height:1"');
 
 const linkOf = (part: TextJson): Link | null =>
   (part.marks?.find((mark) => mark.type === "link")?.attrs?.to as Link | undefined) ?? null;
@@ -71,28 +82,38 @@ function runs(content: readonly TextJson[]): { to: Link | null; parts: TextJson[
 export function inlineMarkup(content: readonly TextJson[], look: TextLook): Markup {
   return join(
     runs(content).map(({ to, parts }) => {
-      const inner = join(parts.map((part) => inlineHtml(part)));
+      const inner = join(parts.map((part) => inlineHtml(part, look)));
       const href = to && hrefMarkup(to, look.node, wordsOf({ type: "line", content: parts }));
       if (!href) return inner;
-      const colour = `color:${look.linkColour}`;
-      return html`<a${href} style="${colour};text-decoration:underline"><span style="${colour}">${inner}</span></a>`;
+      return html`<a${href}${look.link.outer}><span${look.link.inner}>${inner}</span></a>`;
     }),
   );
 }
 
 /** Margins that hold in every family: defaults of lists differ by 40 px between them. */
-export const blockStyles = (gap: number) => ({
-  p: `margin:0 0 ${gap}px 0`,
-  pLast: "margin:0",
-  list: `margin:0 0 ${gap}px 24px;padding:0`,
-  li: `margin:0 0 ${Math.round(gap / 2)}px 0`,
-});
+export const blockStyles = (gap: number, dir: "ltr" | "rtl" = "ltr") => {
+  const inset = (bottom: number, by: number) =>
+    dir === "rtl" ? `margin:0 ${by}px ${bottom}px 0` : `margin:0 0 ${bottom}px ${by}px`;
+  return {
+    p: `margin:0 0 ${gap}px 0`,
+    pLast: "margin:0",
+    list: `${inset(gap, 24)};padding:0`,
+    listLast: `${inset(0, 24)};padding:0`,
+    li: `margin:0 0 ${Math.round(gap / 2)}px 0`,
+    indented: `${inset(gap, 24)}`,
+    indentedLast: `${inset(0, 24)}`,
+  };
+};
 
 function blockHtml(node: TextJson, look: TextLook, last: boolean): Markup {
-  const styles = blockStyles(look.paragraphGap);
+  const styles = blockStyles(look.paragraphGap, look.dir);
   if (node.type === "paragraph") {
     const inner = node.content?.length ? inlineMarkup(node.content, look) : trusted("&nbsp;");
     return html`<p style="${last ? styles.pLast : styles.p}">${inner}</p>`;
+  }
+  if (node.type === "indented") {
+    const style = last ? styles.indentedLast : styles.indented;
+    return html`<div style="${style}">${docMarkup(node, look)}</div>`;
   }
   const name = node.type === "bullet_list" ? "ul" : "ol";
   const items = (node.content ?? []).map(
@@ -103,8 +124,8 @@ function blockHtml(node: TextJson, look: TextLook, last: boolean): Markup {
           : blockHtml(inner, look, i === all.length - 1),
       )}</li>`,
   );
-  const style = last ? styles.list.replace(/^margin:0 0 \d+px/, "margin:0 0 0") : styles.list;
   const open = trusted(`<${name}`);
+  const style = last ? styles.listLast : styles.list;
   return html`${open}${attrs({ style })}>${items}</${trusted(name)}>`;
 }
 
@@ -112,6 +133,16 @@ function blockHtml(node: TextJson, look: TextLook, last: boolean): Markup {
 export function docMarkup(text: TextJson, look: TextLook): Markup {
   const blocks = text.content ?? [];
   return join(blocks.map((block, i) => blockHtml(block, look, i === blocks.length - 1)));
+}
+
+/** An address in plain text with what leads to it; nothing where the link leads nowhere. */
+export function addressText(
+  to: Link,
+  node: string,
+  words: string,
+  lead: Extract<Slot, { slot: "address" }>["lead"],
+): Markup | null {
+  return isEmptyLink(to) ? null : slot({ slot: "address", node, to, words, lead });
 }
 
 /** Inline content as plain text; a link's address follows its words. */
@@ -122,11 +153,11 @@ export function inlineText(content: readonly TextJson[], node: string): Markup {
         parts.map((part) => {
           if (part.type === "tag") return lineMarkup({ type: "line", content: [part] }, "text");
           if (part.type === "hard_break") return plain`\n`;
-          return plain`${part.text ?? ""}`;
+          return plain`${oneLine(part.text ?? "")}`;
         }),
       );
-      if (!to || isEmptyLink(to)) return inner;
-      return plain`${inner} (${slot({ slot: "link", node, to, words: wordsOf({ type: "line", content: parts }), as: "text" })})`;
+      const words = wordsOf({ type: "line", content: parts });
+      return plain`${inner}${to && addressText(to, node, words, " (")}`;
     }),
   );
 }
@@ -136,6 +167,7 @@ export function docText(text: TextJson, node: string, indent = ""): Markup {
   return join(
     (text.content ?? []).map((block) => {
       if (block.type === "paragraph") return plain`${inlineText(block.content ?? [], node)}`;
+      if (block.type === "indented") return docText(block, node, indent);
       return join(
         (block.content ?? []).map((item, i) => {
           const sign = block.type === "bullet_list" ? "- " : `${i + 1}. `;
@@ -144,6 +176,6 @@ export function docText(text: TextJson, node: string, indent = ""): Markup {
         "\n",
       );
     }),
-    text.type === "doc" ? "\n\n" : "\n",
+    text.type === "list_item" ? "\n" : "\n\n",
   );
 }

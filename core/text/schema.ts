@@ -30,6 +30,12 @@ const tagAttrs = (value: unknown, name: "ref" | "fallback" | "format") => {
   if (!result.success) throw new RangeError(`This merge tag's ${name} is not valid`);
 };
 
+/** How a colour is spelled inside a text: six-digit hex, or the name of a role of the theme. */
+const COLOUR = /^(#[0-9a-f]{6}|[a-z][A-Za-z]{1,20})$/;
+const checkColour = (value: unknown) => {
+  if (typeof value !== "string" || !COLOUR.test(value)) throw new RangeError("Not a colour");
+};
+
 /** Replaced by core/text/index.ts: link targets hold lines, so the check cannot be named here. */
 let checkLink: (value: unknown) => void = () => {};
 export function setLinkCheck(check: (value: unknown) => void): void {
@@ -38,12 +44,18 @@ export function setLinkCheck(check: (value: unknown) => void): void {
 
 export const textSchema = new Schema({
   nodes: {
-    doc: { content: "(paragraph | bullet_list | ordered_list)+" },
-    phrase: { content: "inline*", marks: "strong em underline link" },
+    doc: { content: "(paragraph | bullet_list | ordered_list | indented)+" },
+    phrase: { content: "inline*" },
     line: { content: "(text | tag)*", marks: "" },
     paragraph: { content: "inline*", toDOM: () => ["p", 0], parseDOM: [{ tag: "p" }] },
     bullet_list: { content: "list_item+", toDOM: () => ["ul", 0], parseDOM: [{ tag: "ul" }] },
     ordered_list: { content: "list_item+", toDOM: () => ["ol", 0], parseDOM: [{ tag: "ol" }] },
+    /** Paragraphs and lists set in from the side, once for each time they are wrapped. */
+    indented: {
+      content: "(paragraph | bullet_list | ordered_list | indented)+",
+      toDOM: () => ["div", { class: "indented" }, 0],
+      parseDOM: [{ tag: "div.indented" }, { tag: "blockquote" }],
+    },
     list_item: {
       content: "paragraph (paragraph | bullet_list | ordered_list)*",
       toDOM: () => ["li", 0],
@@ -81,6 +93,17 @@ export const textSchema = new Schema({
     },
     em: { toDOM: () => ["em", 0], parseDOM: [{ tag: "em" }, { tag: "i" }] },
     underline: { toDOM: () => ["u", 0], parseDOM: [{ tag: "u" }] },
+    superscript: { excludes: "superscript subscript", toDOM: () => ["sup", 0], parseDOM: [{ tag: "sup" }] },
+    subscript: { excludes: "superscript subscript", toDOM: () => ["sub", 0], parseDOM: [{ tag: "sub" }] },
+    /** Colour of the words, and of the ground behind them. */
+    colour: {
+      attrs: { to: { validate: checkColour } },
+      toDOM: (mark) => ["span", { "data-colour": mark.attrs.to }, 0],
+    },
+    ground: {
+      attrs: { to: { validate: checkColour } },
+      toDOM: (mark) => ["span", { "data-ground": mark.attrs.to }, 0],
+    },
   },
 });
 

@@ -33,12 +33,41 @@ export const FONTS = {
 export type FontName = keyof typeof FONTS;
 const fonts = Object.keys(FONTS) as [FontName, ...FontName[]];
 
+/** A font by what it is for, or one of the stacks. */
+export const fontSchema = z.enum(["heading", "body", ...fonts]);
+export type Font = z.infer<typeof fontSchema>;
+
+/** A font from the web: its name, and where its file is. The role's stack stands in where it is not loaded. */
+export const webFontSchema = z.strictObject({
+  family: z
+    .string()
+    .trim()
+    .regex(/^[A-Za-z0-9][A-Za-z0-9 -]{0,59}$/, "A font’s name has letters, figures and blanks."),
+  address: z
+    .string()
+    .regex(
+      /^https:\/\/[^\s"'()\\<>]+\.woff2?$/,
+      "The address of a font file begins with https:// and ends in .woff2 or .woff.",
+    )
+    .max(500),
+});
+export type WebFont = z.infer<typeof webFontSchema>;
+
+const palette = z.strictObject(
+  Object.fromEntries(roles.map((role) => [role, hex])) as Record<ColourRole, typeof hex>,
+);
+export type Palette = z.infer<typeof palette>;
+
 export const themeSchema = z.strictObject({
   name: z.string().min(1).max(80),
-  colours: z.strictObject(
-    Object.fromEntries(roles.map((role) => [role, hex])) as Record<ColourRole, typeof hex>,
-  ),
+  colours: palette,
+  /** The roles where the mail program shows dark; null leaves the email light. */
+  dark: palette.nullable(),
   fonts: z.strictObject({ heading: z.enum(fonts), body: z.enum(fonts) }),
+  webFonts: z.strictObject({
+    heading: webFontSchema.nullable(),
+    body: webFontSchema.nullable(),
+  }),
   type: z.strictObject({
     body: z.number().int().min(12).max(24),
     /** Sizes of heading levels 1–3, px. */
@@ -62,14 +91,36 @@ export const STANDARD_THEME: Theme = {
     onAccent: "#ffffff",
     line: "#d9d2c4",
   },
+  dark: {
+    ground: "#151916",
+    sheet: "#1d231f",
+    tint: "#29302a",
+    ink: "#ece8df",
+    quiet: "#b4bbae",
+    accent: "#a5cbb3",
+    onAccent: "#12211a",
+    line: "#434b44",
+  },
   fonts: { heading: "bookSerif", body: "bookSerif" },
+  webFonts: { heading: null, body: null },
   type: { body: 16, heading1: 28, heading2: 22, heading3: 18 },
   corner: 4,
 };
 
-/** The hex value a colour has under a theme. */
-export function resolveColour(colour: Colour, theme: Theme): string {
-  return colour.startsWith("#") ? colour : theme.colours[colour as ColourRole];
+export const isRole = (colour: string): colour is ColourRole => Object.hasOwn(COLOUR_ROLES, colour);
+
+/** The hex value a colour has under a theme; an unknown role is the words' own. */
+export function resolveColour(colour: string, theme: Pick<Theme, "colours">): string {
+  if (colour.startsWith("#")) return colour;
+  return theme.colours[isRole(colour) ? colour : "ink"];
+}
+
+/** The stack of a font: a web font first, where the theme has one for the role. */
+export function fontStack(font: Font, theme: Theme): string {
+  if (font !== "heading" && font !== "body") return FONTS[font].stack;
+  const web = theme.webFonts[font];
+  const { stack } = FONTS[theme.fonts[font]];
+  return web ? `'${web.family}',${stack}` : stack;
 }
 
 /** Relative luminance (WCAG 2.2, definition of relative luminance), 0–1. */

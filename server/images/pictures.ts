@@ -68,7 +68,9 @@ export async function openPictures(dataFolder: string): Promise<PictureFolder> {
       const file = `${id}.${made.ending}`;
       await writeFile(join(folder, file), made.data);
       const { width, height } = made.info;
-      return { id, file, name: name.slice(0, 120), width, height, bytes: made.data.length };
+      const alpha = made.ending !== "jpg" && !(await sharp(made.data).stats()).isOpaque;
+      const bytes = made.data.length;
+      return { id, file, name: name.slice(0, 120), width, height, alpha, bytes };
     },
   };
 }

@@ -45,7 +45,7 @@ export async function runLaunch(services: Services, launchId: string): Promise<D
     if (!started) return null;
   }
   await recover(services, launch);
-  const { refs } = readyLaunch(launch);
+  const { refs } = readyLaunch(launch, services.signer);
   for (;;) {
     const { claimed, more } = await claimRecipients(sql, launchId, refs, clock.now());
     if (!more) break;
@@ -58,10 +58,10 @@ export async function runLaunch(services: Services, launchId: string): Promise<D
 
 /** Settles what a crash left between hand-over and answer, by asking the service that got it. */
 async function recover(services: Services, launch: Launch): Promise<void> {
-  const { database, clock, config } = services;
+  const { database, clock, config, signer } = services;
   const left = await recoverRecipients(database.sql, launch.id);
   if (left.length === 0) return;
-  const { fromAddress } = readyLaunch(launch).compiled;
+  const { fromAddress } = readyLaunch(launch, signer).compiled;
   const idOf = (r: { id: number }) => messageIdOf(launch.id, r.id, fromAddress);
   const now = clock.now();
   // Another service cannot be asked: then a person decides, and nothing is sent twice silently.
@@ -78,7 +78,7 @@ async function sendBatch(
   launch: Launch,
   batch: readonly Claimed[],
 ): Promise<void> {
-  const { database, clock, mailer, signer, config } = services;
+  const { database, clock, mailer, signer } = services;
   await markHanded(
     database.sql,
     batch.map((r) => r.id),
@@ -87,7 +87,7 @@ async function sendBatch(
     batch.map(async (recipient): Promise<Outcome> => {
       const token = signer.sign({ kind: "message", recipient: recipient.id });
       const reader = { values: recipient.values, token };
-      const message = launchMessage(launch, recipient, reader, config, clock.now());
+      const message = launchMessage(launch, recipient, reader, services, clock.now());
       const { state, reply } = await mailer.send(message);
       const spent = state === "deferred" && recipient.tries >= LIMITS.sendTries;
       return {

@@ -9,6 +9,7 @@ export interface Message {
   readonly replyTo: string | null;
   readonly subject: string;
   readonly html: Buffer | string;
+  /** Laid out as `format=flowed` (RFC 3676). */
   readonly text: string;
   /** Without angle brackets. */
   readonly messageId: string;
@@ -56,8 +57,19 @@ export function createMailer(smtpAddress: string): Mailer {
           to: message.to,
           replyTo: message.replyTo ?? undefined,
           subject: message.subject,
-          html: message.html,
-          text: message.text,
+          // Text first, as the poorer of the two (RFC 2046, 5.1.4).
+          alternatives: [
+            {
+              contentType: "text/plain; charset=utf-8; format=flowed",
+              content: message.text,
+              contentTransferEncoding: "quoted-printable",
+            },
+            {
+              contentType: "text/html; charset=utf-8",
+              content: message.html,
+              contentTransferEncoding: "quoted-printable",
+            },
+          ],
           messageId: `<${message.messageId}>`,
           date: message.date,
           envelope: { from: message.returnPath, to: message.to },

@@ -1,6 +1,6 @@
 import { simpleParser } from "mailparser";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { prepare } from "#core/merge/index.ts";
+import { prepare, unsigned } from "#core/merge/index.ts";
 import { compile } from "#core/render/index.ts";
 import { launchMessage, messageIdOf, readyLaunch, surroundings, testMessages } from "../emails.ts";
 import { acceptedIds, messageSource, pageOfMessages } from "../store/outbox.ts";
@@ -119,7 +119,7 @@ describe("a reader's message", () => {
       launch,
       { id: 7, email: "zoe@example.org" },
       reader,
-      config,
+      services,
       clock.now(),
     );
     expect(made.messageId).toBe(messageIdOf("launch", 7, "news@larkmoor.example"));
@@ -133,16 +133,20 @@ describe("a reader's message", () => {
     expect(parsed!.html).toContain(`/c/${token}/1`);
     expect(parsed!.html).toContain(`/o/${token}.gif`);
     expect(parsed!.text).toContain("Dear Zoë Bcc: x@example.org, welcome.");
+    expect(source!.toString()).toMatch(/^Content-Type: text\/plain; charset=utf-8; format=flowed/m);
+    expect(source!.toString().indexOf("text/plain")).toBeLessThan(
+      source!.toString().indexOf("text/html"),
+    );
     // Made again, it is the same.
     const again = launchMessage(
       launch,
       { id: 7, email: "zoe@example.org" },
       reader,
-      config,
+      services,
       clock.now(),
     );
     expect(Buffer.compare(again.html as Buffer, made.html as Buffer)).toBe(0);
-    expect(readyLaunch(launch)).toBe(readyLaunch(launch));
+    expect(readyLaunch(launch, signer)).toBe(readyLaunch(launch, signer));
   });
 
   it("is marked when it is a test, and counts nothing", async () => {
@@ -151,7 +155,14 @@ describe("a reader's message", () => {
     const compiled = compile(smallNewsletter(), around);
     const reader = { values: {}, token: "s1" };
     const to = ["me@example.org", "you@example.org"];
-    const [made, other] = testMessages(compiled, to, reader, () => `${++n}`, clock.now());
+    const [made, other] = testMessages(
+      compiled,
+      to,
+      reader,
+      services.signer,
+      () => `${++n}`,
+      clock.now(),
+    );
     expect([made!.to, other!.to]).toEqual(to);
     expect(made!.messageId).not.toBe(other!.messageId);
     expect(made!.subject).toBe("[Test] Hello friend");
@@ -159,7 +170,7 @@ describe("a reader's message", () => {
     const html = made!.html.toString();
     expect(html).toContain('href="https://larkmoor.example/visit"');
     expect(html).not.toContain("/o/");
-    expect(prepare(compiled, { links: "direct", marks: false }).html.gaps.length).toBeGreaterThan(
+    expect(prepare(compiled, { links: "direct", marks: false, sign: unsigned }).html.gaps.length).toBeGreaterThan(
       0,
     );
   });

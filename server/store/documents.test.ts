@@ -38,7 +38,8 @@ const undo = (what: "undo" | "redo" = "undo", member = "ada") =>
   database.tx((sql) => step(sql, id, what, { member, tab: "tab-1", at: now }));
 const body = async () => canonical((await loadDocument(database.sql, id))!.doc);
 
-const setSize = (value: number): Edit => ({ type: "set", node: "n1", path: ["size"], value });
+const current = async () => (await loadDocument(database.sql, id))!.doc;
+const setSize = (value: number): Edit => ({ type: "set", node: "n1", path: ["type", "size"], value });
 const typed = (text: string): Edit => ({
   type: "text",
   node: "n1",
@@ -56,8 +57,8 @@ it("stores edits with numbers in order, and one sent twice only once", async () 
   expect([again!.seq, two!.seq]).toEqual([1, 2]);
   const stored = (await loadDocument(database.sql, id))!;
   expect(stored.seq).toBe(2);
-  expect(find(stored.doc, "n1")!.node.props.size).toBe(20);
-  expect(await editsSince(database.sql, id, 1)).toHaveLength(1);
+  expect(find(stored.doc, "n1")!.node.props.type).toMatchObject({ size: 20 });
+  expect(await editsSince(database.sql, id, 1, await current())).toHaveLength(1);
 });
 
 it("refuses all of a request when one edit does not fit", async () => {
@@ -66,7 +67,7 @@ it("refuses all of a request when one edit does not fit", async () => {
   await expect(append(bad)).rejects.toThrow("no longer in the email");
   await expect(append([envelope(setSize(999))])).rejects.toThrow("Text:");
   expect(await body()).toBe(before);
-  expect(await editsSince(database.sql, id, 0)).toEqual([]);
+  expect(await editsSince(database.sql, id, 0, await current())).toEqual([]);
 });
 
 it("refuses an edit of a text that another tab has changed since", async () => {

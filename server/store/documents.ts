@@ -1,17 +1,20 @@
 /** Documents and the edits made to them. The one place where a document changes. */
 import { checkDocument } from "#core/blocks/index.ts";
+import { readDocument, type Trouble } from "#core/blocks/read.ts";
 import {
   apply,
   clash,
-  documentSchema,
   type Edit,
   EditError,
   type EmailDocument,
   type Envelope,
   editSchema,
+  find,
   invert,
   type LaterEdit,
+  migrateEdit,
   rebase,
+  SCHEMA_VERSION,
   type StoredEdit,
 } from "#core/document/index.ts";
 import { canonical } from "#core/json.ts";
@@ -22,6 +25,8 @@ export interface StoredDocument {
   readonly id: string;
   readonly seq: number;
   readonly doc: EmailDocument;
+  /** Why it can only be looked at; null where it can be edited. */
+  readonly trouble: Trouble | null;
 }
 
 /** An edit made on a state in which the same text has changed since. */
@@ -39,15 +44,18 @@ export async function createDocumentRow(sql: Sql, doc: EmailDocument, now: Date)
   return id;
 }
 
-/** Reads a document from its stored spelling. Throws where it is not one of this version. */
-export const parseDocument = (body: string): EmailDocument =>
-  documentSchema.parse(JSON.parse(body));
+/** A document that has to be whole: what is sent. Throws an EditError where it is newer or damaged. */
+export function wholeDocument(body: string): EmailDocument {
+  const { doc, trouble } = readDocument(body);
+  if (trouble) throw new EditError("invalid", trouble.reason);
+  return doc;
+}
 
 export async function loadDocument(sql: Sql, id: string): Promise<StoredDocument | null> {
   const row = first(
     await sql<{ seq: number; body: string }>`select seq, body from documents where id = ${id}`,
   );
-  return row && { id, seq: row.seq, doc: parseDocument(row.body) };
+  return row && { id, seq: row.seq, ...readDocument(row.body) };
 }
 
 interface Row {
@@ -57,31 +65,45 @@ interface Row {
   tab: string;
   at: Date;
   edit: string;
+  schema_version: number;
 }
-const stored = (row: Row): StoredEdit => ({
+/** An edit as it is in this version of the document model. */
+const readEdit = (json: string, version: number, doc: EmailDocument): Edit =>
+  editSchema.parse(
+    migrateEdit(JSON.parse(json), version, (node) => find(doc, node)?.node.type),
+  );
+const stored = (row: Row, doc: EmailDocument): StoredEdit => ({
   id: row.envelope_id,
   seq: row.seq,
   tab: row.tab,
   person: row.member_id,
   at: row.at.toISOString(),
-  edit: editSchema.parse(JSON.parse(row.edit)),
+  edit: readEdit(row.edit, row.schema_version, doc),
 });
 
-export async function editsSince(sql: Sql, documentId: string, seq: number): Promise<StoredEdit[]> {
+/** The edits after a sequence number; `doc` is the document as it is now. */
+export async function editsSince(
+  sql: Sql,
+  documentId: string,
+  seq: number,
+  doc: EmailDocument,
+): Promise<StoredEdit[]> {
   const rows = await sql<Row>`
-    select seq, envelope_id, member_id, tab, at, edit from edits
+    select seq, envelope_id, member_id, tab, at, edit, schema_version from edits
     where document_id = ${documentId} and seq > ${seq} order by seq`;
-  return rows.map(stored);
+  return rows.map((row) => stored(row, doc));
 }
 
-/** The document's row, locked until the transaction ends. */
+/** The document's row, locked until the transaction ends. Throws an EditError where it may only be read. */
 async function lock(sql: Sql, id: string): Promise<StoredDocument> {
   const row = first(
     await sql<{ seq: number; body: string }>`
       select seq, body from documents where id = ${id} for update`,
   );
   if (!row) throw new EditError("missing", "This email is gone.");
-  return { id, seq: row.seq, doc: parseDocument(row.body) };
+  const { doc, trouble } = readDocument(row.body);
+  if (trouble) throw new EditError("invalid", trouble.reason);
+  return { id, seq: row.seq, doc, trouble };
 }
 
 interface Author {
@@ -102,14 +124,15 @@ async function store(
   const doc = apply(state.doc, edit);
   checkDocument(doc);
   const seq = state.seq + 1;
-  await sql`insert into edits (document_id, seq, envelope_id, member_id, tab, at, edit, inverse, undoes)
+  await sql`insert into edits (document_id, seq, envelope_id, member_id, tab, at, edit, inverse, undoes,
+      schema_version)
     values (${state.id}, ${seq}, ${envelopeId}, ${author.member}, ${author.tab}, ${author.at},
-      ${canonical(edit)}, ${canonical(inverse)}, ${undoes})`;
+      ${canonical(edit)}, ${canonical(inverse)}, ${undoes}, ${SCHEMA_VERSION})`;
   await sql`update documents set seq = ${seq}, body = ${canonical(doc)}, updated_at = ${author.at}
     where id = ${state.id}`;
   const { member: person, tab, at } = author;
   return {
-    state: { id: state.id, seq, doc },
+    state: { ...state, seq, doc },
     edit: { id: envelopeId, seq, tab, person, at: at.toISOString(), edit },
   };
 }
@@ -128,15 +151,15 @@ export async function appendEdits(
   const out: StoredEdit[] = [];
   for (const envelope of envelopes) {
     const before = first(
-      await sql<Row>`select seq, envelope_id, member_id, tab, at, edit from edits
+      await sql<Row>`select seq, envelope_id, member_id, tab, at, edit, schema_version from edits
         where document_id = ${documentId} and envelope_id = ${envelope.id}`,
     );
     if (before) {
-      out.push(stored(before));
+      out.push(stored(before, state.doc));
       continue;
     }
     if (envelope.base < state.seq) {
-      const later = await editsSince(sql, documentId, envelope.base);
+      const later = await editsSince(sql, documentId, envelope.base, state.doc);
       const others = later.filter((edit) => edit.tab !== envelope.tab);
       if (others.some((edit) => clash(envelope.edit, edit.edit))) throw new StaleEditError();
     }
@@ -157,6 +180,7 @@ export async function appendEdits(
 interface Candidate {
   seq: number;
   inverse: string;
+  schema_version: number;
 }
 
 /** A person's last edit that can be taken back, or last taken-back edit that can be done again. */
@@ -168,7 +192,7 @@ async function candidate(
 ): Promise<Candidate | null> {
   if (what === "undo") {
     return first(
-      await sql<Candidate>`select seq, inverse from edits
+      await sql<Candidate>`select seq, inverse, schema_version from edits
         where document_id = ${documentId} and member_id = ${member}
           and undoes is null and undone_by is null
         order by seq desc limit 1`,
@@ -176,7 +200,7 @@ async function candidate(
   }
   // Doing something new closes the way forward: an own edit later than the undo, itself not a redo.
   return first(
-    await sql<Candidate>`select u.seq, u.inverse from edits u
+    await sql<Candidate>`select u.seq, u.inverse, u.schema_version from edits u
       where u.document_id = ${documentId} and u.member_id = ${member}
         and u.undoes is not null and u.undone_by is null
         and not exists (select 1 from edits n
@@ -213,8 +237,9 @@ export async function step(
   const state = await lock(sql, documentId);
   const found = await candidate(sql, documentId, author.member, what);
   if (!found) return null;
-  const inverse = editSchema.parse(JSON.parse(found.inverse));
-  const edit = rebase(state.doc, inverse, await laterEdits(sql, documentId, found.seq));
+  const inverse = readEdit(found.inverse, found.schema_version, state.doc);
+  const later = await laterEdits(sql, documentId, found.seq, state.doc);
+  const edit = rebase(state.doc, inverse, later);
   const done = await store(sql, state, newId(), edit, author, what === "undo" ? found.seq : null);
   await sql`update edits set undone_by = ${done.edit.seq}
     where document_id = ${documentId} and seq = ${found.seq}`;
@@ -222,8 +247,13 @@ export async function step(
 }
 
 /** The edits after `seq`, each with the one of them that it takes back. */
-async function laterEdits(sql: Sql, documentId: string, seq: number): Promise<LaterEdit[]> {
-  const later = await editsSince(sql, documentId, seq);
+async function laterEdits(
+  sql: Sql,
+  documentId: string,
+  seq: number,
+  doc: EmailDocument,
+): Promise<LaterEdit[]> {
+  const later = await editsSince(sql, documentId, seq, doc);
   const pairs = await sql<{ seq: number; undone_by: number }>`
     select seq, undone_by from edits
     where document_id = ${documentId} and seq > ${seq} and undone_by is not null`;

@@ -14,7 +14,7 @@ import {
   type Segment,
   segmentsSchema,
 } from "./audience.ts";
-import { parseDocument } from "./documents.ts";
+import { wholeDocument } from "./documents.ts";
 
 const frozenSchema = z.object({
   brand: z.object({ name: z.string(), postalAddress: z.string() }),
@@ -26,6 +26,7 @@ const frozenSchema = z.object({
       width: z.number(),
       height: z.number(),
       name: z.string(),
+      alpha: z.boolean().default(false),
     }),
   ),
 });
@@ -82,7 +83,7 @@ export async function getLaunch(sql: Sql, id: string): Promise<Launch | null> {
   const { brand, publicAddress, pictures } = frozenSchema.parse(row.surroundings);
   return {
     ...rest,
-    doc: parseDocument(document),
+    doc: wholeDocument(document),
     audience: audienceSchema.parse(row.audience),
     segments: segmentsSchema.parse(row.segments),
     surroundings: { brand, publicAddress, pictures: new Map(pictures.map((p) => [p.id, p])) },

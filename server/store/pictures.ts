@@ -6,7 +6,7 @@ import type { Sql } from "../db/database.ts";
 export const pictureFileSchema = z.string().regex(/^[a-f0-9]{64}\.(png|jpg|gif|webp)$/);
 
 export const listPictures = (sql: Sql): Promise<Picture[]> =>
-  sql<Picture>`select id, file, name, width, height from pictures order by created_at desc, id`;
+  sql<Picture>`select id, file, name, width, height, alpha from pictures order by created_at desc, id`;
 
 /** All pictures by id, as rendering wants them. */
 export const picturesById = async (sql: Sql): Promise<Map<string, Picture>> =>
@@ -17,7 +17,7 @@ export async function savePicture(
   picture: Picture & { bytes: number },
   now: Date,
 ): Promise<void> {
-  await sql`insert into pictures (id, file, name, width, height, bytes, created_at)
+  await sql`insert into pictures (id, file, name, width, height, alpha, bytes, created_at)
     values (${picture.id}, ${picture.file}, ${picture.name}, ${picture.width}, ${picture.height},
-      ${picture.bytes}, ${now}) on conflict (id) do nothing`;
+      ${picture.alpha}, ${picture.bytes}, ${now}) on conflict (id) do nothing`;
 }

@@ -19,6 +19,9 @@ export interface Signer {
   sign(token: Token): string;
   /** What a token says, or null when it was not made here. */
   read(text: string): Token | null;
+  /** Seals the recipe of a picture that the server makes, and says whether a seal is its own. */
+  seal(recipe: string): string;
+  sealed(recipe: string, seal: string): boolean;
   /** A key for another purpose, apart from this one (HKDF, RFC 5869). */
   derive(purpose: string): string;
 }
@@ -48,9 +51,14 @@ function unspell(text: string): Token | null {
 export function createSigner(key: string): Signer {
   const derive = (purpose: string) =>
     Buffer.from(hkdfSync("sha256", key, "septima", purpose, 32)).toString("base64url");
-  const secret = derive("tracking tokens");
-  const signature = (text: string) =>
+  const hmac = (secret: string) => (text: string) =>
     createHmac("sha256", secret).update(text).digest().subarray(0, SIGNATURE_BYTES);
+  const signature = hmac(derive("tracking tokens"));
+  const sealOf = hmac(derive("made pictures"));
+  const same = (given: string, expected: Buffer) => {
+    const bytes = Buffer.from(given, "base64url");
+    return bytes.length === expected.length && timingSafeEqual(bytes, expected);
+  };
   return {
     sign(token) {
       const text = spell(token);
@@ -60,11 +68,10 @@ export function createSigner(key: string): Signer {
       const found = /^([ms][A-Za-z0-9_.-]{1,80})-([A-Za-z0-9_-]{20})$/.exec(token);
       if (!found) return null;
       const [, text, given] = found as unknown as [string, string, string];
-      const bytes = Buffer.from(given, "base64url");
-      const expected = signature(text);
-      if (bytes.length !== expected.length || !timingSafeEqual(bytes, expected)) return null;
-      return unspell(text);
+      return same(given, signature(text)) ? unspell(text) : null;
     },
+    seal: (recipe) => sealOf(recipe).toString("base64url"),
+    sealed: (recipe, seal) => same(seal, sealOf(recipe)),
     derive,
   };
 }

@@ -4,7 +4,7 @@
  */
 import type { EmailDocument } from "#core/document/index.ts";
 import type { Surroundings } from "#core/kinds/kind.ts";
-import { mergeText, prepare, prepareBody, type Reader } from "#core/merge/index.ts";
+import { mergeText, prepare, prepareBody, type Reader, unsigned } from "#core/merge/index.ts";
 import { type CompiledEmail, compile, compileNode } from "#core/render/index.ts";
 import { putEmail } from "../../ui/email-frame.tsx";
 import { diff } from "./diff.ts";
@@ -23,7 +23,7 @@ export interface Box {
   readonly height: number;
 }
 
-const OPTIONS = { links: "direct", marks: true } as const;
+const OPTIONS = { links: "direct", marks: true, sign: unsigned } as const;
 
 /** Looks of the sheet that are not the email's: tags as marked words, the cursor, pictures off. */
 const SHEET_STYLE = `

@@ -1,0 +1,29 @@
+/** Pictures made from a recipe: with a seal for everybody, without one for the team (public.ts). */
+import { keptPicture, makePicture, readRecipe } from "#server/images/made.ts";
+import { picturesById } from "#server/store/pictures.ts";
+import { servicesContext } from "#server/context.ts";
+import type { Route } from "./+types/api.made.ts";
+
+const YEAR_SECONDS = 31_536_000;
+const notFound = () => new Response("There is no such picture.", { status: 404 });
+
+export async function loader({ params, context }: Route.LoaderArgs) {
+  const services = context.get(servicesContext);
+  const [, seal, ending] = /^([A-Za-z0-9_-]+)\.(png|jpg)$/.exec(params.file) ?? [];
+  const recipe = readRecipe(params.recipe);
+  if (!recipe || !seal) return notFound();
+  // An unsealed address has come past the guard, so that somebody is signed in.
+  if (seal !== "-" && !services.signer.sealed(params.recipe, seal)) return notFound();
+  const fileOf = async (id: string) => (await picturesById(services.database.sql)).get(id)?.file ?? null;
+  const picture = await keptPicture(params.recipe, () =>
+    makePicture(recipe, services.pictures.folder, fileOf),
+  );
+  if (!picture) return notFound();
+  return new Response(new Uint8Array(picture), {
+    headers: {
+      "Content-Type": ending === "jpg" ? "image/jpeg" : "image/png",
+      "Cache-Control": `public, max-age=${YEAR_SECONDS}, immutable`,
+      "Cross-Origin-Resource-Policy": "cross-origin",
+    },
+  });
+}

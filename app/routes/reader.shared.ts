@@ -1,0 +1,22 @@
+/** The web version for others: the email as anybody would get it, nothing of the reader's in it. */
+import { mergeText } from "#core/merge/index.ts";
+import { servicesContext } from "#server/context.ts";
+import { readyLaunchById } from "#server/emails.ts";
+import { webVersionPolicy } from "#server/http/policies.ts";
+import { getRecipient } from "#server/store/launches.ts";
+import type { Route } from "./+types/reader.shared.ts";
+
+export async function loader({ params, context }: Route.LoaderArgs) {
+  const { database, signer } = context.get(servicesContext);
+  const token = signer.read(params.token);
+  const recipient =
+    token?.kind === "message" ? await getRecipient(database.sql, token.recipient) : null;
+  const launch = recipient && (await readyLaunchById(database.sql, recipient.launchId, signer));
+  if (!launch) return new Response("This address is not complete.", { status: 404 });
+  return new Response(mergeText(launch.web.html, { values: {}, token: "" }), {
+    headers: {
+      "Content-Type": "text/html; charset=utf-8",
+      "Content-Security-Policy": webVersionPolicy,
+    },
+  });
+}

@@ -1,0 +1,154 @@
+import { z } from "zod";
+import { blockShape, pad, sideOf, standing } from "../kinds/common.ts";
+import { dress } from "../kinds/dress.ts";
+import type { BlockContext, BlockKind } from "../kinds/kind.ts";
+import {
+  attrs,
+  docMarkup,
+  doc,
+  docSchema,
+  docText,
+  html,
+  isBlank,
+  line,
+  linkSchema,
+  type Markup,
+  plain,
+  trusted,
+  wordsOf,
+} from "../text/index.ts";
+import { colourSchema, resolveColour } from "../theme/theme.ts";
+import { LAYOUT_TABLE } from "./columns.ts";
+import {
+  backingControl,
+  linked,
+  newPicture,
+  pictureControls,
+  pictureFindings,
+  pictureHtml,
+  pictureShape,
+  pictureText,
+} from "./picture.ts";
+import { PLAIN_TYPE, textLook, typeSchema, wordAttrs } from "./type-style.ts";
+
+const schema = z.strictObject({
+  ...blockShape,
+  ...pictureShape,
+  caption: docSchema,
+  /** Under the picture, or over its foot. */
+  place: z.enum(["under", "over"]),
+  to: linkSchema,
+  colour: colourSchema,
+  ground: colourSchema.nullable(),
+  corner: z.number().int().min(0).max(60),
+  type: typeSchema,
+});
+type CaptionedPicture = z.infer<typeof schema>;
+
+function captionHtml(props: CaptionedPicture, ctx: BlockContext, padding: string): Markup {
+  const look = textLook(ctx, { link: props.colour, gap: 6 });
+  const words = wordAttrs(
+    ctx.theme,
+    { font: "body", size: 14, lineHeight: 1.45, colour: props.colour },
+    props.type,
+  );
+  const start = sideOf(props.box.align, ctx.dir);
+  const cell = dress(ctx.theme, { ground: props.ground }, { padding, "text-align": start }, { cell: true });
+  return html`${LAYOUT_TABLE} width="100%" style="width:100%"><tr><td align="${start}"${cell}><div${ctx.text("caption")}${words}>${docMarkup(props.caption, look)}</div></td></tr></table>`;
+}
+
+/**
+ * The picture as the ground of a cell whose foot holds the caption: for most by attribute and style, for
+ * the table-only engine as a VML fill of the same size.
+ */
+function overHtml(props: CaptionedPicture, ctx: BlockContext): Markup | null {
+  const picture = props.picture ? ctx.pictures.get(props.picture) : undefined;
+  if (!picture) return null;
+  const { width, theme } = ctx;
+  const height = Math.max(120, Math.round((width * picture.height) / picture.width));
+  const src = `${ctx.publicAddress}/pictures/${picture.file}`;
+  const ground = resolveColour(props.backing ?? props.ground ?? "tint", theme);
+  const cell = dress(
+    theme,
+    { ground: props.backing ?? props.ground ?? "tint" },
+    {
+      height: `${height}px`,
+      "vertical-align": "bottom",
+      "background-image": `url('${src}')`,
+      "background-position": "center",
+      "background-size": "cover",
+      "border-radius": props.corner ? `${props.corner}px` : null,
+    },
+    { cell: true, classes: ["ov"] },
+  );
+  const open = trusted(
+    `<!--[if mso]><v:rect fill="true" stroke="false" style="width:${width}px;height:${height}px"><v:fill type="frame" src="${src}" color="${ground}"/><v:textbox inset="0,0,0,0" style="v-text-anchor:bottom"><![endif]-->`,
+  );
+  const close = trusted("<!--[if mso]></v:textbox></v:rect><![endif]-->");
+  // A ground has no alt text of its own, so the cell is named as the figure it is.
+  const named = props.decorative || isBlank(props.alt) ? null : wordsOf(props.alt);
+  const figure = attrs({ role: named && "figure", "aria-label": named });
+  const caption = captionHtml(props, ctx, "12px 16px");
+  return html`${LAYOUT_TABLE} width="100%" style="width:100%"><tr><td${figure} background="${src}" width="${width}" height="${height}" valign="bottom"${cell}>${open}<div>${linked(caption, props.to, ctx, wordsOf(props.alt) || "Picture")}</div>${close}</td></tr></table>`;
+}
+
+export const captionedPicture: BlockKind<CaptionedPicture> = {
+  type: "captionedPicture",
+  label: "Captioned picture",
+  group: "pictures",
+  icon: "captions",
+  schema,
+  create: () => ({
+    ...standing(pad(12, 28)),
+    ...newPicture(null, line()),
+    caption: doc("What the picture shows, and who made it."),
+    place: "under",
+    to: { kind: "none" },
+    colour: "quiet",
+    ground: null,
+    corner: 0,
+    type: PLAIN_TYPE,
+  }),
+  texts: [
+    { path: ["caption"], kind: "doc", label: "Caption" },
+    { path: ["alt"], kind: "line", label: "Alt text" },
+  ],
+  content: [
+    { control: "onSheet", label: "Write the caption on the sheet: double-click it." },
+    ...pictureControls,
+    { control: "link", path: ["to"], label: "The picture leads to" },
+  ],
+  style: [
+    {
+      control: "choice",
+      path: ["place"],
+      label: "Caption",
+      options: [
+        { value: "under", label: "Under the picture" },
+        { value: "over", label: "Over its foot" },
+      ],
+    },
+    { control: "number", path: ["corner"], label: "Corners", min: 0, max: 60, unit: "px" },
+    { control: "colour", path: ["colour"], label: "Colour of the words" },
+    { control: "colour", path: ["ground"], label: "Ground of the caption", none: "None" },
+    backingControl,
+    { control: "type", path: ["type"], label: "Type" },
+  ],
+  html(props, ctx) {
+    const over = props.place === "over" ? overHtml(props, ctx) : null;
+    if (over) return over;
+    const picture = pictureHtml(props, ctx, {
+      width: ctx.width,
+      corner: props.corner,
+      to: props.to,
+    });
+    const caption = captionHtml(props, ctx, props.ground ? "10px 12px" : "8px 0 0 0");
+    return html`${picture}${caption}`;
+  },
+  text(props, ctx) {
+    const picture = pictureText(props, ctx, props.to);
+    const between = picture.segments.length ? "\n" : "";
+    return plain`${picture}${between}${docText(props.caption, ctx.node)}`;
+  },
+  checks: pictureFindings,
+};

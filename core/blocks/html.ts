@@ -1,0 +1,59 @@
+import { z } from "zod";
+import { blockShape, pad, standing } from "../kinds/common.ts";
+import type { BlockKind } from "../kinds/kind.ts";
+import { LIMITS } from "../limits.ts";
+import { cleanHtml, htmlText } from "./clean-html.ts";
+import { html, parseLiquid } from "../text/index.ts";
+import { PLAIN_TYPE, typeSchema, wordAttrs } from "./type-style.ts";
+
+const schema = z.strictObject({
+  ...blockShape,
+  source: z.string().max(LIMITS.htmlSource, "This HTML is too long."),
+  type: typeSchema,
+});
+type OwnHtml = z.infer<typeof schema>;
+
+const START = `<p style="margin:0">Your own HTML, for {{ contact.first_name | default: "everybody" }}.</p>`;
+
+export const ownHtml: BlockKind<OwnHtml> = {
+  type: "html",
+  label: "HTML",
+  group: "own",
+  icon: "code",
+  schema,
+  create: () => ({ ...standing(pad(12, 28)), source: START, type: PLAIN_TYPE }),
+  texts: [],
+  content: [{ control: "code", path: ["source"], label: "HTML" }],
+  style: [{ control: "type", path: ["type"], label: "Type" }],
+  html(props, ctx) {
+    const words = wordAttrs(
+      ctx.theme,
+      { font: "body", size: ctx.theme.type.body, lineHeight: 1.5, colour: "ink" },
+      props.type,
+    );
+    return html`<div${words}>${cleanHtml(props.source, ctx.node).markup}</div>`;
+  },
+  text: (props, ctx) => htmlText(props.source, ctx.node),
+  checks(props) {
+    const { removed } = cleanHtml(props.source, "");
+    const { problems } = parseLiquid(props.source);
+    const findings = [];
+    if (removed.length > 0) {
+      findings.push({
+        check: "html-removed",
+        severity: "look" as const,
+        message: "Something was taken out of an HTML block",
+        detail: `Mail programs would not run or show it: ${removed.join(", ")}.`,
+      });
+    }
+    if (problems.length > 0) {
+      findings.push({
+        check: "html-tags",
+        severity: "look" as const,
+        message: "An HTML block has braces that are no merge tag",
+        detail: `Readers see them as they are: ${problems.slice(0, 3).join(", ")}.`,
+      });
+    }
+    return findings;
+  },
+};

@@ -1,0 +1,101 @@
+/** A link with its words, as it repeats in rows, mastheads and sign-offs. */
+import { z } from "zod";
+import { dress } from "../kinds/dress.ts";
+import type { BlockContext, ItemKind } from "../kinds/kind.ts";
+import {
+  addressText,
+  hrefMarkup,
+  html,
+  isBlank,
+  isEmptyLink,
+  type Line,
+  type Link,
+  line,
+  lineMarkup,
+  lineSchema,
+  linkSchema,
+  type Markup,
+  plain,
+  wordsOf,
+} from "../text/index.ts";
+import type { Colour } from "../theme/theme.ts";
+
+const schema = z.strictObject({ label: lineSchema, to: linkSchema });
+export type LinkItem = z.infer<typeof schema>;
+
+export const webLink = (address = ""): Link => ({
+  kind: "web",
+  address: address ? line(address) : line(),
+});
+
+/** The kind of link that a block holds. */
+export function linkKind(
+  type: string,
+  words: { label: string; plural: string; least: number; most: number },
+): ItemKind<LinkItem> {
+  return {
+    type,
+    ...words,
+    schema,
+    create: () => ({ label: line("A link"), to: webLink() }),
+    texts: [{ path: ["label"], kind: "line", label: "Words" }],
+    content: [
+      { control: "line", path: ["label"], label: "Words" },
+      { control: "link", path: ["to"], label: "Leads to" },
+    ],
+    style: [],
+    name: (props) => wordsOf(props.label),
+    checks: (props) => linkFindings(props.label, props.to),
+  };
+}
+
+/** What the proof says about a link without words, or one that leads nowhere. */
+export function linkFindings(label: Line, to: Link) {
+  const nowhere = isEmptyLink(to);
+  if (!nowhere && !isBlank(label)) return [];
+  return [
+    {
+      check: "empty-link",
+      severity: "look" as const,
+      message: nowhere
+        ? `The link “${wordsOf(label)}” leads nowhere`
+        : "A link has no words to click",
+      detail: nowhere ? "Give it an address, or take it out." : "Write where it leads.",
+    },
+  ];
+}
+
+/** A link as an inline block, high enough for a thumb (44 px, WCAG 2.5.5) with lines of 20 px. */
+export function linkHtml(
+  item: LinkItem,
+  ctx: BlockContext,
+  look: { mark: Markup; colour: Colour; underline: boolean; classes?: readonly (string | null)[] },
+): Markup {
+  const ink = dress(ctx.theme, { ink: look.colour });
+  const anchor = dress(
+    ctx.theme,
+    { ink: look.colour },
+    {
+      display: "inline-block",
+      padding: "12px 8px",
+      "line-height": "20px",
+      "text-decoration": look.underline ? "underline" : "none",
+    },
+    { classes: look.classes },
+  );
+  const words = html`<span${ctx.text("label")}${ink}>${lineMarkup(item.label, "html")}</span>`;
+  const href = hrefMarkup(item.to, ctx.node, wordsOf(item.label));
+  return href
+    ? html`<a${look.mark}${href}${anchor}>${words}</a>`
+    : html`<span${look.mark}${anchor}>${words}</span>`;
+}
+
+export const linkText = (item: LinkItem, ctx: BlockContext): Markup =>
+  plain`${lineMarkup(item.label, "text")}${addressText(item.to, ctx.node, wordsOf(item.label), ": ")}`;
+
+/** The items of one kind with what each is rendered with. */
+export function itemsOf<P>(ctx: BlockContext, kind: ItemKind<P>) {
+  return ctx.children
+    .filter((child) => child.type === kind.type)
+    .map((child) => ({ ...ctx.item(child), node: child, props: child.props as unknown as P }));
+}

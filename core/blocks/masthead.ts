@@ -1,0 +1,173 @@
+import { z } from "zod";
+import { blockShape, pad, sideOf, standing } from "../kinds/common.ts";
+import { dress } from "../kinds/dress.ts";
+import { createItem } from "../kinds/item.ts";
+import type { BlockKind } from "../kinds/kind.ts";
+import {
+  addressText,
+  hrefMarkup,
+  html,
+  isBlank,
+  join,
+  line,
+  lineMarkup,
+  lineSchema,
+  linkSchema,
+  plain,
+  wordsOf,
+} from "../text/index.ts";
+import { colourSchema } from "../theme/theme.ts";
+import { LAYOUT_TABLE, stackingColumns } from "./columns.ts";
+import { flowRow } from "./flow.ts";
+import { itemsOf, type LinkItem, linkHtml, linkKind, linkText, webLink } from "./link-item.ts";
+import {
+  backingControl,
+  newPicture,
+  pictureControls,
+  pictureFindings,
+  pictureHtml,
+  pictureShape,
+  placed,
+} from "./picture.ts";
+import { PLAIN_TYPE, typeSchema, wordAttrs } from "./type-style.ts";
+
+const schema = z.strictObject({
+  ...blockShape,
+  ...pictureShape,
+  /** Stands where there is no logo. */
+  name: lineSchema,
+  to: linkSchema,
+  webVersion: lineSchema,
+  parts: z.strictObject({ logo: z.boolean(), links: z.boolean(), webVersion: z.boolean() }),
+  layout: z.enum(["middle", "sides"]),
+  /** Of the logo, px. */
+  size: z.number().int().min(40).max(400),
+  colour: colourSchema,
+  type: typeSchema,
+});
+type Masthead = z.infer<typeof schema>;
+
+const link = linkKind("masthead.link", { label: "Link", plural: "Links", least: 0, most: 6 });
+
+export const masthead: BlockKind<Masthead> = {
+  type: "masthead",
+  label: "Masthead",
+  group: "layout",
+  icon: "panel-top",
+  schema,
+  create: () => ({
+    ...standing(pad(14, 28), "center"),
+    ...newPicture(null, line()),
+    name: line("Your name here"),
+    to: webLink(),
+    webVersion: line("Read this on the web"),
+    parts: { logo: false, links: false, webVersion: false },
+    layout: "middle",
+    size: 160,
+    colour: "accent",
+    type: PLAIN_TYPE,
+  }),
+  holds: [link],
+  start: (newId) =>
+    ["Visit", "What is on"].map((label) =>
+      createItem(link, newId, { label: line(label), to: webLink() }),
+    ),
+  texts: [
+    { path: ["name"], kind: "line", label: "Name" },
+    { path: ["webVersion"], kind: "line", label: "Web version" },
+    { path: ["alt"], kind: "line", label: "Alt text" },
+  ],
+  content: [
+    { control: "line", path: ["name"], label: "Name" },
+    { control: "link", path: ["to"], label: "Leads to" },
+    { control: "switch", path: ["parts", "logo"], label: "A logo instead of the name" },
+    ...pictureControls,
+    { control: "switch", path: ["parts", "links"], label: "With links" },
+    { control: "switch", path: ["parts", "webVersion"], label: "With the web version" },
+    { control: "line", path: ["webVersion"], label: "Words of the web version" },
+  ],
+  style: [
+    {
+      control: "choice",
+      path: ["layout"],
+      label: "Layout",
+      options: [
+        { value: "middle", label: "One under another" },
+        { value: "sides", label: "Links at the side" },
+      ],
+    },
+    { control: "number", path: ["size"], label: "Logo", min: 40, max: 400, unit: "px" },
+    { control: "colour", path: ["colour"], label: "Colour of the words" },
+    backingControl,
+    { control: "type", path: ["type"], label: "Type" },
+  ],
+  html(props, ctx) {
+    const { theme, dir } = ctx;
+    const sides = props.layout === "sides";
+    const align = sides ? "start" : props.box.align;
+    const withLogo = props.parts.logo && props.picture;
+    const size = Math.min(props.size, sides ? Math.floor(ctx.width / 2) : ctx.width);
+    const logo = withLogo
+      ? placed(pictureHtml(props, ctx, { width: size, to: props.to }), size, align, ctx)
+      : null;
+    const nameLook = wordAttrs(
+      theme,
+      { font: "heading", size: 20, lineHeight: 1.3, colour: props.colour, bold: true },
+      { ...props.type, spacing: props.type.spacing || 10 },
+    );
+    const href = hrefMarkup(props.to, ctx.node, wordsOf(props.name));
+    const words = html`<span${ctx.text("name")}${dress(theme, { ink: props.colour })}>${lineMarkup(props.name, "html")}</span>`;
+    const anchor = dress(
+      theme,
+      { ink: props.colour },
+      { display: "inline-block", padding: "9px 0", "text-decoration": "none" },
+    );
+    const name = logo
+      ? null
+      : html`<div${nameLook}>${href ? html`<a${href}${anchor}>${words}</a>` : words}</div>`;
+
+    const small = wordAttrs(theme, {
+      font: "body",
+      size: 14,
+      lineHeight: 20 / 14,
+      colour: props.colour,
+    });
+    const look = { colour: props.colour, underline: false };
+    const links = props.parts.links
+      ? itemsOf(ctx, link).map(({ mark, ctx: inner, props: item }) =>
+          linkHtml(item, inner, { ...look, mark }),
+        )
+      : [];
+    if (props.parts.webVersion) {
+      const item: LinkItem = { label: props.webVersion, to: { kind: "webVersion" } };
+      const inner = { ...ctx, text: () => ctx.text("webVersion") };
+      links.push(linkHtml(item, inner, { ...look, underline: true, mark: html`` }));
+    }
+    const row = links.length
+      ? html`<div${small}>${flowRow(links, { gap: 8, align: sides ? "end" : align, dir })}</div>`
+      : null;
+    if (!sides || !row) return html`${logo}${name}${row}`;
+    const cell = (inner: typeof row, side: string) =>
+      html`${LAYOUT_TABLE} width="100%" style="width:100%"><tr><td align="${side}" class="ac" style="text-align:${side}">${inner}</td></tr></table>`;
+    const first = Math.floor(ctx.width / 2);
+    return stackingColumns(
+      [
+        { width: first, html: cell(html`${logo}${name}`, sideOf("start", dir)) },
+        { width: ctx.width - first, html: cell(row, sideOf("end", dir)) },
+      ],
+      { valign: "middle", dir },
+    );
+  },
+  text(props, ctx) {
+    const words = props.parts.logo && !isBlank(props.alt) ? props.alt : props.name;
+    const lines = [plain`${lineMarkup(words, "text")}${addressText(props.to, ctx.node, wordsOf(words), ": ")}`];
+    if (props.parts.links) {
+      for (const { ctx: inner, props: item } of itemsOf(ctx, link)) lines.push(linkText(item, inner));
+    }
+    if (props.parts.webVersion) {
+      lines.push(linkText({ label: props.webVersion, to: { kind: "webVersion" } }, ctx));
+    }
+    return join(lines, "\n");
+  },
+  checks: (props) => (props.parts.logo ? pictureFindings(props) : []),
+};

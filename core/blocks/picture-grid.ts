@@ -1,0 +1,177 @@
+import { z } from "zod";
+import { blockShape, pad, sideOf, standing } from "../kinds/common.ts";
+import { dress } from "../kinds/dress.ts";
+import { createItem } from "../kinds/item.ts";
+import type { BlockContext, BlockKind, ItemKind } from "../kinds/kind.ts";
+import {
+  html,
+  isBlank,
+  join,
+  line,
+  lineMarkup,
+  lineSchema,
+  linkSchema,
+  type Markup,
+  plain,
+  wordsOf,
+} from "../text/index.ts";
+import { type Column, fixedColumns, LAYOUT_TABLE, stackingColumns } from "./columns.ts";
+import { itemsOf } from "./link-item.ts";
+import {
+  newPicture,
+  pictureControls,
+  pictureFindings,
+  pictureHtml,
+  pictureShape,
+  pictureText,
+} from "./picture.ts";
+import { wordAttrs } from "./type-style.ts";
+
+const schema = z.strictObject({
+  ...blockShape,
+  perRow: z.number().int().min(2).max(4),
+  /** px between two pictures, across and down. */
+  gap: z.number().int().min(0).max(40),
+  /** Height over width, per cent: all pictures are cut to it; null leaves each as it is. */
+  shape: z.union([z.literal(100), z.literal(75), z.literal(67), z.literal(56), z.literal(133)]).nullable(),
+  corner: z.number().int().min(0).max(60),
+  captions: z.boolean(),
+  onNarrow: z.enum(["keep", "stack"]),
+});
+type PictureGrid = z.infer<typeof schema>;
+
+const itemSchema = z.strictObject({ ...pictureShape, caption: lineSchema, to: linkSchema });
+type GridPicture = z.infer<typeof itemSchema>;
+
+const picture: ItemKind<GridPicture> = {
+  type: "pictureGrid.picture",
+  label: "Picture",
+  plural: "Pictures",
+  least: 2,
+  most: 8,
+  schema: itemSchema,
+  create: () => ({ ...newPicture(null, line()), caption: line("A caption"), to: { kind: "none" } }),
+  texts: [
+    { path: ["caption"], kind: "line", label: "Caption" },
+    { path: ["alt"], kind: "line", label: "Alt text" },
+  ],
+  content: [
+    ...pictureControls,
+    { control: "line", path: ["caption"], label: "Caption" },
+    { control: "link", path: ["to"], label: "Leads to" },
+  ],
+  style: [{ control: "colour", path: ["backing"], label: "Behind a see-through picture", none: "Nothing" }],
+  name: (props) => wordsOf(props.alt) || wordsOf(props.caption),
+  checks: pictureFindings,
+};
+
+type Item = ReturnType<typeof itemsOf<GridPicture>>[number];
+
+function pictureCell(item: Item, width: number, props: PictureGrid): Markup {
+  const { ctx, mark, props: own } = item;
+  const height = props.shape === null ? undefined : Math.max(1, Math.round((width * props.shape) / 100));
+  const inner = pictureHtml(own, ctx, { width, height, corner: props.corner, to: own.to });
+  const side = sideOf("start", ctx.dir);
+  const caption =
+    props.captions && !isBlank(own.caption)
+      ? html`<div${ctx.text("caption")}${wordAttrs(ctx.theme, { font: "body", size: 14, lineHeight: 1.4, colour: "quiet", more: { padding: "6px 0 0 0", "text-align": side } })}>${lineMarkup(own.caption, "html")}</div>`
+      : null;
+  return html`${LAYOUT_TABLE}${mark} width="100%" style="width:100%"><tr><td align="${side}">${inner}${caption}</td></tr></table>`;
+}
+
+/** One row: pictures of equal width with the gap between them; what is missing at the end stays empty. */
+function rowHtml(items: readonly Item[], props: PictureGrid, ctx: BlockContext): Markup {
+  const { perRow, gap } = props;
+  const free = ctx.width - gap * (perRow - 1);
+  const base = Math.floor(free / perRow);
+  const widths = Array.from({ length: perRow }, (_, i) => base + (i < free - base * perRow ? 1 : 0));
+  const columns: Column[] = [];
+  for (const [i, width] of widths.entries()) {
+    const item = items[i];
+    if (props.onNarrow === "stack") {
+      const last = i === perRow - 1;
+      const after = ctx.dir === "rtl" ? `0 0 0 ${gap}px` : `0 ${gap}px 0 0`;
+      const cell = dress(ctx.theme, {}, { padding: last ? "0" : after }, { classes: ["pw"] });
+      const inner = item ? html`${LAYOUT_TABLE} width="100%" style="width:100%"><tr><td${cell}>${pictureCell(item, width, props)}</td></tr></table>` : null;
+      if (inner) columns.push({ width: last ? width : width + gap, html: inner });
+    } else {
+      if (i > 0 && gap) columns.push({ width: gap, html: html`&nbsp;` });
+      columns.push({ width, html: item ? pictureCell(item, width, props) : html`&nbsp;` });
+    }
+  }
+  return props.onNarrow === "stack"
+    ? stackingColumns(columns, { valign: "top", dir: ctx.dir })
+    : fixedColumns(columns, "top", ctx.dir);
+}
+
+export const pictureGrid: BlockKind<PictureGrid> = {
+  type: "pictureGrid",
+  label: "Picture grid",
+  group: "pictures",
+  icon: "layout-grid",
+  schema,
+  create: () => ({
+    ...standing(pad(12, 28)),
+    perRow: 2,
+    gap: 12,
+    shape: 75,
+    corner: 0,
+    captions: true,
+    onNarrow: "keep",
+  }),
+  holds: [picture],
+  start: (newId) => Array.from({ length: 4 }, () => createItem(picture, newId)),
+  texts: [],
+  content: [{ control: "switch", path: ["captions"], label: "With captions" }],
+  style: [
+    { control: "number", path: ["perRow"], label: "In a row", min: 2, max: 4, unit: "pictures" },
+    { control: "number", path: ["gap"], label: "Gap", min: 0, max: 40, unit: "px" },
+    {
+      control: "choice",
+      path: ["shape"],
+      label: "Cut to",
+      options: [
+        { value: null, label: "As they are" },
+        { value: 100, label: "Square" },
+        { value: 75, label: "4 to 3" },
+        { value: 67, label: "3 to 2" },
+        { value: 56, label: "16 to 9" },
+        { value: 133, label: "3 to 4, upright" },
+      ],
+    },
+    { control: "number", path: ["corner"], label: "Corners", min: 0, max: 60, unit: "px" },
+    {
+      control: "choice",
+      path: ["onNarrow"],
+      label: "On narrow",
+      options: [
+        { value: "keep", label: "In rows" },
+        { value: "stack", label: "One under another" },
+      ],
+    },
+  ],
+  html(props, ctx) {
+    const items = itemsOf(ctx, picture);
+    const rows: Markup[] = [];
+    for (let i = 0; i < items.length; i += props.perRow) {
+      rows.push(rowHtml(items.slice(i, i + props.perRow), props, ctx));
+    }
+    const cells = rows.map((row, i) => {
+      const padding = i > 0 && props.gap ? `${props.gap}px 0 0 0` : "0";
+      return html`<tr><td${dress(ctx.theme, {}, { padding, "font-size": "0" })}>${row}</td></tr>`;
+    });
+    return html`${LAYOUT_TABLE} width="100%" style="width:100%">${cells}</table>`;
+  },
+  text(props, ctx) {
+    const lines = itemsOf(ctx, picture).map(({ ctx: inner, props: own }) => {
+      const words = pictureText(own, inner, own.to);
+      if (!props.captions || isBlank(own.caption)) return words;
+      const between = words.segments.length ? "\n" : "";
+      return plain`${words}${between}${lineMarkup(own.caption, "text")}`;
+    });
+    return join(
+      lines.filter((one) => one.segments.length > 0),
+      "\n\n",
+    );
+  },
+};

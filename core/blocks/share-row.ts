@@ -1,0 +1,91 @@
+import { z } from "zod";
+import { blockShape, pad, standing } from "../kinds/common.ts";
+import { createItem } from "../kinds/item.ts";
+import type { BlockKind, ItemKind } from "../kinds/kind.ts";
+import { html, join, type Link, line, lineSchema, wordsOf } from "../text/index.ts";
+import { itemsOf, linkFindings, linkText } from "./link-item.ts";
+import { signControl, signName, signRow, signRowControls, signRowShape, signsHtml } from "./sign-item.ts";
+
+const schema = z.strictObject({ ...blockShape, ...signRowShape });
+type ShareRow = z.infer<typeof schema>;
+
+const itemSchema = z.strictObject({
+  /** The address of the web version, or a message to somebody with it. */
+  by: z.enum(["link", "mail"]),
+  sign: signName,
+  label: lineSchema,
+  /** Of the message, where it is one. */
+  subject: lineSchema,
+});
+type ShareWay = z.infer<typeof itemSchema>;
+
+const linkOf = ({ by, subject }: ShareWay): Link =>
+  by === "link" ? { kind: "shared" } : { kind: "forward", subject };
+
+const way: ItemKind<ShareWay> = {
+  type: "shareRow.way",
+  label: "Way to share",
+  plural: "Ways to share",
+  least: 1,
+  most: 6,
+  schema: itemSchema,
+  create: () => ({ by: "link", sign: "chain", label: line("Share"), subject: line() }),
+  texts: [
+    { path: ["label"], kind: "line", label: "Words" },
+    { path: ["subject"], kind: "line", label: "Subject" },
+  ],
+  content: [
+    {
+      control: "choice",
+      path: ["by"],
+      label: "Shares",
+      options: [
+        { value: "link", label: "The web version" },
+        { value: "mail", label: "By a message" },
+      ],
+    },
+    signControl,
+    { control: "line", path: ["label"], label: "Words" },
+    { control: "line", path: ["subject"], label: "Subject of the message" },
+  ],
+  style: [],
+  name: (props) => wordsOf(props.label),
+  checks: (props) => linkFindings(props.label, linkOf(props)),
+};
+
+export const shareRow: BlockKind<ShareRow> = {
+  type: "shareRow",
+  label: "Share row",
+  group: "actions",
+  icon: "forward",
+  schema,
+  create: () => ({ ...standing(pad(8, 28), "center"), ...signRow(true), shape: "bare", size: 24, ink: "accent" }),
+  holds: [way],
+  start: (newId) => [
+    createItem(way, newId, { by: "mail", sign: "letter", label: line("Send it to a friend"), subject: line("You might like this") }),
+    createItem(way, newId, { by: "link", sign: "chain", label: line("Share the web version") }),
+  ],
+  texts: [],
+  content: [],
+  style: signRowControls,
+  html: (props, ctx) =>
+    html`<div style="font-size:0">${signsHtml(
+      itemsOf(ctx, way).map(({ mark, ctx: inner, props: item }) => ({
+        sign: item.sign,
+        label: item.label,
+        to: linkOf(item),
+        mark,
+        ctx: inner,
+      })),
+      props,
+      ctx,
+      props.box.align,
+    )}</div>`,
+  text: (_props, ctx) =>
+    join(
+      itemsOf(ctx, way).map(({ ctx: inner, props: item }) =>
+        linkText({ label: item.label, to: linkOf(item) }, inner),
+      ),
+      "\n",
+    ),
+};

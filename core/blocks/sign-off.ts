@@ -1,0 +1,138 @@
+import { z } from "zod";
+import { blockShape, pad, sideOf, standing } from "../kinds/common.ts";
+import { dress } from "../kinds/dress.ts";
+import { createItem } from "../kinds/item.ts";
+import type { BlockKind } from "../kinds/kind.ts";
+import { html, isBlank, join, line, lineMarkup, lineSchema, plain } from "../text/index.ts";
+import { colourSchema } from "../theme/theme.ts";
+import { type Column, fixedColumns, LAYOUT_TABLE } from "./columns.ts";
+import { itemsOf, linkHtml, linkKind, linkText, webLink } from "./link-item.ts";
+import {
+  backingControl,
+  newPicture,
+  pictureControls,
+  pictureFindings,
+  pictureHtml,
+  pictureShape,
+} from "./picture.ts";
+import { wordAttrs } from "./type-style.ts";
+
+const schema = z.strictObject({
+  ...blockShape,
+  ...pictureShape,
+  greeting: lineSchema,
+  name: lineSchema,
+  role: lineSchema,
+  parts: z.strictObject({ picture: z.boolean(), greeting: z.boolean(), role: z.boolean() }),
+  /** px; half of it or more makes a square picture round. */
+  corner: z.number().int().min(0).max(60),
+  size: z.number().int().min(40).max(160),
+  linkColour: colourSchema,
+});
+type SignOff = z.infer<typeof schema>;
+
+const way = linkKind("signOff.way", {
+  label: "Way to reach them",
+  plural: "Ways to reach them",
+  least: 0,
+  most: 5,
+});
+
+const GAP = 16;
+
+export const signOff: BlockKind<SignOff> = {
+  type: "signOff",
+  label: "Sign-off",
+  group: "words",
+  icon: "signature",
+  schema,
+  create: () => ({
+    ...standing(pad(16, 28)),
+    ...newPicture(null, line()),
+    greeting: line("With warm regards"),
+    name: line("Your name"),
+    role: line("What you do here"),
+    parts: { picture: false, greeting: true, role: true },
+    corner: 40,
+    size: 80,
+    linkColour: "accent",
+  }),
+  holds: [way],
+  start: (newId) => [
+    createItem(way, newId, { label: line("Write to me"), to: { kind: "mail", address: "" } }),
+    createItem(way, newId, { label: line("Our website"), to: webLink() }),
+  ],
+  texts: [
+    { path: ["greeting"], kind: "line", label: "Greeting" },
+    { path: ["name"], kind: "line", label: "Name" },
+    { path: ["role"], kind: "line", label: "Role" },
+    { path: ["alt"], kind: "line", label: "Alt text" },
+  ],
+  content: [
+    { control: "line", path: ["greeting"], label: "Greeting" },
+    { control: "line", path: ["name"], label: "Name" },
+    { control: "line", path: ["role"], label: "Role" },
+    { control: "switch", path: ["parts", "greeting"], label: "With the greeting" },
+    { control: "switch", path: ["parts", "role"], label: "With the role" },
+    { control: "switch", path: ["parts", "picture"], label: "With a picture" },
+    ...pictureControls,
+  ],
+  style: [
+    { control: "number", path: ["size"], label: "Picture", min: 40, max: 160, unit: "px" },
+    { control: "number", path: ["corner"], label: "Corners", min: 0, max: 60, unit: "px" },
+    { control: "colour", path: ["linkColour"], label: "Colour of links" },
+    backingControl,
+  ],
+  html(props, ctx) {
+    const { theme, dir } = ctx;
+    const row = (part: "greeting" | "name" | "role") => {
+      const name = part === "name";
+      const attributes = wordAttrs(theme, {
+        font: name ? "heading" : "body",
+        size: name ? theme.type.heading3 : 15,
+        lineHeight: 1.4,
+        colour: part === "role" ? "quiet" : "ink",
+        bold: name,
+      });
+      return html`<div${ctx.text(part)}${attributes}>${lineMarkup(props[part], "html")}</div>`;
+    };
+    const links = itemsOf(ctx, way).map(({ mark, ctx: inner, props: item }) =>
+      linkHtml(item, inner, { mark, colour: props.linkColour, underline: true }),
+    );
+    const side = sideOf(props.parts.picture ? "start" : props.box.align, dir);
+    // The first link stands flush with the words: its padding is taken back by the row's.
+    const ways = links.length
+      ? html`<div${wordAttrs(theme, { font: "body", size: 15, lineHeight: 20 / 15, colour: props.linkColour })}>${join(links, " ")}</div>`
+      : null;
+    const words = html`${LAYOUT_TABLE} width="100%" style="width:100%"><tr><td align="${side}"${dress(theme, {}, { "text-align": side })}>${props.parts.greeting && row("greeting")}${row("name")}${props.parts.role && row("role")}${ways}</td></tr></table>`;
+    if (!props.parts.picture) return words;
+    const size = Math.min(props.size, ctx.width - GAP - 1);
+    const picture: Column = {
+      width: size,
+      html: pictureHtml(props, ctx, { width: size, height: size, corner: props.corner }),
+    };
+    const columns = [
+      picture,
+      { width: GAP, html: html`&nbsp;` },
+      { width: ctx.width - size - GAP, html: words },
+    ];
+    return fixedColumns(columns, "top", dir);
+  },
+  text(props, ctx) {
+    const { parts } = props;
+    const lines = [
+      parts.greeting && !isBlank(props.greeting) ? lineMarkup(props.greeting, "text") : null,
+      lineMarkup(props.name, "text"),
+      parts.role && !isBlank(props.role) ? lineMarkup(props.role, "text") : null,
+      ...itemsOf(ctx, way).map(({ ctx: inner, props: item }) => linkText(item, inner)),
+      parts.picture && !props.decorative && !isBlank(props.alt)
+        ? plain`[${lineMarkup(props.alt, "text")}]`
+        : null,
+    ];
+    return join(
+      lines.filter((one) => one !== null && one.segments.length > 0),
+      "\n",
+    );
+  },
+  checks: (props) => (props.parts.picture ? pictureFindings(props) : []),
+};

@@ -1,0 +1,71 @@
+import { z } from "zod";
+import { blockShape, pad, standing } from "../kinds/common.ts";
+import { createItem } from "../kinds/item.ts";
+import type { BlockKind, ItemKind } from "../kinds/kind.ts";
+import { html, join, line, lineSchema, linkSchema, wordsOf } from "../text/index.ts";
+import { itemsOf, linkFindings, linkText, webLink } from "./link-item.ts";
+import { pictureId } from "./picture.ts";
+import { signControl, signName, signRow, signRowControls, signRowShape, signsHtml } from "./sign-item.ts";
+
+const schema = z.strictObject({ ...blockShape, ...signRowShape });
+type SocialLinks = z.infer<typeof schema>;
+
+const itemSchema = z.strictObject({
+  sign: signName,
+  label: lineSchema,
+  to: linkSchema,
+  picture: pictureId.nullable(),
+});
+type SocialLink = z.infer<typeof itemSchema>;
+
+const link: ItemKind<SocialLink> = {
+  type: "socialLinks.link",
+  label: "Social link",
+  plural: "Social links",
+  least: 1,
+  most: 12,
+  schema: itemSchema,
+  create: () => ({ sign: "chain", label: line("Elsewhere"), to: webLink(), picture: null }),
+  texts: [{ path: ["label"], kind: "line", label: "Words" }],
+  content: [
+    { control: "line", path: ["label"], label: "Words", hint: "Read aloud where only the sign shows." },
+    { control: "link", path: ["to"], label: "Leads to" },
+    signControl,
+    { control: "picture", path: ["picture"], label: "A sign of your own" },
+  ],
+  style: [],
+  name: (props) => wordsOf(props.label),
+  checks: (props) => linkFindings(props.label, props.to),
+};
+
+export const socialLinks: BlockKind<SocialLinks> = {
+  type: "socialLinks",
+  label: "Social links",
+  group: "actions",
+  icon: "share-2",
+  schema,
+  create: () => ({ ...standing(pad(8, 28), "center"), ...signRow(false) }),
+  holds: [link],
+  start: (newId) =>
+    [
+      ["photos", "Our photos"],
+      ["film", "Our films"],
+      ["people", "Our community"],
+      ["site", "Our website"],
+    ].map(([sign, label]) => createItem(link, newId, { sign: sign!, label: line(label!) })),
+  texts: [],
+  content: [],
+  style: signRowControls,
+  html: (props, ctx) =>
+    html`<div style="font-size:0">${signsHtml(
+      itemsOf(ctx, link).map(({ mark, ctx: inner, props: item }) => ({ ...item, mark, ctx: inner })),
+      props,
+      ctx,
+      props.box.align,
+    )}</div>`,
+  text: (_props, ctx) =>
+    join(
+      itemsOf(ctx, link).map(({ ctx: inner, props: item }) => linkText(item, inner)),
+      "\n",
+    ),
+};

@@ -1,0 +1,332 @@
+import { z } from "zod";
+import { alignSchema, blockShape, pad, sideOf, standing } from "../kinds/common.ts";
+import { dress } from "../kinds/dress.ts";
+import { createItem } from "../kinds/item.ts";
+import type { BlockContext, BlockKind, ItemKind } from "../kinds/kind.ts";
+import { split } from "../kinds/widths.ts";
+import { LIMITS } from "../limits.ts";
+import {
+  attrs,
+  CELL,
+  doc,
+  docMarkup,
+  docSchema,
+  docText,
+  html,
+  inlineMarkup,
+  isBlank,
+  join,
+  line,
+  type Markup,
+  plain,
+  RULE,
+  slot,
+  TO_END,
+  type TextJson,
+  wordsOf,
+} from "../text/index.ts";
+import { colourSchema, resolveColour } from "../theme/theme.ts";
+import { itemsOf } from "./link-item.ts";
+import {
+  newPicture,
+  pictureControls,
+  pictureFindings,
+  pictureHtml,
+  pictureShape,
+  pictureText,
+} from "./picture.ts";
+import { PLAIN_TYPE, textLook, typeCss, typeSchema } from "./type-style.ts";
+
+const schema = z.strictObject({
+  ...blockShape,
+  /** The first row names the columns. */
+  header: z.boolean(),
+  headerGround: colourSchema.nullable(),
+  headerColour: colourSchema,
+  rules: z.enum(["none", "rows", "all"]),
+  ruleColour: colourSchema,
+  /** Ground of every other row. */
+  stripes: colourSchema.nullable(),
+  colour: colourSchema,
+  /** Padding of a cell, px. */
+  room: z.number().int().min(2).max(24),
+  /** On narrow: as on wide, or each row as pairs of a column's name and its value. */
+  onNarrow: z.enum(["stay", "pairs"]),
+  type: typeSchema,
+});
+type Table = z.infer<typeof schema>;
+
+const columnSchema = z.strictObject({
+  share: z.number().int().min(1).max(100),
+  align: alignSchema,
+});
+type TableColumn = z.infer<typeof columnSchema>;
+
+const cellSchema = z.strictObject({
+  ...pictureShape,
+  holds: z.enum(["words", "picture"]),
+  words: docSchema,
+});
+type Cell = z.infer<typeof cellSchema>;
+
+const column: ItemKind<TableColumn> = {
+  type: "table.column",
+  label: "Table column",
+  plural: "Columns",
+  least: 1,
+  most: LIMITS.tableColumns,
+  schema: columnSchema,
+  create: () => ({ share: 10, align: "start" }),
+  texts: [],
+  content: [],
+  style: [
+    { control: "number", path: ["share"], label: "Share", min: 1, max: 100, unit: "parts" },
+    {
+      control: "choice",
+      path: ["align"],
+      label: "Alignment",
+      options: [
+        { value: "start", label: "Start" },
+        { value: "center", label: "Centre" },
+        { value: "end", label: "End" },
+      ],
+    },
+  ],
+};
+
+const cell: ItemKind<Cell> = {
+  type: "table.row.cell",
+  label: "Cell",
+  plural: "Cells",
+  least: 0,
+  most: LIMITS.tableColumns,
+  schema: cellSchema,
+  create: () => ({ ...newPicture(null, line()), holds: "words", words: doc("–") }),
+  texts: [
+    { path: ["words"], kind: "doc", label: "Words" },
+    { path: ["alt"], kind: "line", label: "Alt text" },
+  ],
+  content: [
+    {
+      control: "choice",
+      path: ["holds"],
+      label: "Holds",
+      options: [
+        { value: "words", label: "Words" },
+        { value: "picture", label: "A picture" },
+      ],
+    },
+    ...pictureControls,
+  ],
+  style: [],
+  name: (props) => firstWords(props.words),
+  checks: (props) => (props.holds === "picture" ? pictureFindings(props) : []),
+};
+
+const row: ItemKind<Record<string, never>> = {
+  type: "table.row",
+  label: "Row",
+  plural: "Rows",
+  least: 1,
+  most: LIMITS.tableRows,
+  schema: z.strictObject({}) as z.ZodType<Record<string, never>>,
+  create: () => ({}),
+  holds: [cell],
+  texts: [],
+  content: [],
+  style: [],
+};
+export const TABLE_KINDS = { column, row, cell } as const;
+
+/** The words of a cell where there is no reader, in one line. */
+const firstWords = (text: TextJson): string =>
+  (text.content ?? []).map((block) => (block.type === "paragraph" ? wordsOf(block) : firstWords(block))).join(" ");
+
+/** A new row of so many cells. */
+export const newRow = (newId: () => string, words: readonly string[]) => ({
+  ...createItem(row, newId),
+  children: words.map((text) => createItem(cell, newId, { words: doc(text) })),
+});
+
+/** The cells of each row in the order of the columns; where one is missing there is none. */
+function gridOf(ctx: BlockContext) {
+  const columns = itemsOf(ctx, column);
+  const rows = itemsOf(ctx, row).map((one) => ({
+    ...one,
+    cells: columns.map((_, i) => itemsOf(one.ctx, cell)[i] ?? null),
+  }));
+  return { columns, rows };
+}
+type Grid = ReturnType<typeof gridOf>;
+type GridCell = Grid["rows"][number]["cells"][number];
+
+/** Rich text in one piece where it is one paragraph, so that a cell has no more elements than it needs. */
+function wordsHtml(words: TextJson, ctx: BlockContext): Markup {
+  const look = textLook(ctx, { link: "accent", gap: 6 });
+  const [only, ...more] = words.content ?? [];
+  return only?.type === "paragraph" && more.length === 0
+    ? inlineMarkup(only.content ?? [], look)
+    : docMarkup(words, look);
+}
+
+function cellInner(one: GridCell, width: number): Markup {
+  if (!one) return html`&nbsp;`;
+  const { ctx, props } = one;
+  if (props.holds === "picture") return pictureHtml(props, ctx, { width });
+  const words = isBlank(props.words) ? html`&nbsp;` : wordsHtml(props.words, ctx);
+  return html`<div${ctx.text("words")}>${words}</div>`;
+}
+
+const cellText = (one: GridCell): Markup =>
+  !one
+    ? plain``
+    : one.props.holds === "picture"
+      ? pictureText(one.props, one.ctx, { kind: "none" })
+      : oneLineText(one.props.words, one.ctx.node);
+
+/** Everything after one another: a cell of plain text is one line. */
+function oneLineText(words: TextJson, node: string): Markup {
+  const { segments } = docText(words, node);
+  return join(
+    segments.map((segment) =>
+      typeof segment === "string" ? plain`${segment.replace(/\s*\n\s*/g, " ")}` : slot(segment),
+    ),
+  );
+}
+
+const cellWords = (one: GridCell): string =>
+  !one ? "" : one.props.holds === "picture" ? wordsOf(one.props.alt) : firstWords(one.props.words);
+
+function rowHtml(
+  grid: Grid,
+  index: number,
+  props: Table,
+  ctx: BlockContext,
+  widths: readonly number[],
+): Markup {
+  const { theme, dir } = ctx;
+  const one = grid.rows[index]!;
+  const head = props.header && index === 0;
+  const body = index - (props.header ? 1 : 0);
+  const ground = head ? props.headerGround : body % 2 === 1 ? props.stripes : null;
+  const rule = `1px solid ${resolveColour(props.ruleColour, theme)}`;
+  const pairs = props.onNarrow === "pairs" && props.header && !head;
+  const cells = grid.columns.map(({ props: { align } }, i) => {
+    const side = sideOf(align, dir);
+    const look = dress(
+      theme,
+      {
+        ink: head ? props.headerColour : props.colour,
+        ground,
+        rule: props.rules === "none" ? null : props.ruleColour,
+      },
+      {
+        ...typeCss(theme, { font: "body", size: 15, lineHeight: 1.4, bold: head }, props.type),
+        padding: `${props.room}px`,
+        "text-align": side,
+        "vertical-align": "top",
+        "border-bottom": props.rules === "rows" ? rule : null,
+        border: props.rules === "all" ? rule : null,
+      },
+      { cell: true },
+    );
+    const name = grid.rows[0]?.cells[i] ?? null;
+    // Shown only where rows become pairs; not read aloud, since the header cell is.
+    const label =
+      pairs && cellWords(name)
+        ? html`<span class="sl" style="display:none;font-weight:700" aria-hidden="true">${cellWords(name)}: </span>`
+        : null;
+    const tag = head ? html`th scope="col"` : html`td`;
+    const end = head ? html`th` : html`td`;
+    const inner = cellInner(one.cells[i] ?? null, Math.max(1, widths[i]! - 2 * props.room));
+    return html`<${tag}${one.cells[i]?.mark}${attrs({ width: widths[i]!, align: side, valign: "top" })}${look}>${label}${inner}</${end}>`;
+  });
+  const cls = attrs({ class: head && props.onNarrow === "pairs" ? "sx" : null });
+  return html`<tr${one.mark}${cls}>${cells}</tr>`;
+}
+
+export const table: BlockKind<Table> = {
+  type: "table",
+  label: "Table",
+  group: "words",
+  icon: "table",
+  schema,
+  create: () => ({
+    ...standing(pad(12, 28)),
+    header: true,
+    headerGround: "tint",
+    headerColour: "ink",
+    rules: "rows",
+    ruleColour: "line",
+    stripes: null,
+    colour: "ink",
+    room: 8,
+    onNarrow: "stay",
+    type: PLAIN_TYPE,
+  }),
+  holds: [column, row],
+  start: (newId) => [
+    createItem(column, newId, { share: 40 }),
+    createItem(column, newId, { share: 35 }),
+    createItem(column, newId, { share: 25, align: "end" }),
+    newRow(newId, ["What", "When", "Price"]),
+    newRow(newId, ["A guided walk", "Saturday, 10 to 12", "12.00"]),
+    newRow(newId, ["An evening", "Friday from 6", "Free"]),
+  ],
+  texts: [],
+  content: [
+    { control: "onSheet", label: "Write in the cells on the sheet: double-click one." },
+    { control: "switch", path: ["header"], label: "The first row names the columns" },
+  ],
+  style: [
+    {
+      control: "choice",
+      path: ["rules"],
+      label: "Lines",
+      options: [
+        { value: "none", label: "None" },
+        { value: "rows", label: "Between rows" },
+        { value: "all", label: "Around every cell" },
+      ],
+    },
+    {
+      control: "choice",
+      path: ["onNarrow"],
+      label: "On narrow",
+      options: [
+        { value: "stay", label: "As on wide" },
+        { value: "pairs", label: "Name and value" },
+      ],
+    },
+    { control: "number", path: ["room"], label: "Room in cells", min: 2, max: 24, unit: "px" },
+    { control: "colour", path: ["colour"], label: "Colour of the words" },
+    { control: "colour", path: ["headerGround"], label: "Ground of the first row", none: "None" },
+    { control: "colour", path: ["headerColour"], label: "Words of the first row" },
+    { control: "colour", path: ["stripes"], label: "Every other row", none: "None" },
+    { control: "colour", path: ["ruleColour"], label: "Colour of the lines" },
+    { control: "type", path: ["type"], label: "Type" },
+  ],
+  html(props, ctx) {
+    const grid = gridOf(ctx);
+    const widths = split(
+      ctx.width,
+      grid.columns.map(({ props: own }) => own.share),
+    );
+    const rows = grid.rows.map((_, i) => rowHtml(grid, i, props, ctx, widths));
+    const stacked = props.onNarrow === "pairs" ? html` class="st"` : null;
+    // A table of data, not of layout: it keeps its role, and its header cells are read with the rows.
+    return html`<table border="0" cellpadding="0" cellspacing="0" width="100%"${stacked} style="width:100%;border-collapse:collapse">${rows}</table>`;
+  },
+  text(props, ctx) {
+    const { rows, columns } = gridOf(ctx);
+    const lines = rows.map(({ cells }) =>
+      join(
+        cells.map((one, i) => plain`${columns[i]!.props.align === "end" && TO_END}${cellText(one)}`),
+        CELL,
+      ),
+    );
+    if (columns.length === 1) return join(lines, "\n");
+    if (props.header && lines.length > 1) lines.splice(1, 0, plain`${RULE.single}`);
+    return join(lines, "\n");
+  },
+};

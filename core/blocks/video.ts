@@ -1,0 +1,130 @@
+import { z } from "zod";
+import { blockShape, pad, standing } from "../kinds/common.ts";
+import type { BlockKind } from "../kinds/kind.ts";
+import {
+  html,
+  isBlank,
+  isEmptyLink,
+  line,
+  lineMarkup,
+  lineSchema,
+  linkSchema,
+  Markup,
+  plain,
+  addressText,
+  wordsOf,
+} from "../text/index.ts";
+import { colourSchema, resolveColour } from "../theme/theme.ts";
+import { webLink } from "./link-item.ts";
+import {
+  imgTag,
+  linked,
+  made,
+  newPicture,
+  pictureControls,
+  pictureFindings,
+  pictureHtml,
+  pictureShape,
+  source,
+} from "./picture.ts";
+import { wordAttrs } from "./type-style.ts";
+
+const schema = z.strictObject({
+  ...blockShape,
+  ...pictureShape,
+  to: linkSchema,
+  caption: lineSchema,
+  /** The server puts a play mark on the picture; off for a still that has one. */
+  mark: z.boolean(),
+  markColour: colourSchema,
+  parts: z.strictObject({ caption: z.boolean() }),
+  corner: z.number().int().min(0).max(60),
+});
+type Video = z.infer<typeof schema>;
+
+export const video: BlockKind<Video> = {
+  type: "video",
+  label: "Video",
+  group: "pictures",
+  icon: "circle-play",
+  schema,
+  create: () => ({
+    ...standing(pad(12, 28)),
+    ...newPicture(null, line()),
+    to: webLink(),
+    caption: line("See the film, two minutes"),
+    mark: true,
+    markColour: "#ffffff",
+    parts: { caption: true },
+    corner: 4,
+  }),
+  texts: [
+    { path: ["caption"], kind: "line", label: "Caption" },
+    { path: ["alt"], kind: "line", label: "Alt text" },
+  ],
+  content: [
+    ...pictureControls,
+    { control: "switch", path: ["mark"], label: "Put a play mark on it" },
+    { control: "link", path: ["to"], label: "The film is at" },
+    { control: "line", path: ["caption"], label: "Caption" },
+    { control: "switch", path: ["parts", "caption"], label: "With the caption" },
+  ],
+  style: [
+    { control: "colour", path: ["markColour"], label: "Play mark" },
+    { control: "number", path: ["corner"], label: "Corners", min: 0, max: 60, unit: "px" },
+  ],
+  html(props, ctx) {
+    const { width, theme } = ctx;
+    const picture = props.picture ? ctx.pictures.get(props.picture) : undefined;
+    const words = wordsOf(props.alt) || wordsOf(props.caption);
+    let still: Markup;
+    if (picture && props.mark) {
+      const settings = { ...source(picture), mark: resolveColour(props.markColour, theme) };
+      const img = imgTag(
+        ctx,
+        {
+          src: made({ kind: "still", words: null, settings }),
+          alt: props.decorative ? Markup.empty : lineMarkup(props.alt, "attribute"),
+          width,
+          height: Math.max(1, Math.round((width * picture.height) / picture.width)),
+        },
+        { corner: props.corner, backing: props.backing },
+      );
+      still = linked(img, props.to, ctx, words);
+    } else {
+      const { corner, to } = props;
+      const height = Math.round((width * 9) / 16);
+      still = pictureHtml(props, ctx, {
+        width,
+        corner,
+        to,
+        ...(!picture && { height }),
+        missing: "▶ No still yet",
+      });
+    }
+    if (!props.parts.caption || isBlank(props.caption)) return still;
+    const caption = wordAttrs(theme, {
+      font: "body",
+      size: 14,
+      lineHeight: 1.45,
+      colour: "quiet",
+      more: { padding: "8px 0 0 0" },
+    });
+    return html`${still}<div${ctx.text("caption")}${caption}>${lineMarkup(props.caption, "html")}</div>`;
+  },
+  text(props, ctx) {
+    const alt = props.decorative || isBlank(props.alt) ? null : plain`[${lineMarkup(props.alt, "text")}]`;
+    const caption = props.parts.caption && !isBlank(props.caption) ? lineMarkup(props.caption, "text") : null;
+    const words = wordsOf(props.alt) || wordsOf(props.caption);
+    const lines = [alt, caption].filter((one) => one !== null);
+    const body = lines.map((one, i) => plain`${i > 0 ? "\n" : ""}${one}`);
+    return plain`${body}${addressText(props.to, ctx.node, words, lines.length ? "\n" : "")}`;
+  },
+  checks(props) {
+    const findings = pictureFindings(props);
+    if (!isEmptyLink(props.to)) return findings;
+    const message = "The video leads nowhere";
+    const detail = "Mail programs play no films: give it the address where it plays.";
+    return [...findings, { check: "empty-link", severity: "look", message, detail }];
+  },
+};

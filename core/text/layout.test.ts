@@ -1,0 +1,98 @@
+import fc from "fast-check";
+import { describe, expect, it } from "vitest";
+import { CELL, flowText, RULE, TO_END, textWidth, wrapText } from "./layout.ts";
+
+const rows = (...lines: string[][]) => lines.map((cells) => cells.join(CELL));
+
+describe("plain text", () => {
+  it("has a rule under a heading as long as the heading, whatever the value in it", () => {
+    expect(wrapText(`Dear Ada\n${RULE.double}\n\nWords`)).toBe("Dear Ada\n========\n\nWords");
+    expect(wrapText(`Dear Maximiliane\n${RULE.single}`)).toBe("Dear Maximiliane\n----------------");
+    expect(wrapText(`春の花\n${RULE.double}`)).toBe("春の花\n======");
+  });
+
+  it("lines up the columns of a table", () => {
+    const [head, ...rest] = rows(
+      ["What", "When", `${TO_END}Price`],
+      ["A walk", "Saturday", `${TO_END}12.00`],
+      ["Évensong", "Fri", `${TO_END}0`],
+    );
+    expect(wrapText([head, RULE.single, ...rest].join("\n"))).toBe(
+      [
+        "What      When      Price",
+        "--------  --------  -----",
+        "A walk    Saturday  12.00",
+        "Évensong  Fri           0",
+      ].join("\n"),
+    );
+  });
+
+  it("makes pairs of a table that is too wide for a line", () => {
+    const long = "a path along the brook that is dry again since Tuesday at noon";
+    const [head, row] = rows(["What", "Where"], ["Brook walk", long]);
+    expect(wrapText([head, RULE.single, row].join("\n"))).toBe(
+      `What: Brook walk\nWhere: ${long}`,
+    );
+  });
+
+  it("ends lines at 72 characters and sets the rest of a list's item under its words", () => {
+    const words = "The path along the brook is dry again and eleven kinds are in flower";
+    expect(wrapText(`- ${words} there now`).split("\n")).toEqual([
+      "- The path along the brook is dry again and eleven kinds are in flower",
+      "  there now",
+    ]);
+  });
+
+  it("counts marks over letters as nothing and wide forms as two", () => {
+    expect(textWidth("e\u0301te\u0301")).toBe(3);
+    expect(textWidth("花")).toBe(2);
+  });
+});
+
+const word = fc.stringMatching(/^[a-zé]{1,14}$/);
+const address = fc
+  .stringMatching(/^[a-z]{1,90}$/)
+  .map((path) => `https://larkmoor.example/${path}`);
+const paragraph = fc.array(fc.oneof({ weight: 9, arbitrary: word }, address), { maxLength: 40 });
+const text = fc
+  .array(paragraph, { maxLength: 5 })
+  .map((all) => all.map((one) => one.join(" ")).join("\n\n"));
+
+describe("lines", () => {
+  it("are never longer than 72 unless one word is, and lose no word", () => {
+    fc.assert(
+      fc.property(text, (source) => {
+        for (const out of [wrapText(source), flowText(source)]) {
+          expect(out.split(/\s+/).filter(Boolean)).toEqual(source.split(/\s+/).filter(Boolean));
+          for (const line of out.split("\n")) {
+            if (line.trim().includes(" ")) expect(textWidth(line.trimEnd())).toBeLessThanOrEqual(72);
+          }
+        }
+      }),
+    );
+  });
+
+  it("that flow are put together again by a program that reads format=flowed (RFC 3676, 4.2)", () => {
+    fc.assert(
+      fc.property(text, (source) => {
+        const together = flowText(source)
+          .split("\n")
+          .map((line) => (line.startsWith(" ") ? line.slice(1) : line))
+          .reduce<string[]>((out, line) => {
+            const last = out.at(-1);
+            if (last?.endsWith(" ")) out[out.length - 1] = last + line;
+            else out.push(line);
+            return out;
+          }, [])
+          .join("\n");
+        expect(together).toBe(source);
+      }),
+    );
+  });
+
+  it("that could be taken for something else get a space in front", () => {
+    expect(flowText("From the garden\n> not quoted\n  set in")).toBe(
+      " From the garden\n > not quoted\n   set in",
+    );
+  });
+});

@@ -1,0 +1,53 @@
+import fc from "fast-check";
+import { expect, it } from "vitest";
+import { liquidMarkup, parseLiquid, tagLiquid } from "./liquid.ts";
+import { tag } from "./schema.ts";
+
+it("reads values with a default and letter case as the same tags as everywhere", () => {
+  const { pieces, problems } = parseLiquid(
+    `Dear {{ contact.first_name | default: "friend" }}, {{contact["odd-id"] | upcase}}!`,
+  );
+  expect(pieces).toEqual([
+    "Dear ",
+    tag("contact:first_name", "friend"),
+    ", ",
+    tag("contact:odd-id", null, { type: "case", to: "upper" }),
+    "!",
+  ]);
+  expect(problems).toEqual([]);
+});
+
+it("leaves what it does not know as it is written, and tells", () => {
+  const source = "{{ contact.a | truncate: 5 }} {% if x %} {{ shop.x }} {{ }}";
+  const { pieces, problems } = parseLiquid(source);
+  expect(pieces).toEqual([source]);
+  expect(problems).toEqual(["{{ contact.a | truncate: 5 }}", "{% if x %}", "{{ shop.x }}", "{{ }}"]);
+});
+
+it("reads what it writes", () => {
+  const tags = fc.record({
+    ref: fc.constantFrom("contact:first_name", "contact:odd-id", "brand:name"),
+    fallback: fc.option(
+      fc.string({ maxLength: 20 }).filter((text) => !/["'{}%]/.test(text)),
+      { nil: null },
+    ),
+    format: fc.constantFrom(
+      null,
+      { type: "case", to: "upper" } as const,
+      { type: "case", to: "lower" } as const,
+    ),
+  });
+  fc.assert(
+    fc.property(tags, (one) => {
+      expect(parseLiquid(tagLiquid(one)).pieces).toEqual([one]);
+    }),
+  );
+});
+
+it("is made safe for where it lands, without the marks that plain text is laid out by", () => {
+  expect(liquidMarkup("a < b {{ contact.x }}", "html").segments).toEqual([
+    "a &lt; b ",
+    { slot: "tag", tag: tag("contact:x"), as: "html" },
+  ]);
+  expect(liquidMarkup("a\u001fb\u001c=\nc", "text").segments).toEqual(["ab=\nc"]);
+});

@@ -1,0 +1,93 @@
+/**
+ * The small part of Liquid that hand-written plain text and HTML blocks take: outputs of a value with a
+ * default and letter case, `{{ contact.first_name | default: "friend" | upcase }}`. They become the same
+ * tags as everywhere else; whatever else stands in braces stays as it is written, and is told.
+ */
+import { type Hole, html, type Landing, type Markup, plain, slot } from "./markup.ts";
+import { TAG_REF, type Tag, type TagFormat } from "./tag.ts";
+
+export interface LiquidText {
+  readonly pieces: readonly (string | Tag)[];
+  /** What stands in braces and is not understood. */
+  readonly problems: readonly string[];
+}
+
+const OUTPUT = /\{\{-?\s*(.*?)\s*-?\}\}|\{%.*?%\}/gs;
+const VALUE = /^([a-z]+)(?:\.([A-Za-z0-9_-]+)|\[\s*(?:"([^"]+)"|'([^']+)')\s*\])/;
+const FILTER = /^\s*\|\s*([a-z_]+)\s*(?::\s*(?:"([^"]*)"|'([^']*)'))?/;
+const CASES: Record<string, TagFormat> = {
+  upcase: { type: "case", to: "upper" },
+  downcase: { type: "case", to: "lower" },
+};
+
+/** One output's tag, or null where it is not of the part that is taken. */
+function parseOutput(text: string): Tag | null {
+  const value = VALUE.exec(text);
+  if (!value) return null;
+  const ref = `${value[1]}:${value[2] ?? value[3] ?? value[4]}`;
+  if (!TAG_REF.test(ref)) return null;
+  let rest = text.slice(value[0].length);
+  let fallback: string | null = null;
+  let format: TagFormat | null = null;
+  while (rest.trim() !== "") {
+    const filter = FILTER.exec(rest);
+    if (!filter) return null;
+    const [all, name, double, single] = filter;
+    if (name === "default") fallback = double ?? single ?? "";
+    else if (CASES[name!]) format = CASES[name!]!;
+    else if (name !== "escape") return null;
+    rest = rest.slice(all.length);
+  }
+  return { ref, fallback, format };
+}
+
+/** Takes a text apart into words and tags. */
+export function parseLiquid(source: string): LiquidText {
+  const pieces: (string | Tag)[] = [];
+  const problems: string[] = [];
+  let at = 0;
+  const words = (text: string) => {
+    if (text === "") return;
+    if (typeof pieces.at(-1) === "string") pieces[pieces.length - 1] += text;
+    else pieces.push(text);
+  };
+  for (const match of source.matchAll(OUTPUT)) {
+    words(source.slice(at, match.index));
+    const tag = match[1] === undefined ? null : parseOutput(match[1]);
+    if (tag) pieces.push(tag);
+    else {
+      words(match[0]);
+      problems.push(match[0]);
+    }
+    at = match.index + match[0].length;
+  }
+  words(source.slice(at));
+  return { pieces, problems };
+}
+
+const quoted = (text: string) => (text.includes('"') ? `'${text.replaceAll("'", "’")}'` : `"${text}"`);
+
+/** A tag as Liquid, the way `parseLiquid` reads it. Formats of dates and numbers have no such spelling and are left out. */
+export function tagLiquid(tag: Tag): string {
+  const [scope, id] = tag.ref.split(":") as [string, string];
+  const value = /^[A-Za-z0-9_]+$/.test(id) ? `${scope}.${id}` : `${scope}["${id}"]`;
+  const name = Object.keys(CASES).find(
+    (key) => JSON.stringify(CASES[key]) === JSON.stringify(tag.format),
+  );
+  const fallback = tag.fallback === null ? "" : ` | default: ${quoted(tag.fallback)}`;
+  return `{{ ${value}${fallback}${name ? ` | ${name}` : ""} }}`;
+}
+
+// biome-ignore lint/suspicious/noControlCharactersInRegex: control characters are what is looked for
+const CONTROLS = /[\u0000-\u0009\u000b-\u001f\u007f]/g;
+
+/** A Liquid text as markup, safe for where it lands. */
+export function liquidMarkup(source: string, as: Landing): Markup {
+  const { pieces } = parseLiquid(source);
+  const holes: Hole[] = pieces.map((piece) =>
+    typeof piece === "string"
+      ? piece.replace(CONTROLS, "")
+      : slot({ slot: "tag", tag: piece, as }),
+  );
+  return as === "html" || as === "attribute" ? html`${holes}` : plain`${holes}`;
+}

@@ -1,0 +1,121 @@
+/** Pictures that the server makes from a recipe in their address: codes, stills, cuts and signs. */
+import { join } from "node:path";
+import QRCode from "qrcode";
+import sharp, { type Sharp } from "sharp";
+import { z } from "zod";
+import { SIGNS, signSvg } from "#core/blocks/signs.ts";
+import { LIMITS } from "#core/limits.ts";
+import { HEX } from "#core/theme/theme.ts";
+
+const hex = z.string().regex(HEX);
+const id = z.string().regex(/^[a-f0-9]{64}$/);
+const side = z.number().int().min(1).max(LIMITS.emailWidth.max);
+
+const format = z.enum(["png", "jpg"]);
+
+export const recipeSchema = z.discriminatedUnion("kind", [
+  z.strictObject({
+    kind: z.literal("qr"),
+    words: z.string().max(LIMITS.qrLength),
+    settings: z.strictObject({ ink: hex, ground: hex }),
+  }),
+  z.strictObject({
+    kind: z.literal("still"),
+    words: z.null(),
+    settings: z.strictObject({ picture: id, mark: hex, format }),
+  }),
+  z.strictObject({
+    kind: z.literal("crop"),
+    words: z.null(),
+    settings: z.strictObject({ picture: id, width: side, height: side, format }),
+  }),
+  z.strictObject({
+    kind: z.literal("icon"),
+    words: z.null(),
+    settings: z.strictObject({
+      sign: z.enum(SIGNS.map(({ name }) => name) as [string, ...string[]]),
+      shape: z.enum(["bare", "round", "square"]),
+      ink: hex,
+      ground: hex,
+    }),
+  }),
+]);
+export type MadeRecipe = z.infer<typeof recipeSchema>;
+
+/** Reads a recipe from an address; null where it is none. */
+export function readRecipe(text: string): MadeRecipe | null {
+  if (text.length > 4_000) return null;
+  try {
+    const json: unknown = JSON.parse(Buffer.from(text, "base64url").toString("utf8"));
+    return recipeSchema.safeParse(json).data ?? null;
+  } catch {
+    return null;
+  }
+}
+
+/** Pictures are made at twice the size they show at, as dense screens want them. */
+const DENSE = 2;
+
+/** A disc with a triangle on it, in the middle of a picture. */
+function playMark(width: number, height: number, ink: string): Buffer {
+  const size = Math.round(Math.min(width, height) * 0.3);
+  return Buffer.from(
+    `<svg xmlns="http://www.w3.org/2000/svg" width="${size}" height="${size}" viewBox="0 0 100 100"><circle cx="50" cy="50" r="46" fill="#000000" fill-opacity="0.55"/><circle cx="50" cy="50" r="46" fill="none" stroke="${ink}" stroke-width="5"/><path d="M41 31 L70 50 L41 69 Z" fill="${ink}" stroke="${ink}" stroke-width="4" stroke-linejoin="round"/></svg>`,
+  );
+}
+
+/** Makes a picture as PNG; null where the picture it is made from is gone. `fileOf` gives a picture's file. */
+export async function makePicture(
+  recipe: MadeRecipe,
+  folder: string,
+  fileOf: (picture: string) => Promise<string | null>,
+): Promise<Buffer | null> {
+  if (recipe.kind === "qr") {
+    const { ink, ground } = recipe.settings;
+    // Level M repairs 15 % of a code; four light modules around it are the standard's quiet zone (ISO/IEC 18004).
+    return QRCode.toBuffer(recipe.words || " ", {
+      errorCorrectionLevel: "M",
+      margin: 4,
+      width: 480,
+      color: { dark: `${ink}ff`, light: `${ground}ff` },
+    });
+  }
+  if (recipe.kind === "icon") {
+    const { sign, shape, ink, ground } = recipe.settings;
+    return sharp(Buffer.from(signSvg(sign, shape, ink, ground, 96))).png().toBuffer();
+  }
+  const file = await fileOf(recipe.settings.picture);
+  if (!file) return null;
+  const source = sharp(join(folder, file));
+  if (recipe.kind === "crop") {
+    const { width, height } = recipe.settings;
+    const cut = source.resize({ width: width * DENSE, height: height * DENSE, fit: "cover" });
+    return written(cut, recipe.settings.format);
+  }
+  const { width, height } = await source.metadata();
+  const mark = { input: playMark(width, height, recipe.settings.mark), gravity: "centre" };
+  return written(source.composite([mark]), recipe.settings.format);
+}
+
+const written = (picture: Sharp, format: "png" | "jpg"): Promise<Buffer> =>
+  format === "jpg"
+    ? picture.jpeg({ quality: 84, mozjpeg: true }).toBuffer()
+    : picture.png({ palette: true, quality: 90 }).toBuffer();
+
+/** Made pictures that are kept: every reader asks for the same ones. */
+const KEPT = 300;
+const kept = new Map<string, Buffer>();
+
+/** The same, from what was made before where that can be. `key` is the recipe as it stands in the address. */
+export async function keptPicture(
+  key: string,
+  make: () => Promise<Buffer | null>,
+): Promise<Buffer | null> {
+  const before = kept.get(key);
+  if (before) return before;
+  const picture = await make();
+  if (!picture) return null;
+  if (kept.size >= KEPT) kept.delete(kept.keys().next().value!);
+  kept.set(key, picture);
+  return picture;
+}
