@@ -31,6 +31,9 @@ export default [
   route("outbox/:message/message.eml", "routes/api.outbox-source.ts"),
   route("sheet", "routes/api.sheet.ts"),
   route("made/:recipe/:file", "routes/api.made.ts"),
+  // For developers, where the setting asks for it.
+  route("gallery", "routes/gallery.tsx"),
+  route("gallery/:name", "routes/gallery.sample.ts"),
   // Signing in and out.
   route("sign-in", "routes/sign-in.tsx"),
   route("sign-in/:token", "routes/sign-in.token.ts"),

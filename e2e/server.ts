@@ -39,6 +39,7 @@ export async function startApplication(dataFolder?: string): Promise<Running> {
       ...process.env,
       SEPTIMA_DATA: folder,
       SEPTIMA_PORT: String(port),
+      SEPTIMA_GALLERY: "1",
       LOG_LEVEL: process.env.LOG_LEVEL ?? "error",
     },
     stdio: ["ignore", "pipe", "inherit"],

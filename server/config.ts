@@ -20,6 +20,7 @@ const environmentSchema = z.object({
     .url({ protocol: /^smtps?$/, error: "must be an smtp:// or smtps:// address" })
     .optional(),
   SEPTIMA_OUTBOX_PORT: port.default(0),
+  SEPTIMA_GALLERY: z.enum(["0", "1"], "must be 0 or 1").default("0"),
   SEPTIMA_KEY: z.string().min(32, "must have at least 32 characters").optional(),
 });
 
@@ -32,6 +33,8 @@ export interface Config {
   /** Null: messages go to the outbox that ships with the application. */
   readonly smtp: string | null;
   readonly outboxPort: number;
+  /** Shows the gallery of blocks, for those who build them. */
+  readonly gallery: boolean;
   /** Null: one is made and kept in the data folder. */
   readonly key: string | null;
 }
@@ -56,6 +59,7 @@ export function readConfig(environment: Record<string, string | undefined>): Con
       `http://${settings.SEPTIMA_HOST.includes(":") ? `[${settings.SEPTIMA_HOST}]` : settings.SEPTIMA_HOST}:${settings.SEPTIMA_PORT}`,
     smtp: settings.SEPTIMA_SMTP ?? null,
     outboxPort: settings.SEPTIMA_OUTBOX_PORT,
+    gallery: settings.SEPTIMA_GALLERY === "1",
     key: settings.SEPTIMA_KEY ?? null,
   };
 }

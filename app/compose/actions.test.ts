@@ -110,7 +110,7 @@ it("never makes an edit that does not fit", () => {
     fc.property(documentArbitrary, fc.nat(), fc.nat(), (doc, at, way) => {
       const order = readingOrder(doc);
       if (order.length === 0) return;
-      const id = order[at % order.length]!;
+      const { id } = order[at % order.length]!;
       const doings = [duplicate(doc, id), takeOut(doc, id), shift(doc, id, way % 2 ? 1 : -1)];
       for (const doing of doings) if (doing) apply(doc, doing.edit);
       const spot = spotAfter(doc, id);

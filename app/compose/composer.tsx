@@ -2,9 +2,9 @@
 import { DndContext, DragOverlay, PointerSensor, useSensor, useSensors } from "@dnd-kit/core";
 import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from "react";
 import { useRevalidator } from "react-router";
-import { blockKind, GROUPS } from "#core/blocks/index.ts";
+import { GROUPS, nodeKind } from "#core/blocks/index.ts";
 import type { EmailProps } from "#core/blocks/layout.ts";
-import { type EmailDocument, find } from "#core/document/index.ts";
+import { type EmailDocument, find, pathTo } from "#core/document/index.ts";
 import type { Brand, Picture, Surroundings } from "#core/kinds/kind.ts";
 import { LIMITS } from "#core/limits.ts";
 import type { Reader } from "#core/merge/index.ts";
@@ -20,10 +20,12 @@ import { RunningOrder } from "./running-order/running-order.tsx";
 import { createSession } from "./session.ts";
 import { SettingsPanel } from "./settings/settings.tsx";
 import { Sheet } from "./sheets/sheet.tsx";
+import { Size } from "./sheets/size.tsx";
 import { type Sheets, Strip } from "./sheets/strip.tsx";
 import type { SheetView } from "./sheets/view.ts";
 import { Tools } from "./tools.tsx";
 import { Tray } from "./tray/tray.tsx";
+import { countUse } from "./tray/usage.ts";
 import type { ReaderChoice } from "./wire.ts";
 
 export interface ComposerProps {
@@ -44,7 +46,7 @@ const GAP = 22;
 const labelOfLoad = (load: Load, doc: EmailDocument): string => {
   if (load.kind === "newBand") return load.columns === 1 ? "Band" : `${load.columns} columns`;
   const type = load.kind === "new" ? load.type : (find(doc, load.id)?.node.type ?? "");
-  return blockKind(type)?.label ?? GROUPS.layout;
+  return nodeKind(type)?.label ?? GROUPS.layout;
 };
 
 /** Scales the sheets so that they fit beside each other. */
@@ -88,6 +90,7 @@ export function ComposerView(props: ComposerProps) {
   const [writing, setWriting] = useState<Composer["writing"]>(null);
   const [sheets, setSheets] = useState<Sheets>("both");
   const [picturesOff, setPicturesOff] = useState(false);
+  const [dark, setDark] = useState(false);
   const [hovered, setHovered] = useState<string | null>(null);
   const [load, setLoad] = useState<Load | null>(null);
   const [landing, setLanding] = useState<{ sheet: string; at: Landing } | null>(null);
@@ -104,7 +107,7 @@ export function ComposerView(props: ComposerProps) {
   }, []);
   const run = useCallback(
     (doing: Doing | null) => {
-      if (doing && session.edit(doing.edit)) select(doing.select);
+      if (doing && session.edit(doing.edit) && doing.select !== undefined) select(doing.select);
     },
     [session, select],
   );
@@ -124,7 +127,10 @@ export function ComposerView(props: ComposerProps) {
       write: (id, on) => setWriting(id === null ? null : { node: id, on: on ?? null }),
       edit: session.edit,
       run,
-      add: (what) => run(putDown(doc, what, placeFor(doc, what, selected))),
+      add: (what) => {
+        if (what.kind === "new") countUse(what.type);
+        run(putDown(doc, what, placeFor(doc, what, selected)));
+      },
       addPicture: (picture) =>
         setPictures((before) => [picture, ...before.filter((one) => one.id !== picture.id)]),
     }),
@@ -209,6 +215,7 @@ export function ComposerView(props: ComposerProps) {
       width={px}
       scale={scale}
       picturesOff={picturesOff}
+      dark={dark}
       landing={landing?.sheet === name ? landing.at : null}
       hovered={hovered}
       answers={name === "wide" || sheets === "narrow"}
@@ -229,7 +236,10 @@ export function ComposerView(props: ComposerProps) {
         }}
         onDragCancel={end}
         onDragEnd={() => {
-          if (load && landing) run(putDown(doc, load, landing.at.spot));
+          if (load && landing) {
+            if (load.kind === "new") countUse(load.type);
+            run(putDown(doc, load, landing.at.spot));
+          }
           end();
         }}
       >
@@ -246,7 +256,11 @@ export function ComposerView(props: ComposerProps) {
                 onSheets={setSheets}
                 picturesOff={picturesOff}
                 onPicturesOff={setPicturesOff}
-              />
+                dark={dark}
+                onDark={setDark}
+              >
+                <Size />
+              </Strip>
               <div
                 ref={place}
                 // biome-ignore lint/a11y/noNoninteractiveTabindex: a scrolling region must be reachable by keyboard
@@ -283,9 +297,8 @@ export function ComposerView(props: ComposerProps) {
 /** New bands go between bands; new blocks after the selection. */
 function placeFor(doc: EmailDocument, load: Load, selected: string | null) {
   const from = selected === "envelope" ? null : selected;
-  if (load.kind !== "newBand") return spotAfter(doc, from);
-  const band = from ? doc.root.children.find((b) => b.id === from || holds(b, from)) : null;
+  if (load.kind === "new") return spotAfter(doc, from, load.type);
+  if (load.kind === "node") return spotAfter(doc, from);
+  const [, band] = from ? pathTo(doc, from) : [];
   return band ? { parent: doc.root.id, after: band.id } : spotAfter(doc, null);
 }
-const holds = (band: EmailDocument["root"], id: string): boolean =>
-  band.children.some((column) => column.id === id || column.children.some((b) => b.id === id));

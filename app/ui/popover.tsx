@@ -8,6 +8,7 @@ export function Popover({
   trigger,
   anchor,
   align = "start",
+  side = "bottom",
   keepFocus = false,
   children,
 }: {
@@ -16,6 +17,7 @@ export function Popover({
   trigger?: ReactNode;
   anchor?: ReactNode;
   align?: "start" | "end";
+  side?: "top" | "bottom";
   /** The focus stays where it was put when this closes. */
   keepFocus?: boolean;
   children: ReactNode;
@@ -27,6 +29,7 @@ export function Popover({
       <Radix.Portal>
         <Radix.Content
           align={align}
+          side={side}
           sideOffset={6}
           className="z-50 rounded-md border border-line-strong bg-paper"
           onCloseAutoFocus={(event) => keepFocus && event.preventDefault()}

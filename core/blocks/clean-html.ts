@@ -15,6 +15,7 @@ import {
   line,
   linkSchema,
   Markup,
+  OWN_ADDRESSES,
   parseLiquid,
   plain,
   slot,
@@ -129,6 +130,9 @@ function linkFrom(address: string, tags: readonly Tag[]): Link | null {
   if (/^tel:/i.test(text)) {
     return linkSchema.safeParse({ kind: "phone", number: text.slice(4) }).data ?? null;
   }
+  const alone = /^\ue000(\d+)\ue001$/.exec(text);
+  const own = alone && OWN_ADDRESSES[tags[Number(alone[1])]!.ref];
+  if (own) return own;
   const pieces = text.split(/(\ue000\d+\ue001)/).filter(Boolean);
   const content = pieces.map((piece) => {
     const held = /^\ue000(\d+)\ue001$/.exec(piece);

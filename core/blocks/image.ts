@@ -47,7 +47,8 @@ export const image: BlockKind<Image> = {
     const width = Math.max(1, Math.round((ctx.width * props.share) / 100));
     const inner = pictureHtml(props, ctx, { width, corner: props.corner, to: props.to });
     if (!props.picture || !ctx.pictures.has(props.picture)) return inner;
-    return placed(inner, width, props.box.align, ctx);
+    // A small picture is a mark or a logo: it keeps its size where there is less room.
+    return placed(inner, width, props.box.align, ctx, props.share >= 50);
   },
   text: (props, ctx) => pictureText(props, ctx, props.to),
   checks: pictureFindings,

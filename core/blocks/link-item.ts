@@ -69,7 +69,7 @@ export function linkFindings(label: Line, to: Link) {
 export function linkHtml(
   item: LinkItem,
   ctx: BlockContext,
-  look: { mark: Markup; colour: Colour; underline: boolean; classes?: readonly (string | null)[] },
+  look: { mark: Markup; colour: Colour; underline: boolean; classes?: readonly (string | null)[]; flush?: boolean },
 ): Markup {
   const ink = dress(ctx.theme, { ink: look.colour });
   const anchor = dress(
@@ -77,7 +77,8 @@ export function linkHtml(
     { ink: look.colour },
     {
       display: "inline-block",
-      padding: "12px 8px",
+      // Flush: the first stands under the words above it.
+      padding: look.flush ? (ctx.dir === "rtl" ? "12px 0 12px 16px" : "12px 16px 12px 0") : "12px 8px",
       "line-height": "20px",
       "text-decoration": look.underline ? "underline" : "none",
     },

@@ -75,8 +75,8 @@ function wordsHtml(props: PictureAndWords, ctx: BlockContext): Markup {
 }
 
 /** The room between the two is padding on the picture's side, so that the table-only engine keeps it. */
-const cell = (inner: Markup, padding: string, side: string) =>
-  html`${LAYOUT_TABLE} width="100%" style="width:100%"><tr><td align="${side}" class="pw" style="padding:${padding};text-align:${side}">${inner}</td></tr></table>`;
+const cell = (inner: Markup, padding: string, side: string, stacks: boolean) =>
+  html`${LAYOUT_TABLE} width="100%" style="width:100%"><tr><td align="${side}"${stacks && html` class="pw"`} style="padding:${padding};text-align:${side}">${inner}</td></tr></table>`;
 
 export const pictureAndWords: BlockKind<PictureAndWords> = {
   type: "pictureAndWords",
@@ -151,13 +151,14 @@ export const pictureAndWords: BlockKind<PictureAndWords> = {
     const { dir } = ctx;
     const before = props.side === "start";
     const start = sideOf("start", dir);
+    const stacks = props.onNarrow !== "keep";
     const pad = before === (dir === "ltr") ? `0 ${GAP}px 0 0` : `0 0 0 ${GAP}px`;
     const picture: Column = {
       width,
-      html: cell(pictureHtml(props, ctx, { width: Math.max(1, width - GAP), ...options }), pad, start),
+      html: cell(pictureHtml(props, ctx, { width: Math.max(1, width - GAP), ...options }), pad, start, stacks),
     };
-    const text: Column = { width: ctx.width - width, html: cell(words, "0", start) };
-    if (props.onNarrow === "keep") {
+    const text: Column = { width: ctx.width - width, html: cell(words, "0", start, stacks) };
+    if (!stacks) {
       return fixedColumns(before ? [picture, text] : [text, picture], "top", dir);
     }
     const pictureFirst = props.onNarrow === "picture";

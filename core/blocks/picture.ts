@@ -176,13 +176,20 @@ export function pictureFindings(props: PictureProps) {
   ];
 }
 
-/** A table `width` px wide at most, standing where the block's alignment says. */
-export function placed(inner: Markup, width: number, align: Align, ctx: BlockContext): Markup {
+/** A table `width` px wide at most, standing where the block's alignment says; `grows` fills narrow. */
+export function placed(
+  inner: Markup,
+  width: number,
+  align: Align,
+  ctx: BlockContext,
+  grows = false,
+): Markup {
   const side = align === "start" ? null : sideOf(align, ctx.dir);
   const style = css({
     width: "100%",
     "max-width": `${width}px`,
     margin: align === "center" ? "0 auto" : null,
   });
-  return html`${LAYOUT_TABLE}${attrs({ width, align: side })} class="im" style="${style}"><tr><td width="${width}" style="padding:0">${inner}</td></tr></table>`;
+  const cls = grows ? "im" : null;
+  return html`${LAYOUT_TABLE}${attrs({ width, align: side, class: cls })} style="${style}"><tr><td width="${width}" style="padding:0">${inner}</td></tr></table>`;
 }

@@ -59,7 +59,7 @@ export const shareRow: BlockKind<ShareRow> = {
   group: "actions",
   icon: "forward",
   schema,
-  create: () => ({ ...standing(pad(8, 28), "center"), ...signRow(true), shape: "bare", size: 24, ink: "accent" }),
+  create: () => ({ ...standing(pad(8, 28), "center"), ...signRow(true), size: 28 }),
   holds: [way],
   start: (newId) => [
     createItem(way, newId, { by: "mail", sign: "letter", label: line("Send it to a friend"), subject: line("You might like this") }),

@@ -97,10 +97,14 @@ export const signOff: BlockKind<SignOff> = {
       return html`<div${ctx.text(part)}${attributes}>${lineMarkup(props[part], "html")}</div>`;
     };
     const links = itemsOf(ctx, way).map(({ mark, ctx: inner, props: item }) =>
-      linkHtml(item, inner, { mark, colour: props.linkColour, underline: true }),
+      linkHtml(item, inner, {
+        mark,
+        colour: props.linkColour,
+        underline: true,
+        flush: props.parts.picture || props.box.align === "start",
+      }),
     );
     const side = sideOf(props.parts.picture ? "start" : props.box.align, dir);
-    // The first link stands flush with the words: its padding is taken back by the row's.
     const ways = links.length
       ? html`<div${wordAttrs(theme, { font: "body", size: 15, lineHeight: 20 / 15, colour: props.linkColour })}>${join(links, " ")}</div>`
       : null;

@@ -164,17 +164,19 @@ type GridCell = Grid["rows"][number]["cells"][number];
 function wordsHtml(words: TextJson, ctx: BlockContext): Markup {
   const look = textLook(ctx, { link: "accent", gap: 6 });
   const [only, ...more] = words.content ?? [];
+  const mark = ctx.text("words");
   return only?.type === "paragraph" && more.length === 0
-    ? inlineMarkup(only.content ?? [], look)
-    : docMarkup(words, look);
+    ? html`<span${mark}>${inlineMarkup(only.content ?? [], look)}</span>`
+    : html`<div${mark}>${docMarkup(words, look)}</div>`;
 }
 
 function cellInner(one: GridCell, width: number): Markup {
   if (!one) return html`&nbsp;`;
   const { ctx, props } = one;
   if (props.holds === "picture") return pictureHtml(props, ctx, { width });
-  const words = isBlank(props.words) ? html`&nbsp;` : wordsHtml(props.words, ctx);
-  return html`<div${ctx.text("words")}>${words}</div>`;
+  return isBlank(props.words)
+    ? html`<span${ctx.text("words")}>&nbsp;</span>`
+    : wordsHtml(props.words, ctx);
 }
 
 const cellText = (one: GridCell): Markup =>

@@ -27,10 +27,13 @@ export function sideOf(align: Align, dir: Dir): "left" | "center" | "right" {
 }
 
 /** Paddings in CSS order; in right-to-left text the sides change places. */
-export const sidesCss = ({ top, right, bottom, left }: Padding, dir: Dir): string =>
-  dir === "ltr"
-    ? `${top}px ${right}px ${bottom}px ${left}px`
-    : `${top}px ${left}px ${bottom}px ${right}px`;
+export function sidesCss({ top, right, bottom, left }: Padding, dir: Dir): string {
+  const [end, start] = dir === "ltr" ? [right, left] : [left, right];
+  const px = (n: number) => (n ? `${n}px` : "0");
+  if (end !== start) return [top, end, bottom, start].map(px).join(" ");
+  if (top !== bottom) return [top, end, bottom].map(px).join(" ");
+  return top === end ? px(top) : `${px(top)} ${px(end)}`;
+}
 
 /** A border on all sides; 0 px shows none. */
 export const borderSchema = z.strictObject({

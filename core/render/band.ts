@@ -89,8 +89,26 @@ function centred(inner: Markup, width: number): Markup {
   return html`${open}<div style="max-width:${width}px;margin:0 auto">${inner}</div>${close}`;
 }
 
+const undimmed = new WeakMap<EmailContext, EmailContext>();
+
+/**
+ * What a band is rendered with. A picture behind it stays as light or dark as it is, so that the words on it
+ * keep their light colours too.
+ */
+export function bandContext(band: DocNode, context: EmailContext): EmailContext {
+  const { picture } = band.props as unknown as BandProps;
+  if (!picture || !context.surroundings.pictures.has(picture)) return context;
+  let made = undimmed.get(context);
+  if (!made) {
+    made = { ...context, theme: { ...context.theme, dark: null } };
+    undimmed.set(context, made);
+  }
+  return made;
+}
+
 /** A band as one element, as wide as the window, with the email's width inside. */
-export function renderBand(band: DocNode, context: EmailContext): Markup {
+export function renderBand(band: DocNode, outside: EmailContext): Markup {
+  const context = bandContext(band, outside);
   const props = band.props as unknown as BandProps;
   const { theme, dir } = context;
   const { outer, border, minHeight, fullWidth } = props;
@@ -129,7 +147,7 @@ export function renderBand(band: DocNode, context: EmailContext): Markup {
   }
   const spaced = outer.top + outer.bottom + outer.left + outer.right > 0;
   const table = dress(
-    theme,
+    outside.theme,
     { ground: "ground" },
     { width: "100%", display: props.show === "narrow" ? "none" : null },
     { classes: [showClass(props.show, "table")], cell: true },
@@ -139,7 +157,8 @@ export function renderBand(band: DocNode, context: EmailContext): Markup {
 }
 
 /** A band as plain text: its blocks apart by a blank line. */
-export function bandText(band: DocNode, context: EmailContext): Markup {
+export function bandText(band: DocNode, outside: EmailContext): Markup {
+  const context = bandContext(band, outside);
   const widths = columnWidths(band, context.width);
   const blocks = band.children.flatMap((column, i) =>
     column.children.map((block) => renderBlock(block, widths[i]!, context).text),

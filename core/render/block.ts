@@ -69,7 +69,7 @@ export function madeText(node: DocNode, width: number, context: EmailContext): M
 
 function textOf(kind: BlockKind, props: BlockProps, ctx: BlockContext): Markup {
   if (props.show === "narrow") return Markup.empty;
-  return props.plain ? liquidMarkup(props.plain.source, "text") : kind.text(props, ctx);
+  return props.plain ? liquidMarkup(props.plain.source, "text", ctx.node) : kind.text(props, ctx);
 }
 
 /** Renders a block for a column of the given width (px), or takes what was made before. */

@@ -19,7 +19,7 @@ import {
   type Slot,
   slot,
 } from "../text/index.ts";
-import { bandText, columnWidths, renderBand } from "./band.ts";
+import { bandContext, bandText, columnWidths, renderBand } from "./band.ts";
 import { type EmailContext, innerWidth, madeText, renderBlock } from "./block.ts";
 import { skeleton } from "./skeleton.ts";
 
@@ -145,7 +145,7 @@ export function compileNode(
   if (!band) return null;
   if (!column || place.node === column) return renderBand(band, context);
   const width = widthOf(doc, id, context);
-  return width === null ? null : renderBlock(place.node, width, context).html;
+  return width === null ? null : renderBlock(place.node, width, bandContext(band, context)).html;
 }
 
 /** The plain text that is made from one block, as segments; null where the document has no such block. */

@@ -1,6 +1,7 @@
 /** What stands around the bands: head, style elements, preview text, the article. */
 import { BUTTON_PADDING } from "../blocks/button.ts";
 import type { DocNode } from "../document/index.ts";
+import { type Dir, sideOf } from "../kinds/common.ts";
 import { darkRules, dress } from "../kinds/dress.ts";
 import { html, type Line, lineMarkup, type Markup, slot, trusted } from "../text/index.ts";
 import { FONTS, fontStack, type Theme, type WebFont } from "../theme/theme.ts";
@@ -13,7 +14,7 @@ const FILLER = "&#847;&zwnj;&nbsp;".repeat(60);
  * The one small style element that matters (well under 8 KB, nothing exotic in it: a filter that
  * dislikes one rule throws all of them away). Inline styles win elsewhere, so these are important.
  */
-export function narrowRules(width: number): string {
+export function narrowRules(width: number, dir: Dir = "ltr"): string {
   return [
     "body{margin:0;padding:0}",
     "a[x-apple-data-detectors]{color:inherit!important;text-decoration:none!important}",
@@ -25,7 +26,8 @@ export function narrowRules(width: number): string {
     ".st,.st tbody,.st tr,.st td,.st th{display:block!important;width:auto!important;box-sizing:border-box}",
     ".kb{display:block!important}",
     ".ov{height:240px!important}",
-    ".sx{display:none!important}.sl{display:inline!important}",
+    ".st .sx{display:none!important}.sl{display:inline!important}",
+    `.st td{text-align:${sideOf("start", dir)}!important}`,
     ".nw{display:none!important}",
     ".nr{display:table-row!important}",
     ".nt{display:table!important}",
@@ -108,7 +110,7 @@ export function skeleton(
 <title>${subject}</title>
 ${trusted("<!--[if mso]><xml><o:OfficeDocumentSettings><o:AllowPNG/><o:PixelsPerInch>96</o:PixelsPerInch></o:OfficeDocumentSettings></xml><![endif]-->")}
 <style>
-${trusted(narrowRules(width))}${dark && trusted(`\n${dark}`)}
+${trusted(narrowRules(width, dir))}${dark && trusted(`\n${dark}`)}
 </style>
 ${fonts && trusted(`<style>\n${fonts}\n</style>\n`)}${trusted(`<!--[if mso]><style>${tableOnlyRules(theme)}</style><![endif]-->`)}
 </head>

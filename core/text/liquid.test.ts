@@ -45,9 +45,9 @@ it("reads what it writes", () => {
 });
 
 it("is made safe for where it lands, without the marks that plain text is laid out by", () => {
-  expect(liquidMarkup("a < b {{ contact.x }}", "html").segments).toEqual([
+  expect(liquidMarkup("a < b {{ contact.x }}", "html", "n").segments).toEqual([
     "a &lt; b ",
     { slot: "tag", tag: tag("contact:x"), as: "html" },
   ]);
-  expect(liquidMarkup("a\u001fb\u001c=\nc", "text").segments).toEqual(["ab=\nc"]);
+  expect(liquidMarkup("a\u001fb\u001c=\nc", "text", "n").segments).toEqual(["ab=\nc"]);
 });

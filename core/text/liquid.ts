@@ -3,6 +3,7 @@
  * default and letter case, `{{ contact.first_name | default: "friend" | upcase }}`. They become the same
  * tags as everywhere else; whatever else stands in braces stays as it is written, and is told.
  */
+import type { Link } from "./link.ts";
 import { type Hole, html, type Landing, type Markup, plain, slot } from "./markup.ts";
 import { TAG_REF, type Tag, type TagFormat } from "./tag.ts";
 
@@ -81,13 +82,21 @@ export function tagLiquid(tag: Tag): string {
 // biome-ignore lint/suspicious/noControlCharactersInRegex: control characters are what is looked for
 const CONTROLS = /[\u0000-\u0009\u000b-\u001f\u007f]/g;
 
-/** A Liquid text as markup, safe for where it lands. */
-export function liquidMarkup(source: string, as: Landing): Markup {
+/** Values that are an address of the email itself rather than one of the reader's. */
+export const OWN_ADDRESSES: Record<string, Link> = {
+  "campaign:unsubscribe": { kind: "unsubscribe" },
+  "campaign:web_version": { kind: "webVersion" },
+};
+
+/** A Liquid text as markup, safe for where it lands; `node` is the block it belongs to. */
+export function liquidMarkup(source: string, as: Landing, node: string): Markup {
   const { pieces } = parseLiquid(source);
   const holes: Hole[] = pieces.map((piece) =>
     typeof piece === "string"
       ? piece.replace(CONTROLS, "")
-      : slot({ slot: "tag", tag: piece, as }),
+      : OWN_ADDRESSES[piece.ref]
+        ? slot({ slot: "address", node, to: OWN_ADDRESSES[piece.ref]!, words: "", lead: "" })
+        : slot({ slot: "tag", tag: piece, as }),
   );
   return as === "html" || as === "attribute" ? html`${holes}` : plain`${holes}`;
 }

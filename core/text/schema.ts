@@ -36,6 +36,10 @@ const checkColour = (value: unknown) => {
   if (typeof value !== "string" || !COLOUR.test(value)) throw new RangeError("Not a colour");
 };
 
+/** Fixed colours show in the editor by themselves; those of roles come from the sheet they are on. */
+const hexStyle = (property: string, colour: string): string | null =>
+  colour.startsWith("#") ? `${property}:${colour}` : null;
+
 /** Replaced by core/text/index.ts: link targets hold lines, so the check cannot be named here. */
 let checkLink: (value: unknown) => void = () => {};
 export function setLinkCheck(check: (value: unknown) => void): void {
@@ -98,11 +102,15 @@ export const textSchema = new Schema({
     /** Colour of the words, and of the ground behind them. */
     colour: {
       attrs: { to: { validate: checkColour } },
-      toDOM: (mark) => ["span", { "data-colour": mark.attrs.to }, 0],
+      toDOM: ({ attrs: { to } }) => ["span", { "data-colour": to, style: hexStyle("color", to) }, 0],
     },
     ground: {
       attrs: { to: { validate: checkColour } },
-      toDOM: (mark) => ["span", { "data-ground": mark.attrs.to }, 0],
+      toDOM: ({ attrs: { to } }) => [
+        "span",
+        { "data-ground": to, style: hexStyle("background-color", to) },
+        0,
+      ],
     },
   },
 });

@@ -1,6 +1,6 @@
 /** The composer's keys, wherever the focus is outside a text. */
-import { blockKind, textsOf } from "#core/blocks/index.ts";
-import { find } from "#core/document/index.ts";
+import { nodeKind, textsOf } from "#core/blocks/index.ts";
+import { type DocNode, find, isItem, pathTo, walk } from "#core/document/index.ts";
 import { duplicate, readingOrder, shift, takeOut } from "../actions.ts";
 import type { Composer } from "../context.ts";
 
@@ -37,12 +37,22 @@ export function handleKey(event: KeyboardEvent, composer: Composer): boolean {
       return node ? done(() => composer.run(shift(doc, node.id, by))) : false;
     }
     if (!inTree(event.target)) return false;
-    const order = ["envelope", ...readingOrder(doc)];
+    const order = ["envelope", ...readingOrder(doc, selected).map((one) => one.id)];
     const at = order.indexOf(selected ?? "envelope");
     const next = order[at + by];
     return done(() => next && composer.select(next));
   }
   if (!node) return false;
+  if (inTree(event.target) && event.key === "ArrowRight") {
+    const first = node.children.find((child) => child.type !== "column" || child.children.length);
+    const into = first?.type === "column" ? first.children[0] : first;
+    return into ? done(() => composer.select(into.id)) : false;
+  }
+  if (inTree(event.target) && event.key === "ArrowLeft") {
+    const path = pathTo(doc, node.id).filter((one) => one.type !== "column" && one !== doc.root);
+    const above = path.at(-2);
+    return above ? done(() => composer.select(above.id)) : false;
+  }
   if (mod && key === "d") return done(() => composer.run(duplicate(doc, node.id)));
   if (event.key === "Delete" || event.key === "Backspace") {
     return done(() => composer.run(takeOut(doc, node.id)));
@@ -51,10 +61,20 @@ export function handleKey(event: KeyboardEvent, composer: Composer): boolean {
     return done(() => composer.select(find(doc, node.id)?.parent?.id ?? null));
   }
   if (event.key === "Enter" && !mod && !isButton(event.target)) {
-    const writable = blockKind(node.type) && textsOf(node.type).length > 0;
-    return writable ? done(() => composer.write(node.id)) : false;
+    const writable = firstWritable(node);
+    return writable ? done(() => composer.write(writable.id)) : false;
   }
   return false;
+}
+
+/** The node itself where it has words to write, or the first of its items that has. */
+function firstWritable(node: DocNode): DocNode | null {
+  if (!nodeKind(node.type)) return null;
+  for (const one of walk(node)) {
+    const own = one === node || isItem(one.type);
+    if (own && textsOf(one.type).length > 0) return one;
+  }
+  return null;
 }
 
 /** The running order takes the arrows; so do the sheets, where nothing else does. */

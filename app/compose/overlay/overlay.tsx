@@ -46,12 +46,17 @@ function Grip({
 }
 
 function LandingLine({ landing, scale }: { landing: Landing; scale: number }) {
-  const { x, y, width } = landing.line;
+  const { x, y, width, height } = landing.line;
+  const upright = height !== undefined;
   return (
     <div
       data-landing=""
-      className="absolute z-10 h-1 -translate-y-1/2 rounded-full bg-plum"
-      style={{ left: x * scale, top: y * scale, width: width * scale }}
+      className={`absolute z-10 rounded-full bg-plum ${upright ? "w-1 -translate-x-1/2" : "h-1 -translate-y-1/2"}`}
+      style={{
+        left: x * scale,
+        top: y * scale,
+        ...(upright ? { height: height * scale } : { width: width * scale }),
+      }}
     >
       <span className="absolute top-1/2 left-1/2 -translate-x-1/2 -translate-y-1/2 rounded-full bg-plum px-2.5 py-0.5 text-[11.5px] font-semibold whitespace-nowrap text-on-plum">
         {landing.words}

@@ -3,9 +3,10 @@ import { useDraggable } from "@dnd-kit/core";
 import clsx from "clsx";
 import { useEffect, useRef } from "react";
 import type { EmailProps } from "#core/blocks/layout.ts";
-import type { DocNode } from "#core/document/index.ts";
+import { type DocNode, type EmailDocument, pathTo } from "#core/document/index.ts";
 import { tagWords } from "#core/merge/index.ts";
 import { plainLine } from "#core/text/index.ts";
+import { readingOrder } from "../actions.ts";
 import { useComposer } from "../context.ts";
 import { nameOf } from "../landing.ts";
 
@@ -15,7 +16,7 @@ function Row({
   schematic,
 }: {
   node: DocNode;
-  level: 1 | 2;
+  level: number;
   /** How many columns a band has. */
   schematic?: number;
 }) {
@@ -49,9 +50,10 @@ function Row({
       onClick={() => select(node.id)}
       className={clsx(
         "flex cursor-default items-center gap-2 border-l-[3px] py-[3px] pr-2 select-none focus-visible:-outline-offset-2",
-        level === 1 ? "mt-1.5 pl-2.5 font-semibold" : "pl-10 text-[12px] text-ink-2",
+        level === 1 ? "mt-1.5 pl-2.5 font-semibold" : "text-[12px] text-ink-2",
         on ? "border-plum bg-plum-soft text-plum" : "border-transparent hover:bg-bench",
       )}
+      style={level > 1 ? { paddingLeft: 12 + level * 14 } : undefined}
     >
       {schematic !== undefined && (
         <span
@@ -106,8 +108,19 @@ function Envelope() {
   );
 }
 
+/** Bands are on the first level, blocks on the second; columns have none of their own. */
+const levelOf = (doc: EmailDocument, node: DocNode): number =>
+  pathTo(doc, node.id).filter((one) => one.type !== "column").length - 1;
+
 export function RunningOrder() {
-  const { doc } = useComposer();
+  const { doc, selected } = useComposer();
+  const shown = readingOrder(doc, selected);
+  const bandOf = new Map<DocNode, DocNode>();
+  let band: DocNode | null = null;
+  for (const node of shown) {
+    if (node.type === "band") band = node;
+    if (band) bandOf.set(node, band);
+  }
   return (
     <nav aria-label="Running order" className="flex min-h-0 flex-col overflow-y-auto border-r pb-6">
       <h2 className="px-3 pt-2 pb-1.5 text-[15px]">Running order</h2>
@@ -116,9 +129,11 @@ export function RunningOrder() {
         {doc.root.children.map((band) => (
           <div key={band.id} role="group" aria-label={nameOf(band)}>
             <Row node={band} level={1} schematic={band.children.length} />
-            {band.children.flatMap((column) =>
-              column.children.map((block) => <Row key={block.id} node={block} level={2} />),
-            )}
+            {shown
+              .filter((node) => bandOf.get(node) === band && node !== band)
+              .map((node) => (
+                <Row key={node.id} node={node} level={levelOf(doc, node)} />
+              ))}
           </div>
         ))}
       </div>

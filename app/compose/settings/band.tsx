@@ -5,6 +5,7 @@ import { LIMITS } from "#core/limits.ts";
 import { Field, INPUT } from "../../ui/field.tsx";
 import { Segmented } from "../../ui/segmented.tsx";
 import { setColumns } from "../actions.ts";
+import { equalShares, LEAST_SHARE, setShares, sharesOf, withShare } from "../column-widths.ts";
 import { useComposer } from "../context.ts";
 import { Controls } from "./controls/index.tsx";
 import { NumberInput } from "./controls/number.tsx";
@@ -13,6 +14,7 @@ import { PaddingFields, Section, Shown } from "./parts.tsx";
 export function BandSettings({ node }: { node: DocNode }) {
   const { doc, edit } = useComposer();
   const props = node.props as unknown as BandProps;
+  const shares = sharesOf(node);
   return (
     <>
       <Section title="Content">
@@ -45,17 +47,33 @@ export function BandSettings({ node }: { node: DocNode }) {
           />
         </div>
         {node.children.length > 1 && (
-          <div className="grid grid-cols-4 gap-1.5">
-            {node.children.map((column, i) => (
-              <NumberInput
-                key={column.id}
-                label={`Share ${i + 1}`}
-                value={column.props.share as number}
-                min={1}
-                max={100}
-                onValue={(value) => edit({ type: "set", node: column.id, path: ["share"], value })}
-              />
-            ))}
+          <div>
+            <div className="mb-1 flex items-center justify-between text-[11.5px] text-ink-2">
+              <span>Widths, %</span>
+              <button
+                type="button"
+                className="link text-[11.5px] disabled:text-ink-3"
+                disabled={shares.every((share) => Math.abs(share - shares[0]!) <= 1)}
+                onClick={() => edit(setShares(node, equalShares(shares.length)))}
+              >
+                Make them equal
+              </button>
+            </div>
+            <div className="grid grid-cols-4 gap-1.5">
+              {node.children.map((column, i) => (
+                <NumberInput
+                  key={column.id}
+                  label={`Column ${i + 1}`}
+                  value={shares[i]!}
+                  min={LEAST_SHARE}
+                  max={100 - LEAST_SHARE * (shares.length - 1)}
+                  onValue={(value) =>
+                    value !== null && edit(setShares(node, withShare(shares, i, value)))
+                  }
+                />
+              ))}
+            </div>
+            <p className="mt-1 text-[11.5px] text-ink-3">Or drag the line between two columns.</p>
           </div>
         )}
       </Section>
@@ -63,7 +81,8 @@ export function BandSettings({ node }: { node: DocNode }) {
         <Controls node={node} controls={bandControls} />
       </Section>
       <Section title="Spacing">
-        <PaddingFields node={node} path={["padding"]} value={props.padding} />
+        <PaddingFields node={node} path={["padding"]} value={props.padding} label="Inside" />
+        <PaddingFields node={node} path={["outer"]} value={props.outer} label="Outside" />
       </Section>
       <Shown node={node} />
     </>

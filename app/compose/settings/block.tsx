@@ -1,66 +1,149 @@
-/** Settings of a block: content, style, spacing, on which widths it shows. */
+/** Settings of a block or an item: content, style, spacing, plain text, on which widths it shows. */
 import { AlignCenter, AlignLeft, AlignRight } from "lucide-react";
 import type { ReactNode } from "react";
-import { blockKind } from "#core/blocks/index.ts";
+import { blockKind, nodeKind } from "#core/blocks/index.ts";
 import type { DocNode } from "#core/document/index.ts";
-import type { Align, BlockProps } from "#core/kinds/common.ts";
+import { type Align, type BlockProps, type Dir, sideOf } from "#core/kinds/common.ts";
+import { LIMITS } from "#core/limits.ts";
 import { Segmented } from "../../ui/segmented.tsx";
 import { useComposer } from "../context.ts";
 import { Controls, ControlView } from "./controls/index.tsx";
+import { NumberInput } from "./controls/number.tsx";
+import { ItemsList } from "./items.tsx";
 import { PaddingFields, Section, Shown } from "./parts.tsx";
+import { PlainTextSection } from "./plain-text.tsx";
 
-const ALIGNS: { value: Align; label: string; icon: ReactNode }[] = [
-  { value: "start", label: "Left", icon: <AlignLeft /> },
-  { value: "center", label: "Centre", icon: <AlignCenter /> },
-  { value: "end", label: "Right", icon: <AlignRight /> },
-];
-export function BlockSettings({ node }: { node: DocNode }) {
-  const { edit } = useComposer();
-  const kind = blockKind(node.type)!;
+const SIDES = {
+  left: { label: "Left", icon: <AlignLeft /> },
+  center: { label: "Centre", icon: <AlignCenter /> },
+  right: { label: "Right", icon: <AlignRight /> },
+} as const;
+
+/** The three alignments in the order they stand on screen. */
+function alignsFor(dir: Dir): { value: Align; label: string; icon: ReactNode }[] {
+  const order: Align[] = dir === "rtl" ? ["end", "center", "start"] : ["start", "center", "end"];
+  return order.map((value) => ({ value, ...SIDES[sideOf(value, dir)] }));
+}
+
+/** What every block has: the box it stands in. */
+function BoxSettings({ node }: { node: DocNode }) {
+  const { doc, edit } = useComposer();
   const { box } = node.props as unknown as BlockProps;
-  const setAlign = (path: string, value: Align) =>
+  const dir = box.dir ?? (doc.root.props.dir as Dir);
+  const aligns = alignsFor(dir);
+  const set = (path: string, value: Align | Dir | number | null) =>
     edit({ type: "set", node: node.id, path: ["box", path], value });
   return (
-    <>
-      {kind.content.length > 0 && (
-        <Section title="Content">
-          <Controls node={node} controls={kind.content} />
-        </Section>
-      )}
-      <Section title="Style">
-        <Controls node={node} controls={kind.style} />
+    <Section title="Spacing">
+      <PaddingFields
+        key={node.id}
+        node={node}
+        path={["box", "padding"]}
+        value={box.padding}
+        label="Around it"
+      />
+      <div className="flex items-center justify-between">
+        <span className="text-[11.5px] text-ink-2">Alignment</span>
+        <Segmented
+          label="Alignment"
+          value={box.align}
+          options={aligns}
+          onChange={(value) => set("align", value)}
+        />
+      </div>
+      <div className="flex items-center justify-between">
+        <span className="text-[11.5px] text-ink-2">On narrow</span>
+        <Segmented
+          label="Alignment on narrow"
+          value={box.alignNarrow ?? box.align}
+          options={aligns}
+          onChange={(value) => set("alignNarrow", value)}
+        />
+      </div>
+      <div className="grid grid-cols-2 gap-2.5">
         <ControlView
           node={node}
-          control={{
-            control: "colour",
-            path: ["box", "background"],
-            label: "Ground behind",
-            none: "None",
-          }}
+          control={{ control: "border", path: ["box", "border"], label: "Border" }}
         />
-      </Section>
-      <Section title="Spacing">
-        <PaddingFields node={node} path={["box", "padding"]} value={box.padding} />
-        <div className="flex items-center justify-between">
-          <span className="text-[11.5px] text-ink-2">Alignment</span>
-          <Segmented
-            label="Alignment"
-            value={box.align}
-            options={ALIGNS}
-            onChange={(value) => setAlign("align", value)}
-          />
-        </div>
-        <div className="flex items-center justify-between">
-          <span className="text-[11.5px] text-ink-2">On narrow</span>
-          <Segmented
-            label="Alignment on narrow"
-            value={box.alignNarrow ?? box.align}
-            options={ALIGNS}
-            onChange={(value) => setAlign("alignNarrow", value)}
-          />
-        </div>
-      </Section>
-      <Shown node={node} />
+        <NumberInput
+          label="Corners"
+          unit="px"
+          value={box.corner}
+          min={0}
+          max={LIMITS.corner}
+          onValue={(value) => set("corner", value ?? 0)}
+        />
+      </div>
+      <ControlView
+        node={node}
+        control={{
+          control: "choice",
+          path: ["box", "dir"],
+          label: "Words run",
+          options: [
+            { value: null, label: "As the email" },
+            { value: "ltr", label: "From left to right" },
+            { value: "rtl", label: "From right to left" },
+          ],
+        }}
+      />
+    </Section>
+  );
+}
+
+export function BlockSettings({ node }: { node: DocNode }) {
+  const kind = nodeKind(node.type)!;
+  const block = blockKind(node.type) !== null;
+  // The parts that can be switched off stand together, after what they hold.
+  const parts = kind.content.filter((one) => "path" in one && one.path[0] === "parts");
+  const content = kind.content.filter((one) => !parts.includes(one));
+  const holds = kind.holds ?? [];
+  return (
+    <>
+      {(content.length > 0 || holds.length > 0) && (
+        <Section title="Content">
+          <Controls node={node} controls={content} />
+          {holds.map((item) => (
+            <ItemsList key={item.type} parent={node} kind={item} />
+          ))}
+        </Section>
+      )}
+      {parts.length > 0 && (
+        <Section title="Parts">
+          <Controls node={node} controls={parts} />
+        </Section>
+      )}
+      {(block || kind.style.length > 0) && (
+        <Section title="Style">
+          <Controls node={node} controls={kind.style} />
+          {blockKind(node.type)?.inner && (
+            <PaddingFields
+              node={node}
+              path={["inner"]}
+              value={node.props.inner as never}
+              label="Inside it"
+            />
+          )}
+          {block && (
+            <ControlView
+              node={node}
+              control={{
+                control: "colour",
+                path: ["box", "background"],
+                label: "Ground behind",
+                none: "None",
+              }}
+            />
+          )}
+        </Section>
+      )}
+      {block && (
+        <>
+          <BoxSettings node={node} />
+          <Shown node={node} />
+          <PlainTextSection node={node} />
+        </>
+      )}
     </>
   );
 }

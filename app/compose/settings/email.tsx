@@ -6,6 +6,7 @@ import { MAIL_ADDRESS } from "#core/text/index.ts";
 import { Field, INPUT } from "../../ui/field.tsx";
 import { useComposer } from "../context.ts";
 import { LineInput } from "../text/line-input.tsx";
+import { ChoiceControl } from "./controls/choice.tsx";
 import { NumberInput } from "./controls/number.tsx";
 import { Section } from "./parts.tsx";
 
@@ -72,7 +73,9 @@ export function EmailSettings() {
         value={width}
         min={min}
         max={max}
-        onValue={(value) => edit({ type: "set", node: doc.root.id, path: ["width"], value })}
+        onValue={(value) =>
+          value !== null && edit({ type: "set", node: doc.root.id, path: ["width"], value })
+        }
       />
       <Field label="Language">
         {(ids) => (
@@ -87,9 +90,37 @@ export function EmailSettings() {
             <option value="en-GB">English (United Kingdom)</option>
             <option value="en-US">English (United States)</option>
             <option value="fr">French</option>
+            <option value="ar">Arabic</option>
+            <option value="he">Hebrew</option>
           </select>
         )}
       </Field>
+      <div className="grid grid-cols-2 gap-2.5">
+        <ChoiceControl
+          node={doc.root}
+          control={{
+            control: "choice",
+            path: ["dir"],
+            label: "Words run",
+            options: [
+              { value: "ltr", label: "Left to right" },
+              { value: "rtl", label: "Right to left" },
+            ],
+          }}
+        />
+        <ChoiceControl
+          node={doc.root}
+          control={{
+            control: "choice",
+            path: ["textLinks"],
+            label: "Links in plain text",
+            options: [
+              { value: "inline", label: "At their words" },
+              { value: "numbered", label: "Numbered" },
+            ],
+          }}
+        />
+      </div>
     </Section>
   );
 }

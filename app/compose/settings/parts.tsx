@@ -1,7 +1,8 @@
 /** Parts that the settings of blocks and bands share. */
-import type { ReactNode } from "react";
+import { type ReactNode, useState } from "react";
 import type { DocNode } from "#core/document/index.ts";
-import type { BlockProps, Padding } from "#core/kinds/common.ts";
+import type { BlockProps, Dir, Padding } from "#core/kinds/common.ts";
+import { LIMITS } from "#core/limits.ts";
 import { Segmented } from "../../ui/segmented.tsx";
 import { useComposer } from "../context.ts";
 import { NumberInput } from "./controls/number.tsx";
@@ -16,29 +17,74 @@ export function Section({ title, children }: { title: string; children: ReactNod
 }
 
 const SIDES = ["top", "right", "bottom", "left"] as const;
+type Side = (typeof SIDES)[number];
 
+/** In right-to-left text the sides change places, and so do their names. */
+const nameOfSide = (side: Side, dir: Dir): string => {
+  const mirrored = { left: "right", right: "left" } as const;
+  const shown = dir === "rtl" && (side === "left" || side === "right") ? mirrored[side] : side;
+  return shown[0]!.toUpperCase() + shown.slice(1);
+};
+
+/** Spacing on four sides: one number for all, or each by itself. */
 export function PaddingFields({
   node,
   path,
   value,
+  label,
 }: {
   node: DocNode;
   path: string[];
   value: Padding;
+  label: string;
 }) {
-  const { edit } = useComposer();
+  const { doc, edit } = useComposer();
+  const even = SIDES.every((side) => value[side] === value.top);
+  const [apart, setApart] = useState(!even);
+  const box = node.props.box as { dir?: Dir | null } | undefined;
+  const dir = box?.dir ?? (doc.root.props.dir as Dir);
+  const set = (change: Partial<Padding>) =>
+    edit({ type: "set", node: node.id, path, value: { ...value, ...change } });
   return (
-    <div className="grid grid-cols-4 gap-1.5">
-      {SIDES.map((side) => (
+    <div>
+      <div className="mb-1 flex items-center justify-between text-[11.5px] text-ink-2">
+        <span>{label}, px</span>
+        <button
+          type="button"
+          aria-pressed={apart}
+          className="link text-[11.5px]"
+          onClick={() => {
+            if (apart && !even) {
+              set({ right: value.top, bottom: value.top, left: value.top });
+            }
+            setApart(!apart);
+          }}
+        >
+          {apart ? "One for all sides" : "Each side"}
+        </button>
+      </div>
+      {apart ? (
+        <div className="grid grid-cols-4 gap-1.5">
+          {SIDES.map((side) => (
+            <NumberInput
+              key={side}
+              label={nameOfSide(side, dir)}
+              value={value[side]}
+              min={0}
+              max={LIMITS.padding}
+              onValue={(n) => set({ [side]: n ?? 0 })}
+            />
+          ))}
+        </div>
+      ) : (
         <NumberInput
-          key={side}
-          label={side[0]!.toUpperCase() + side.slice(1)}
-          value={value[side]}
+          label="All sides"
+          value={value.top}
           min={0}
-          max={120}
-          onValue={(n) => edit({ type: "set", node: node.id, path: [...path, side], value: n })}
+          max={LIMITS.padding}
+          onValue={(n) => set({ top: n ?? 0, right: n ?? 0, bottom: n ?? 0, left: n ?? 0 })}
         />
-      ))}
+      )}
     </div>
   );
 }

@@ -1,6 +1,6 @@
 /** The settings panel: the path on top, then the settings of what is selected. */
 import { Copy, Trash2 } from "lucide-react";
-import { blockKind, labelOf } from "#core/blocks/index.ts";
+import { labelOf, nodeKind } from "#core/blocks/index.ts";
 import { type DocNode, find, pathTo } from "#core/document/index.ts";
 import { Button } from "../../ui/button.tsx";
 import { duplicate, takeOut } from "../actions.ts";
@@ -68,7 +68,7 @@ export function SettingsPanel() {
                 A column of {nameOf(path[1]!)}. Its width is set with the band’s columns.
               </p>
             )}
-            {blockKind(node.type) && <BlockSettings node={node} />}
+            {nodeKind(node.type) && <BlockSettings node={node} />}
             {node.type !== "email" && node.type !== "column" && (
               <div className="flex gap-2 border-t pt-3">
                 <Button onClick={() => run(duplicate(doc, node.id))}>

@@ -16,6 +16,7 @@ export interface SheetProps {
   readonly width: number;
   readonly scale: number;
   readonly picturesOff: boolean;
+  readonly dark: boolean;
   readonly landing: Landing | null;
   readonly hovered: string | null;
   onHover(id: string | null): void;
@@ -28,7 +29,7 @@ export interface SheetProps {
 const other = (name: SheetName): SheetName => (name === "wide" ? "narrow" : "wide");
 
 export function Sheet(props: SheetProps) {
-  const { name, width, scale, picturesOff, landing, hovered, answers, onHover, onView } = props;
+  const { name, width, scale, picturesOff, dark, landing, hovered, answers, onHover, onView } = props;
   const composer = useComposer();
   const frame = useRef<HTMLIFrameElement>(null);
   const [view, setView] = useState<SheetView | null>(null);
@@ -193,7 +194,13 @@ export function Sheet(props: SheetProps) {
           sandbox="allow-same-origin"
           onLoad={open}
           className="sheet-frame absolute top-0 left-0 origin-top-left"
-          style={{ width, height, transform: `scale(${scale})` }}
+          style={{
+            width,
+            height,
+            transform: `scale(${scale})`,
+            // The media query inside answers to the scheme of the frame.
+            colorScheme: dark ? "dark" : "light",
+          }}
         />
         {view && (
           <Overlay

@@ -1,7 +1,7 @@
 /** The strip over the sheets: whose eyes, which sheets, pictures on or off. */
 import { Command } from "cmdk";
-import { ChevronLeft, ChevronRight, Columns2, ImageOff, Monitor, Smartphone } from "lucide-react";
-import { useEffect, useState } from "react";
+import { ChevronLeft, ChevronRight, Columns2, ImageOff, Monitor, Moon, Smartphone, Sun } from "lucide-react";
+import { type ReactNode, useEffect, useState } from "react";
 import { IconButton } from "../../ui/button.tsx";
 import { Popover } from "../../ui/popover.tsx";
 import { Segmented } from "../../ui/segmented.tsx";
@@ -121,6 +121,9 @@ export function Strip({
   onSheets,
   picturesOff,
   onPicturesOff,
+  dark,
+  onDark,
+  children,
 }: {
   reader: ReaderChoice | null;
   onReader: (reader: ReaderChoice) => void;
@@ -128,11 +131,24 @@ export function Strip({
   onSheets: (sheets: Sheets) => void;
   picturesOff: boolean;
   onPicturesOff: (off: boolean) => void;
+  dark: boolean;
+  onDark: (dark: boolean) => void;
+  children?: ReactNode;
 }) {
   return (
     <div className="flex h-[38px] flex-none items-center justify-between gap-4 border-b px-3.5">
       <ReadingAs reader={reader} onReader={onReader} />
       <div className="flex items-center gap-2">
+        {children}
+        <Segmented
+          label="Light or dark"
+          value={dark ? "dark" : "light"}
+          onChange={(value) => onDark(value === "dark")}
+          options={[
+            { value: "light", label: "As in a light mail program", icon: <Sun /> },
+            { value: "dark", label: "As in a dark mail program", icon: <Moon /> },
+          ]}
+        />
         <Segmented
           label="Sheets"
           value={sheets}

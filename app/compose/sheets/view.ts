@@ -63,7 +63,7 @@ export class SheetView {
     let replaced = 0;
     for (const change of changes) {
       if (change.kind === "replace") {
-        if (change.id === this.writing) continue;
+        if (this.holdsWriting(change.id)) continue;
         const old = this.element(change.id);
         const made = this.make(change.id);
         if (old && made) {
@@ -73,6 +73,13 @@ export class SheetView {
       } else replaced += this.arrange(change.id, change.order);
     }
     return replaced;
+  }
+
+  /** Whether a node is, or holds, what is being written in. */
+  private holdsWriting(id: string): boolean {
+    if (this.writing === null) return false;
+    const inner = this.element(this.writing);
+    return inner !== null && Boolean(this.element(id)?.contains(inner));
   }
 
   /** Makes a node's element again although nothing changed (after writing in it). */

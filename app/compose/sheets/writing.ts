@@ -1,10 +1,11 @@
 /** Writing in place: a text editor on the element of a text in a sheet's frame. */
 import { TextSelection } from "prosemirror-state";
-import { blockKind } from "#core/blocks/index.ts";
-import { find, valueAt } from "#core/document/index.ts";
+import { textsOf } from "#core/blocks/index.ts";
+import { find, outerBlockOf, pathTo, valueAt } from "#core/document/index.ts";
 import { tagWords } from "#core/merge/index.ts";
 import { blockStyles, type TextJson, type TextKind } from "#core/text/index.ts";
 import { type Colour, resolveColour, type Theme } from "#core/theme/theme.ts";
+import type { Dir } from "#core/kinds/common.ts";
 import type { Composer } from "../context.ts";
 import { createTextEditor, type TextEditor } from "../text/editor.ts";
 import type { SheetView } from "./view.ts";
@@ -26,12 +27,22 @@ export interface WritingHandlers {
 
 /** Paragraphs and lists get the styles that the renderer gives them, by rules instead of inline. */
 function writingStyle(composer: Composer, node: string): string {
-  const block = find(composer.doc, node)!.node;
   const theme = composer.doc.root.props.theme as unknown as Theme;
-  const size = typeof block.props.size === "number" ? block.props.size : theme.type.body;
-  const styles = blockStyles(block.type === "footer" ? 8 : Math.round(size * 0.75));
+  const path = pathTo(composer.doc, node);
+  const block = path.at(-1)!;
+  const set = path.map(({ props }) => (props.type as { size?: number } | undefined)?.size);
+  const size = set.findLast((one) => typeof one === "number") ?? theme.type.body;
+  const dir = path.map(({ props }) => (props.box as { dir?: Dir } | undefined)?.dir ?? props.dir);
+  const gap = block.type === "text" ? Math.round(size * 0.75) : 8;
+  const styles = blockStyles(gap, (dir.findLast((one) => one) as Dir | undefined) ?? "ltr");
   const colour = (block.props.linkColour ?? block.props.colour ?? "accent") as Colour;
-  return `.writing p{${styles.p}}.writing p:last-child{${styles.pLast}}.writing ul,.writing ol{${styles.list}}.writing li{${styles.li}}.writing li>p{margin:0}.writing a{color:${resolveColour(colour, theme)};text-decoration:underline}`;
+  const roles = Object.entries(theme.colours)
+    .map(
+      ([role, hex]) =>
+        `.writing [data-colour=${role}]{color:${hex}}.writing [data-ground=${role}]{background-color:${hex}}`,
+    )
+    .join("");
+  return `${roles}.writing p{${styles.p}}.writing p:last-child{${styles.pLast}}.writing ul,.writing ol{${styles.list}}.writing li{${styles.li}}.writing li>p{margin:0}.writing .indented{${styles.indented}}.writing sup,.writing sub{font-size:70%;line-height:1}.writing a{color:${resolveColour(colour, theme)};text-decoration:underline}`;
 }
 
 /** Begins writing a text of a block on a sheet, the first where none is named; null where it has none. */
@@ -44,10 +55,14 @@ export function beginWriting(
 ): Writing | null {
   const block = find(composer.doc, node)?.node;
   const named = at?.text ? `[data-text="${at.text}"]` : "[data-text]";
-  const element = view.element(node)?.querySelector<HTMLElement>(named);
+  const own = view.element(node);
+  // Texts of the items in a block are theirs, not the block's.
+  const element = [...(own?.querySelectorAll<HTMLElement>(named) ?? [])].find(
+    (one) => one.closest("[data-node]") === own,
+  );
   if (!block || !element) return null;
   const path = (element.dataset.text ?? "").split(".");
-  const field = blockKind(block.type)?.texts.find((text) => text.path.join(".") === path.join("."));
+  const field = textsOf(block.type).find((text) => text.path.join(".") === path.join("."));
   const text = valueAt(block.props, path) as unknown as TextJson | undefined;
   if (!field || !text) return null;
 
@@ -91,7 +106,8 @@ export function beginWriting(
       editor.destroy();
       style.remove();
       view.writing = null;
-      view.refresh(node);
+      const outer = outerBlockOf(composer.doc, node);
+      if (outer) view.refresh(outer.id);
     },
   };
 }

@@ -1,5 +1,5 @@
 /** Writing: a ProseMirror view on a text of the document, in a field or on a sheet. */
-import { baseKeymap, toggleMark } from "prosemirror-commands";
+import { baseKeymap, lift, toggleMark, wrapIn } from "prosemirror-commands";
 import { keymap } from "prosemirror-keymap";
 import { type Mark, Node as ProseNode, Slice } from "prosemirror-model";
 import { liftListItem, sinkListItem, splitListItem, wrapInList } from "prosemirror-schema-list";
@@ -30,6 +30,8 @@ export interface TextEditorOptions {
   readonly onAskTag?: () => void;
   readonly onEscape?: () => void;
   readonly onEnter?: () => void;
+  /** In a cell of a table: on to the next, or back. Gives whether there was one. */
+  readonly onTab?: (back: boolean) => boolean;
 }
 
 export interface TextEditor {
@@ -44,8 +46,8 @@ export interface TextEditor {
 /** How long hands have to rest before steps are sent, ms. */
 const REST_MS = 400;
 
-const { strong, em, underline } = textSchema.marks;
-const { list_item, bullet_list, ordered_list, hard_break } = textSchema.nodes;
+const { strong, em, underline, superscript, subscript } = textSchema.marks;
+const { list_item, bullet_list, ordered_list, hard_break, indented } = textSchema.nodes;
 
 const insertBreak: Command = (state, dispatch) => {
   dispatch?.(state.tr.replaceSelectionWith(hard_break!.create()).scrollIntoView());
@@ -80,7 +82,36 @@ export const commands = {
   bullets: wrapInList(bullet_list!),
   numbers: wrapInList(ordered_list!),
   lift: liftListItem(list_item!),
+  superscript: toggleMark(superscript!),
+  subscript: toggleMark(subscript!),
+  indent: wrapIn(indented!),
+  outdent: lift,
 };
+
+/** The value of a colour mark in the selection, or null. */
+export function colourAt(state: EditorState, name: "colour" | "ground"): string | null {
+  const { from, to, $from, empty } = state.selection;
+  const type = textSchema.marks[name]!;
+  if (empty) return (type.isInSet(state.storedMarks ?? $from.marks())?.attrs.to as string) ?? null;
+  let found: string | null = null;
+  state.doc.nodesBetween(from, to, (node) => {
+    found ??= (type.isInSet(node.marks)?.attrs.to as string) ?? null;
+  });
+  return found;
+}
+
+/** Gives the selection a colour of the words or of their ground, or takes it away. */
+export function setColour(name: "colour" | "ground", to: string | null): Command {
+  return (state, dispatch) => {
+    const { from, to: end, empty } = state.selection;
+    if (empty) return false;
+    const type = textSchema.marks[name]!;
+    const tr = state.tr.removeMark(from, end, type);
+    if (to) tr.addMark(from, end, type.create({ to }));
+    dispatch?.(tr);
+    return true;
+  };
+}
 
 /** Pasted text comes in as words; its structure stays where the kind of text has room for it. */
 function pasted(text: string, kind: TextKind): Slice {
@@ -132,12 +163,16 @@ export function createTextEditor(
     keys["Mod-b"] = commands.strong;
     keys["Mod-i"] = commands.em;
     keys["Mod-u"] = commands.underline;
+    keys["Mod-."] = commands.superscript;
+    keys["Mod-,"] = commands.subscript;
     keys["Shift-Enter"] = insertBreak;
   }
   if (kind === "doc") {
     keys.Enter = splitListItem(list_item!);
-    keys.Tab = sinkListItem(list_item!);
-    keys["Shift-Tab"] = liftListItem(list_item!);
+    keys.Tab = options.onTab ? () => options.onTab!(false) : sinkListItem(list_item!);
+    keys["Shift-Tab"] = options.onTab ? () => options.onTab!(true) : liftListItem(list_item!);
+    keys["Mod-]"] = commands.indent;
+    keys["Mod-["] = commands.outdent;
   } else {
     keys.Enter = () => {
       options.onEnter?.();

@@ -1,44 +1,27 @@
 /** The bar that appears with a text that is being written on a sheet. */
-import clsx from "clsx";
-import { Bold, Italic, Link2, List, ListOrdered, Underline } from "lucide-react";
+import {
+  Baseline,
+  Bold,
+  Highlighter,
+  IndentDecrease,
+  IndentIncrease,
+  Italic,
+  Link2,
+  List,
+  ListOrdered,
+  Superscript,
+  Underline,
+} from "lucide-react";
 import type { Command } from "prosemirror-state";
 import { useState } from "react";
 import { type Link, line, plainLine, type TextKind, webAddressProblem } from "#core/text/index.ts";
 import { Button } from "../../ui/button.tsx";
 import { Field, INPUT } from "../../ui/field.tsx";
 import { Popover } from "../../ui/popover.tsx";
+import { ColourTool } from "./colour-tool.tsx";
 import { commands, hasMark, linkAt, setLink, type TextEditor } from "./editor.ts";
+import { Tool } from "./tool.tsx";
 import { TagMenu } from "./tag-menu.tsx";
-
-function Tool({
-  label,
-  on,
-  onClick,
-  children,
-}: {
-  label: string;
-  on?: boolean;
-  onClick: () => void;
-  children: React.ReactNode;
-}) {
-  return (
-    <button
-      type="button"
-      aria-label={label}
-      title={label}
-      aria-pressed={on}
-      // The selection in the text must stay where it is.
-      onMouseDown={(event) => event.preventDefault()}
-      onClick={onClick}
-      className={clsx(
-        "inline-flex size-7 items-center justify-center rounded [&>svg]:size-4",
-        on ? "bg-plum-soft text-plum" : "text-ink-2 hover:bg-bench",
-      )}
-    >
-      {children}
-    </button>
-  );
-}
 
 function LinkTool({ editor, onOpen }: { editor: TextEditor; onOpen: (open: boolean) => void }) {
   const [open, setOpen] = useState(false);
@@ -146,6 +129,19 @@ export function FormatBar({
           >
             <Underline />
           </Tool>
+          <Tool
+            label="Raised"
+            on={hasMark(state, "superscript")}
+            onClick={() => run(commands.superscript)}
+          >
+            <Superscript />
+          </Tool>
+          <ColourTool editor={editor} name="colour" label="Colour of the words" onOpen={onPopover}>
+            <Baseline />
+          </ColourTool>
+          <ColourTool editor={editor} name="ground" label="Colour behind the words" onOpen={onPopover}>
+            <Highlighter />
+          </ColourTool>
           <LinkTool editor={editor} onOpen={onPopover} />
         </>
       )}
@@ -163,6 +159,12 @@ export function FormatBar({
             onClick={() => run(inList ? commands.lift : commands.numbers)}
           >
             <ListOrdered />
+          </Tool>
+          <Tool label="Set in" onClick={() => run(commands.indent)}>
+            <IndentIncrease />
+          </Tool>
+          <Tool label="Set out" onClick={() => run(commands.outdent)}>
+            <IndentDecrease />
           </Tool>
         </>
       )}

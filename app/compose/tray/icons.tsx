@@ -1,16 +1,28 @@
 /** The icons that block types name. */
 import {
   AlignLeft,
+  Captions,
+  CirclePlay,
+  Code,
+  Ellipsis,
+  Forward,
   Heading,
   Image,
+  LayoutGrid,
   LayoutList,
   type LucideIcon,
   Minus,
   MousePointerClick,
   MoveVertical,
   PanelBottom,
+  PanelTop,
+  QrCode,
   Quote,
+  Share2,
+  Signature,
   Square,
+  SquareDashed,
+  Table,
   Ticket,
 } from "lucide-react";
 
@@ -25,6 +37,18 @@ const ICONS: Record<string, LucideIcon> = {
   "layout-list": LayoutList,
   quote: Quote,
   ticket: Ticket,
+  table: Table,
+  signature: Signature,
+  captions: Captions,
+  "layout-grid": LayoutGrid,
+  "circle-play": CirclePlay,
+  ellipsis: Ellipsis,
+  "share-2": Share2,
+  forward: Forward,
+  "qr-code": QrCode,
+  "square-dashed": SquareDashed,
+  "panel-top": PanelTop,
+  code: Code,
 };
 
 export function BlockIcon({ name }: { name: string }) {

@@ -1,11 +1,14 @@
 /** Where blocks are taken from: by dragging up, or with Enter after the selection. */
 import { useDraggable } from "@dnd-kit/core";
-import { Columns2, Columns3, Columns4, Square } from "lucide-react";
+import { ChevronUp, Columns2, Columns3, Columns4, Square } from "lucide-react";
+import { useEffect, useRef, useState } from "react";
 import { BLOCKS, GROUPS } from "#core/blocks/index.ts";
-import type { BlockGroup } from "#core/kinds/kind.ts";
+import type { BlockGroup, BlockKind } from "#core/kinds/kind.ts";
 import type { Load } from "../actions.ts";
+import { Popover } from "../../ui/popover.tsx";
 import { useComposer } from "../context.ts";
 import { BlockIcon } from "./icons.tsx";
+import { useUsage } from "./usage.ts";
 
 function Item({
   id,
@@ -46,6 +49,91 @@ const BANDS = [
   { columns: 4, label: "4 columns", icon: <Columns4 /> },
 ] as const;
 
+/** How many blocks of a group stand in the tray; the rest are a click away. */
+const SHOWN: Record<BlockGroup, number> = { words: 3, pictures: 2, actions: 3, layout: 2, own: 1 };
+
+const blockItem = (kind: BlockKind, place: string) => (
+  <Item
+    key={kind.type}
+    id={`${place}${kind.type}`}
+    label={kind.label}
+    icon={<BlockIcon name={kind.icon} />}
+    load={{ kind: "new", type: kind.type }}
+  />
+);
+
+function Group({ group, name }: { group: BlockGroup; name: string }) {
+  const { load } = useComposer();
+  const [open, setOpen] = useState(false);
+  const dragging = load !== null;
+  // It makes way for what is dragged out of it, and is gone when that has landed.
+  const wasDragging = useRef(false);
+  useEffect(() => {
+    if (wasDragging.current && !dragging) setOpen(false);
+    wasDragging.current = dragging;
+  }, [dragging]);
+  const used = useUsage();
+  const kinds = BLOCKS.filter((kind) => kind.group === group);
+  // Those used most here stand in front; until then, and among equals, the order of the list holds.
+  const shown = new Set(
+    kinds.toSorted((a, b) => (used[b.type] ?? 0) - (used[a.type] ?? 0)).slice(0, SHOWN[group]),
+  );
+  const bands = group === "layout" && (
+    <>
+      {BANDS.map(({ columns, label, icon }) => (
+        <Item
+          key={columns}
+          id={`band${columns}`}
+          label={label}
+          icon={icon}
+          bare={columns > 1}
+          load={{ kind: "newBand", columns }}
+        />
+      ))}
+    </>
+  );
+  return (
+    <div
+      role="group"
+      aria-label={name}
+      className="flex-none border-l px-3 pt-2 first:border-l-0 first:pl-1"
+    >
+      <div className="mb-1 font-display text-[13px] text-ink-2 italic">{name}</div>
+      <div className="flex gap-1.5">
+        {bands}
+        {kinds.filter((kind) => shown.has(kind)).map((kind) => blockItem(kind, ""))}
+        {kinds.length > shown.size && (
+          <Popover
+            open={open}
+            onOpenChange={setOpen}
+            side="top"
+            trigger={
+              <button
+                type="button"
+                aria-label={`All of ${name}`}
+                title={`All of ${name}`}
+                className="inline-flex h-7 items-center rounded-md border border-transparent px-1 text-ink-2 hover:border-plum hover:text-plum"
+              >
+                <ChevronUp className="size-4" aria-hidden />
+              </button>
+            }
+          >
+            {/* biome-ignore lint/a11y/useKeyWithClickEvents: the buttons in it take the keys */}
+            <div
+              role="group"
+              aria-label={`All of ${name}`}
+              className={`flex max-w-96 flex-wrap gap-1.5 p-3 ${dragging ? "opacity-0" : ""}`}
+              onClick={() => setOpen(false)}
+            >
+              {kinds.map((kind) => blockItem(kind, "all:"))}
+            </div>
+          </Popover>
+        )}
+      </div>
+    </div>
+  );
+}
+
 export function Tray() {
   return (
     <section
@@ -53,36 +141,7 @@ export function Tray() {
       className="flex h-[76px] flex-none overflow-x-auto border-t bg-paper px-3"
     >
       {(Object.entries(GROUPS) as [BlockGroup, string][]).map(([group, name]) => (
-        <div
-          key={group}
-          role="group"
-          aria-label={name}
-          className="flex-none border-l px-3 pt-2 first:border-l-0 first:pl-1"
-        >
-          <div className="mb-1 font-display text-[13px] text-ink-2 italic">{name}</div>
-          <div className="flex gap-1.5">
-            {group === "layout" &&
-              BANDS.map(({ columns, label, icon }) => (
-                <Item
-                  key={columns}
-                  id={`band${columns}`}
-                  label={label}
-                  icon={icon}
-                  bare={columns > 1}
-                  load={{ kind: "newBand", columns }}
-                />
-              ))}
-            {BLOCKS.filter((kind) => kind.group === group).map((kind) => (
-              <Item
-                key={kind.type}
-                id={kind.type}
-                label={kind.label}
-                icon={<BlockIcon name={kind.icon} />}
-                load={{ kind: "new", type: kind.type }}
-              />
-            ))}
-          </div>
-        </div>
+        <Group key={group} group={group} name={name} />
       ))}
     </section>
   );

@@ -16,7 +16,7 @@ export function ChoiceControl({ node, control }: Props<"choice">) {
           }}
         >
           {control.options.map((option) => (
-            <option key={option.value} value={String(option.value)}>
+            <option key={String(option.value)} value={String(option.value)}>
               {option.label}
             </option>
           ))}

@@ -1,13 +1,16 @@
 /** The controls that block types ask for: one file a kind, and a line here. */
 import type { DocNode } from "#core/document/index.ts";
 import type { Control } from "#core/kinds/kind.ts";
+import { BorderControl } from "./border.tsx";
 import { ChoiceControl } from "./choice.tsx";
+import { CodeControl } from "./code.tsx";
 import { ColourControl } from "./colour.tsx";
 import { LineControl } from "./line.tsx";
 import { LinkControl } from "./link.tsx";
 import { NumberControl } from "./number.tsx";
 import { PictureControl } from "./picture.tsx";
 import { SwitchControl } from "./switch.tsx";
+import { TypeControl } from "./type.tsx";
 
 /** One control of a block's settings. */
 export function ControlView({ node, control }: { node: DocNode; control: Control }) {
@@ -26,6 +29,12 @@ export function ControlView({ node, control }: { node: DocNode; control: Control
       return <ChoiceControl node={node} control={control} />;
     case "switch":
       return <SwitchControl node={node} control={control} />;
+    case "type":
+      return <TypeControl node={node} control={control} />;
+    case "border":
+      return <BorderControl node={node} control={control} />;
+    case "code":
+      return <CodeControl node={node} control={control} />;
     case "onSheet":
       return <p className="text-[12px] text-ink-3">{control.label}</p>;
   }

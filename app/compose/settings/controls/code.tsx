@@ -1,0 +1,66 @@
+import { useEffect, useMemo, useState } from "react";
+import { cleanHtml } from "#core/blocks/clean-html.ts";
+import { LIMITS } from "#core/limits.ts";
+import { parseLiquid } from "#core/text/index.ts";
+import { Field, INPUT } from "../../../ui/field.tsx";
+import { type Props, useValue } from "./control.ts";
+
+const HINT = 'Merge tags are written {{ contact.first_name | default: "friend" }}.';
+
+/** HTML of one's own. It is saved as it is written; what an email cannot have is taken out and named. */
+export function CodeControl({ node, control }: Props<"code">) {
+  const [source, set] = useValue<string>(node, control.path);
+  const [draft, setDraft] = useState(source);
+  useEffect(() => setDraft(source), [source]);
+  const removed = useMemo(() => cleanHtml(source, node.id).removed, [source, node.id]);
+  const problems = useMemo(() => parseLiquid(source).problems, [source]);
+  const tooLong = draft.length > LIMITS.htmlSource;
+  const save = () => {
+    if (draft !== source && !tooLong) set(draft);
+  };
+  return (
+    <div>
+      <Field
+        label={control.label}
+        hint={HINT}
+        errors={tooLong ? [`At most ${LIMITS.htmlSource.toLocaleString("en")} characters.`] : null}
+      >
+        {(ids) => (
+          <textarea
+            {...ids}
+            value={draft}
+            rows={10}
+            spellCheck={false}
+            className={`${INPUT} font-mono text-[11.5px] leading-snug`}
+            onChange={(event) => setDraft(event.target.value)}
+            onBlur={save}
+            onKeyDown={(event) => {
+              if (event.key === "Enter" && (event.ctrlKey || event.metaKey)) {
+                event.preventDefault();
+                event.stopPropagation();
+                save();
+              }
+            }}
+          />
+        )}
+      </Field>
+      <div role="status">
+        {removed.length > 0 && (
+          <div className="mt-2 rounded-md border border-saffron bg-saffron-soft p-2 text-[12px]">
+            <p className="font-semibold">Taken out, since mail programs would not run or show it:</p>
+            <ul className="mt-1 list-disc pl-4 break-words">
+              {removed.map((what) => (
+                <li key={what}>{what}</li>
+              ))}
+            </ul>
+          </div>
+        )}
+        {problems.length > 0 && (
+          <p className="mt-2 text-[12px] font-semibold text-rust">
+            No merge tag, so readers see it as it is: {problems.join(", ")}
+          </p>
+        )}
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,102 @@
+/** Colour of words, or of the ground behind them: the theme's roles first, or any other. */
+import clsx from "clsx";
+import { type ReactNode, useState } from "react";
+import { COLOUR_ROLES, type ColourRole, HEX, type Theme } from "#core/theme/theme.ts";
+import { Button } from "../../ui/button.tsx";
+import { Field, INPUT } from "../../ui/field.tsx";
+import { Popover } from "../../ui/popover.tsx";
+import { useComposer } from "../context.ts";
+import { colourAt, setColour, type TextEditor } from "./editor.ts";
+import { Tool } from "./tool.tsx";
+
+export function ColourTool({
+  editor,
+  name,
+  label,
+  onOpen,
+  children,
+}: {
+  editor: TextEditor;
+  name: "colour" | "ground";
+  label: string;
+  onOpen: (open: boolean) => void;
+  children: ReactNode;
+}) {
+  const { doc } = useComposer();
+  const theme = doc.root.props.theme as unknown as Theme;
+  const [open, setOpen] = useState(false);
+  const [hex, setHex] = useState("");
+  const current = colourAt(editor.view.state, name);
+  const wrong = hex !== "" && !HEX.test(hex.toLowerCase());
+  const change = (next: boolean) => {
+    setHex(current?.startsWith("#") ? current : "");
+    setOpen(next);
+    onOpen(next);
+  };
+  const take = (to: string | null) => {
+    setColour(name, to)(editor.view.state, editor.view.dispatch);
+    change(false);
+    editor.view.focus();
+  };
+  return (
+    <Popover
+      open={open}
+      onOpenChange={change}
+      keepFocus
+      anchor={
+        <span>
+          <Tool label={label} on={current !== null} onClick={() => change(!open)}>
+            {children}
+          </Tool>
+        </span>
+      }
+    >
+      <form
+        className="flex w-60 flex-col gap-2.5 p-3"
+        onSubmit={(event) => {
+          event.preventDefault();
+          if (!wrong && hex !== "") take(hex.toLowerCase());
+        }}
+      >
+        {editor.view.state.selection.empty && (
+          <p className="text-[12px] text-ink-2">Select some words first.</p>
+        )}
+        <div className="flex flex-wrap gap-1.5" role="group" aria-label={label}>
+          {(Object.keys(COLOUR_ROLES) as ColourRole[]).map((role) => (
+            <button
+              key={role}
+              type="button"
+              title={COLOUR_ROLES[role]}
+              aria-label={COLOUR_ROLES[role]}
+              aria-pressed={current === role}
+              onClick={() => take(role)}
+              className={clsx(
+                "size-6 rounded-full border border-line-strong",
+                current === role && "outline-2 outline-plum outline-offset-1",
+              )}
+              style={{ background: theme.colours[role] }}
+            />
+          ))}
+        </div>
+        <Field label="Another" errors={wrong ? ["Written as # and six digits."] : null}>
+          {(ids) => (
+            <input
+              {...ids}
+              value={hex}
+              placeholder="#1f3d2e"
+              maxLength={7}
+              className={INPUT}
+              onChange={(event) => setHex(event.target.value)}
+            />
+          )}
+        </Field>
+        <div className="flex gap-2">
+          <Button type="submit" primary disabled={wrong || hex === ""}>
+            Take it
+          </Button>
+          {current && <Button onClick={() => take(null)}>As before</Button>}
+        </div>
+      </form>
+    </Popover>
+  );
+}

@@ -1,0 +1,30 @@
+/** Development only: one sample as the email it is, without its style element or its pictures if asked for. */
+import { mergeText, prepare } from "#core/merge/index.ts";
+import { compile } from "#core/render/index.ts";
+import { samples } from "#core/testing/samples.ts";
+import { surroundings } from "#server/emails.ts";
+import { sheetPolicy } from "#server/http/policies.ts";
+import { at } from "../request.ts";
+import type { Route } from "./+types/gallery.sample.ts";
+
+export async function loader({ request, params, context }: Route.LoaderArgs) {
+  const { services, sql } = at(context);
+  const around = { ...(await surroundings(sql, services.config)), publicAddress: "" };
+  const [picture] = around.pictures.keys();
+  const sample = samples(picture ?? "0".repeat(64)).find(({ name }) => name === params.name);
+  if (!services.config.gallery || !sample) return new Response("No such sample", { status: 404 });
+  const compiled = compile(sample.doc, around);
+  const options = { links: "direct", marks: false, sign: services.signer.seal } as const;
+  let html = mergeText(prepare(compiled, options).html, { values: {}, token: "t" });
+  const asked = new URL(request.url).searchParams;
+  if (asked.has("bare")) html = html.replace(/<style>[\s\S]*?<\/style>/g, "");
+  if (asked.has("blind")) {
+    html = html.replace(/ src="[^"]*"/g, "").replace(/ background="[^"]*"|background-image:url\([^)]*\);?/g, "");
+  }
+  return new Response(html, {
+    headers: {
+      "Content-Type": "text/html; charset=utf-8",
+      "Content-Security-Policy": sheetPolicy,
+    },
+  });
+}
