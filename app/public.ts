@@ -1,5 +1,9 @@
 /** Addresses that open without a session: for readers of emails, and for signing in. */
-const PUBLIC = [/^\/sign-in(\/|$)/, /^\/o\/[^/]+$/, /^\/c\/[^/]+\/[^/]+$/, /^\/[uws]\/[^/]+$/,
+const PUBLIC = [
+  /^\/sign-in(\/|$)/,
+  /^\/o\/[^/]+$/,
+  /^\/c\/[^/]+\/[^/]+$/,
+  /^\/[uws]\/[^/]+$/,
   // Made pictures with a seal; without one only the team sees them.
   /^\/made\/[^/]+\/[A-Za-z0-9_-]{20}\.(png|jpg)$/,
 ];

@@ -1,4 +1,5 @@
 /** How far a campaign is: the marks on its rooms. */
+import type { Trouble } from "#core/blocks/read.ts";
 import { runChecks } from "#core/checks/index.ts";
 import type { EmailDocument } from "#core/document/index.ts";
 import type { Finding } from "#core/kinds/kind.ts";
@@ -18,6 +19,20 @@ export interface Readiness {
   readonly results: Mark;
 }
 
+/** A document that can only be looked at cannot be sent. */
+export const troubleFindings = (trouble: Trouble | null): Finding[] =>
+  trouble
+    ? [
+        {
+          check: "whole",
+          severity: "stop",
+          message: trouble.reason,
+          detail: trouble.lost.length ? `Not understood: ${trouble.lost.join(", ")}.` : "",
+          at: "email",
+        },
+      ]
+    : [];
+
 export interface CampaignStanding {
   readonly doc: EmailDocument;
   readonly findings: Finding[];
@@ -31,9 +46,12 @@ export async function standingOf(
   campaign: Campaign,
 ): Promise<CampaignStanding> {
   const { database, clock, config } = services;
-  const { doc } = (await loadDocument(database.sql, campaign.documentId))!;
+  const { doc, trouble } = (await loadDocument(database.sql, campaign.documentId))!;
   const who = await people(database.sql, clock);
-  const findings = runChecks(doc, await surroundings(database.sql, config), who.fields);
+  const findings = [
+    ...troubleFindings(trouble),
+    ...runChecks(doc, await surroundings(database.sql, config), who.fields),
+  ];
   const audience = await countAudience(database.sql, campaign.audience, who);
   const stops = findings.some((f) => f.severity === "stop");
   return {

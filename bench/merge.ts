@@ -6,7 +6,13 @@
  */
 import { Liquid } from "liquidjs";
 import { toLiquid } from "#core/export/liquid.ts";
-import { mergeBytes, type PreparedBody, prepare, type Reader, unsigned } from "#core/merge/index.ts";
+import {
+  mergeBytes,
+  type PreparedBody,
+  prepare,
+  type Reader,
+  unsigned,
+} from "#core/merge/index.ts";
 import { compile } from "#core/render/index.ts";
 import { newsletter, readers, SURROUNDINGS } from "./newsletter.ts";
 import type { Figure } from "./run.ts";

@@ -32,7 +32,10 @@ function measure() {
     layout();
   };
   const html = () =>
-    mergeText(prepare(compile(doc, SURROUNDINGS), { links: "direct", marks: true, sign: unsigned }).html, reader);
+    mergeText(
+      prepare(compile(doc, SURROUNDINGS), { links: "direct", marks: true, sign: unsigned }).html,
+      reader,
+    );
   const full = (text: string) => {
     for (const view of views) putEmail(view.document, text);
     layout();

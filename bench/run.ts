@@ -1,12 +1,14 @@
 /** `npm run bench` runs every group, `npm run bench -- merge` one. Each prints `figure NAME VALUE`. */
 import { mergeGroup } from "./merge.ts";
 import { patchGroup } from "./patch.ts";
+import { renderGroup } from "./render.ts";
 
 export type Figure = (name: string, value: number) => void;
 
 /** Groups by name. A new one is a file beside this one and a line here. */
 const GROUPS: Record<string, ((figure: Figure) => Promise<void>)[]> = {
   merge: [mergeGroup, patchGroup],
+  render: [renderGroup],
 };
 
 const asked = process.argv[2];

@@ -44,7 +44,10 @@ describe("the demo's emails", () => {
     brand: { name: "Larkmoor", postalAddress: "Brook Lane 7" },
     publicAddress: "https://mail.larkmoor.example",
     pictures: new Map([
-      [picture, { id: picture, file: `${picture}.png`, width: 1200, height: 500, name: "x", alpha: false }],
+      [
+        picture,
+        { id: picture, file: `${picture}.png`, width: 1200, height: 500, name: "x", alpha: false },
+      ],
     ]),
   };
   const fields = new Map(FIELDS.map((field) => [field.id, field]));
@@ -56,7 +59,11 @@ describe("the demo's emails", () => {
   };
   it.each(Object.entries(emails))("%s is a valid document of a fair size", (_name, doc) => {
     checkDocument(doc);
-    const body = prepare(compile(doc, around), { links: "tracked", marks: false, sign: unsigned }).html;
+    const body = prepare(compile(doc, around), {
+      links: "tracked",
+      marks: false,
+      sign: unsigned,
+    }).html;
     expect(mergeText(body, { values: {}, token: "t" }).length).toBeLessThan(60_000);
   });
   it("can be sent as they are; the draft has something to look at", () => {

@@ -1,7 +1,16 @@
 /** The garden's emails: a draft worth looking at, one sent, one waiting, and a template. */
-import { createBand, createBlock, createColumn, createDocument } from "#core/blocks/index.ts";
+import {
+  createBand,
+  createBlock,
+  createColumn,
+  createDocument,
+  itemKind,
+} from "#core/blocks/index.ts";
+import { newRow, TABLE_KINDS } from "#core/blocks/table.ts";
+import { PLAIN_TYPE } from "#core/blocks/type-style.ts";
 import type { DocNode, EmailDocument } from "#core/document/index.ts";
 import { box, pad } from "#core/kinds/common.ts";
+import { createItem } from "#core/kinds/item.ts";
 import { doc, type Line, line, paragraph, phrase, type TextJson, tag } from "#core/text/index.ts";
 import { STANDARD_THEME, type Theme } from "#core/theme/theme.ts";
 
@@ -28,19 +37,32 @@ const masthead = (id: () => string) =>
     id,
     "Masthead",
     [
-      createBlock("heading", id, {
-        words: phrase("LARKMOOR"),
-        level: 3,
-        colour: "onAccent",
-        box: box(pad(16, 28), "center"),
-      }),
+      createBlock(
+        "masthead",
+        id,
+        {
+          name: line("LARKMOOR"),
+          to: web("https://larkmoor.example"),
+          colour: "onAccent",
+          type: { ...PLAIN_TYPE, spacing: 20 },
+        },
+        [],
+      ),
     ],
     { background: "accent" },
   );
 
+const social = (id: () => string, sign: string, label: string, address: string) =>
+  createItem(itemKind("socialLinks.link")!, id, { sign, label: line(label), to: web(address) });
+
 const footer = (id: () => string) =>
   bandOf(id, "Footer", [
     createBlock("divider", id),
+    createBlock("socialLinks", id, {}, [
+      social(id, "photos", "Photos from the garden", "https://larkmoor.example/photos"),
+      social(id, "film", "Films of the year", "https://larkmoor.example/films"),
+      social(id, "site", "Our website", "https://larkmoor.example"),
+    ]),
     createBlock("footer", id, {
       why: doc("You get this because you asked for news from Larkmoor Botanic Garden."),
     }),
@@ -80,7 +102,8 @@ const walk = (
   }),
   createBlock("heading", id, {
     words: phrase(walkProps.title),
-    level: 3,
+    level: 2,
+    type: { ...PLAIN_TYPE, size: 18 },
     colour: "ink",
     box: box(pad(8, 28, 2), "start"),
   }),
@@ -220,6 +243,18 @@ export function seedList(pictures: DemoPictures): EmailDocument {
         to: web("https://larkmoor.example/seeds/list"),
       }),
     ]),
+    bandOf(id, "New this year", [
+      createBlock("heading", id, { words: phrase("New this year"), level: 2 }),
+      createBlock("table", id, { onNarrow: "pairs" }, [
+        createItem(TABLE_KINDS.column, id, { share: 45 }),
+        createItem(TABLE_KINDS.column, id, { share: 35 }),
+        createItem(TABLE_KINDS.column, id, { share: 20, align: "end" }),
+        newRow(id, ["Kind", "Sow", "Packet"]),
+        newRow(id, ["Saltmere sweet pea", "March, under glass", "£2.40"]),
+        newRow(id, ["Brook angelica", "May, where it stays", "£1.90"]),
+        newRow(id, ["Larkmoor marigold", "April to June", "£1.60"]),
+      ]),
+    ]),
     bandOf(
       id,
       "How to sow",
@@ -275,6 +310,22 @@ export function notebook(pictures: DemoPictures): EmailDocument {
         label: line("Read the notebook"),
         to: web("https://larkmoor.example/notebook"),
       }),
+      createBlock(
+        "signOff",
+        id,
+        {
+          greeting: line("Until next week"),
+          name: line("The gardeners"),
+          role: line("Larkmoor Hill"),
+          box: box(pad(16, 28)),
+        },
+        [
+          createItem(itemKind("signOff.way")!, id, {
+            label: line("Write to us"),
+            to: { kind: "mail", address: "garden@larkmoor.example" },
+          }),
+        ],
+      ),
     ]),
     footer(id),
   ];
@@ -294,14 +345,7 @@ export function calmNewsletter(): EmailDocument {
     bandOf(
       id,
       "Masthead",
-      [
-        createBlock("heading", id, {
-          words: phrase("YOUR NAME HERE"),
-          level: 3,
-          colour: "onAccent",
-          box: box(pad(16, 28), "center"),
-        }),
-      ],
+      [createBlock("masthead", id, { name: line("YOUR NAME HERE"), colour: "onAccent" })],
       { background: "accent" },
     ),
     bandOf(id, "Opening", [
@@ -316,7 +360,11 @@ export function calmNewsletter(): EmailDocument {
       id,
       ["One thing", "Another thing"].map((title) =>
         createColumn(id, [
-          createBlock("heading", id, { words: phrase(title), level: 3 }),
+          createBlock("heading", id, {
+            words: phrase(title),
+            level: 2,
+            type: { ...PLAIN_TYPE, size: 18 },
+          }),
           createBlock("text", id, { words: doc("Two sentences about it, no more.") }),
         ]),
       ),

@@ -39,6 +39,7 @@ export async function scheduleCampaign(
   }
   const stored = await loadDocument(sql, campaign.documentId);
   if (!stored) throw new ScheduleError("The email of this campaign is gone.");
+  if (stored.trouble) throw new ScheduleError(stored.trouble.reason);
   const around = await surroundings(sql, config);
   const who = await people(sql, clock);
   const stops = runChecks(stored.doc, around, who.fields).filter((f) => f.severity === "stop");

@@ -95,7 +95,9 @@ export function spotAfter(doc: EmailDocument, selected: string | null, type = ""
   if (block && selected === block.id && mayHold(block.type, type)) {
     return { parent: block.id, after: block.children.at(-1)?.id ?? null };
   }
-  const within = path.findLastIndex((node) => isBlock(node.type) && mayHoldBeside(path, node, type));
+  const within = path.findLastIndex(
+    (node) => isBlock(node.type) && mayHoldBeside(path, node, type),
+  );
   if (within > 0) return { parent: path[within - 1]!.id, after: path[within]!.id };
   if (column) return { parent: column.id, after: column.children.at(-1)?.id ?? null };
   if (band) {
@@ -162,9 +164,12 @@ export function shift(doc: EmailDocument, id: string, by: 1 | -1): Doing | null 
   if (at.parent.type === CARD) {
     // Out of the card, to its other side.
     const card = find(doc, at.parent.id)!;
-    const after =
-      by > 0 ? at.parent.id : (card.parent!.children[card.index - 1]?.id ?? null);
-    return putDown(doc, { kind: "node", id, type: at.node.type }, { parent: card.parent!.id, after });
+    const after = by > 0 ? at.parent.id : (card.parent!.children[card.index - 1]?.id ?? null);
+    return putDown(
+      doc,
+      { kind: "node", id, type: at.node.type },
+      { parent: card.parent!.id, after },
+    );
   }
   const [, band] = pathTo(doc, id);
   const bandAt = find(doc, band!.id)!;
@@ -202,8 +207,7 @@ export function moveItem(doc: EmailDocument, id: string, onto: string): Doing | 
     const by = target.index > at.index ? 1 : -1;
     return moveColumn(at, target, by);
   }
-  const after =
-    target.index > at.index ? onto : (at.parent.children[target.index - 1]?.id ?? null);
+  const after = target.index > at.index ? onto : (at.parent.children[target.index - 1]?.id ?? null);
   return { edit: { type: "move", node: id, parent: at.parent.id, after } };
 }
 
@@ -216,7 +220,10 @@ export function addItem(doc: EmailDocument, parentId: string, type: string): Doi
   if (type === TABLE_KINDS.column.type) return addColumn(parent, after);
   const node =
     type === TABLE_KINDS.row.type
-      ? newRow(newNodeId, columnsOf(parent).map(() => ""))
+      ? newRow(
+          newNodeId,
+          columnsOf(parent).map(() => ""),
+        )
       : createItem(kind, newNodeId);
   return { edit: { type: "insert", parent: parentId, after, node }, select: node.id };
 }

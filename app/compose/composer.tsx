@@ -4,6 +4,7 @@ import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore
 import { useRevalidator } from "react-router";
 import { GROUPS, nodeKind } from "#core/blocks/index.ts";
 import type { EmailProps } from "#core/blocks/layout.ts";
+import type { Trouble } from "#core/blocks/read.ts";
 import { type EmailDocument, find, pathTo } from "#core/document/index.ts";
 import type { Brand, Picture, Surroundings } from "#core/kinds/kind.ts";
 import { LIMITS } from "#core/limits.ts";
@@ -37,6 +38,8 @@ export interface ComposerProps {
   readonly pictures: readonly Picture[];
   readonly fields: readonly Field[];
   readonly reader: ReaderChoice | null;
+  /** Why it can only be looked at; null where it can be edited. */
+  readonly trouble: Trouble | null;
   /** What to select at first: where a finding leads. */
   readonly selected: string | null;
   readonly tools: HTMLElement | null;
@@ -119,12 +122,14 @@ export function ComposerView(props: ComposerProps) {
       surroundings,
       reader,
       readingAs,
+      trouble: props.trouble,
       selected,
       writing,
       conflicted: state.conflict !== null,
       load,
       select,
-      write: (id, on) => setWriting(id === null ? null : { node: id, on: on ?? null }),
+      write: (id, on) =>
+        setWriting(id === null || props.trouble ? null : { node: id, on: on ?? null }),
       edit: session.edit,
       run,
       add: (what) => {
@@ -138,6 +143,7 @@ export function ComposerView(props: ComposerProps) {
       session,
       doc,
       props.fields,
+      props.trouble,
       surroundings,
       reader,
       readingAs,
@@ -261,6 +267,17 @@ export function ComposerView(props: ComposerProps) {
               >
                 <Size />
               </Strip>
+              {props.trouble && (
+                <div
+                  role="status"
+                  className="border-b border-saffron bg-saffron-soft px-3.5 py-2 text-[12.5px]"
+                >
+                  <strong>{props.trouble.reason}</strong>
+                  {props.trouble.lost.length > 0 && (
+                    <> Not understood: {props.trouble.lost.join(", ")}.</>
+                  )}
+                </div>
+              )}
               <div
                 ref={place}
                 // biome-ignore lint/a11y/noNoninteractiveTabindex: a scrolling region must be reachable by keyboard

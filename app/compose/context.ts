@@ -1,5 +1,6 @@
 /** What the parts of the composer share. */
 import { createContext, useContext } from "react";
+import type { Trouble } from "#core/blocks/read.ts";
 import type { Edit, EmailDocument } from "#core/document/index.ts";
 import type { Picture, Surroundings } from "#core/kinds/kind.ts";
 import type { Reader } from "#core/merge/index.ts";
@@ -17,6 +18,8 @@ export interface Composer {
   readonly surroundings: Surroundings;
   readonly reader: Reader;
   readonly readingAs: ReaderChoice | null;
+  /** Why nothing can be changed; null where all can. */
+  readonly trouble: Trouble | null;
   /** `envelope`, or the id of a node; null selects nothing. */
   readonly selected: string | null;
   /** The text being written on a sheet. */

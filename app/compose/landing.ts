@@ -1,6 +1,13 @@
 /** Where a drag would land: found from rectangles, said in words. */
 import { itemKind, labelOf } from "#core/blocks/index.ts";
-import { CARD, type DocNode, type EmailDocument, find, isItem, mayHold } from "#core/document/index.ts";
+import {
+  CARD,
+  type DocNode,
+  type EmailDocument,
+  find,
+  isItem,
+  mayHold,
+} from "#core/document/index.ts";
 import { isBlank, type TextJson, wordsOf } from "#core/text/index.ts";
 import type { Load, Spot } from "./actions.ts";
 import type { Box } from "./sheets/view.ts";

@@ -12,7 +12,12 @@ const start = createDocument([
   ),
 ]);
 const can = { undo: true, redo: false };
-const setSize = (value: number): Edit => ({ type: "set", node: "a", path: ["type", "size"], value });
+const setSize = (value: number): Edit => ({
+  type: "set",
+  node: "a",
+  path: ["type", "size"],
+  value,
+});
 const typed = (text: string, at = 1) => [
   { stepType: "replace", from: at, to: at, slice: { content: [{ type: "text", text }] } } as never,
 ];
@@ -60,7 +65,9 @@ beforeEach(() => {
     close() {}
   }
   vi.stubGlobal("EventSource", Source);
-  session = createSession({ campaign: "x", seq: 0, doc: start, can }, (text) => said.push(text));
+  session = createSession({ campaign: "x", seq: 0, doc: start, can, trouble: null }, (text) =>
+    said.push(text),
+  );
   session.follow();
 });
 afterEach(() => {
@@ -68,7 +75,8 @@ afterEach(() => {
   vi.unstubAllGlobals();
 });
 const settle = () => vi.advanceTimersByTimeAsync(0);
-const size = () => (find(session.state().doc, "a")!.node.props.type as { size: number | null }).size;
+const size = () =>
+  (find(session.state().doc, "a")!.node.props.type as { size: number | null }).size;
 const words = () => JSON.stringify(find(session.state().doc, "a")!.node.props.words);
 
 it("shows an edit at once and saves it", async () => {

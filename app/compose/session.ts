@@ -4,6 +4,7 @@
  */
 import { nanoid } from "nanoid";
 import { checkDocument } from "#core/blocks/index.ts";
+import type { Trouble } from "#core/blocks/read.ts";
 import {
   apply,
   clash,
@@ -74,7 +75,14 @@ const RETRY_MS = 2_000;
 const KEPT_FOREIGN = 100;
 
 export function createSession(
-  start: { campaign: string; seq: number; doc: EmailDocument; can: SessionState["can"] },
+  start: {
+    campaign: string;
+    seq: number;
+    doc: EmailDocument;
+    can: SessionState["can"];
+    /** Why nothing can be changed; null where all can. */
+    trouble: Trouble | null;
+  },
   say: (text: string) => void,
 ): Session {
   const address = `/campaigns/${start.campaign}`;
@@ -236,6 +244,10 @@ export function createSession(
   }
 
   function edit(change: Edit): boolean {
+    if (start.trouble) {
+      say(start.trouble.reason);
+      return false;
+    }
     try {
       const doc = apply(current.doc, change);
       checkDocument(doc);

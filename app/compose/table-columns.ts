@@ -1,8 +1,15 @@
 /** A table's columns: a column and its cells come, go and move together, as one edit. */
 import { TABLE_KINDS } from "#core/blocks/table.ts";
-import type { DocNode, Edit, Place, SimpleEdit } from "#core/document/index.ts";
+import {
+  type DocNode,
+  type Edit,
+  type EmailDocument,
+  type Place,
+  pathTo,
+  type SimpleEdit,
+} from "#core/document/index.ts";
 import { createItem } from "#core/kinds/item.ts";
-import { doc } from "#core/text/index.ts";
+import { doc as words } from "#core/text/index.ts";
 import type { Doing } from "./actions.ts";
 import { newNodeId } from "./ids.ts";
 
@@ -30,7 +37,7 @@ export function addColumn(table: DocNode, after: string | null, props: object = 
       type: "insert",
       parent: one.id,
       after: one.children[Math.min(index, one.children.length) - 1]?.id ?? null,
-      node: createItem(cell, newNodeId, { words: doc() }),
+      node: createItem(cell, newNodeId, { words: words() }),
     });
   }
   return group(edits, node.id);
@@ -73,4 +80,12 @@ export function moveColumn(at: Place, target: Place, by: 1 | -1): Doing {
 export function shiftColumn(at: Place, by: 1 | -1): Doing {
   const other = columnsOf(at.parent!)[indexOf(at) + by]!;
   return moveColumn(at, { node: other, parent: at.parent, index: 0 }, by);
+}
+
+/** The cell after (or before) another in reading order, or null at the end. */
+export function nextCell(doc: EmailDocument, id: string, back: boolean): string | null {
+  const table = pathTo(doc, id).find((node) => node.type === "table");
+  if (!table) return null;
+  const cells = rowsOf(table).flatMap((one) => one.children);
+  return cells[cells.findIndex((one) => one.id === id) + (back ? -1 : 1)]?.id ?? null;
 }

@@ -11,13 +11,14 @@ import { useToolsPlace } from "./campaign.tsx";
 export async function loader({ params, context }: Route.LoaderArgs) {
   const { services, sql, member } = at(context);
   const campaign = await campaignOf(context, params.campaign);
-  const { seq, doc } = (await loadDocument(sql, campaign.documentId))!;
+  const { seq, doc, trouble } = (await loadDocument(sql, campaign.documentId))!;
   const around = await surroundings(sql, services.config);
   const contact = await stepContact(sql, null, "next");
   return {
     campaign: campaign.id,
     seq,
     doc,
+    trouble,
     can: await history(sql, campaign.documentId, member.id),
     brand: around.brand,
     pictures: [...around.pictures.values()],

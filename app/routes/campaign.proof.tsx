@@ -20,6 +20,7 @@ import { listTests, recordTest } from "#server/store/tests.ts";
 import { nameOf } from "../compose/landing.ts";
 import { ReadingAs } from "../compose/sheets/strip.tsx";
 import { choiceOf } from "../reader-choice.ts";
+import { troubleFindings } from "../readiness.ts";
 import { at, campaignOf, zoneOf } from "../request.ts";
 import { Button, Buttonlike } from "../ui/button.tsx";
 import { EmailFrame } from "../ui/email-frame.tsx";
@@ -56,7 +57,7 @@ async function readerFor(context: Route.LoaderArgs["context"], id: number) {
 export async function loader({ request, params, context }: Route.LoaderArgs) {
   const { services, sql, now } = at(context);
   const campaign = await campaignOf(context, params.campaign);
-  const { doc } = (await loadDocument(sql, campaign.documentId))!;
+  const { doc, trouble } = (await loadDocument(sql, campaign.documentId))!;
   const id = Number(new URL(request.url).searchParams.get("reader")) || 0;
   const contact = await readerFor(context, id);
   // Pictures come from where the page is, not from the public address.
@@ -66,7 +67,7 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
   const reader = readerOf(contact);
   const html = mergeText(prepared.html, reader);
   const { fields } = await people(sql, services.clock);
-  const findings = runChecks(doc, around, fields);
+  const findings = [...troubleFindings(trouble), ...runChecks(doc, around, fields)];
   const zone = await zoneOf(context);
   const place = (where: string) => {
     const node = find(doc, where)?.node;
@@ -95,7 +96,11 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   const { services, sql, now, member } = at(context);
   const { to, reader: id = 0 } = submission.value;
   const campaign = await campaignOf(context, params.campaign);
-  const { doc } = (await loadDocument(sql, campaign.documentId))!;
+  const { doc, trouble } = (await loadDocument(sql, campaign.documentId))!;
+  if (trouble) {
+    const formErrors = [trouble.reason];
+    return data({ result: submission.reply({ formErrors }), sent: 0 }, 409);
+  }
   const contact = await readerFor(context, id);
   const compiled = compile(doc, await surroundings(sql, services.config));
   if (compiled.fromAddress === "") {

@@ -81,6 +81,9 @@ export async function action({ request, context }: Route.ActionArgs) {
     const source = kind === "template" ? await getTemplate(sql, id) : await getCampaign(sql, id);
     const stored = source && (await loadDocument(sql, source.documentId));
     if (!stored) return data(submission.reply({ fieldErrors: { from: ["That is gone."] } }), 400);
+    if (stored.trouble) {
+      return data(submission.reply({ fieldErrors: { from: [stored.trouble.reason] } }), 400);
+    }
     doc = stored.doc;
     if ("audience" in source) audience = source.audience;
   }

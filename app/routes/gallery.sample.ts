@@ -19,7 +19,9 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
   const asked = new URL(request.url).searchParams;
   if (asked.has("bare")) html = html.replace(/<style>[\s\S]*?<\/style>/g, "");
   if (asked.has("blind")) {
-    html = html.replace(/ src="[^"]*"/g, "").replace(/ background="[^"]*"|background-image:url\([^)]*\);?/g, "");
+    html = html
+      .replace(/ src="[^"]*"/g, "")
+      .replace(/ background="[^"]*"|background-image:url\([^)]*\);?/g, "");
   }
   return new Response(html, {
     headers: {

@@ -1,7 +1,7 @@
 /** Development only: every block in the shapes it can take, at both widths, light and dark. */
 import { data } from "react-router";
-import { samples } from "#core/testing/samples.ts";
 import { LIMITS } from "#core/limits.ts";
+import { samples } from "#core/testing/samples.ts";
 import { at } from "../request.ts";
 import type { Route } from "./+types/gallery.ts";
 

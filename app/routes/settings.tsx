@@ -9,6 +9,8 @@ import {
   FONTS,
   type FontName,
   HEX,
+  type Palette,
+  STANDARD_THEME,
   themeSchema,
 } from "#core/theme/theme.ts";
 import { DatabaseError } from "#server/db/database.ts";
@@ -35,13 +37,19 @@ const accountSchema = z.object({
   password: z.string().min(10, "At least 10 characters.").max(200).optional(),
 });
 const size = z.coerce.number("Write a number.").int();
+const hex = z.string().toLowerCase().regex(HEX, "Six digits after #.");
+const ROLES = Object.entries(COLOUR_ROLES) as [ColourRole, string][];
+/** The field of a role's dark colour. */
+const darkName = (role: string) => `dark_${role}`;
 const themeFormSchema = z.object({
   ...Object.fromEntries(
-    Object.keys(COLOUR_ROLES).map((role) => [
-      role,
-      z.string().toLowerCase().regex(HEX, "Six digits after #."),
+    ROLES.flatMap(([role]) => [
+      [role, hex],
+      [darkName(role), hex],
     ]),
   ),
+  /** Whether the dark colours are used. */
+  dark: z.literal("on").optional(),
   heading: themeSchema.shape.fonts.shape.heading,
   body: themeSchema.shape.fonts.shape.body,
   size: size.min(12, "At least 12.").max(24, "At most 24."),
@@ -68,10 +76,14 @@ export async function action({ request, context }: Route.ActionArgs) {
     const submission = parseWithZod(form, { schema: themeFormSchema });
     if (submission.status !== "success") return data({ what, result: submission.reply() }, 400);
     const { theme } = await getSettings(sql);
-    const { heading, body, size: bodySize, ...colours } = submission.value;
+    const { heading, body, size: bodySize, dark, ...colours } = submission.value;
+    const chosen = colours as Record<string, string>;
+    const palette = (nameOf: (role: string) => string) =>
+      Object.fromEntries(ROLES.map(([role]) => [role, chosen[nameOf(role)]!])) as Palette;
     await saveSetting(sql, "theme", {
       ...theme,
-      colours: colours as Record<ColourRole, string>,
+      colours: palette((role) => role),
+      dark: dark ? palette(darkName) : null,
       fonts: { heading: heading as FontName, body: body as FontName },
       type: { ...theme.type, body: bodySize },
     });
@@ -156,40 +168,55 @@ function ThemeForm({
   result: Result;
 }) {
   const { theme } = loaded.settings;
+  const dark = theme.dark ?? STANDARD_THEME.dark!;
   const [form, fields] = useForm({
     id: "theme",
     lastResult: answer(result, "theme"),
-    defaultValue: { ...theme.colours, ...theme.fonts, size: String(theme.type.body) },
+    defaultValue: {
+      ...theme.colours,
+      ...Object.fromEntries(ROLES.map(([role]) => [darkName(role), dark[role]])),
+      ...theme.fonts,
+      dark: theme.dark ? "on" : undefined,
+      size: String(theme.type.body),
+    },
     onValidate: ({ formData }) => parseWithZod(formData, { schema: themeFormSchema }),
     shouldRevalidate: "onInput",
   });
   const fontOptions = Object.entries(FONTS).map(([value, { label }]) => ({ value, label }));
-  const colourFields = fields as unknown as Record<ColourRole, (typeof fields)["size"]>;
+  const colourFields = fields as unknown as Record<string, (typeof fields)["size"]>;
+  const swatch = (name: string, label: string, value: string) => (
+    <Field key={name} label={label} errors={colourFields[name]!.errors}>
+      {(ids) => (
+        <span className="flex items-center gap-2">
+          <span
+            aria-hidden
+            className="size-6 flex-none rounded-full border border-line-strong"
+            style={{ background: value }}
+          />
+          <input
+            {...ids}
+            name={name}
+            defaultValue={value}
+            className={`${INPUT} hex`}
+            spellCheck={false}
+          />
+        </span>
+      )}
+    </Field>
+  );
   return (
     <Form method="post" {...getFormProps(form)} className={CARD}>
       <h2 className="text-[20px]">Theme for new emails</h2>
       <input type="hidden" name="what" value="theme" />
       <div className="grid grid-cols-2 gap-3">
-        {(Object.entries(COLOUR_ROLES) as [ColourRole, string][]).map(([role, label]) => (
-          <Field key={role} label={label} errors={colourFields[role].errors}>
-            {(ids) => (
-              <span className="flex items-center gap-2">
-                <span
-                  aria-hidden
-                  className="size-6 flex-none rounded-full border border-line-strong"
-                  style={{ background: theme.colours[role] }}
-                />
-                <input
-                  {...ids}
-                  name={role}
-                  defaultValue={theme.colours[role]}
-                  className={`${INPUT} hex`}
-                  spellCheck={false}
-                />
-              </span>
-            )}
-          </Field>
-        ))}
+        {ROLES.flatMap(([role, label]) => [
+          swatch(role, label, theme.colours[role]),
+          swatch(darkName(role), "the same in the dark", dark[role]),
+        ])}
+        <label className="col-span-2 flex items-center gap-2 text-[13px]">
+          <input type="checkbox" name="dark" defaultChecked={theme.dark !== null} />
+          Use the dark colours where a mail program shows dark
+        </label>
         <SelectField meta={fields.heading} label="Font of headings" options={fontOptions} />
         <SelectField meta={fields.body} label="Font of words" options={fontOptions} />
         <TextField

@@ -179,8 +179,19 @@ describe("settings", () => {
   it("keep what is good, and one address for one person", async () => {
     const { sql } = services.database;
     const { theme } = await getSettings(sql);
-    const form = { what: "theme", ...theme.colours, ...theme.fonts, accent: "#AA0000", size: "18" };
+    const dark = Object.entries(theme.dark!).map(([role, hex]) => [`dark_${role}`, hex]);
+    const form = {
+      what: "theme",
+      ...theme.colours,
+      ...Object.fromEntries(dark),
+      ...theme.fonts,
+      accent: "#AA0000",
+      size: "18",
+    };
+    await saveSettings(args({ form: { ...form, dark: "on", dark_accent: "#ffcc00" } }));
+    expect((await getSettings(sql)).theme.dark).toMatchObject({ accent: "#ffcc00" });
     await saveSettings(args({ form }));
+    expect((await getSettings(sql)).theme.dark).toBeNull();
     expect((await getSettings(sql)).theme).toMatchObject({
       colours: { accent: "#aa0000" },
       type: { body: 18 },

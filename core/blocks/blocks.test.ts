@@ -100,7 +100,10 @@ describe("checking a document", () => {
   it("refuses things in wrong places", () => {
     const loose = createDocument([createBlock("text", id)]);
     expect(() => checkDocument(loose)).toThrow("cannot stand in");
-    const noEmail = { schemaVersion: SCHEMA_VERSION, root: createBlock("text", id) } as EmailDocument;
+    const noEmail = {
+      schemaVersion: SCHEMA_VERSION,
+      root: createBlock("text", id),
+    } as EmailDocument;
     expect(() => checkDocument(noEmail)).toThrow("not an email");
   });
 });

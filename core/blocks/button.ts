@@ -19,7 +19,7 @@ import {
   trusted,
   wordsOf,
 } from "../text/index.ts";
-import { type Colour, colourSchema, fontStack } from "../theme/theme.ts";
+import { type Colour, colourSchema } from "../theme/theme.ts";
 import { LAYOUT_TABLE } from "./columns.ts";
 
 const schema = z.strictObject({
@@ -64,7 +64,6 @@ export function buttonHtml(look: ButtonLook, ctx: BlockContext, path = "label"):
     {
       display: look.full ? "block" : "inline-block",
       padding: `${padding}px 20px`,
-      "font-family": fontStack("body", theme),
       "font-size": `${look.size}px`,
       "line-height": `${lineHeight}px`,
       "font-weight": 700,
@@ -82,9 +81,7 @@ export function buttonHtml(look: ButtonLook, ctx: BlockContext, path = "label"):
   const inner = dress(theme, { ink: look.colour }, {}, { classes: [`r${padding}`] });
   const words = html`${before}<span${ctx.text(path)}${inner}>${lineMarkup(look.label, "html")}</span>${after}`;
   const href = hrefMarkup(look.to, ctx.node, wordsOf(look.label));
-  const body = href
-    ? html`<a${href}${anchor}>${words}</a>`
-    : html`<span${anchor}>${words}</span>`;
+  const body = href ? html`<a${href}${anchor}>${words}</a>` : html`<span${anchor}>${words}</span>`;
   const align = look.align === "start" ? null : sideOf(look.align, ctx.dir);
   const cell = dress(theme, { ground: look.fill }, { "border-radius": radius }, { cell: true });
   return html`${LAYOUT_TABLE}${attrs({ align, width: look.full ? "100%" : null })}><tr><td align="center"${cell}>${body}</td></tr></table>`;

@@ -3,14 +3,15 @@ import { blockShape, pad, sideOf, standing } from "../kinds/common.ts";
 import { dress } from "../kinds/dress.ts";
 import type { BlockContext, BlockKind } from "../kinds/kind.ts";
 import {
-  attrs,
-  docMarkup,
   doc,
+  docMarkup,
   docSchema,
   docText,
+  hrefMarkup,
   html,
   isBlank,
   line,
+  lineMarkup,
   linkSchema,
   type Markup,
   plain,
@@ -21,7 +22,6 @@ import { colourSchema, resolveColour } from "../theme/theme.ts";
 import { LAYOUT_TABLE } from "./columns.ts";
 import {
   backingControl,
-  linked,
   newPicture,
   pictureControls,
   pictureFindings,
@@ -53,9 +53,17 @@ function captionHtml(props: CaptionedPicture, ctx: BlockContext, padding: string
     props.type,
   );
   const start = sideOf(props.box.align, ctx.dir);
-  const cell = dress(ctx.theme, { ground: props.ground }, { padding, "text-align": start }, { cell: true });
+  const cell = dress(
+    ctx.theme,
+    { ground: props.ground },
+    { padding, "text-align": start },
+    { cell: true },
+  );
   return html`${LAYOUT_TABLE} width="100%" style="width:100%"><tr><td align="${start}"${cell}><div${ctx.text("caption")}${words}>${docMarkup(props.caption, look)}</div></td></tr></table>`;
 }
+
+/** What a caption of one line takes of the picture, px. */
+const CAPTION_HEIGHT = 44;
 
 /**
  * The picture as the ground of a cell whose foot holds the caption: for most by attribute and style, for
@@ -86,10 +94,16 @@ function overHtml(props: CaptionedPicture, ctx: BlockContext): Markup | null {
   );
   const close = trusted("<!--[if mso]></v:textbox></v:rect><![endif]-->");
   // A ground has no alt text of its own, so the cell is named as the figure it is.
-  const named = props.decorative || isBlank(props.alt) ? null : wordsOf(props.alt);
-  const figure = attrs({ role: named && "figure", "aria-label": named });
+  const named = !props.decorative && !isBlank(props.alt);
+  const figure = named && html` role="figure" aria-label="${lineMarkup(props.alt, "attribute")}"`;
+  // The caption has links of its own, so the picture's stands over it as high as the picture shows.
+  const href = hrefMarkup(props.to, ctx.node, wordsOf(props.alt) || "Picture");
+  const shown = Math.max(44, height - CAPTION_HEIGHT);
+  const above =
+    href &&
+    html`<a${href} aria-label="${lineMarkup(props.alt, "attribute")}" style="display:block;height:${shown}px;font-size:1px;line-height:${shown}px;text-decoration:none">&nbsp;</a>`;
   const caption = captionHtml(props, ctx, "12px 16px");
-  return html`${LAYOUT_TABLE} width="100%" style="width:100%"><tr><td${figure} background="${src}" width="${width}" height="${height}" valign="bottom"${cell}>${open}<div>${linked(caption, props.to, ctx, wordsOf(props.alt) || "Picture")}</div>${close}</td></tr></table>`;
+  return html`${LAYOUT_TABLE} width="100%" style="width:100%"><tr><td${figure} background="${src}" width="${width}" height="${height}" valign="bottom"${cell}>${open}<div>${above}${caption}</div>${close}</td></tr></table>`;
 }
 
 export const captionedPicture: BlockKind<CaptionedPicture> = {

@@ -50,7 +50,14 @@ export const card: BlockKind<Card> = {
   style: [
     { control: "colour", path: ["ground"], label: "Ground", none: "None" },
     { control: "border", path: ["edge"], label: "Border" },
-    { control: "number", path: ["corner"], label: "Corners", min: 0, max: LIMITS.corner, unit: "px" },
+    {
+      control: "number",
+      path: ["corner"],
+      label: "Corners",
+      min: 0,
+      max: LIMITS.corner,
+      unit: "px",
+    },
   ],
   html(props, ctx) {
     const { theme, dir } = ctx;

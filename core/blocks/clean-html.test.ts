@@ -9,8 +9,7 @@ import { cleanHtml, htmlText } from "./clean-html.ts";
 
 const reader: Reader = { values: { "contact:name": `"><b>Zoë` }, token: "t" };
 const around = { links: [], lang: "en", publicAddress: "https://mail.example.org" } as never;
-const written = (markup: Markup) =>
-  mergeText(prepareBody(markup.segments, around, DIRECT), reader);
+const written = (markup: Markup) => mergeText(prepareBody(markup.segments, around, DIRECT), reader);
 const clean = (source: string) => {
   const { markup, removed } = cleanHtml(source, "n");
   return { html: written(markup), removed };
@@ -58,29 +57,54 @@ describe("own HTML", () => {
   });
 
   it("makes its links links of the email, which are counted", () => {
-    const slots = cleanHtml('<a href="https://x.example/?a=1&amp;b=2">Go <b>there</b></a>', "n")
-      .markup.segments.filter((segment) => typeof segment !== "string");
+    const slots = cleanHtml(
+      '<a href="https://x.example/?a=1&amp;b=2">Go <b>there</b></a>',
+      "n",
+    ).markup.segments.filter((segment) => typeof segment !== "string");
     expect(slots).toEqual([
       {
         slot: "link",
         node: "n",
         to: {
           kind: "web",
-          address: { type: "line", content: [{ type: "text", text: "https://x.example/?a=1&b=2" }] },
+          address: {
+            type: "line",
+            content: [{ type: "text", text: "https://x.example/?a=1&b=2" }],
+          },
         },
         words: "Go there",
         as: "html",
       },
     ]);
     // A tag cannot make the host.
-    expect(clean('<a href="https://{{ contact.name }}/x">a</a>').removed[0]).toContain("the address");
+    expect(clean('<a href="https://{{ contact.name }}/x">a</a>').removed[0]).toContain(
+      "the address",
+    );
   });
 
   it("can do no harm whatever is in it", () => {
     const bits = fc.constantFrom(
-      "<script>", "</script>", "<img src=x onerror=alert(1)>", "<svg onload=x>", "<a href='jav&#x09;ascript:x'>",
-      "<p style='width:expression(x)'>", "<td>", "</table>", "<b", ">", '"', "'", "<!--", "-->", "{{ contact.name }}",
-      "<style>", "<math>", "<iframe srcdoc='<script>'>", "\ue0000\ue001", "&lt;script&gt;", "words",
+      "<script>",
+      "</script>",
+      "<img src=x onerror=alert(1)>",
+      "<svg onload=x>",
+      "<a href='jav&#x09;ascript:x'>",
+      "<p style='width:expression(x)'>",
+      "<td>",
+      "</table>",
+      "<b",
+      ">",
+      '"',
+      "'",
+      "<!--",
+      "-->",
+      "{{ contact.name }}",
+      "<style>",
+      "<math>",
+      "<iframe srcdoc='<script>'>",
+      "\ue0000\ue001",
+      "&lt;script&gt;",
+      "words",
     );
     fc.assert(
       fc.property(fc.array(bits, { maxLength: 14 }), (parts) => {

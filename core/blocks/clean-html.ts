@@ -28,7 +28,18 @@ const ELEMENTS = (
   "h1 h2 h3 h4 h5 h6 hr i img ins li ol p pre q s small span strong sub sup table tbody td tfoot th " +
   "thead tr u ul"
 ).split(" ");
-const EVERYWHERE = ["style", "align", "valign", "bgcolor", "width", "height", "dir", "lang", "title", "role"];
+const EVERYWHERE = [
+  "style",
+  "align",
+  "valign",
+  "bgcolor",
+  "width",
+  "height",
+  "dir",
+  "lang",
+  "title",
+  "role",
+];
 const ATTRIBUTES: Record<string, string[]> = {
   a: ["href"],
   img: ["src", "alt", "border"],
@@ -57,6 +68,9 @@ const OPTIONS: sanitizeHtml.IOptions = {
   allowedSchemesByTag: { img: ["http", "https"] },
   allowProtocolRelative: false,
   nonTextTags: ["script", "style", "textarea", "option", "noscript", "title", "xml", "svg", "math"],
+  // A picture whose address is not whole shows nothing in a mail program.
+  exclusiveFilter: ({ tag, attribs }) =>
+    tag === "img" && !/^(https?:\/\/|\ue000)/i.test(attribs.src ?? ""),
   transformTags: {
     // A picture without alt text would be read aloud by its address.
     img: (tagName, attribs) => ({ tagName, attribs: { alt: "", ...attribs } }),
@@ -88,7 +102,8 @@ function inventory(text: string): Map<string, number> {
       for (const [attribute, value] of Object.entries(attributes)) {
         const known = EVERYWHERE.includes(attribute) || ATTRIBUTES[name]?.includes(attribute);
         if (!known) add(attribute);
-        else if (attribute === "href" || attribute === "src") add(`the address ${value.slice(0, 40)}`);
+        else if (attribute === "href" || attribute === "src")
+          add(`the address ${value.slice(0, 40)}`);
         else if (attribute === "style") {
           for (const part of value.split(";")) {
             const property = part.split(":")[0]!.trim().toLowerCase();
@@ -112,7 +127,7 @@ function missing(before: Map<string, number>, after: Map<string, number>): strin
   return gone;
 }
 
-const unescape = (text: string) =>
+const unescaped = (text: string) =>
   text
     .replaceAll("&quot;", '"')
     .replaceAll("&#34;", '"')
@@ -123,7 +138,7 @@ const unescape = (text: string) =>
 
 /** An address of the cleaned HTML as a link, or null where it is none that leads anywhere. */
 function linkFrom(address: string, tags: readonly Tag[]): Link | null {
-  const text = unescape(address).trim();
+  const text = unescaped(address).trim();
   if (/^mailto:[^?]+$/i.test(text)) {
     return linkSchema.safeParse({ kind: "mail", address: text.slice(7) }).data ?? null;
   }
@@ -166,10 +181,16 @@ function slotted(cleaned: string, tags: readonly Tag[], node: string, removed: s
       removed.push(`the address ${href[1]!.replace(HOLDERS, "…").slice(0, 40)}`);
       fill(match[0].replace(/ href="[^"]*"/, ""), "attribute");
     } else if (href && to) {
-      const [before, after] = match[0].split(href[0].slice(href[0].indexOf("href="))) as [string, string];
-      const words = (/^([\s\S]*?)<\/a>/.exec(cleaned.slice(at))?.[1] ?? "").replace(/<[^>]*>|[\ue000\ue001]/g, "");
+      const [before, after] = match[0].split(href[0].slice(href[0].indexOf("href="))) as [
+        string,
+        string,
+      ];
+      const words = (/^([\s\S]*?)<\/a>/.exec(cleaned.slice(at))?.[1] ?? "").replace(
+        /<[^>]*>|[\ue000\ue001]/g,
+        "",
+      );
       fill(`${before}href="`, "attribute");
-      out.push(slot({ slot: "link", node, to, words: unescape(words).trim(), as: "html" }));
+      out.push(slot({ slot: "link", node, to, words: unescaped(words).trim(), as: "html" }));
       fill(`"${after}`, "attribute");
     } else fill(match[0], /^<img /.test(match[0]) ? "url" : "attribute");
   }
@@ -183,15 +204,25 @@ interface Cleaned {
   readonly removed: readonly string[];
 }
 
+/** Cleaning parses, and the sheet, the settings and the checks all ask: the last few are kept. */
+const KEPT = 60;
+const kept = new Map<string, Cleaned>();
+
 /** Cleans HTML of one's own; `node` is the block it belongs to. */
 export function cleanHtml(source: string, node: string): Cleaned {
+  const key = `${node}\n${source}`;
+  const before = kept.get(key);
+  if (before) return before;
   const { text, tags } = withHolders(source);
   const cleaned = sanitizeHtml(text, OPTIONS);
   const removed = missing(inventory(text), inventory(cleaned)).map((what) =>
     what.replace(HOLDERS, "…"),
   );
   const markup = slotted(cleaned, tags, node, removed);
-  return { markup, removed: [...new Set(removed)] };
+  const made = { markup, removed: [...new Set(removed)] };
+  if (kept.size >= KEPT) kept.delete(kept.keys().next().value!);
+  kept.set(key, made);
+  return made;
 }
 
 const BLOCKS = new Set(
@@ -235,7 +266,10 @@ export function htmlText(source: string, node: string): Markup {
       if (name === "a") {
         const { href, from } = open.pop() ?? { href: "", from: 0 };
         const to = linkFrom(escapeHtml(href), tags);
-        const label = line.slice(from).replace(/[\ue000\ue001]/g, "").trim();
+        const label = line
+          .slice(from)
+          .replace(/[\ue000\ue001]/g, "")
+          .trim();
         const address = to && addressText(to, node, label, " (");
         if (address) line += `\ue002${addresses.push(address) - 1}\ue003`;
       }

@@ -64,7 +64,7 @@ export const heading: BlockKind<Heading> = {
         colour: props.colour,
         bold: props.level > 1,
         heading: true,
-        more: { margin: "0", padding: "0" },
+        more: { margin: "0" },
       },
       props.type,
     );

@@ -11,13 +11,7 @@ import {
   walk,
 } from "../document/index.ts";
 import type { BlockProps } from "../kinds/common.ts";
-import type {
-  AnyItemKind,
-  AnyNodeKind,
-  BlockGroup,
-  BlockKind,
-  TextField,
-} from "../kinds/kind.ts";
+import type { AnyItemKind, AnyNodeKind, BlockGroup, BlockKind, TextField } from "../kinds/kind.ts";
 import { button } from "./button.ts";
 import { captionedPicture } from "./captioned-picture.ts";
 import { card } from "./card.ts";

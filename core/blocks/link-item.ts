@@ -69,7 +69,14 @@ export function linkFindings(label: Line, to: Link) {
 export function linkHtml(
   item: LinkItem,
   ctx: BlockContext,
-  look: { mark: Markup; colour: Colour; underline: boolean; classes?: readonly (string | null)[]; flush?: boolean },
+  look: {
+    mark: Markup;
+    colour: Colour;
+    underline: boolean;
+    classes?: readonly (string | null)[];
+    flush?: boolean;
+    path?: string;
+  },
 ): Markup {
   const ink = dress(ctx.theme, { ink: look.colour });
   const anchor = dress(
@@ -78,13 +85,17 @@ export function linkHtml(
     {
       display: "inline-block",
       // Flush: the first stands under the words above it.
-      padding: look.flush ? (ctx.dir === "rtl" ? "12px 0 12px 16px" : "12px 16px 12px 0") : "12px 8px",
+      padding: look.flush
+        ? ctx.dir === "rtl"
+          ? "12px 0 12px 16px"
+          : "12px 16px 12px 0"
+        : "12px 8px",
       "line-height": "20px",
       "text-decoration": look.underline ? "underline" : "none",
     },
     { classes: look.classes },
   );
-  const words = html`<span${ctx.text("label")}${ink}>${lineMarkup(item.label, "html")}</span>`;
+  const words = html`<span${ctx.text(look.path ?? "label")}${ink}>${lineMarkup(item.label, "html")}</span>`;
   const href = hrefMarkup(item.to, ctx.node, wordsOf(item.label));
   return href
     ? html`<a${look.mark}${href}${anchor}>${words}</a>`

@@ -106,7 +106,8 @@ export const masthead: BlockKind<Masthead> = {
     const sides = props.layout === "sides";
     const align = sides ? "start" : props.box.align;
     const withLogo = props.parts.logo && props.picture;
-    const size = Math.min(props.size, sides ? Math.floor(ctx.width / 2) : ctx.width);
+    const room = sides ? Math.floor(ctx.width / 2) : ctx.width;
+    const size = Math.max(1, Math.min(props.size, room));
     const logo = withLogo
       ? placed(pictureHtml(props, ctx, { width: size, to: props.to }), size, align, ctx)
       : null;
@@ -140,8 +141,9 @@ export const masthead: BlockKind<Masthead> = {
       : [];
     if (props.parts.webVersion) {
       const item: LinkItem = { label: props.webVersion, to: { kind: "webVersion" } };
-      const inner = { ...ctx, text: () => ctx.text("webVersion") };
-      links.push(linkHtml(item, inner, { ...look, underline: true, mark: html`` }));
+      links.push(
+        linkHtml(item, ctx, { ...look, underline: true, mark: html``, path: "webVersion" }),
+      );
     }
     const row = links.length
       ? html`<div${small}>${flowRow(links, { gap: 8, align: sides ? "end" : align, dir })}</div>`
@@ -160,9 +162,12 @@ export const masthead: BlockKind<Masthead> = {
   },
   text(props, ctx) {
     const words = props.parts.logo && !isBlank(props.alt) ? props.alt : props.name;
-    const lines = [plain`${lineMarkup(words, "text")}${addressText(props.to, ctx.node, wordsOf(words), ": ")}`];
+    const lines = [
+      plain`${lineMarkup(words, "text")}${addressText(props.to, ctx.node, wordsOf(words), ": ")}`,
+    ];
     if (props.parts.links) {
-      for (const { ctx: inner, props: item } of itemsOf(ctx, link)) lines.push(linkText(item, inner));
+      for (const { ctx: inner, props: item } of itemsOf(ctx, link))
+        lines.push(linkText(item, inner));
     }
     if (props.parts.webVersion) {
       lines.push(linkText({ label: props.webVersion, to: { kind: "webVersion" } }, ctx));

@@ -155,7 +155,12 @@ export const pictureAndWords: BlockKind<PictureAndWords> = {
     const pad = before === (dir === "ltr") ? `0 ${GAP}px 0 0` : `0 0 0 ${GAP}px`;
     const picture: Column = {
       width,
-      html: cell(pictureHtml(props, ctx, { width: Math.max(1, width - GAP), ...options }), pad, start, stacks),
+      html: cell(
+        pictureHtml(props, ctx, { width: Math.max(1, width - GAP), ...options }),
+        pad,
+        start,
+        stacks,
+      ),
     };
     const text: Column = { width: ctx.width - width, html: cell(words, "0", start, stacks) };
     if (!stacks) {

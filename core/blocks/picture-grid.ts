@@ -3,6 +3,7 @@ import { blockShape, pad, sideOf, standing } from "../kinds/common.ts";
 import { dress } from "../kinds/dress.ts";
 import { createItem } from "../kinds/item.ts";
 import type { BlockContext, BlockKind, ItemKind } from "../kinds/kind.ts";
+import { split } from "../kinds/widths.ts";
 import {
   html,
   isBlank,
@@ -33,7 +34,9 @@ const schema = z.strictObject({
   /** px between two pictures, across and down. */
   gap: z.number().int().min(0).max(40),
   /** Height over width, per cent: all pictures are cut to it; null leaves each as it is. */
-  shape: z.union([z.literal(100), z.literal(75), z.literal(67), z.literal(56), z.literal(133)]).nullable(),
+  shape: z
+    .union([z.literal(100), z.literal(75), z.literal(67), z.literal(56), z.literal(133)])
+    .nullable(),
   corner: z.number().int().min(0).max(60),
   captions: z.boolean(),
   onNarrow: z.enum(["keep", "stack"]),
@@ -60,7 +63,14 @@ const picture: ItemKind<GridPicture> = {
     { control: "line", path: ["caption"], label: "Caption" },
     { control: "link", path: ["to"], label: "Leads to" },
   ],
-  style: [{ control: "colour", path: ["backing"], label: "Behind a see-through picture", none: "Nothing" }],
+  style: [
+    {
+      control: "colour",
+      path: ["backing"],
+      label: "Behind a see-through picture",
+      none: "Nothing",
+    },
+  ],
   name: (props) => wordsOf(props.alt) || wordsOf(props.caption),
   checks: pictureFindings,
 };
@@ -69,7 +79,8 @@ type Item = ReturnType<typeof itemsOf<GridPicture>>[number];
 
 function pictureCell(item: Item, width: number, props: PictureGrid): Markup {
   const { ctx, mark, props: own } = item;
-  const height = props.shape === null ? undefined : Math.max(1, Math.round((width * props.shape) / 100));
+  const height =
+    props.shape === null ? undefined : Math.max(1, Math.round((width * props.shape) / 100));
   const inner = pictureHtml(own, ctx, { width, height, corner: props.corner, to: own.to });
   const side = sideOf("start", ctx.dir);
   const caption =
@@ -81,10 +92,11 @@ function pictureCell(item: Item, width: number, props: PictureGrid): Markup {
 
 /** One row: pictures of equal width with the gap between them; what is missing at the end stays empty. */
 function rowHtml(items: readonly Item[], props: PictureGrid, ctx: BlockContext): Markup {
-  const { perRow, gap } = props;
-  const free = ctx.width - gap * (perRow - 1);
-  const base = Math.floor(free / perRow);
-  const widths = Array.from({ length: perRow }, (_, i) => base + (i < free - base * perRow ? 1 : 0));
+  // In a place too narrow for them the gaps give way first.
+  const perRow = Math.max(1, Math.min(props.perRow, ctx.width));
+  const room = Math.floor((ctx.width - perRow) / Math.max(1, perRow - 1));
+  const gap = Math.min(props.gap, room);
+  const widths = split(ctx.width - gap * (perRow - 1), Array(perRow).fill(1));
   const columns: Column[] = [];
   for (const [i, width] of widths.entries()) {
     const item = items[i];
@@ -92,7 +104,9 @@ function rowHtml(items: readonly Item[], props: PictureGrid, ctx: BlockContext):
       const last = i === perRow - 1;
       const after = ctx.dir === "rtl" ? `0 0 0 ${gap}px` : `0 ${gap}px 0 0`;
       const cell = dress(ctx.theme, {}, { padding: last ? "0" : after }, { classes: ["pw"] });
-      const inner = item ? html`${LAYOUT_TABLE} width="100%" style="width:100%"><tr><td${cell}>${pictureCell(item, width, props)}</td></tr></table>` : null;
+      const inner = item
+        ? html`${LAYOUT_TABLE} width="100%" style="width:100%"><tr><td${cell}>${pictureCell(item, width, props)}</td></tr></table>`
+        : null;
       if (inner) columns.push({ width: last ? width : width + gap, html: inner });
     } else {
       if (i > 0 && gap) columns.push({ width: gap, html: html`&nbsp;` });
@@ -152,9 +166,10 @@ export const pictureGrid: BlockKind<PictureGrid> = {
   ],
   html(props, ctx) {
     const items = itemsOf(ctx, picture);
+    const perRow = Math.max(1, Math.min(props.perRow, ctx.width));
     const rows: Markup[] = [];
-    for (let i = 0; i < items.length; i += props.perRow) {
-      rows.push(rowHtml(items.slice(i, i + props.perRow), props, ctx));
+    for (let i = 0; i < items.length; i += perRow) {
+      rows.push(rowHtml(items.slice(i, i + perRow), props, ctx));
     }
     const cells = rows.map((row, i) => {
       const padding = i > 0 && props.gap ? `${props.gap}px 0 0 0` : "0";

@@ -20,7 +20,7 @@ import {
   slot,
   wordsOf,
 } from "../text/index.ts";
-import { type Colour, colourSchema, FONTS, fontStack } from "../theme/theme.ts";
+import { type Colour, colourSchema, FONTS } from "../theme/theme.ts";
 import { LAYOUT_TABLE } from "./columns.ts";
 
 /** The SHA-256 that names a picture. */
@@ -106,7 +106,6 @@ export function imgTag(
       height: "auto",
       border: "0",
       "border-radius": options.corner ? `${options.corner}px` : null,
-      "font-family": fontStack("body", ctx.theme),
       "font-size": "14px",
       "line-height": "20px",
     },
@@ -134,7 +133,12 @@ export function pictureHtml(
 }
 
 /** A picture as the link it may be. */
-export function linked(img: Markup, to: Link | undefined, ctx: BlockContext, words: string): Markup {
+export function linked(
+  img: Markup,
+  to: Link | undefined,
+  ctx: BlockContext,
+  words: string,
+): Markup {
   const href = to && hrefMarkup(to, ctx.node, words);
   return href ? html`<a${href} style="text-decoration:none">${img}</a>` : img;
 }

@@ -2,15 +2,7 @@ import { z } from "zod";
 import { blockShape, pad, standing } from "../kinds/common.ts";
 import type { BlockKind } from "../kinds/kind.ts";
 import { LIMITS } from "../limits.ts";
-import {
-  html,
-  isBlank,
-  line,
-  lineMarkup,
-  lineSchema,
-  plain,
-  plainLine,
-} from "../text/index.ts";
+import { html, isBlank, line, lineMarkup, lineSchema, plain, plainLine } from "../text/index.ts";
 import { colourSchema, contrast, resolveColour, STANDARD_THEME } from "../theme/theme.ts";
 import { imgTag, made, placed } from "./picture.ts";
 import { wordAttrs } from "./type-style.ts";
@@ -109,13 +101,23 @@ export const qrCode: BlockKind<QrCode> = {
     const findings = [];
     if (isBlank(props.content)) {
       const message = "A QR code says nothing";
-      findings.push({ check: "empty-code", severity: "look" as const, message, detail: "Write the address it opens." });
+      findings.push({
+        check: "empty-code",
+        severity: "look" as const,
+        message,
+        detail: "Write the address it opens.",
+      });
     }
     const [ink, ground] = [props.ink, props.ground].map((c) => resolveColour(c, STANDARD_THEME));
     const fixed = props.ink.startsWith("#") && props.ground.startsWith("#");
     if (fixed && contrast(ink!, ground!) < READABLE) {
       const message = "A QR code is too pale for cameras";
-      findings.push({ check: "code-contrast", severity: "look" as const, message, detail: "Make the code darker or its ground lighter." });
+      findings.push({
+        check: "code-contrast",
+        severity: "look" as const,
+        message,
+        detail: "Make the code darker or its ground lighter.",
+      });
     }
     return findings;
   },

@@ -4,7 +4,14 @@ import { createItem } from "../kinds/item.ts";
 import type { BlockKind, ItemKind } from "../kinds/kind.ts";
 import { html, join, type Link, line, lineSchema, wordsOf } from "../text/index.ts";
 import { itemsOf, linkFindings, linkText } from "./link-item.ts";
-import { signControl, signName, signRow, signRowControls, signRowShape, signsHtml } from "./sign-item.ts";
+import {
+  signControl,
+  signName,
+  signRow,
+  signRowControls,
+  signRowShape,
+  signsHtml,
+} from "./sign-item.ts";
 
 const schema = z.strictObject({ ...blockShape, ...signRowShape });
 type ShareRow = z.infer<typeof schema>;
@@ -62,7 +69,12 @@ export const shareRow: BlockKind<ShareRow> = {
   create: () => ({ ...standing(pad(8, 28), "center"), ...signRow(true), size: 28 }),
   holds: [way],
   start: (newId) => [
-    createItem(way, newId, { by: "mail", sign: "letter", label: line("Send it to a friend"), subject: line("You might like this") }),
+    createItem(way, newId, {
+      by: "mail",
+      sign: "letter",
+      label: line("Send it to a friend"),
+      subject: line("You might like this"),
+    }),
     createItem(way, newId, { by: "link", sign: "chain", label: line("Share the web version") }),
   ],
   texts: [],

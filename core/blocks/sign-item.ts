@@ -3,8 +3,16 @@ import { z } from "zod";
 import type { Align } from "../kinds/common.ts";
 import { dress } from "../kinds/dress.ts";
 import type { BlockContext, Control } from "../kinds/kind.ts";
-import { hrefMarkup, html, type Line, type Link, lineMarkup, type Markup, wordsOf } from "../text/index.ts";
-import { type Colour, colourSchema, fontStack, resolveColour } from "../theme/theme.ts";
+import {
+  hrefMarkup,
+  html,
+  type Line,
+  type Link,
+  lineMarkup,
+  type Markup,
+  wordsOf,
+} from "../text/index.ts";
+import { type Colour, colourSchema, resolveColour } from "../theme/theme.ts";
 import { flowRow } from "./flow.ts";
 import { imgTag, made } from "./picture.ts";
 import { SIGNS } from "./signs.ts";
@@ -103,9 +111,13 @@ function signHtml(link: SignLink, row: SignRow): Markup {
     },
   );
   const words = row.words
-    ? html`<span${ctx.text("label")}${dress(theme, { ink: colour }, { display: "inline-block", "font-family": fontStack("body", theme), "font-size": "15px", "line-height": "20px", padding: "0 0 0 6px", "vertical-align": "middle" })}>${lineMarkup(label, "html")}</span>`
+    ? html`<span${ctx.text("label")}${dress(theme, { ink: colour }, { display: "inline-block", "font-size": "15px", "line-height": "20px", padding: "0 0 0 6px", "vertical-align": "middle" })}>${lineMarkup(label, "html")}</span>`
     : null;
-  const size = dress(theme, {}, { display: "inline-block", width: `${row.size}px`, "vertical-align": "middle" });
+  const size = dress(
+    theme,
+    {},
+    { display: "inline-block", width: `${row.size}px`, "vertical-align": "middle" },
+  );
   const inner = html`<span${size}>${img}</span>${words}`;
   const href = hrefMarkup(link.to, ctx.node, wordsOf(label));
   return href

@@ -110,7 +110,7 @@ export const signOff: BlockKind<SignOff> = {
       : null;
     const words = html`${LAYOUT_TABLE} width="100%" style="width:100%"><tr><td align="${side}"${dress(theme, {}, { "text-align": side })}>${props.parts.greeting && row("greeting")}${row("name")}${props.parts.role && row("role")}${ways}</td></tr></table>`;
     if (!props.parts.picture) return words;
-    const size = Math.min(props.size, ctx.width - GAP - 1);
+    const size = Math.max(1, Math.min(props.size, ctx.width - GAP - 1));
     const picture: Column = {
       width: size,
       html: pictureHtml(props, ctx, { width: size, height: size, corner: props.corner }),
@@ -118,7 +118,7 @@ export const signOff: BlockKind<SignOff> = {
     const columns = [
       picture,
       { width: GAP, html: html`&nbsp;` },
-      { width: ctx.width - size - GAP, html: words },
+      { width: Math.max(1, ctx.width - size - GAP), html: words },
     ];
     return fixedColumns(columns, "top", dir);
   },

@@ -5,7 +5,14 @@ import type { BlockKind, ItemKind } from "../kinds/kind.ts";
 import { html, join, line, lineSchema, linkSchema, wordsOf } from "../text/index.ts";
 import { itemsOf, linkFindings, linkText, webLink } from "./link-item.ts";
 import { pictureId } from "./picture.ts";
-import { signControl, signName, signRow, signRowControls, signRowShape, signsHtml } from "./sign-item.ts";
+import {
+  signControl,
+  signName,
+  signRow,
+  signRowControls,
+  signRowShape,
+  signsHtml,
+} from "./sign-item.ts";
 
 const schema = z.strictObject({ ...blockShape, ...signRowShape });
 type SocialLinks = z.infer<typeof schema>;
@@ -28,7 +35,12 @@ const link: ItemKind<SocialLink> = {
   create: () => ({ sign: "chain", label: line("Elsewhere"), to: webLink(), picture: null }),
   texts: [{ path: ["label"], kind: "line", label: "Words" }],
   content: [
-    { control: "line", path: ["label"], label: "Words", hint: "Read aloud where only the sign shows." },
+    {
+      control: "line",
+      path: ["label"],
+      label: "Words",
+      hint: "Read aloud where only the sign shows.",
+    },
     { control: "link", path: ["to"], label: "Leads to" },
     signControl,
     { control: "picture", path: ["picture"], label: "A sign of your own" },
@@ -58,7 +70,11 @@ export const socialLinks: BlockKind<SocialLinks> = {
   style: signRowControls,
   html: (props, ctx) =>
     html`<div style="font-size:0">${signsHtml(
-      itemsOf(ctx, link).map(({ mark, ctx: inner, props: item }) => ({ ...item, mark, ctx: inner })),
+      itemsOf(ctx, link).map(({ mark, ctx: inner, props: item }) => ({
+        ...item,
+        mark,
+        ctx: inner,
+      })),
       props,
       ctx,
       props.box.align,

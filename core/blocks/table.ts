@@ -17,12 +17,13 @@ import {
   isBlank,
   join,
   line,
+  lineMarkup,
   type Markup,
   plain,
   RULE,
   slot,
-  TO_END,
   type TextJson,
+  TO_END,
   wordsOf,
 } from "../text/index.ts";
 import { colourSchema, resolveColour } from "../theme/theme.ts";
@@ -140,7 +141,9 @@ export const TABLE_KINDS = { column, row, cell } as const;
 
 /** The words of a cell where there is no reader, in one line. */
 const firstWords = (text: TextJson): string =>
-  (text.content ?? []).map((block) => (block.type === "paragraph" ? wordsOf(block) : firstWords(block))).join(" ");
+  (text.content ?? [])
+    .map((block) => (block.type === "paragraph" ? wordsOf(block) : firstWords(block)))
+    .join(" ");
 
 /** A new row of so many cells. */
 export const newRow = (newId: () => string, words: readonly string[]) => ({
@@ -196,6 +199,16 @@ function oneLineText(words: TextJson, node: string): Markup {
   );
 }
 
+/** The words of a cell without links and looks, for naming the values under it. */
+function cellLabel({ props }: NonNullable<GridCell>): Markup {
+  if (props.holds === "picture") return lineMarkup(props.alt, "html");
+  const bare = (node: TextJson): TextJson[] =>
+    (node.content ?? []).flatMap((part) =>
+      part.type === "text" || part.type === "tag" ? [part] : bare(part),
+    );
+  return lineMarkup({ type: "line", content: bare(props.words) }, "html");
+}
+
 const cellWords = (one: GridCell): string =>
   !one ? "" : one.props.holds === "picture" ? wordsOf(one.props.alt) : firstWords(one.props.words);
 
@@ -236,7 +249,7 @@ function rowHtml(
     // Shown only where rows become pairs; not read aloud, since the header cell is.
     const label =
       pairs && cellWords(name)
-        ? html`<span class="sl" style="display:none;font-weight:700" aria-hidden="true">${cellWords(name)}: </span>`
+        ? html`<span class="sl" style="display:none;font-weight:700" aria-hidden="true">${cellLabel(name!)}: </span>`
         : null;
     const tag = head ? html`th scope="col"` : html`td`;
     const end = head ? html`th` : html`td`;
@@ -323,7 +336,9 @@ export const table: BlockKind<Table> = {
     const { rows, columns } = gridOf(ctx);
     const lines = rows.map(({ cells }) =>
       join(
-        cells.map((one, i) => plain`${columns[i]!.props.align === "end" && TO_END}${cellText(one)}`),
+        cells.map(
+          (one, i) => plain`${columns[i]!.props.align === "end" && TO_END}${cellText(one)}`,
+        ),
         CELL,
       ),
     );

@@ -37,6 +37,15 @@ export interface Words {
   readonly more?: Record<string, string | number>;
 }
 
+/**
+ * The stack of a font, or nothing where it is the running words' own: that one stands on the cell of the band,
+ * from which every engine takes it over into nested tables.
+ */
+export function ownFont(font: Font, theme: Theme): string | null {
+  const stack = fontStack(font, theme);
+  return stack === fontStack("body", theme) ? null : stack;
+}
+
 /** The properties of running words but for their colour. */
 export function typeCss(
   theme: Theme,
@@ -46,7 +55,7 @@ export function typeCss(
   const size = type.size ?? words.size;
   const lineHeight = type.lineHeight === null ? words.lineHeight : type.lineHeight / 100;
   return {
-    "font-family": fontStack(type.font ?? words.font, theme),
+    "font-family": ownFont(type.font ?? words.font, theme),
     "font-size": `${size}px`,
     "line-height": `${Math.round(size * lineHeight)}px`,
     "font-weight": words.bold ? 700 : words.heading ? 400 : null,

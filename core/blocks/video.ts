@@ -2,6 +2,7 @@ import { z } from "zod";
 import { blockShape, pad, standing } from "../kinds/common.ts";
 import type { BlockKind } from "../kinds/kind.ts";
 import {
+  addressText,
   html,
   isBlank,
   isEmptyLink,
@@ -11,7 +12,6 @@ import {
   linkSchema,
   Markup,
   plain,
-  addressText,
   wordsOf,
 } from "../text/index.ts";
 import { colourSchema, resolveColour } from "../theme/theme.ts";
@@ -113,8 +113,10 @@ export const video: BlockKind<Video> = {
     return html`${still}<div${ctx.text("caption")}${caption}>${lineMarkup(props.caption, "html")}</div>`;
   },
   text(props, ctx) {
-    const alt = props.decorative || isBlank(props.alt) ? null : plain`[${lineMarkup(props.alt, "text")}]`;
-    const caption = props.parts.caption && !isBlank(props.caption) ? lineMarkup(props.caption, "text") : null;
+    const alt =
+      props.decorative || isBlank(props.alt) ? null : plain`[${lineMarkup(props.alt, "text")}]`;
+    const caption =
+      props.parts.caption && !isBlank(props.caption) ? lineMarkup(props.caption, "text") : null;
     const words = wordsOf(props.alt) || wordsOf(props.caption);
     const lines = [alt, caption].filter((one) => one !== null);
     const body = lines.map((one, i) => plain`${i > 0 ? "\n" : ""}${one}`);

@@ -6,10 +6,13 @@ import { compile } from "../render/index.ts";
 import type { Fields } from "../rules/index.ts";
 import { blockChecks } from "./blocks.ts";
 import type { Check } from "./check.ts";
+import { contrasts } from "./contrast.ts";
 import { sender, subject } from "./envelope.ts";
 import { fallbacks } from "./fallbacks.ts";
 import { emptyTextLinks } from "./links.ts";
+import { seeThrough } from "./pictures.ts";
 import { postalAddress } from "./postal-address.ts";
+import { size } from "./size.ts";
 import { unsubscribe } from "./unsubscribe.ts";
 
 export const CHECKS: readonly Check[] = [
@@ -20,6 +23,9 @@ export const CHECKS: readonly Check[] = [
   emptyTextLinks,
   blockChecks,
   fallbacks,
+  contrasts,
+  seeThrough,
+  size,
 ];
 
 /** Everything the checks find, what stops a send first. */
@@ -33,6 +39,7 @@ export function runChecks(
     email: doc.root.props as unknown as EmailProps,
     compiled: compile(doc, surroundings),
     brand: surroundings.brand,
+    pictures: surroundings.pictures,
     fields,
   };
   const findings = CHECKS.flatMap((check) => check.run(input));

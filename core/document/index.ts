@@ -1,5 +1,5 @@
 export * from "./edits/index.ts";
 export * from "./envelope.ts";
 export * from "./lookup.ts";
-export * from "./model.ts";
 export { migrateEdit, migrateTree } from "./migrations/index.ts";
+export * from "./model.ts";

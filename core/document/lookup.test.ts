@@ -1,7 +1,16 @@
 import fc from "fast-check";
 import { expect, it } from "vitest";
 import { documentArbitrary } from "../testing/arbitrary.ts";
-import { documentSchema, find, mayHold, pathTo, replaceNode, SCHEMA_VERSION, walk, withNewIds } from "./index.ts";
+import {
+  documentSchema,
+  find,
+  mayHold,
+  pathTo,
+  replaceNode,
+  SCHEMA_VERSION,
+  walk,
+  withNewIds,
+} from "./index.ts";
 
 it("finds every node at its place", () => {
   fc.assert(

@@ -19,8 +19,8 @@ import {
   RULE,
   type Segment,
   type Slot,
-  TO_END,
   type Tag,
+  TO_END,
 } from "../text/index.ts";
 
 export interface LiquidTemplate {

@@ -2,7 +2,7 @@
  * Colours and styles of an element. A colour that is a role of the theme also leaves a class, by which the
  * dark rules know the element; inline styles carry the light value for every engine.
  */
-import { css, type Markup, trusted } from "../text/index.ts";
+import { cssText, type Markup, type Properties, trusted } from "../text/index.ts";
 import { COLOUR_ROLES, type Colour, isRole, resolveColour, type Theme } from "../theme/theme.ts";
 
 /** What a colour is of: the words, the ground, the border. Its first letter begins the class. */
@@ -23,28 +23,30 @@ export const roleClass = (letter: "i" | "g" | "b", role: string): string =>
 export function dress(
   theme: Theme,
   paint: Paint,
-  properties: Record<string, string | number | null | undefined> = {},
+  properties: Properties = {},
   options: { classes?: readonly (string | null | false)[]; cell?: boolean } = {},
 ): Markup {
-  const { ink = null, ground = null, rule = null } = paint;
-  const classes = (options.classes ?? []).filter((name): name is string => Boolean(name));
+  const { ink, ground, rule } = paint;
+  let classes = "";
+  for (const name of options.classes ?? []) if (name) classes += classes ? ` ${name}` : name;
   if (theme.dark) {
-    if (ink && isRole(ink)) classes.push(roleClass("i", ink));
-    if (ground && isRole(ground)) classes.push(roleClass("g", ground));
-    if (rule && isRole(rule)) classes.push(roleClass("b", rule));
+    const add = (letter: "i" | "g" | "b", colour: Colour | null | undefined) => {
+      if (!colour || !isRole(colour)) return;
+      classes += `${classes ? " " : ""}${roleClass(letter, colour)}`;
+    };
+    add("i", ink);
+    add("g", ground);
+    add("b", rule);
   }
-  const groundHex = ground && resolveColour(ground, theme);
-  const style = css({
-    ...properties,
-    color: ink && resolveColour(ink, theme),
-    "background-color": groundHex,
-  });
-  const parts = [
-    classes.length ? ` class="${classes.join(" ")}"` : "",
-    options.cell && groundHex ? ` bgcolor="${groundHex}"` : "",
-    style.segments.length ? ` style="${style.segments.join("")}"` : "",
-  ];
-  return trusted(parts.join(""));
+  const groundHex = ground ? resolveColour(ground, theme) : null;
+  let style = cssText(properties);
+  if (ink) style += `${style ? ";" : ""}color:${resolveColour(ink, theme)}`;
+  if (groundHex) style += `${style ? ";" : ""}background-color:${groundHex}`;
+  let out = "";
+  if (classes) out += ` class="${classes}"`;
+  if (options.cell && groundHex) out += ` bgcolor="${groundHex}"`;
+  if (style) out += ` style="${style}"`;
+  return trusted(out);
 }
 
 /** The dark rules of a theme: for programs that ask for them by media query, and by attribute. */

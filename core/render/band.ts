@@ -4,10 +4,10 @@ import type { BandProps, ColumnProps } from "../blocks/layout.ts";
 import type { DocNode } from "../document/index.ts";
 import { sideOf, sidesCss } from "../kinds/common.ts";
 import { dress } from "../kinds/dress.ts";
-import { attrs, html, join, type Markup, trusted } from "../text/index.ts";
-import { resolveColour } from "../theme/theme.ts";
-import { type EmailContext, mark, renderBlock, showClass } from "./block.ts";
 import { split } from "../kinds/widths.ts";
+import { attrs, html, join, type Markup, trusted } from "../text/index.ts";
+import { fontStack, resolveColour } from "../theme/theme.ts";
+import { type EmailContext, mark, renderBlock, showClass } from "./block.ts";
 
 /** The band's own width, px: the email's without the band's outer spacing. */
 export function bandWidth(band: DocNode, emailWidth: number): number {
@@ -24,17 +24,26 @@ export function columnWidths(band: DocNode, emailWidth: number): number[] {
   return split(Math.max(1, inner), shares);
 }
 
-function renderColumn(column: DocNode, width: number, context: EmailContext): Markup {
+/** The blocks of a column; `own` is the mark of a column that is no element else. */
+function renderColumn(
+  column: DocNode,
+  width: number,
+  context: EmailContext,
+  own: Markup | null = null,
+): Markup {
   const rows = column.children.map((block) => renderBlock(block, width, context).html);
   const body = rows.length
     ? join(rows)
     : html`<tr><td height="1" style="font-size:1px;line-height:1px">&nbsp;</td></tr>`;
-  return html`${LAYOUT_TABLE} width="100%" style="width:100%">${body}</table>`;
+  return html`${LAYOUT_TABLE}${own} width="100%" style="width:100%">${body}</table>`;
 }
 
 function renderColumns(band: DocNode, context: EmailContext): Markup {
   const { onNarrow, valign } = band.props as unknown as BandProps;
   const widths = columnWidths(band, context.width);
+  const [only, ...more] = band.children;
+  // One column needs nothing beside it to hold its width: the band does.
+  if (only && more.length === 0) return renderColumn(only, widths[0]!, context, mark(only));
   const columns: Column[] = band.children.map((column, i) => ({
     width: widths[i]!,
     html: renderColumn(column, widths[i]!, context),
@@ -118,15 +127,19 @@ export function renderBand(band: DocNode, outside: EmailContext): Markup {
   const padding = {
     padding: sidesCss(props.padding, dir),
     height: minHeight ? `${minHeight}px` : null,
-    "font-size": "0",
+    "font-family": fontStack("body", theme),
+    // No room between columns that stand side by side in one line.
+    "font-size": band.children.length > 1 ? "0" : null,
     "text-align": start,
   };
-  const cellAttrs = { align: start, valign: minHeight ? "middle" : null, height: minHeight || null };
+  const cellAttrs = {
+    align: start,
+    valign: minHeight ? "middle" : null,
+    height: minHeight || null,
+  };
   const paint = { ground: props.background ?? "sheet", rule: border.width ? border.colour : null };
   const ground = {
-    border: border.width
-      ? `${border.width}px solid ${resolveColour(border.colour, theme)}`
-      : null,
+    border: border.width ? `${border.width}px solid ${resolveColour(border.colour, theme)}` : null,
     "border-radius": props.corner && !fullWidth ? `${props.corner}px` : null,
     ...behind.style,
   };

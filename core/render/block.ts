@@ -41,22 +41,45 @@ export function innerWidth({ box }: BlockProps, width: number): number {
   return Math.max(1, width - padding.left - padding.right - 2 * border.width);
 }
 
+/** What a block, or an item in it, is rendered with. */
+class Rendering implements BlockContext {
+  readonly theme: Theme;
+  readonly lang: string;
+  readonly brand: Surroundings["brand"];
+  readonly publicAddress: string;
+  readonly pictures: Surroundings["pictures"];
+  readonly node: string;
+  readonly children: readonly DocNode[];
+  constructor(
+    node: DocNode,
+    readonly width: number,
+    readonly dir: Dir,
+    private readonly email: EmailContext,
+  ) {
+    const { brand, publicAddress, pictures } = email.surroundings;
+    this.node = node.id;
+    this.children = node.children;
+    this.theme = email.theme;
+    this.lang = email.lang;
+    this.brand = brand;
+    this.publicAddress = publicAddress;
+    this.pictures = pictures;
+  }
+  text(path: string): Markup {
+    return slot({ slot: "mark", node: this.node, text: path });
+  }
+  item(child: DocNode) {
+    return { mark: mark(child), ctx: new Rendering(child, this.width, this.dir, this.email) };
+  }
+  block(child: DocNode, width: number) {
+    return renderBlock(child, width, this.email);
+  }
+}
+
 /** What a block is rendered with in a column of the given width (px). */
 function contextFor(node: DocNode, width: number, context: EmailContext): BlockContext {
   const props = node.props as unknown as BlockProps;
-  const of = (one: DocNode): BlockContext => ({
-    ...context.surroundings,
-    node: one.id,
-    theme: context.theme,
-    lang: context.lang,
-    dir: props.box.dir ?? context.dir,
-    width: innerWidth(props, width),
-    children: one.children,
-    text: (path) => slot({ slot: "mark", node: one.id, text: path }),
-    item: (child) => ({ mark: mark(child), ctx: of(child) }),
-    block: (child, inner) => renderBlock(child, inner, context),
-  });
-  return of(node);
+  return new Rendering(node, innerWidth(props, width), props.box.dir ?? context.dir, context);
 }
 
 /** The plain text that is made from a block, whether or not another was written by hand. */
@@ -83,6 +106,7 @@ export function renderBlock(node: DocNode, width: number, context: EmailContext)
   const { theme } = context;
   const ctx = contextFor(node, width, context);
   const side = sideOf(align, ctx.dir);
+  const plain = align === "start" && ctx.dir === "ltr" && context.dir === "ltr";
   const row = attrs({
     class: showClass(props.show, "row"),
     style: props.show === "narrow" ? "display:none" : null,
@@ -97,7 +121,8 @@ export function renderBlock(node: DocNode, width: number, context: EmailContext)
       padding: sidesCss(padding, ctx.dir),
       border: edge,
       "border-radius": corner ? `${corner}px` : null,
-      "text-align": side,
+      // As the cell of the band has it already.
+      "text-align": plain ? null : side,
     },
     {
       cell: true,
@@ -111,7 +136,7 @@ export function renderBlock(node: DocNode, width: number, context: EmailContext)
   const result: Made = {
     context,
     width,
-    html: html`<tr${mark(node)}${row}><td${attrs({ align: side, dir })}${look}>${kind.html(props, ctx)}</td></tr>\n`,
+    html: html`<tr${mark(node)}${row}><td${attrs({ align: plain ? null : side, dir })}${look}>${kind.html(props, ctx)}</td></tr>\n`,
     text: textOf(kind, props, ctx),
   };
   made.set(node, result);

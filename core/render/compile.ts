@@ -61,8 +61,20 @@ function contextOf(root: DocNode, surroundings: Surroundings): EmailContext {
   return context;
 }
 
+const targets = new WeakMap<Link, string>();
+
+/** A link's target as text; links never change, so that each is spelled once. */
+function targetKey(to: Link): string {
+  let key = targets.get(to);
+  if (key === undefined) {
+    key = canonical(to);
+    targets.set(to, key);
+  }
+  return key;
+}
+
 export const linkKey = (link: { node: string; to: Link; words: string }): string =>
-  canonical({ node: link.node, to: link.to, words: link.words });
+  `${link.node}\n${link.words}\n${targetKey(link.to)}`;
 
 function collectLinks(...bodies: (readonly Segment[])[]): CompiledLink[] {
   const links = new Map<string, CompiledLink>();
@@ -110,7 +122,7 @@ function addressed(segments: readonly Segment[], mode: EmailProps["textLinks"]):
     const { node, to, words, lead } = segment;
     const link = { slot: "link", node, to, words, as: "text" } as const;
     if (mode === "inline") return plain`${lead}${slot(link)}${lead === " (" ? ")" : ""}`;
-    const key = canonical(to);
+    const key = targetKey(to);
     const note = notes.get(key) ?? { number: notes.size + 1, link };
     notes.set(key, note);
     return plain`${lead === "" ? "" : " "}[${note.number}]`;

@@ -1,4 +1,5 @@
+export { split } from "../kinds/widths.ts";
 export { columnWidths } from "./band.ts";
 export * from "./compile.ts";
+export * from "./pairs.ts";
 export { narrowRules } from "./skeleton.ts";
-export { split } from "../kinds/widths.ts";

@@ -3,8 +3,8 @@ import { BUTTON_PADDING } from "../blocks/button.ts";
 import type { DocNode } from "../document/index.ts";
 import { type Dir, sideOf } from "../kinds/common.ts";
 import { darkRules, dress } from "../kinds/dress.ts";
-import { html, type Line, lineMarkup, type Markup, slot, trusted } from "../text/index.ts";
-import { FONTS, fontStack, type Theme, type WebFont } from "../theme/theme.ts";
+import { html, isBlank, type Line, lineMarkup, type Markup, slot, trusted } from "../text/index.ts";
+import { FONTS, type Theme, type WebFont } from "../theme/theme.ts";
 import type { EmailContext } from "./block.ts";
 
 /** Keeps body text from following the preview text in the inbox: joiner, non-joiner, no-break space. */
@@ -96,7 +96,10 @@ export function skeleton(
   const scheme = theme.dark ? "light dark" : "light";
   const dark = darkRules(theme);
   const fonts = fontRules(theme);
-  const subject = lineMarkup(envelope.subject, "attribute");
+  // A page has a title even while its subject is still to be written.
+  const subject = isBlank(envelope.subject)
+    ? html`${context.surroundings.brand.name}`
+    : lineMarkup(envelope.subject, "attribute");
   const hidden =
     "display:none;font-size:1px;line-height:1px;max-height:0;max-width:0;opacity:0;overflow:hidden";
   return html`<!doctype html>

@@ -1,9 +1,19 @@
 /** Random documents, edits, rules and contacts, for property tests. */
 import fc from "fast-check";
 import { BLOCKS, createBand, createBlock, createColumn, createDocument } from "../blocks/index.ts";
-import { type DocNode, type EmailDocument, isBlock, type SimpleEdit, walk } from "../document/index.ts";
+import {
+  CARD,
+  type DocNode,
+  type EmailDocument,
+  isBlock,
+  type SimpleEdit,
+  walk,
+} from "../document/index.ts";
+import type { Json, JsonObject } from "../json.ts";
+import type { AnyNodeKind, Control } from "../kinds/kind.ts";
 import { type Field, OPERATORS_BY_TYPE, type Rule } from "../rules/index.ts";
 import { doc, line, paragraph, phrase, type Tag, type TextJson } from "../text/index.ts";
+import { COLOUR_ROLES, STANDARD_THEME } from "../theme/theme.ts";
 
 /** Words with everything that could break out of its place. */
 export const nastyText = fc.oneof(
@@ -95,65 +105,174 @@ const webLink = fc.constantFrom(
   { kind: "unsubscribe" },
 );
 
-/** Properties for one block type beyond its defaults. */
-const propsFor = (type: string): fc.Arbitrary<object> => {
-  switch (type) {
-    case "heading":
-      return fc.record({ words: phraseArbitrary, level: fc.constantFrom(1, 2, 3) });
-    case "text":
-      return fc.record({ words: docArbitrary });
-    case "image":
+const textArbitrary = { line: lineArbitrary, phrase: phraseArbitrary, doc: docArbitrary };
+const fixedColours = fc.constantFrom("#ffffff", "#123456", "#aaaaaa");
+const colour = fc.oneof(fc.constantFrom(...Object.keys(COLOUR_ROLES)), fixedColours);
+const int = (min: number, max: number) => fc.integer({ min, max });
+
+/** Any value that a control can set. */
+function valueFor(control: Control): fc.Arbitrary<unknown> | null {
+  switch (control.control) {
+    case "number":
+      return int(control.min, control.max);
+    case "choice":
+      return fc.constantFrom(...control.options.map(({ value }) => value));
+    case "switch":
+      return fc.boolean();
+    case "colour":
+      return control.none ? fc.option(colour, { nil: null }) : colour;
+    case "picture":
+      return fc.constantFrom(null, PICTURE);
+    case "link":
+      return webLink;
+    case "border":
+      return fc.record({ width: int(0, 12), colour });
+    case "type":
       return fc.record({
-        picture: fc.constantFrom(null, PICTURE),
-        alt: lineArbitrary,
-        to: webLink,
-        share: fc.integer({ min: 10, max: 100 }),
+        font: fc.constantFrom(null, "heading", "mono"),
+        size: fc.option(int(10, 72), { nil: null }),
+        lineHeight: fc.option(int(100, 220), { nil: null }),
+        spacing: int(-20, 100),
+        capitals: fc.boolean(),
       });
-    case "button":
-      return fc.record({ label: lineArbitrary, to: webLink });
-    case "footer":
-      return fc.record({ why: docArbitrary, unsubscribeLabel: lineArbitrary });
+    case "code":
+      return fc
+        .array(nastyText, { maxLength: 3 })
+        .map((parts) => `<p>${parts.join("</p><p>")}</p>`);
     default:
-      return fc.constant({});
+      return null;
   }
+}
+
+const sides = fc.record({
+  top: int(0, 40),
+  right: int(0, 40),
+  bottom: int(0, 40),
+  left: int(0, 40),
+});
+const boxArbitrary = fc.record({
+  background: fc.option(colour, { nil: null }),
+  padding: sides,
+  border: fc.record({ width: int(0, 6), colour }),
+  corner: int(0, 20),
+  align: fc.constantFrom("start", "center", "end"),
+  alignNarrow: fc.constantFrom(null, "center", "end"),
+  dir: fc.constantFrom(null, "ltr", "rtl"),
+});
+
+const set = (props: JsonObject, path: readonly string[], value: unknown): JsonObject => {
+  const [name, ...rest] = path as [string, ...string[]];
+  const inner = rest.length ? set(props[name] as JsonObject, rest, value) : value;
+  return { ...props, [name]: inner as Json };
 };
 
-/** A random email of bands, columns and blocks, with ids n1, n2 … */
+/** Properties of any block or item, by what its settings can do: a new type is covered as soon as it is listed. */
+function propsFor(kind: AnyNodeKind): fc.Arbitrary<JsonObject> {
+  const base = kind.create() as JsonObject;
+  const parts: fc.Arbitrary<[readonly string[], unknown]>[] = [];
+  const add = (path: readonly string[], value: fc.Arbitrary<unknown>) =>
+    parts.push(value.map((one): [readonly string[], unknown] => [path, one]));
+  for (const control of [...kind.content, ...kind.style]) {
+    const value = valueFor(control);
+    if (value && "path" in control) add(control.path, value);
+  }
+  for (const { path, kind: textKind } of kind.texts) {
+    // What a QR code says is bounded; everything else takes any text.
+    const short = kind.type === "qrCode" && path[0] === "content";
+    add(path, short ? fc.constant(line("https://example.org/x")) : textArbitrary[textKind]);
+  }
+  if ("box" in base) {
+    add(["box"], boxArbitrary);
+    add(["show"], fc.constantFrom("both", "both", "wide", "narrow"));
+  }
+  return fc
+    .tuple(...parts)
+    .map((all) => all.reduce((props, [path, value]) => set(props, path, value), base));
+}
+
+type Shape = Omit<DocNode, "id" | "children"> & { readonly children: readonly Shape[] };
+
+/** A block or an item with what it holds, ids aside. */
+function shapeFor(kind: AnyNodeKind, depth = 0): fc.Arbitrary<Shape> {
+  const held = (kind.holds ?? []).map((item) =>
+    fc.array(shapeFor(item, depth + 1), {
+      minLength: item.least,
+      maxLength: Math.min(item.most, item.least + 2),
+    }),
+  );
+  const blocks =
+    "inner" in kind && depth === 0
+      ? fc.array(
+          fc
+            .constantFrom(...BLOCKS.filter(({ type }) => type !== CARD))
+            .chain((inner) => shapeFor(inner, 1)),
+          { maxLength: 2 },
+        )
+      : fc.constant<Shape[]>([]);
+  return fc.tuple(propsFor(kind), fc.tuple(...held), blocks).map(([props, items, inner]) => ({
+    type: kind.type,
+    props,
+    children: [...items.flat(), ...inner],
+  }));
+}
+
+const bandArbitrary = fc.record({
+  background: fc.option(colour, { nil: null }),
+  picture: fc.constantFrom(null, null, PICTURE),
+  minHeight: fc.constantFrom(0, 0, 200),
+  fullWidth: fc.boolean(),
+  padding: sides,
+  outer: fc.oneof(fc.constant({ top: 0, right: 0, bottom: 0, left: 0 }), sides),
+  border: fc.record({ width: int(0, 4), colour }),
+  corner: int(0, 20),
+  onNarrow: fc.constantFrom("stack", "reverse", "keep"),
+  valign: fc.constantFrom("top", "middle", "bottom"),
+  show: fc.constantFrom("both", "both", "wide", "narrow"),
+});
+
+/** A random email of bands, columns and blocks with every setting they have, with ids n1, n2 … */
 export const documentArbitrary: fc.Arbitrary<EmailDocument> = fc
   .tuple(
     fc.array(
-      fc.array(
+      fc.tuple(
+        bandArbitrary,
         fc.array(
-          fc
-            .constantFrom(...BLOCKS.map((kind) => kind.type))
-            .chain((type) => propsFor(type).map((props) => ({ type, props }))),
-          { maxLength: 3 },
+          fc.array(
+            fc.constantFrom(...BLOCKS).chain((kind) => shapeFor(kind)),
+            { maxLength: 3 },
+          ),
+          { minLength: 1, maxLength: 4 },
         ),
-        { minLength: 1, maxLength: 4 },
       ),
       { maxLength: 3 },
     ),
     lineArbitrary,
     lineArbitrary,
-    fc.integer({ min: 480, max: 700 }),
+    int(480, 700),
+    fc.constantFrom("ltr", "ltr", "rtl"),
+    fc.constantFrom("inline", "numbered"),
+    fc.boolean(),
   )
-  .map(([bands, subject, preview, width]) => {
+  .map(([bands, subject, preview, width, dir, textLinks, dark]) => {
     let n = 0;
     const id = () => `n${++n}`;
-    const nodes = bands.map((columns) =>
+    const named = ({ children, ...rest }: Shape): DocNode => ({
+      ...rest,
+      id: id(),
+      children: children.map(named),
+    });
+    const nodes = bands.map(([props, columns]) =>
       createBand(
         id,
-        columns.map((blocks, i) =>
-          createColumn(
-            id,
-            blocks.map(({ type, props }) => createBlock(type, id, props)),
-            i + 1,
-          ),
-        ),
+        columns.map((blocks, i) => createColumn(id, blocks.map(named), i + 1)),
+        props as never,
       ),
     );
     return createDocument(nodes, {
       width,
+      dir: dir as "ltr",
+      textLinks: textLinks as "inline",
+      theme: dark ? STANDARD_THEME : { ...STANDARD_THEME, dark: null },
       envelope: {
         fromName: line("From"),
         fromAddress: "a@example.org",

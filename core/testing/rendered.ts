@@ -53,6 +53,9 @@ export function blockAlone(
   options: Parameters<typeof rendered>[1] & { children?: DocNode[]; email?: object } = {},
 ): { html: string; text: string } {
   const { children, email, ...rest } = options;
-  const { html, text } = rendered(emailOf([createBlock(type, ids(), props, children)], email), rest);
+  const { html, text } = rendered(
+    emailOf([createBlock(type, ids(), props, children)], email),
+    rest,
+  );
   return { html, text: text.trim() };
 }

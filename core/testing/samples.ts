@@ -40,7 +40,10 @@ const RICH = doc(
       { type: "text", text: ", " },
       marked("marked", { type: "ground", attrs: { to: "tint" } }),
       { type: "text", text: " and " },
-      marked("linked", { type: "link", attrs: { to: web("https://larkmoor.example/map") as never } }),
+      marked("linked", {
+        type: "link",
+        attrs: { to: web("https://larkmoor.example/map") as never },
+      }),
       { type: "text", text: " words." },
       { type: "hard_break" },
       { type: "text", text: "A line of its own." },
@@ -102,7 +105,10 @@ const variants = (picture: string): Variants => {
         props: {
           words: doc("הגן פתוח היום עד הערב, והשביל ליד הנחל יבש.", {
             type: "bullet_list",
-            content: ["פרחים", "עצים"].map((text) => ({ type: "list_item", content: [paragraph(text)] })),
+            content: ["פרחים", "עצים"].map((text) => ({
+              type: "list_item",
+              content: [paragraph(text)],
+            })),
           }),
         },
         email: { dir: "rtl", lang: "he" },
@@ -126,11 +132,19 @@ const variants = (picture: string): Variants => {
         ],
       },
     },
-    signOff: { picture: { props: { ...shown, parts: { picture: true, greeting: true, role: true } } } },
+    signOff: {
+      picture: { props: { ...shown, parts: { picture: true, greeting: true, role: true } } },
+    },
     image: {
       shown: { props: shown },
       linked: {
-        props: { ...shown, share: 50, corner: 20, backing: "#ffffff", to: web("https://larkmoor.example") },
+        props: {
+          ...shown,
+          share: 50,
+          corner: 20,
+          backing: "#ffffff",
+          to: web("https://larkmoor.example"),
+        },
       },
     },
     pictureAndWords: {
@@ -158,7 +172,13 @@ const variants = (picture: string): Variants => {
       stacked: { props: { onNarrow: "stack", between: "dot" } },
     },
     socialLinks: { words: { props: { words: true, shape: "square" } } },
-    card: { filled: { children: blocksOfCard }, plain: { props: { ground: "tint", edge: { width: 0, colour: "line" } }, children: blocksOfCard } },
+    card: {
+      filled: { children: blocksOfCard },
+      plain: {
+        props: { ground: "tint", edge: { width: 0, colour: "line" } },
+        children: blocksOfCard,
+      },
+    },
     masthead: {
       logo: {
         props: {
@@ -214,7 +234,13 @@ function bands(picture: string): Sample[] {
     band("reverse", [30, 70], { onNarrow: "reverse", valign: "middle" }),
     band("keep", [1, 1], { onNarrow: "keep", valign: "bottom" }),
     band("four", [1, 1, 1, 1]),
-    band("framed", [1], { border: { width: 2, colour: "accent" }, corner: 16, padding: room, outer: room, background: "tint" }),
+    band("framed", [1], {
+      border: { width: 2, colour: "accent" },
+      corner: 16,
+      padding: room,
+      outer: room,
+      background: "tint",
+    }),
     band("picture", [1], { picture, background: "tint", minHeight: 240 }),
     band("full", [1], { picture, background: "accent", fullWidth: true, padding: room }),
     band("rtl", [30, 70], {}, { dir: "rtl", lang: "ar" }),

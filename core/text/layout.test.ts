@@ -30,9 +30,7 @@ describe("plain text", () => {
   it("makes pairs of a table that is too wide for a line", () => {
     const long = "a path along the brook that is dry again since Tuesday at noon";
     const [head, row] = rows(["What", "Where"], ["Brook walk", long]);
-    expect(wrapText([head, RULE.single, row].join("\n"))).toBe(
-      `What: Brook walk\nWhere: ${long}`,
-    );
+    expect(wrapText([head, RULE.single, row].join("\n"))).toBe(`What: Brook walk\nWhere: ${long}`);
   });
 
   it("ends lines at 72 characters and sets the rest of a list's item under its words", () => {
@@ -65,7 +63,8 @@ describe("lines", () => {
         for (const out of [wrapText(source), flowText(source)]) {
           expect(out.split(/\s+/).filter(Boolean)).toEqual(source.split(/\s+/).filter(Boolean));
           for (const line of out.split("\n")) {
-            if (line.trim().includes(" ")) expect(textWidth(line.trimEnd())).toBeLessThanOrEqual(72);
+            if (line.trim().includes(" "))
+              expect(textWidth(line.trimEnd())).toBeLessThanOrEqual(72);
           }
         }
       }),

@@ -21,7 +21,12 @@ it("leaves what it does not know as it is written, and tells", () => {
   const source = "{{ contact.a | truncate: 5 }} {% if x %} {{ shop.x }} {{ }}";
   const { pieces, problems } = parseLiquid(source);
   expect(pieces).toEqual([source]);
-  expect(problems).toEqual(["{{ contact.a | truncate: 5 }}", "{% if x %}", "{{ shop.x }}", "{{ }}"]);
+  expect(problems).toEqual([
+    "{{ contact.a | truncate: 5 }}",
+    "{% if x %}",
+    "{{ shop.x }}",
+    "{{ }}",
+  ]);
 });
 
 it("reads what it writes", () => {

@@ -66,7 +66,8 @@ export function parseLiquid(source: string): LiquidText {
   return { pieces, problems };
 }
 
-const quoted = (text: string) => (text.includes('"') ? `'${text.replaceAll("'", "’")}'` : `"${text}"`);
+const quoted = (text: string) =>
+  text.includes('"') ? `'${text.replaceAll("'", "’")}'` : `"${text}"`;
 
 /** A tag as Liquid, the way `parseLiquid` reads it. Formats of dates and numbers have no such spelling and are left out. */
 export function tagLiquid(tag: Tag): string {

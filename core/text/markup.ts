@@ -131,10 +131,18 @@ export function attrs(values: Record<string, string | number | Markup | null | u
  * A style value: longhand properties in the order given, without those that are null. Quotes around
  * font names stay as they are, since style attributes are written in double quotes.
  */
-export function css(properties: Record<string, string | number | null | undefined>): Markup {
-  const out: string[] = [];
-  for (const [name, value] of Object.entries(properties)) {
-    if (value !== null && value !== undefined && value !== "") out.push(`${name}:${value}`);
+export const css = (properties: Properties): Markup => trusted(cssText(properties));
+
+export type Properties = Readonly<Record<string, string | number | null | undefined>>;
+const UNSAFE_IN_STYLE = /[&<>"]/;
+
+/** The same as a string. */
+export function cssText(properties: Properties): string {
+  let out = "";
+  for (const name in properties) {
+    const value = properties[name];
+    if (value === null || value === undefined || value === "") continue;
+    out += out ? `;${name}:${value}` : `${name}:${value}`;
   }
-  return trusted(out.join(";").replace(/[&<>"]/g, (c) => ENTITIES[c]!));
+  return UNSAFE_IN_STYLE.test(out) ? out.replace(/[&<>"]/g, (c) => ENTITIES[c]!) : out;
 }

@@ -1,6 +1,16 @@
 /** Rich text to markup: HTML with inline styles, and plain text. */
 import { isEmptyLink, type Link } from "./link.ts";
-import { attrs, html, join, type Landing, type Markup, plain, type Slot, slot, trusted } from "./markup.ts";
+import {
+  attrs,
+  html,
+  join,
+  type Landing,
+  type Markup,
+  plain,
+  type Slot,
+  slot,
+  trusted,
+} from "./markup.ts";
 import { type TextJson, wordsOf } from "./schema.ts";
 import type { Tag } from "./tag.ts";
 
@@ -53,8 +63,10 @@ function inlineHtml(part: TextJson, look: TextLook): Markup {
     else if (mark.type === "underline") out = html`<u>${out}</u>`;
     else if (mark.type === "superscript") out = html`<sup${RAISED}>${out}</sup>`;
     else if (mark.type === "subscript") out = html`<sub${RAISED}>${out}</sub>`;
-    else if (mark.type === "colour") out = html`<span${look.ink(String(mark.attrs?.to))}>${out}</span>`;
-    else if (mark.type === "ground") out = html`<span${look.ground(String(mark.attrs?.to))}>${out}</span>`;
+    else if (mark.type === "colour")
+      out = html`<span${look.ink(String(mark.attrs?.to))}>${out}</span>`;
+    else if (mark.type === "ground")
+      out = html`<span${look.ground(String(mark.attrs?.to))}>${out}</span>`;
   }
   return out;
 }

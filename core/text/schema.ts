@@ -97,12 +97,24 @@ export const textSchema = new Schema({
     },
     em: { toDOM: () => ["em", 0], parseDOM: [{ tag: "em" }, { tag: "i" }] },
     underline: { toDOM: () => ["u", 0], parseDOM: [{ tag: "u" }] },
-    superscript: { excludes: "superscript subscript", toDOM: () => ["sup", 0], parseDOM: [{ tag: "sup" }] },
-    subscript: { excludes: "superscript subscript", toDOM: () => ["sub", 0], parseDOM: [{ tag: "sub" }] },
+    superscript: {
+      excludes: "superscript subscript",
+      toDOM: () => ["sup", 0],
+      parseDOM: [{ tag: "sup" }],
+    },
+    subscript: {
+      excludes: "superscript subscript",
+      toDOM: () => ["sub", 0],
+      parseDOM: [{ tag: "sub" }],
+    },
     /** Colour of the words, and of the ground behind them. */
     colour: {
       attrs: { to: { validate: checkColour } },
-      toDOM: ({ attrs: { to } }) => ["span", { "data-colour": to, style: hexStyle("color", to) }, 0],
+      toDOM: ({ attrs: { to } }) => [
+        "span",
+        { "data-colour": to, style: hexStyle("color", to) },
+        0,
+      ],
     },
     ground: {
       attrs: { to: { validate: checkColour } },

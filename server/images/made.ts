@@ -82,7 +82,9 @@ export async function makePicture(
   }
   if (recipe.kind === "icon") {
     const { sign, shape, ink, ground } = recipe.settings;
-    return sharp(Buffer.from(signSvg(sign, shape, ink, ground, 96))).png().toBuffer();
+    return sharp(Buffer.from(signSvg(sign, shape, ink, ground, 96)))
+      .png()
+      .toBuffer();
   }
   const file = await fileOf(recipe.settings.picture);
   if (!file) return null;

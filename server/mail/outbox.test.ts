@@ -170,8 +170,8 @@ describe("a reader's message", () => {
     const html = made!.html.toString();
     expect(html).toContain('href="https://larkmoor.example/visit"');
     expect(html).not.toContain("/o/");
-    expect(prepare(compiled, { links: "direct", marks: false, sign: unsigned }).html.gaps.length).toBeGreaterThan(
-      0,
-    );
+    expect(
+      prepare(compiled, { links: "direct", marks: false, sign: unsigned }).html.gaps.length,
+    ).toBeGreaterThan(0);
   });
 });

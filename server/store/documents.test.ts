@@ -39,7 +39,12 @@ const undo = (what: "undo" | "redo" = "undo", member = "ada") =>
 const body = async () => canonical((await loadDocument(database.sql, id))!.doc);
 
 const current = async () => (await loadDocument(database.sql, id))!.doc;
-const setSize = (value: number): Edit => ({ type: "set", node: "n1", path: ["type", "size"], value });
+const setSize = (value: number): Edit => ({
+  type: "set",
+  node: "n1",
+  path: ["type", "size"],
+  value,
+});
 const typed = (text: string): Edit => ({
   type: "text",
   node: "n1",

@@ -69,9 +69,7 @@ interface Row {
 }
 /** An edit as it is in this version of the document model. */
 const readEdit = (json: string, version: number, doc: EmailDocument): Edit =>
-  editSchema.parse(
-    migrateEdit(JSON.parse(json), version, (node) => find(doc, node)?.node.type),
-  );
+  editSchema.parse(migrateEdit(JSON.parse(json), version, (node) => find(doc, node)?.node.type));
 const stored = (row: Row, doc: EmailDocument): StoredEdit => ({
   id: row.envelope_id,
   seq: row.seq,

@@ -44,7 +44,14 @@ export async function getSettings(sql: Sql): Promise<Settings> {
   const stored = new Map(rows.map((row) => [row.key, row.value]));
   return {
     sender: senderSchema.parse(stored.get("sender") ?? STANDARD_SENDER),
-    theme: themeSchema.parse(stored.get("theme") ?? STANDARD_THEME),
+    theme: themeSchema.parse(
+      // Themes saved before there were dark roles and web fonts have none.
+      {
+        dark: null,
+        webFonts: STANDARD_THEME.webFonts,
+        ...((stored.get("theme") ?? STANDARD_THEME) as object),
+      },
+    ),
   };
 }
 

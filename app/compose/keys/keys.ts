@@ -62,7 +62,11 @@ export function handleKey(event: KeyboardEvent, composer: Composer): boolean {
   }
   if (event.key === "Enter" && !mod && !isButton(event.target)) {
     const writable = firstWritable(node);
-    return writable ? done(() => composer.write(writable.id)) : false;
+    if (!writable) return false;
+    return done(() => {
+      if (writable !== node) composer.select(writable.id);
+      composer.write(writable.id);
+    });
   }
   return false;
 }

@@ -5,6 +5,7 @@ import { find } from "#core/document/index.ts";
 import { useComposer } from "../context.ts";
 import { type Landing, nameOf } from "../landing.ts";
 import type { Box, SheetView } from "../sheets/view.ts";
+import { ColumnLines } from "./column-lines.tsx";
 
 const scaled = (box: Box, scale: number) => ({
   left: box.x * scale,
@@ -105,6 +106,7 @@ export function Overlay({
           <Grip id={selectedNode.id} name={nameOf(selectedNode)} view={view} scale={scale} />
         </>
       )}
+      {!writing && <ColumnLines view={view} scale={scale} />}
       {landing && <LandingLine landing={landing} scale={scale} />}
     </div>
   );

@@ -102,7 +102,7 @@ export function BlockSettings({ node }: { node: DocNode }) {
     <>
       {(content.length > 0 || holds.length > 0) && (
         <Section title="Content">
-          <Controls node={node} controls={content} />
+          {content.length > 0 && <Controls node={node} controls={content} />}
           {holds.map((item) => (
             <ItemsList key={item.type} parent={node} kind={item} />
           ))}

@@ -1,5 +1,12 @@
 /** The items of a block as a list: chosen, ordered by drag or with the arrow keys, added, taken out. */
-import { closestCenter, DndContext, KeyboardSensor, PointerSensor, useSensor, useSensors } from "@dnd-kit/core";
+import {
+  closestCenter,
+  DndContext,
+  KeyboardSensor,
+  PointerSensor,
+  useSensor,
+  useSensors,
+} from "@dnd-kit/core";
 import {
   SortableContext,
   sortableKeyboardCoordinates,
@@ -80,7 +87,12 @@ export function ItemsList({ parent, kind }: { parent: DocNode; kind: AnyItemKind
         <SortableContext items={items.map(({ id }) => id)} strategy={verticalListSortingStrategy}>
           <ul className="flex flex-col gap-1" aria-label={kind.plural}>
             {items.map((node, i) => (
-              <Item key={node.id} node={node} name={nameOf(node, i)} last={items.length <= kind.least} />
+              <Item
+                key={node.id}
+                node={node}
+                name={nameOf(node, i)}
+                last={items.length <= kind.least}
+              />
             ))}
           </ul>
         </SortableContext>

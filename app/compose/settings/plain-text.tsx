@@ -1,7 +1,7 @@
 /** The plain text of a block: as it is made, or written by hand and marked where it may be stale. */
 import { useEffect, useState } from "react";
-import { fingerprint } from "#core/json.ts";
 import type { DocNode } from "#core/document/index.ts";
+import { fingerprint } from "#core/json.ts";
 import type { HandText } from "#core/kinds/common.ts";
 import { LIMITS } from "#core/limits.ts";
 import { compileText } from "#core/render/index.ts";

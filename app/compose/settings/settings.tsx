@@ -9,6 +9,7 @@ import { nameOf } from "../landing.ts";
 import { BandSettings } from "./band.tsx";
 import { BlockSettings } from "./block.tsx";
 import { EmailSettings, EnvelopeSettings } from "./email.tsx";
+import { ThemeSection } from "./theme.tsx";
 
 /** What a step of the path is called: bands by their names, columns by their numbers. */
 function stepName(path: readonly DocNode[], i: number): string {
@@ -60,6 +61,7 @@ export function SettingsPanel() {
               <>
                 <EmailSettings />
                 <EnvelopeSettings />
+                <ThemeSection />
               </>
             )}
             {node.type === "band" && <BandSettings node={node} />}

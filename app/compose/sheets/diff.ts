@@ -20,7 +20,9 @@ export function diff(before: EmailDocument, after: EmailDocument): Change[] | nu
 
 /** The envelope shows in no band, so that writing a subject redraws nothing. */
 function onlyEnvelope(a: DocNode, b: DocNode): boolean {
-  return (["theme", "width", "lang"] as const).every((name) => a.props[name] === b.props[name]);
+  return (["theme", "width", "lang", "dir", "textLinks"] as const).every(
+    (name) => a.props[name] === b.props[name],
+  );
 }
 
 function children(a: DocNode, b: DocNode): Change[] {

@@ -29,7 +29,8 @@ export interface SheetProps {
 const other = (name: SheetName): SheetName => (name === "wide" ? "narrow" : "wide");
 
 export function Sheet(props: SheetProps) {
-  const { name, width, scale, picturesOff, dark, landing, hovered, answers, onHover, onView } = props;
+  const { name, width, scale, picturesOff, dark, landing, hovered, answers, onHover, onView } =
+    props;
   const composer = useComposer();
   const frame = useRef<HTMLIFrameElement>(null);
   const [view, setView] = useState<SheetView | null>(null);
@@ -95,7 +96,7 @@ export function Sheet(props: SheetProps) {
 
   const begin = useCallback(
     (node: string, at: Parameters<typeof beginWriting>[3]) => {
-      if (!view || current.current?.node === node) return;
+      if (!view || current.current?.node === node || latest.current.trouble) return;
       endWriting();
       const begun = beginWriting(view, latest.current, node, at, {
         onUpdate: () => {
@@ -107,6 +108,10 @@ export function Sheet(props: SheetProps) {
           setAskingTag(true);
         },
         onEnd: endWriting,
+        onCell: (next) => {
+          latest.current.select(next);
+          latest.current.write(next, name);
+        },
       });
       if (!begun) return;
       begun.element.addEventListener("blur", () => {
@@ -169,6 +174,23 @@ export function Sheet(props: SheetProps) {
     if (mine && asked.node !== current.current?.node) begin(asked.node, null);
     else if (current.current && !mine && (asked || current.current.node !== selected)) endWriting();
   }, [composer, name, answers, begin, endWriting]);
+
+  // What is chosen elsewhere, or has just been put in, is brought into view.
+  const { selected } = composer;
+  const layoutKnown = layout > 0;
+  useEffect(() => {
+    if (!view || !answers || !selected || !layoutKnown) return;
+    const box = view.boxOf(selected);
+    const room = frame.current?.closest("[role=region]");
+    if (!box || !room) return;
+    const at = frame.current!.getBoundingClientRect();
+    const seen = room.getBoundingClientRect();
+    const top = at.top + box.y * scale;
+    const bottom = top + box.height * scale;
+    if (bottom < seen.top + 24 || top > seen.bottom - 24) {
+      room.scrollBy({ top: top - seen.top - seen.height / 3 });
+    }
+  }, [view, answers, selected, layoutKnown, scale]);
 
   const { conflicted } = composer;
   useEffect(() => {

@@ -1,6 +1,15 @@
 /** The strip over the sheets: whose eyes, which sheets, pictures on or off. */
 import { Command } from "cmdk";
-import { ChevronLeft, ChevronRight, Columns2, ImageOff, Monitor, Moon, Smartphone, Sun } from "lucide-react";
+import {
+  ChevronLeft,
+  ChevronRight,
+  Columns2,
+  ImageOff,
+  Monitor,
+  Moon,
+  Smartphone,
+  Sun,
+} from "lucide-react";
 import { type ReactNode, useEffect, useState } from "react";
 import { IconButton } from "../../ui/button.tsx";
 import { Popover } from "../../ui/popover.tsx";

@@ -28,6 +28,7 @@ const OPTIONS = { links: "direct", marks: true, sign: unsigned } as const;
 /** Looks of the sheet that are not the email's: tags as marked words, the cursor, pictures off. */
 const SHEET_STYLE = `
 [data-tag]{background:#f3e6ec;border-bottom:2px solid #6a2747;border-radius:3px;padding:0 2px}
+@media (prefers-color-scheme:dark){[data-tag]{background:#4a2338;border-bottom-color:#d99ab8}}
 html{overflow:hidden;cursor:default}
 a{cursor:default}
 [data-text]:focus{outline:none}
@@ -114,7 +115,7 @@ export class SheetView {
     const parent = this.element(parentId);
     const holder = parent?.matches("[role=article]")
       ? parent
-      : parent?.querySelector(":scope > table > tbody");
+      : parent?.querySelector(":scope > table > tbody, :scope > tbody");
     if (!holder) return 0;
     const wanted = new Set(order);
     let made = 0;

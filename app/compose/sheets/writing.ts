@@ -1,12 +1,14 @@
 /** Writing in place: a text editor on the element of a text in a sheet's frame. */
 import { TextSelection } from "prosemirror-state";
 import { textsOf } from "#core/blocks/index.ts";
+import { TABLE_KINDS } from "#core/blocks/table.ts";
 import { find, outerBlockOf, pathTo, valueAt } from "#core/document/index.ts";
+import type { Dir } from "#core/kinds/common.ts";
 import { tagWords } from "#core/merge/index.ts";
 import { blockStyles, type TextJson, type TextKind } from "#core/text/index.ts";
 import { type Colour, resolveColour, type Theme } from "#core/theme/theme.ts";
-import type { Dir } from "#core/kinds/common.ts";
 import type { Composer } from "../context.ts";
+import { nextCell } from "../table-columns.ts";
 import { createTextEditor, type TextEditor } from "../text/editor.ts";
 import type { SheetView } from "./view.ts";
 
@@ -23,6 +25,8 @@ export interface WritingHandlers {
   onUpdate(): void;
   onAskTag(): void;
   onEnd(): void;
+  /** On to another cell of the table. */
+  onCell(id: string): void;
 }
 
 /** Paragraphs and lists get the styles that the renderer gives them, by rules instead of inline. */
@@ -87,6 +91,13 @@ export function beginWriting(
       onAskTag: handlers.onAskTag,
       onEscape: handlers.onEnd,
       onEnter: handlers.onEnd,
+      ...(block.type === TABLE_KINDS.cell.type && {
+        onTab: (back: boolean) => {
+          const next = nextCell(composer.doc, node, back);
+          if (next) handlers.onCell(next);
+          return next !== null;
+        },
+      }),
     },
   );
   view.frame.contentWindow?.focus();

@@ -20,8 +20,8 @@ import { Field, INPUT } from "../../ui/field.tsx";
 import { Popover } from "../../ui/popover.tsx";
 import { ColourTool } from "./colour-tool.tsx";
 import { commands, hasMark, linkAt, setLink, type TextEditor } from "./editor.ts";
-import { Tool } from "./tool.tsx";
 import { TagMenu } from "./tag-menu.tsx";
+import { Tool } from "./tool.tsx";
 
 function LinkTool({ editor, onOpen }: { editor: TextEditor; onOpen: (open: boolean) => void }) {
   const [open, setOpen] = useState(false);
@@ -139,7 +139,12 @@ export function FormatBar({
           <ColourTool editor={editor} name="colour" label="Colour of the words" onOpen={onPopover}>
             <Baseline />
           </ColourTool>
-          <ColourTool editor={editor} name="ground" label="Colour behind the words" onOpen={onPopover}>
+          <ColourTool
+            editor={editor}
+            name="ground"
+            label="Colour behind the words"
+            onOpen={onPopover}
+          >
             <Highlighter />
           </ColourTool>
           <LinkTool editor={editor} onOpen={onPopover} />

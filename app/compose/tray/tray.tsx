@@ -4,8 +4,8 @@ import { ChevronUp, Columns2, Columns3, Columns4, Square } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
 import { BLOCKS, GROUPS } from "#core/blocks/index.ts";
 import type { BlockGroup, BlockKind } from "#core/kinds/kind.ts";
-import type { Load } from "../actions.ts";
 import { Popover } from "../../ui/popover.tsx";
+import type { Load } from "../actions.ts";
 import { useComposer } from "../context.ts";
 import { BlockIcon } from "./icons.tsx";
 import { useUsage } from "./usage.ts";
@@ -50,7 +50,7 @@ const BANDS = [
 ] as const;
 
 /** How many blocks of a group stand in the tray; the rest are a click away. */
-const SHOWN: Record<BlockGroup, number> = { words: 3, pictures: 2, actions: 3, layout: 2, own: 1 };
+const SHOWN: Record<BlockGroup, number> = { words: 3, pictures: 2, actions: 2, layout: 2, own: 1 };
 
 const blockItem = (kind: BlockKind, place: string) => (
   <Item
@@ -78,25 +78,23 @@ function Group({ group, name }: { group: BlockGroup; name: string }) {
   const shown = new Set(
     kinds.toSorted((a, b) => (used[b.type] ?? 0) - (used[a.type] ?? 0)).slice(0, SHOWN[group]),
   );
-  const bands = group === "layout" && (
-    <>
-      {BANDS.map(({ columns, label, icon }) => (
-        <Item
-          key={columns}
-          id={`band${columns}`}
-          label={label}
-          icon={icon}
-          bare={columns > 1}
-          load={{ kind: "newBand", columns }}
-        />
-      ))}
-    </>
-  );
+  const bands =
+    group === "layout" &&
+    BANDS.map(({ columns, label, icon }) => (
+      <Item
+        key={columns}
+        id={`band${columns}`}
+        label={label}
+        icon={icon}
+        bare={columns > 1}
+        load={{ kind: "newBand", columns }}
+      />
+    ));
   return (
     <div
       role="group"
       aria-label={name}
-      className="flex-none border-l px-3 pt-2 first:border-l-0 first:pl-1"
+      className="flex-none border-l px-2.5 pt-2 first:border-l-0 first:pl-1"
     >
       <div className="mb-1 font-display text-[13px] text-ink-2 italic">{name}</div>
       <div className="flex gap-1.5">

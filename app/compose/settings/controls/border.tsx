@@ -1,6 +1,6 @@
 import { LIMITS } from "#core/limits.ts";
-import { type Props, useValue } from "./control.ts";
 import { ColourControl } from "./colour.tsx";
+import { type Props, useValue } from "./control.ts";
 import { NumberInput } from "./number.tsx";
 
 /** A border: how thick, and once it is there, in which colour. */

@@ -47,7 +47,9 @@ export function CodeControl({ node, control }: Props<"code">) {
       <div role="status">
         {removed.length > 0 && (
           <div className="mt-2 rounded-md border border-saffron bg-saffron-soft p-2 text-[12px]">
-            <p className="font-semibold">Taken out, since mail programs would not run or show it:</p>
+            <p className="font-semibold">
+              Taken out, since mail programs would not run or show it:
+            </p>
             <ul className="mt-1 list-disc pl-4 break-words">
               {removed.map((what) => (
                 <li key={what}>{what}</li>

@@ -53,8 +53,8 @@ export function TypeControl({ node, control }: Props<"type">) {
         onValue={(lineHeight) => change({ lineHeight })}
       />
       <NumberInput
-        label="Letter spacing"
-        unit="1/10 px"
+        label="Letters apart"
+        unit="0.1 px"
         value={type.spacing}
         min={-20}
         max={100}

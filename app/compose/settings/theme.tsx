@@ -1,0 +1,223 @@
+/** The theme of this email: its colours, light and dark, and its fonts. */
+import { useState } from "react";
+import type { Json } from "#core/json.ts";
+import {
+  COLOUR_ROLES,
+  type ColourRole,
+  FONTS,
+  type FontName,
+  HEX,
+  type Palette,
+  STANDARD_THEME,
+  type Theme,
+  webFontSchema,
+} from "#core/theme/theme.ts";
+import { Field, INPUT } from "../../ui/field.tsx";
+import { useComposer } from "../context.ts";
+import { NumberInput } from "./controls/number.tsx";
+import { Section } from "./parts.tsx";
+
+const ROLES = Object.entries(COLOUR_ROLES) as [ColourRole, string][];
+
+/** One colour, saved when it is whole. */
+function Hex({
+  label,
+  value,
+  onValue,
+}: {
+  label: string;
+  value: string;
+  onValue: (hex: string) => void;
+}) {
+  const [draft, setDraft] = useState<string | null>(null);
+  const wrong = draft !== null && !HEX.test(draft.toLowerCase());
+  const save = () => {
+    if (draft !== null && !wrong && draft.toLowerCase() !== value) onValue(draft.toLowerCase());
+    setDraft(null);
+  };
+  return (
+    <span className="flex items-center gap-1">
+      <input
+        type="color"
+        aria-label={`${label}, chosen`}
+        value={draft && !wrong ? draft : value}
+        className="size-6 flex-none cursor-pointer rounded-full border border-line-strong bg-transparent p-0"
+        onChange={(event) => setDraft(event.target.value)}
+        onBlur={save}
+      />
+      <input
+        aria-label={label}
+        aria-invalid={wrong || undefined}
+        value={draft ?? value}
+        maxLength={7}
+        className="hex w-[66px] rounded-md border border-field bg-sheet px-1 text-[11.5px] aria-invalid:border-rust"
+        onChange={(event) => setDraft(event.target.value)}
+        onBlur={save}
+      />
+    </span>
+  );
+}
+
+function WebFontFields({
+  of: role,
+  theme,
+  set,
+}: {
+  of: "heading" | "body";
+  theme: Theme;
+  set: (theme: Theme) => void;
+}) {
+  const stored = theme.webFonts[role];
+  const [family, setFamily] = useState(stored?.family ?? "");
+  const [address, setAddress] = useState(stored?.address ?? "");
+  const [errors, setErrors] = useState<string[]>([]);
+  const save = () => {
+    const webFonts = (font: Theme["webFonts"]["heading"]) => ({
+      ...theme,
+      webFonts: { ...theme.webFonts, [role]: font },
+    });
+    if (family.trim() === "" && address.trim() === "") {
+      setErrors([]);
+      if (stored) set(webFonts(null));
+      return;
+    }
+    const result = webFontSchema.safeParse({ family, address: address.trim() });
+    setErrors(result.success ? [] : result.error.issues.map((issue) => issue.message));
+    if (result.success && JSON.stringify(result.data) !== JSON.stringify(stored)) {
+      set(webFonts(result.data));
+    }
+  };
+  const name = role === "heading" ? "headings" : "running words";
+  return (
+    <details open={stored !== null}>
+      <summary className="cursor-pointer text-[11.5px] text-ink-2">A web font for {name}</summary>
+      <div className="mt-1.5 flex flex-col gap-2">
+        <Field label="Its name">
+          {(ids) => (
+            <input
+              {...ids}
+              value={family}
+              maxLength={60}
+              className={INPUT}
+              onChange={(event) => setFamily(event.target.value)}
+              onBlur={() => ((family && address) || (!family && !address) ? save() : undefined)}
+            />
+          )}
+        </Field>
+        <Field
+          label="Address of its file"
+          hint="Many programs show none; the font above stands in."
+          errors={errors}
+        >
+          {(ids) => (
+            <input
+              {...ids}
+              value={address}
+              placeholder="https://…/font.woff2"
+              className={INPUT}
+              onChange={(event) => setAddress(event.target.value)}
+              onBlur={save}
+            />
+          )}
+        </Field>
+      </div>
+    </details>
+  );
+}
+
+export function ThemeSection() {
+  const { doc, edit } = useComposer();
+  const theme = doc.root.props.theme as unknown as Theme;
+  const set = (value: Theme) =>
+    edit({ type: "set", node: doc.root.id, path: ["theme"], value: value as unknown as Json });
+  const setColour = (which: "colours" | "dark", role: ColourRole, hex: string) =>
+    set({ ...theme, [which]: { ...(theme[which] as Palette), [role]: hex } });
+  const font = (role: "heading" | "body", label: string) => (
+    <Field label={label}>
+      {(ids) => (
+        <select
+          {...ids}
+          value={theme.fonts[role]}
+          className={INPUT}
+          onChange={(event) =>
+            set({ ...theme, fonts: { ...theme.fonts, [role]: event.target.value as FontName } })
+          }
+        >
+          {Object.entries(FONTS).map(([value, { label: name }]) => (
+            <option key={value} value={value}>
+              {name}
+            </option>
+          ))}
+        </select>
+      )}
+    </Field>
+  );
+  const size = (name: keyof Theme["type"], label: string, min: number, max: number) => (
+    <NumberInput
+      label={label}
+      unit="px"
+      value={theme.type[name]}
+      min={min}
+      max={max}
+      onValue={(px) => px !== null && set({ ...theme, type: { ...theme.type, [name]: px } })}
+    />
+  );
+  return (
+    <Section title="Theme of this email">
+      <label className="flex items-center gap-2 text-[12px]">
+        <input
+          type="checkbox"
+          checked={theme.dark !== null}
+          onChange={(event) =>
+            set({ ...theme, dark: event.target.checked ? STANDARD_THEME.dark : null })
+          }
+        />
+        Colours of its own in dark mail programs
+      </label>
+      <table className="w-full text-[11.5px]">
+        <thead>
+          <tr className="text-left text-ink-2">
+            <th className="font-normal">Role</th>
+            <th className="font-normal">Light</th>
+            {theme.dark && <th className="font-normal">Dark</th>}
+          </tr>
+        </thead>
+        <tbody>
+          {ROLES.map(([role, label]) => (
+            <tr key={role}>
+              <th scope="row" className="pr-1 text-left font-normal">
+                {label}
+              </th>
+              <td className="py-0.5">
+                <Hex
+                  label={`${label}, light`}
+                  value={theme.colours[role]}
+                  onValue={(hex) => setColour("colours", role, hex)}
+                />
+              </td>
+              {theme.dark && (
+                <td className="py-0.5">
+                  <Hex
+                    label={`${label}, dark`}
+                    value={theme.dark[role]}
+                    onValue={(hex) => setColour("dark", role, hex)}
+                  />
+                </td>
+              )}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <div className="grid grid-cols-2 gap-2.5">
+        {font("heading", "Font of headings")}
+        {font("body", "Font of words")}
+        {size("heading1", "Heading 1", 16, 64)}
+        {size("heading2", "Heading 2", 14, 48)}
+        {size("heading3", "Heading 3", 12, 36)}
+        {size("body", "Words", 12, 24)}
+      </div>
+      <WebFontFields of="heading" theme={theme} set={set} />
+      <WebFontFields of="body" theme={theme} set={set} />
+    </Section>
+  );
+}

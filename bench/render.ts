@@ -1,0 +1,75 @@
+/**
+ * Rendering: compiling a document that nothing has been made of before, against a standard parser reading
+ * the HTML that comes out; and how large the demo newsletter is.
+ */
+import { parse } from "parse5";
+import type { EmailDocument } from "#core/document/index.ts";
+import { mergeText, prepare, unsigned } from "#core/merge/index.ts";
+import { compile } from "#core/render/index.ts";
+import { PICTURE, picture } from "#core/testing/rendered.ts";
+import { samples } from "#core/testing/samples.ts";
+import { monthlyNewsletter } from "#demo/emails.ts";
+import { newsletter, SURROUNDINGS } from "./newsletter.ts";
+import type { Figure } from "./run.ts";
+
+const OPTIONS = { links: "tracked", marks: false, sign: unsigned } as const;
+const around = { ...SURROUNDINGS, pictures: new Map([[PICTURE, picture(PICTURE)]]) };
+const htmlOf = (doc: EmailDocument) =>
+  mergeText(prepare(compile(doc, around), OPTIONS).html, {
+    values: {},
+    token: "m1-AAAAAAAAAAAAAAAAAAAA",
+  });
+
+/** A new copy, so that nothing made of the nodes before can be taken. */
+const fresh = (doc: EmailDocument): EmailDocument => structuredClone(doc);
+
+/** Median time (ms) of each of two pieces of work, done in turn so that both meet the same machine. */
+function pair(one: () => number, other: () => number, rounds: number): [number, number] {
+  const times: [number[], number[]] = [[], []];
+  for (let i = 0; i < rounds; i++) {
+    times[0].push(one());
+    times[1].push(other());
+  }
+  const median = (all: number[]) => all.toSorted((a, b) => a - b)[rounds >> 1]!;
+  return [median(times[0]), median(times[1])];
+}
+const timed = (work: () => unknown): number => {
+  const from = performance.now();
+  work();
+  return performance.now() - from;
+};
+
+/** Sixty blocks of every kind there is, in the order of the gallery. */
+function mixed(blocks: number): EmailDocument {
+  const all = samples(PICTURE).map(({ doc }) => doc);
+  const bands = Array.from({ length: blocks }, (_, i) => all[i % all.length]!.root.children[0]!);
+  return {
+    ...all[0]!,
+    root: { ...all[0]!.root, children: bands.map((band) => structuredClone(band)) },
+  };
+}
+
+export async function renderGroup(figure: Figure): Promise<void> {
+  const compare = (doc: EmailDocument) => {
+    const html = htmlOf(doc);
+    const copies = Array.from({ length: 60 }, () => fresh(doc));
+    let at = 0;
+    for (let i = 0; i < 10; i++) compile(copies[at++]!, around);
+    const [ours, theirs] = pair(
+      () => {
+        const copy = copies[at++]!;
+        return timed(() => compile(copy, around));
+      },
+      () => timed(() => parse(html)),
+      50,
+    );
+    return ours / theirs;
+  };
+  figure("compile_60_vs_parse", compare(newsletter(60, 20)));
+  figure("compile_60_mixed_vs_parse", compare(mixed(60)));
+  const pictures = Object.fromEntries(
+    ["early-flowers", "brook-walk", "glasshouse", "seed-packets"].map((name) => [name, PICTURE]),
+  ) as Parameters<typeof monthlyNewsletter>[0];
+  figure("size_demo_kb", Buffer.byteLength(htmlOf(monthlyNewsletter(pictures, "March"))) / 1024);
+  figure("size_100_blocks_kb", Buffer.byteLength(htmlOf(newsletter(100, 40))) / 1024);
+}

@@ -1,0 +1,61 @@
+import type { Finding } from "../kinds/kind.ts";
+import { colourPairs, type Pair } from "../render/index.ts";
+import { forcedDark } from "../theme/forced-dark.ts";
+import { contrast, type Theme } from "../theme/theme.ts";
+import type { Check } from "./check.ts";
+
+/** Large words: 24 px, or 18.66 px and bold (WCAG 2.2, 1.4.3). */
+const needed = ({ size, bold }: Pair) => (size >= 24 || (bold && size >= 18.66) ? 3 : 4.5);
+
+const ratio = (number: number) => `${Math.floor(number * 10) / 10} : 1`;
+
+/** Where the words of a pair are too pale, worst first; null where they can be read everywhere. */
+function trouble(pair: Pair, theme: Theme): { where: string; found: number } | null {
+  const least = needed(pair);
+  const { dark } = theme;
+  const places: { where: string; found: number }[] = [
+    { where: "", found: contrast(pair.ink, pair.ground) },
+  ];
+  if (dark) {
+    const ink = pair.inkRole ? dark[pair.inkRole] : pair.ink;
+    const ground = pair.groundRole ? dark[pair.groundRole] : pair.ground;
+    places.push({ where: " in dark mail programs", found: contrast(ink, ground) });
+  }
+  for (const forced of forcedDark(pair.ink, pair.ground)) {
+    places.push({
+      where: " in mail programs that darken by force",
+      found: contrast(forced.ink, forced.ground),
+    });
+  }
+  // What is pale by design in light is told as such; the forced kinds only where they make it worse.
+  const forcedFrom = dark ? 2 : 1;
+  return (
+    places.find(({ found }, i) => {
+      const wanted = i < forcedFrom ? least : Math.min(least, 3);
+      return found < wanted;
+    }) ?? null
+  );
+}
+
+/** Words that are hard to read on their ground: light, dark, and darkened by force (WCAG 2.2, 1.4.3). */
+export const contrasts: Check = {
+  id: "contrast",
+  run({ compiled, email }) {
+    const findings: Finding[] = [];
+    const told = new Set<string>();
+    for (const pair of colourPairs(compiled.html)) {
+      const problem = pair.picture ? null : trouble(pair, email.theme);
+      const key = `${pair.node}${problem?.where}`;
+      if (!problem || told.has(key)) continue;
+      told.add(key);
+      findings.push({
+        check: "contrast",
+        severity: "look",
+        message: `Words are hard to read${problem.where}`,
+        detail: `“${pair.words}” stands at ${ratio(problem.found)} on its ground; ${needed(pair)} : 1 is wanted.`,
+        at: pair.node,
+      });
+    }
+    return findings;
+  },
+};

@@ -1,0 +1,104 @@
+/**
+ * Which words stand in which colour on which ground, read off a compiled email: the truth of what is sent,
+ * for every block there is or will be.
+ */
+
+import type { Segment } from "../text/index.ts";
+import { COLOUR_ROLES, type ColourRole } from "../theme/theme.ts";
+
+export interface Pair {
+  /** The node the words belong to. */
+  readonly node: string;
+  readonly words: string;
+  /** Six-digit hex where programs show light. */
+  readonly ink: string;
+  readonly ground: string;
+  /** The roles they come from, or null for fixed colours. */
+  readonly inkRole: ColourRole | null;
+  readonly groundRole: ColourRole | null;
+  /** px */
+  readonly size: number;
+  readonly bold: boolean;
+  /** A picture lies behind the words: nobody can tell their contrast. */
+  readonly picture: boolean;
+}
+
+interface Frame extends Omit<Pair, "words" | "picture"> {
+  readonly picture: boolean;
+  readonly tag: string;
+}
+const ROLES = Object.keys(COLOUR_ROLES) as ColourRole[];
+const VOID = new Set(["img", "br", "meta", "hr", "col", "input"]);
+const START: Frame = {
+  tag: "",
+  node: "",
+  ink: "#000000",
+  ground: "#ffffff",
+  inkRole: null,
+  groundRole: null,
+  size: 16,
+  bold: false,
+  picture: false,
+};
+
+const styleOf = (attributes: string, name: string) =>
+  new RegExp(`[";]${name}:([^;"]+)`).exec(attributes)?.[1];
+const roleOf = (attributes: string, letter: "i" | "g"): ColourRole | null => {
+  const classes = / class="([^"]*)"/.exec(attributes)?.[1]?.split(" ") ?? [];
+  const found = classes.find((name) => new RegExp(`^${letter}\\d$`).test(name));
+  return found ? (ROLES[Number(found.slice(1))] ?? null) : null;
+};
+
+/** What an element does to the colours of what stands in it. */
+function inside(above: Frame, tag: string, attributes: string): Frame {
+  const ink = styleOf(attributes, "color");
+  const ground = styleOf(attributes, "background-color");
+  const size = styleOf(attributes, "font-size");
+  const weight = styleOf(attributes, "font-weight");
+  const px = size?.endsWith("px") ? Number.parseFloat(size) : 0;
+  return {
+    tag,
+    node: / data-node="([^"]*)"/.exec(attributes)?.[1] ?? above.node,
+    ink: ink ?? above.ink,
+    inkRole: ink ? roleOf(attributes, "i") : above.inkRole,
+    ground: ground ?? above.ground,
+    groundRole: ground ? roleOf(attributes, "g") : above.groundRole,
+    size: px || above.size,
+    bold: weight ? Number(weight) >= 600 : above.bold || tag === "strong",
+    picture: attributes.includes("background-image") || (above.picture && !ground),
+  };
+}
+
+/** The pairs of a compiled email's HTML, each once per node. */
+export function colourPairs(html: readonly Segment[]): Pair[] {
+  const text = html
+    .map((segment) => {
+      if (typeof segment === "string") return segment;
+      if (segment.slot === "mark") return segment.text ? "" : ` data-node="${segment.node}"`;
+      return segment.slot === "tag" && segment.as === "html" ? "…" : "";
+    })
+    .join("");
+  const body = text.slice(text.indexOf("<body")).replace(/<!--[\s\S]*?-->/g, "");
+  const stack: Frame[] = [START];
+  const found = new Map<string, Pair>();
+  let at = 0;
+  for (const match of body.matchAll(/<(\/?)([a-z0-9]+)((?:\s[^>]*)?)>/g)) {
+    const words = body
+      .slice(at, match.index)
+      .replace(/&[a-z#0-9]+;/g, " ")
+      .trim();
+    at = match.index + match[0].length;
+    const top = stack.at(-1)!;
+    if (words && top.size > 1) {
+      const { tag: _tag, ...pair } = top;
+      const key = JSON.stringify(pair);
+      if (!found.has(key)) found.set(key, { ...pair, words: words.slice(0, 40) });
+    }
+    const [, close, tag, attributes] = match as unknown as [string, string, string, string];
+    if (close) {
+      const opened = stack.findLastIndex((frame) => frame.tag === tag);
+      if (opened > 0) stack.length = opened;
+    } else if (!VOID.has(tag)) stack.push(inside(top, tag, attributes));
+  }
+  return [...found.values()];
+}

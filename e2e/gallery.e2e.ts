@@ -1,0 +1,224 @@
+/**
+ * Every block in the shapes it can take, in a real browser: at the widths that matter, with the style element
+ * taken out, with pictures off, in the dark; and against the boxes that were accepted for it before
+ * (`ACCEPT=1` accepts what is there now).
+ */
+import { existsSync, readFileSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { afterAll, beforeAll, expect, it } from "vitest";
+import { STANDARD_THEME } from "#core/theme/theme.ts";
+import { Studio } from "./studio.ts";
+
+let studio: Studio;
+let names: string[];
+beforeAll(async () => {
+  studio = await Studio.open();
+  await studio.go("/gallery");
+  names = await studio.run<string[]>(
+    "return [...document.querySelectorAll('section')].map((one) => one.getAttribute('aria-label'))",
+  );
+  // Only the frame under test is laid out from here on.
+  await studio.run(MEASURING);
+});
+afterAll(() => studio?.close());
+
+/** One measured element: its tag, and its box in whole px. */
+type Box = [tag: string, x: number, y: number, width: number, height: number];
+interface Measured {
+  readonly scrollWidth: number;
+  readonly overlaps: string[];
+  readonly small: string[];
+  readonly targets: string[];
+  readonly ground: string;
+  readonly boxes: Box[];
+}
+
+/** Puts `measure(name, query, width, dark)` on the page. Sizes stand on the pictures, so that none has to load. */
+const MEASURING = `
+document.body.innerHTML = '';
+const pages = {};
+window.measure = async (name, query, width, dark) => {
+  const address = '/gallery/' + name + query;
+  pages[address] ??= await (await fetch(address)).text();
+  const frame = document.createElement('iframe');
+  frame.sandbox = 'allow-same-origin';
+  frame.style.cssText = 'border:0;height:800px;width:' + width + 'px;color-scheme:' + (dark ? 'dark' : 'light');
+  document.body.append(frame);
+  const page = frame.contentDocument;
+  page.open();
+  page.write(pages[address]);
+  page.close();
+  const view = frame.contentWindow;
+  const article = page.querySelector('[role=article]');
+  const shown = (element) => element.checkVisibility();
+  const things = [];
+  const walker = page.createTreeWalker(article, NodeFilter.SHOW_TEXT);
+  const small = [];
+  for (let node = walker.nextNode(); node; node = walker.nextNode()) {
+    if (!node.data.trim() || !shown(node.parentElement)) continue;
+    const range = page.createRange();
+    range.selectNodeContents(node);
+    const px = parseFloat(view.getComputedStyle(node.parentElement).fontSize);
+    if (px < 14 && !node.parentElement.closest('sup, sub')) small.push(px + ' px: ' + node.data.trim().slice(0, 30));
+    for (const rect of range.getClientRects()) things.push([node.data.trim().slice(0, 30), rect]);
+  }
+  for (const img of article.querySelectorAll('img')) {
+    if (shown(img)) things.push(['picture ' + img.alt.slice(0, 20), img.getBoundingClientRect()]);
+  }
+  const overlaps = [];
+  for (const [i, [a, x]] of things.entries()) {
+    for (const [b, y] of things.slice(i + 1)) {
+      const across = Math.min(x.right, y.right) - Math.max(x.left, y.left);
+      const down = Math.min(x.bottom, y.bottom) - Math.max(x.top, y.top);
+      // Lines of text reach a little into each other where they stand close.
+      if (across > 2 && down > 6) overlaps.push(a + ' / ' + b);
+    }
+  }
+  const targets = [];
+  for (const link of article.querySelectorAll('a[href]')) {
+    if (!shown(link) || view.getComputedStyle(link).display === 'inline') continue;
+    const { height, width: across } = link.getBoundingClientRect();
+    if (height < 43.5 || across < 43.5) targets.push(link.textContent.trim() + ' ' + across + ' x ' + height);
+  }
+  const boxes = [...article.querySelectorAll('img, a, h1, h2, h3, p, li, th, td, span')]
+    .filter(shown)
+    .map((element) => {
+      const { x, y, width: w, height: h } = element.getBoundingClientRect();
+      return [element.tagName.toLowerCase(), ...[x, y, w, h].map(Math.round)];
+    });
+  const result = {
+    scrollWidth: page.documentElement.scrollWidth,
+    overlaps,
+    small,
+    targets,
+    ground: view.getComputedStyle(page.body).backgroundColor,
+    boxes,
+  };
+  frame.remove();
+  return result;
+};
+`;
+
+async function measureAll(query: string, width: number, dark = false) {
+  const script = `const [names, query, width, dark, done] = arguments;
+    (async () => {
+      const all = {};
+      for (const name of names) all[name] = await measure(name, query, width, dark);
+      done(all);
+    })();`;
+  return studio.driver.executeAsyncScript<Record<string, Measured>>(
+    script,
+    names,
+    query,
+    width,
+    dark,
+  );
+}
+
+const WIDTHS = [320, 375, 480, 600, 1200];
+const PHONES = 480;
+
+it.each(WIDTHS)("no block scrolls sideways, overlaps or gets small at %i px", async (width) => {
+  for (const [name, one] of Object.entries(await measureAll("", width))) {
+    expect([name, one.scrollWidth]).toEqual([name, width]);
+    expect([name, one.overlaps]).toEqual([name, []]);
+    expect([name, one.small]).toEqual([name, []]);
+    if (width <= PHONES) expect([name, one.targets]).toEqual([name, []]);
+  }
+});
+
+it.each(WIDTHS)("nor where the style element is dropped, at %i px", async (width) => {
+  for (const [name, one] of Object.entries(await measureAll("?bare", width))) {
+    expect([name, one.scrollWidth <= width]).toEqual([name, true]);
+    expect([name, one.overlaps]).toEqual([name, []]);
+  }
+});
+
+it.each([320, 600])("nor with pictures off, at %i px", async (width) => {
+  for (const [name, one] of Object.entries(await measureAll("?blind", width))) {
+    expect([name, one.scrollWidth]).toEqual([name, width]);
+    expect([name, one.overlaps]).toEqual([name, []]);
+  }
+});
+
+it("columns go one under another on phones, in the order that was asked for", async () => {
+  const order = async (name: string, width: number) => {
+    const { boxes } = (await measureAll("", width))[name]!;
+    return boxes.filter(([tag]) => tag === "h3").map(([, x, y]) => ({ x, y }));
+  };
+  const stacked = await order("band-stack", 375);
+  expect(stacked[0]!.x).toBe(stacked[1]!.x);
+  expect(stacked[0]!.y).toBeLessThan(stacked[1]!.y);
+  const wide = await order("band-stack", 600);
+  expect(wide[0]!.y).toBe(wide[1]!.y);
+  // The last one first: the source has the second column first, on wide they stand in their order.
+  const reverse = await order("band-reverse", 600);
+  expect(reverse[0]!.x).toBeGreaterThan(reverse[1]!.x);
+  const keep = await order("band-keep", 375);
+  expect(keep[0]!.x).toBeLessThan(keep[1]!.x);
+  expect(Math.abs(keep[0]!.y - keep[1]!.y)).toBeLessThan(2);
+  const mirrored = await order("band-rtl", 600);
+  expect(mirrored[0]!.x).toBeGreaterThan(mirrored[1]!.x);
+});
+
+const rgb = (hex: string) =>
+  `rgb(${[1, 3, 5].map((at) => Number.parseInt(hex.slice(at, at + 2), 16)).join(", ")})`;
+
+const FILE = join(import.meta.dirname, "gallery-layout.json");
+type Layout = Record<string, Box[]>;
+
+/** Fonts differ a little between machines: places across are strict, heights are not. */
+function differs(before: Box[], now: Box[]): string | null {
+  if (before.map(([tag]) => tag).join() !== now.map(([tag]) => tag).join()) {
+    return `other elements: ${now.map(([tag]) => tag).join(" ")}`;
+  }
+  for (const [i, [tag, x, y, width, height]] of before.entries()) {
+    const [, nx, ny, nw, nh] = now[i]!;
+    const inText = tag === "span" || tag === "a";
+    const across = inText ? 40 : 3;
+    const off =
+      Math.abs(nx - x) > across ||
+      Math.abs(nw - width) > across ||
+      Math.abs(ny - y) > 12 + y * 0.15 ||
+      Math.abs(nh - height) > 12 + height * 0.15;
+    if (off) return `${tag} ${i}: ${[x, y, width, height]} became ${[nx, ny, nw, nh]}`;
+  }
+  return null;
+}
+
+it.each([false, true])(
+  "every block stands as it was accepted, at both widths (dark: %s)",
+  async (dark) => {
+    const now: Layout = {};
+    for (const width of [600, 375]) {
+      for (const [name, one] of Object.entries(await measureAll("", width, dark))) {
+        now[`${name} ${width}`] = one.boxes;
+        const ground = dark ? STANDARD_THEME.dark!.ground : STANDARD_THEME.colours.ground;
+        expect([name, one.ground]).toEqual([name, rgb(ground)]);
+      }
+    }
+    if (process.env.ACCEPT && !dark) {
+      const lines = Object.entries(now).map(
+        ([key, boxes]) => `${JSON.stringify(key)}: ${JSON.stringify(boxes)}`,
+      );
+      writeFileSync(FILE, `{\n${lines.join(",\n")}\n}\n`);
+    }
+    expect(existsSync(FILE)).toBe(true);
+    const accepted = JSON.parse(readFileSync(FILE, "utf8")) as Layout;
+    const changed = Object.keys(now).flatMap((key) => {
+      const why = accepted[key] ? differs(accepted[key], now[key]!) : "not accepted yet";
+      return why ? [`${key}: ${why}`] : [];
+    });
+    if (changed.length > 0) {
+      // A picture says more than boxes: the gallery as it looks now.
+      await studio.go("/gallery");
+      const picture = join(tmpdir(), "septima-gallery.png");
+      writeFileSync(picture, Buffer.from(await studio.driver.takeScreenshot(), "base64"));
+      await studio.run(MEASURING);
+      console.error(`The gallery as it is now: ${picture}`);
+    }
+    expect(changed).toEqual([]);
+    expect(Object.keys(accepted).filter((key) => !now[key])).toEqual([]);
+  },
+);
