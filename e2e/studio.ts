@@ -224,6 +224,33 @@ export class Studio {
     return words;
   }
 
+  /** Puts a block in after the selection, from the searched list. */
+  async addBlock(label: string): Promise<void> {
+    await this.chord(Key.CONTROL, Key.ENTER);
+    await this.find("[cmdk-input]");
+    await this.press(label);
+    await this.until(`“${label}” to be found`, () =>
+      this.run(
+        "return document.querySelector('[cmdk-item][data-selected=true]')?.innerText.startsWith(arguments[0])",
+        label,
+      ),
+    );
+    await this.press(Key.ENTER);
+    await this.until("the list to close", () =>
+      this.run("return document.querySelector('[cmdk-input]') === null"),
+    );
+    await this.saved();
+  }
+
+  /** Runs a script with `page`, the document of a sheet. */
+  inSheet<T>(sheet: SheetName, script: string, ...args: unknown[]): Promise<T> {
+    return this.run<T>(
+      `${FRAME} const page = frame(arguments[0]).contentDocument; const args = [...arguments].slice(1); ${script}`,
+      sheet,
+      ...args,
+    );
+  }
+
   /** What the running order lists, top to bottom. */
   runningOrder(): Promise<string[]> {
     return this.run(

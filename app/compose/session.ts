@@ -299,10 +299,25 @@ export function createSession(
     },
     settleConflict: () => set({ conflict: null }),
     follow() {
-      const source = new EventSource(`${address}/follow?since=${stored.seq}`);
-      source.onmessage = (event) => receive(JSON.parse(event.data) as StoredEdit[]);
-      source.onopen = () => void catchUp();
-      return () => source.close();
+      let source: EventSource | null = null;
+      const begin = () => {
+        source ??= new EventSource(`${address}/follow?since=${stored.seq}`);
+        source.onmessage = (event) => receive(JSON.parse(event.data) as StoredEdit[]);
+        source.onopen = () => void catchUp();
+      };
+      // A page that is kept for going back to would keep its connection, and a browser has few of them.
+      const end = () => {
+        source?.close();
+        source = null;
+      };
+      begin();
+      globalThis.addEventListener?.("pagehide", end);
+      globalThis.addEventListener?.("pageshow", begin);
+      return () => {
+        globalThis.removeEventListener?.("pagehide", end);
+        globalThis.removeEventListener?.("pageshow", begin);
+        end();
+      };
     },
   };
 }

@@ -72,72 +72,79 @@ export default function CampaignResults({ loaderData }: Route.ComponentProps) {
   }
   const { measures: m, links, hours, sent, done } = results;
   return (
-    <main className="mx-auto max-w-[1080px] px-10 py-7">
-      <h1 className="text-[30px]">What came of it</h1>
-      <p className="mb-6 text-ink-2">
-        Left on {sent}
-        {done ? "." : ", and is still being sent."}
-      </p>
-      <div className="mb-8 grid grid-cols-5 gap-6 border-y py-5">
-        <Figure
-          value={count(m.accepted)}
-          label="arrived"
-          note={`of ${count(m.readers)}, ${percent(m.accepted, m.readers)}`}
-        />
-        <Figure
-          value={percent(m.opened, m.accepted)}
-          label="opened"
-          note={`${count(m.opened)} people`}
-        />
-        <Figure
-          value={percent(m.clicked, m.accepted)}
-          label="clicked"
-          note={`${count(m.clicked)} people`}
-        />
-        <Figure
-          value={percent(m.unsubscribed, m.accepted)}
-          label="unsubscribed"
-          note={`${count(m.unsubscribed)} people`}
-        />
-        <Figure
-          value={percent(m.bounced, m.readers)}
-          label="bounced"
-          note={`${count(m.bounced)} addresses`}
-        />
-      </div>
-      <div className="grid grid-cols-2 gap-10">
-        <section aria-label="Links">
-          <h2 className="mb-2 text-[20px]">Links by people</h2>
-          <LinkChart links={links} />
-          <Table
-            label="Links by people"
-            rows={links}
-            keyOf={(row) => row.link}
-            columns={[
-              {
-                title: "Link",
-                cell: (row) => (
-                  <>
-                    <div className="font-semibold">{row.words || "Picture"}</div>
-                    <div className="text-[11.5px] break-all text-ink-2">{row.address}</div>
-                  </>
-                ),
-              },
-              { title: "People", right: true, cell: (row) => count(row.people) },
-              { title: "Clicks", right: true, cell: (row) => count(row.clicks) },
-            ]}
+    <main
+      className="h-full overflow-auto"
+      // biome-ignore lint/a11y/noNoninteractiveTabindex: a scrolling region must be reachable by keyboard
+      tabIndex={0}
+      aria-label="Results"
+    >
+      <div className="mx-auto max-w-[1080px] px-10 py-7">
+        <h1 className="text-[30px]">What came of it</h1>
+        <p className="mb-6 text-ink-2">
+          Left on {sent}
+          {done ? "." : ", and is still being sent."}
+        </p>
+        <div className="mb-8 grid grid-cols-5 gap-6 border-y py-5">
+          <Figure
+            value={count(m.accepted)}
+            label="arrived"
+            note={`of ${count(m.readers)}, ${percent(m.accepted, m.readers)}`}
           />
-        </section>
-        <section aria-label="Over time">
-          <h2 className="mb-2 text-[20px]">The first two days</h2>
-          <HourChart hours={hours} />
-          <p className="mt-2 text-[12px] text-ink-2">
-            <span className="font-semibold text-plum">Opens</span> and{" "}
-            <span className="font-semibold text-leaf">clicks</span> by the hour since it left. Opens
-            are counted by a picture, which some mail programs fetch by themselves and others not at
-            all: take them as a hint.
-          </p>
-        </section>
+          <Figure
+            value={percent(m.opened, m.accepted)}
+            label="opened"
+            note={`${count(m.opened)} people`}
+          />
+          <Figure
+            value={percent(m.clicked, m.accepted)}
+            label="clicked"
+            note={`${count(m.clicked)} people`}
+          />
+          <Figure
+            value={percent(m.unsubscribed, m.accepted)}
+            label="unsubscribed"
+            note={`${count(m.unsubscribed)} people`}
+          />
+          <Figure
+            value={percent(m.bounced, m.readers)}
+            label="bounced"
+            note={`${count(m.bounced)} addresses`}
+          />
+        </div>
+        <div className="grid grid-cols-2 gap-10">
+          <section aria-label="Links">
+            <h2 className="mb-2 text-[20px]">Links by people</h2>
+            <LinkChart links={links} />
+            <Table
+              label="Links by people"
+              rows={links}
+              keyOf={(row) => row.link}
+              columns={[
+                {
+                  title: "Link",
+                  cell: (row) => (
+                    <>
+                      <div className="font-semibold">{row.words || "Picture"}</div>
+                      <div className="text-[11.5px] break-all text-ink-2">{row.address}</div>
+                    </>
+                  ),
+                },
+                { title: "People", right: true, cell: (row) => count(row.people) },
+                { title: "Clicks", right: true, cell: (row) => count(row.clicks) },
+              ]}
+            />
+          </section>
+          <section aria-label="Over time">
+            <h2 className="mb-2 text-[20px]">The first two days</h2>
+            <HourChart hours={hours} />
+            <p className="mt-2 text-[12px] text-ink-2">
+              <span className="font-semibold text-plum">Opens</span> and{" "}
+              <span className="font-semibold text-leaf">clicks</span> by the hour since it left.
+              Opens are counted by a picture, which some mail programs fetch by themselves and
+              others not at all: take them as a hint.
+            </p>
+          </section>
+        </div>
       </div>
     </main>
   );

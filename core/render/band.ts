@@ -34,7 +34,7 @@ function renderColumn(
   const rows = column.children.map((block) => renderBlock(block, width, context).html);
   const body = rows.length
     ? join(rows)
-    : html`<tr><td height="1" style="font-size:1px;line-height:1px">&nbsp;</td></tr>`;
+    : html`<tr><td class="em" height="1" style="font-size:1px;line-height:1px">&nbsp;</td></tr>`;
   return html`${LAYOUT_TABLE}${own} width="100%" style="width:100%">${body}</table>`;
 }
 

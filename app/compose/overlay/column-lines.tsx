@@ -5,6 +5,9 @@ import { setShares, sharesOf, withLine } from "../column-widths.ts";
 import { useComposer } from "../context.ts";
 import type { SheetView } from "../sheets/view.ts";
 
+/** Empty columns are low; their line can be taken hold of all the same, px. */
+const LEAST_HEIGHT = 28;
+
 function Line({
   band,
   index,
@@ -46,7 +49,7 @@ function Line({
       style={{
         left: x * scale + (drag?.by ?? 0),
         top: Math.min(left.y, right.y) * scale,
-        height: Math.max(left.height, right.height) * scale,
+        height: Math.max(LEAST_HEIGHT, Math.max(left.height, right.height) * scale),
       }}
       onPointerDown={(event) => {
         event.currentTarget.setPointerCapture(event.pointerId);

@@ -25,7 +25,7 @@ export interface Box {
 
 const OPTIONS = { links: "direct", marks: true, sign: unsigned } as const;
 
-/** Looks of the sheet that are not the email's: tags as marked words, the cursor, pictures off. */
+/** Looks of the sheet that are not the email's: tags as marked words, the cursor, pictures off, empty columns. */
 const SHEET_STYLE = `
 [data-tag]{background:#f3e6ec;border-bottom:2px solid #6a2747;border-radius:3px;padding:0 2px}
 @media (prefers-color-scheme:dark){[data-tag]{background:#4a2338;border-bottom-color:#d99ab8}}
@@ -35,6 +35,7 @@ a{cursor:default}
 .writing{outline:2px solid #6a2747!important;outline-offset:4px;cursor:text;white-space:pre-wrap;overflow-wrap:break-word}
 .writing .ProseMirror-selectednode{outline:2px solid #6a2747}
 .pictures-off img{visibility:hidden}
+.em{height:52px!important;outline:1px dashed #6a2747;outline-offset:-6px}
 `;
 
 export class SheetView {
