@@ -192,10 +192,7 @@ it("columns are dragged, typed and made equal", async () => {
     .move({ origin: line, x: Math.round(width * 0.2), duration: 150 })
     .release()
     .perform();
-  await studio.until(
-    "the first column to be wider",
-    async () => Number((await shares())[0]) > 60,
-  );
+  await studio.until("the first column to be wider", async () => Number((await shares())[0]) > 60);
   await studio.fill("Column 1", "30");
   await studio.press(Key.TAB);
   await studio.until("the widths that were typed", async () => (await shares()).join() === "30,70");

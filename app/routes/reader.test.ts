@@ -8,8 +8,11 @@ import { getCampaign } from "#server/store/campaigns.ts";
 import { clicksByLink, measuresOf } from "#server/store/results.ts";
 import { smallCampaign } from "#server/testing/newsletter.ts";
 import { startTestServices, type TestServices } from "#server/testing/services.ts";
+import { isPublic } from "../public.ts";
+import { loader as made } from "./api.made.ts";
 import { loader as click } from "./reader.click.ts";
 import { loader as open } from "./reader.open.ts";
+import { loader as shared } from "./reader.shared.ts";
 import { action as unsubscribe, loader as unsubscribePage } from "./reader.unsubscribe.tsx";
 import { loader as web } from "./reader.web.ts";
 
@@ -106,4 +109,38 @@ it("takes nobody off from a test message, and shows the draft as its web version
   expect(await unsubscribe(args({ token }))).toEqual({ done: true });
   expect(await measures()).toMatchObject({ unsubscribed: 1 });
   expect(await (await web(args({ token }))).text()).toContain("Dear Reader 0, welcome.");
+});
+
+it("shows others the email with nothing of the reader in it", async () => {
+  const own = await (await web(args({ token: tokens[0]! }))).text();
+  expect(own).toContain("Dear Reader 0");
+  expect(own).toContain(`/u/${tokens[0]}`);
+  const answer = await shared(args({ token: tokens[0]! }));
+  const html = await answer.text();
+  expect(answer.headers.get("content-security-policy")).toContain("default-src 'none'");
+  expect(html).toContain("Dear friend");
+  expect(html).not.toContain(tokens[0]!);
+  expect((await shared(args({ token: "nonsense" }))).status).toBe(404);
+  const sample = services.signer.sign({ kind: "sample", campaign, contact: 1 });
+  expect((await shared(args({ token: sample }))).status).toBe(404);
+});
+
+it("gives a made picture to whoever has its sealed address, and to nobody else", async () => {
+  const recipe = Buffer.from(
+    JSON.stringify({ kind: "qr", words: "hello", settings: { ink: "#000000", ground: "#ffffff" } }),
+  ).toString("base64url");
+  const file = `${services.signer.seal(recipe)}.png`;
+  const answer = await made(args({ recipe, file }));
+  expect(answer.headers.get("content-type")).toBe("image/png");
+  expect(answer.headers.get("cross-origin-resource-policy")).toBe("cross-origin");
+  expect(isPublic(`/made/${recipe}/${file}`)).toBe(true);
+  // Without a seal the guard asks for a session first.
+  expect(isPublic(`/made/${recipe}/-.png`)).toBe(false);
+  for (const wrong of ["AAAAAAAAAAAAAAAAAAAA.png", "x.svg", ".png"]) {
+    expect((await made(args({ recipe, file: wrong }))).status).toBe(404);
+  }
+  const other = Buffer.from("{}").toString("base64url");
+  expect(
+    (await made(args({ recipe: other, file: `${services.signer.seal(other)}.png` }))).status,
+  ).toBe(404);
 });

@@ -162,6 +162,13 @@ describe("a stored document", () => {
     expect(find(read.doc, "bad")).toBeNull();
   });
 
+  it("with one id given twice is damaged: the second piece is left out", () => {
+    const doc = emailOf([createBlock("text", () => "twice"), createBlock("spacer", () => "twice")]);
+    const read = readDocument(canonical(doc as unknown as Json));
+    expect(read.trouble).toMatchObject({ state: "damaged", lost: ["Spacer"] });
+    expect(find(read.doc, "twice")!.node.type).toBe("text");
+  });
+
   it.each(["", "null", "[]", "{", '{"schemaVersion":0}', '{"schemaVersion":2,"root":7}'])(
     "that is no document at all (%s) is an empty one that cannot be changed",
     (body) => {

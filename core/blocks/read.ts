@@ -9,6 +9,7 @@ import {
   mayHold,
   migrateTree,
   SCHEMA_VERSION,
+  walk,
 } from "../document/index.ts";
 import type { Json, JsonObject } from "../json.ts";
 import { checkDocument, checkNode, checkPlace, createDocument, labelOf } from "./index.ts";
@@ -97,6 +98,8 @@ export function readDocument(body: string): ReadDocument {
       const root = migrateTree(json.root ?? null, Number(version));
       const doc = documentSchema.parse({ ...json, root, schemaVersion: SCHEMA_VERSION });
       checkDocument(doc);
+      const ids = [...walk(doc.root)].map(({ id }) => id);
+      if (new Set(ids).size < ids.length) throw new RangeError("Two pieces have one id");
       return { doc, trouble: null };
     } catch {
       // Read below as far as it goes.

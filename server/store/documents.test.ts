@@ -128,3 +128,33 @@ it("says so when what was changed is gone", async () => {
   await append([envelope({ type: "remove", node: "n1" }, 1, "tab-2")], "bo");
   await expect(undo("undo", "ada")).rejects.toThrow("gone");
 });
+
+/** Writes a document as another version of the application would have left it. */
+const leave = (change: (doc: Record<string, unknown>) => unknown) =>
+  database.sql`update documents set body = ${JSON.stringify(
+    change(JSON.parse(canonical(smallNewsletter() as never)) as Record<string, unknown>),
+  )} where id = ${id}`;
+
+it("of a newer version or damaged is opened to be looked at, and nothing is written over", async () => {
+  await leave((doc) => ({ ...doc, schemaVersion: 99 }));
+  const before = await database.sql`select body from documents where id = ${id}`;
+  const { doc, trouble } = (await loadDocument(database.sql, id))!;
+  expect(trouble).toMatchObject({ state: "newer", lost: [] });
+  expect(find(doc, "n1")).not.toBeNull();
+  await expect(append([envelope(setSize(20))])).rejects.toThrow("newer Septima");
+  await expect(undo()).rejects.toThrow("newer Septima");
+  await leave((whole) => ({ ...whole, root: 7 }));
+  await expect(append([envelope(setSize(20))])).rejects.toThrow("damaged");
+  await leave((doc2) => ({ ...doc2, schemaVersion: 99 }));
+  expect(await database.sql`select body from documents where id = ${id}`).toEqual(before);
+});
+
+it("takes back an edit that was made in an older version of the model", async () => {
+  await append([envelope(setSize(20))]);
+  // As version 1 wrote it down: the size stood at the top of the text.
+  const edit = { type: "set", node: "n1", path: ["size"], value: 20 };
+  await database.sql`update edits set schema_version = 1, edit = ${JSON.stringify(edit)},
+    inverse = ${JSON.stringify({ ...edit, value: 18 })} where document_id = ${id}`;
+  await undo();
+  expect(find(await current(), "n1")!.node.props.type).toMatchObject({ size: 18 });
+});

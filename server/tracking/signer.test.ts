@@ -31,3 +31,13 @@ it("takes nothing signed with another key, cut short or empty", () => {
   expect(signer.read("")).toBeNull();
   expect(signer.derive("one")).not.toBe(signer.derive("another"));
 });
+
+it("seals the recipes of made pictures with a key of its own", () => {
+  const seal = signer.seal("recipe");
+  expect(seal).toMatch(/^[A-Za-z0-9_-]{20}$/);
+  expect(signer.sealed("recipe", seal)).toBe(true);
+  expect(signer.sealed("recipf", seal)).toBe(false);
+  expect(signer.sealed("recipe", "-")).toBe(false);
+  expect(createSigner("another key that is long enough too").sealed("recipe", seal)).toBe(false);
+  expect(signer.sign({ kind: "message", recipient: 1 })).not.toContain(seal);
+});
