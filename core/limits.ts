@@ -11,8 +11,8 @@ export const LIMITS = {
   corner: 60,
   bandHeight: 800,
   /** Rows and columns of a table block. */
-  tableRows: 60,
-  tableColumns: 8,
+  tableRows: 120,
+  tableColumns: 10,
   nodesPerDocument: 2_000,
   /** Characters. */
   lineLength: 1_000,

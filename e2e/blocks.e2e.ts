@@ -244,3 +244,32 @@ it("the sheets go dark, turn around, and grow with the email", async () => {
   await (await studio.named("Words run", "select")).sendKeys("Right to left");
   await studio.until("the picture to change sides", async () => (await side()) < before);
 });
+
+it("words are raised, coloured and set in, and all of it stands in the email", async () => {
+  await studio.newCampaign("Typography");
+  await studio.addBlock("Text");
+  await studio.clickIn("wide", "[data-text=words]", 2);
+  await studio.selectAll();
+  await studio.press("m2");
+  await studio.chord(Key.SHIFT, Key.ARROW_LEFT);
+  await studio.click("Raised");
+  await studio.selectAll();
+  await studio.click("Colour of the words");
+  await (await studio.find('[role=group][aria-label="Colour of the words"] [aria-label=Accent]')).click();
+  await studio.selectAll();
+  await studio.click("Set in");
+  // On the sheet while it is written, in the theme's colour.
+  await studio.until("the colour while writing", () =>
+    studio.inSheet(
+      "wide",
+      "const one = page.querySelector('.writing [data-colour=accent]'); return one && page.defaultView.getComputedStyle(one).color === 'rgb(31, 61, 46)'",
+    ),
+  );
+  await studio.press(Key.ESCAPE);
+  await studio.saved();
+  const html = () =>
+    studio.inSheet<string>("narrow", "return page.querySelector('[data-text=words]').innerHTML");
+  await studio.until("the narrow sheet to have it", async () => (await html()).includes("<sup"));
+  expect(await html()).toMatch(/margin:0 0 0 24px/);
+  expect(await html()).toMatch(/color:#1f3d2e/);
+});

@@ -77,7 +77,8 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
     id: campaign.id,
     subject: mergeText(prepared.subject, reader),
     html,
-    text: wrapText(mergeText(prepared.text, reader)),
+    // As a program that reads format=flowed shows it: lines run on to the edge of their window.
+    text: wrapText(mergeText(prepared.text, reader), Number.POSITIVE_INFINITY),
     width: Number(doc.root.props.width),
     bytes: Buffer.byteLength(html),
     reader: contact && choiceOf(contact),

@@ -211,7 +211,7 @@ function ThemeForm({
       <div className="grid grid-cols-2 gap-3">
         {ROLES.flatMap(([role, label]) => [
           swatch(role, label, theme.colours[role]),
-          swatch(darkName(role), "the same in the dark", dark[role]),
+          swatch(darkName(role), `${label}, in the dark`, dark[role]),
         ])}
         <label className="col-span-2 flex items-center gap-2 text-[13px]">
           <input type="checkbox" name="dark" defaultChecked={theme.dark !== null} />

@@ -2,6 +2,7 @@
 import { describe, expect, it } from "vitest";
 import type { DocNode } from "../document/index.ts";
 import { createItem } from "../kinds/item.ts";
+import { LIMITS } from "../limits.ts";
 import { blockAlone, emailOf, ids, PICTURE, rendered } from "../testing/rendered.ts";
 import { doc, line, tag, wrapText } from "../text/index.ts";
 import { blockKind, checkDocument, createBlock, itemKind, labelOf } from "./index.ts";
@@ -60,9 +61,11 @@ describe("a table", () => {
   it("has at least a row, and not more cells than columns can be", () => {
     const table = createBlock("table", ids(), {}, [item("table.column", {})]);
     expect(() => checkDocument(emailOf([table]))).toThrow("Table: at least 1 row.");
-    const many = Array.from({ length: 9 }, (_, i) => item("table.column", {}, ids(`c${i}`)));
+    const many = Array.from({ length: LIMITS.tableColumns + 1 }, (_, i) =>
+      item("table.column", {}, ids(`c${i}`)),
+    );
     const wide = createBlock("table", ids(), {}, [...many, newRow(ids("w"), ["x"])]);
-    expect(() => checkDocument(emailOf([wide]))).toThrow("at most 8 columns");
+    expect(() => checkDocument(emailOf([wide]))).toThrow("at most 10 columns");
   });
 });
 

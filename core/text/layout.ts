@@ -104,15 +104,15 @@ function broken(text: string, width: number, hang = ""): string[] {
   return [...lines, line];
 }
 
-/** A merged text with its lines ended at 72 characters, as people read it. */
-export function wrapText(text: string): string {
+/** A merged text with its lines ended at 72 characters (or another width), as people read it. */
+export function wrapText(text: string, width: number = LIMITS.textLine): string {
   const out: string[] = [];
   for (const line of linesOf(text)) {
     if (line.fixed) out.push(line.text);
     else {
       // The rest of a list's item stands under its words.
       const sign = /^\s*(?:- |\d+\. |\[\d+\] )/.exec(line.text)?.[0] ?? "";
-      out.push(...broken(line.text, LIMITS.textLine, " ".repeat(sign.length)));
+      out.push(...broken(line.text, width, " ".repeat(sign.length)));
     }
   }
   return out.join("\n");

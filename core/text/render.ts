@@ -104,8 +104,10 @@ export function inlineMarkup(content: readonly TextJson[], look: TextLook): Mark
 
 /** Margins that hold in every family: defaults of lists differ by 40 px between them. */
 export const blockStyles = (gap: number, dir: "ltr" | "rtl" = "ltr") => {
-  const inset = (bottom: number, by: number) =>
-    dir === "rtl" ? `margin:0 ${by}px ${bottom}px 0` : `margin:0 0 ${bottom}px ${by}px`;
+  const inset = (below: number, by: number) => {
+    const bottom = below ? `${below}px` : "0";
+    return dir === "rtl" ? `margin:0 ${by}px ${bottom} 0` : `margin:0 0 ${bottom} ${by}px`;
+  };
   return {
     p: `margin:0 0 ${gap}px 0`,
     pLast: "margin:0",

@@ -35,7 +35,9 @@ function spelled(segments: readonly Segment[]): string {
 export function PlainTextSection({ node }: { node: DocNode }) {
   const { doc, surroundings, edit } = useComposer();
   const hand = node.props.plain as HandText | null;
-  const made = wrapText(spelled(compileText(doc, node.id, surroundings) ?? [])).trim();
+  // Lines end where the text goes out; here they run on.
+  const segments = compileText(doc, node.id, surroundings) ?? [];
+  const made = wrapText(spelled(segments), Number.POSITIVE_INFINITY).trim();
   const [draft, setDraft] = useState(hand?.source ?? "");
   useEffect(() => setDraft(hand?.source ?? ""), [hand?.source]);
   const mark = fingerprint(made);

@@ -17,6 +17,17 @@ import { useComposer } from "../context.ts";
 import { NumberInput } from "./controls/number.tsx";
 import { Section } from "./parts.tsx";
 
+/** Names that fit beside two colours; the whole one stands in the hint. */
+const SHORT: Record<ColourRole, string> = {
+  ground: "Around",
+  sheet: "Sheet",
+  tint: "Tint",
+  ink: "Words",
+  quiet: "Quiet",
+  accent: "Accent",
+  onAccent: "On it",
+  line: "Lines",
+};
 const ROLES = Object.entries(COLOUR_ROLES) as [ColourRole, string][];
 
 /** One colour, saved when it is whole. */
@@ -185,8 +196,8 @@ export function ThemeSection() {
         <tbody>
           {ROLES.map(([role, label]) => (
             <tr key={role}>
-              <th scope="row" className="pr-1 text-left font-normal">
-                {label}
+              <th scope="row" title={label} className="pr-1 text-left font-normal">
+                {SHORT[role]}
               </th>
               <td className="py-0.5">
                 <Hex

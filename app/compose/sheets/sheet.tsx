@@ -7,7 +7,7 @@ import { handleKey } from "../keys/keys.ts";
 import type { Landing } from "../landing.ts";
 import { Overlay } from "../overlay/overlay.tsx";
 import { FormatBar } from "../text/format-bar.tsx";
-import { SheetView } from "./view.ts";
+import { type Box, SheetView } from "./view.ts";
 import { beginWriting, type Writing } from "./writing.ts";
 
 export interface SheetProps {
@@ -24,6 +24,15 @@ export interface SheetProps {
   readonly answers: boolean;
   /** Hands the view out, for finding landing spots. */
   onView(view: SheetView | null): void;
+}
+
+/** How high the format bar is with the room to the text, px. */
+const BAR = 38;
+
+/** Over the text, or under it where there is no room above. */
+function barTop(box: Box | null, scale: number): number {
+  const { y, height } = box ?? { y: 0, height: 0 };
+  return y * scale >= BAR ? y * scale - BAR : (y + height) * scale + 6;
 }
 
 const other = (name: SheetName): SheetName => (name === "wide" ? "narrow" : "wide");
@@ -239,7 +248,7 @@ export function Sheet(props: SheetProps) {
             className="absolute z-20"
             style={{
               left: Math.max(0, (view.boxOf(writing.node)?.x ?? 0) * scale),
-              top: Math.max(0, (view.boxOf(writing.node)?.y ?? 0) * scale - 38),
+              top: barTop(view.boxOf(writing.node), scale),
             }}
           >
             <FormatBar

@@ -52,7 +52,7 @@ export function ColourTool({
       }
     >
       <form
-        className="flex w-60 flex-col gap-2.5 p-3"
+        className="flex w-72 flex-col gap-2.5 p-3"
         onSubmit={(event) => {
           event.preventDefault();
           if (!wrong && hex !== "") take(hex.toLowerCase());
