@@ -255,7 +255,9 @@ it("words are raised, coloured and set in, and all of it stands in the email", a
   await studio.click("Raised");
   await studio.selectAll();
   await studio.click("Colour of the words");
-  await (await studio.find('[role=group][aria-label="Colour of the words"] [aria-label=Accent]')).click();
+  await (
+    await studio.find('[role=group][aria-label="Colour of the words"] [aria-label=Accent]')
+  ).click();
   await studio.selectAll();
   await studio.click("Set in");
   // On the sheet while it is written, in the theme's colour.

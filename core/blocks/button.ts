@@ -5,6 +5,7 @@ import type { BlockContext, BlockKind } from "../kinds/kind.ts";
 import {
   addressText,
   attrs,
+  css,
   hrefMarkup,
   html,
   isEmptyLink,
@@ -19,7 +20,7 @@ import {
   trusted,
   wordsOf,
 } from "../text/index.ts";
-import { type Colour, colourSchema } from "../theme/theme.ts";
+import { type Colour, colourSchema, fontStack, resolveColour } from "../theme/theme.ts";
 import { LAYOUT_TABLE } from "./columns.ts";
 
 const schema = z.strictObject({
@@ -83,8 +84,38 @@ export function buttonHtml(look: ButtonLook, ctx: BlockContext, path = "label"):
   const href = hrefMarkup(look.to, ctx.node, wordsOf(look.label));
   const body = href ? html`<a${href}${anchor}>${words}</a>` : html`<span${anchor}>${words}</span>`;
   const align = look.align === "start" ? null : sideOf(look.align, ctx.dir);
+  if (look.full && radius && href) {
+    const rounded = roundedForTables(look, ctx, { href, height: lineHeight + 2 * padding });
+    return html`${LAYOUT_TABLE} width="100%" style="width:100%"><tr><td align="center">${rounded}${NOT_TABLES.open}${body}${NOT_TABLES.close}</td></tr></table>`;
+  }
   const cell = dress(theme, { ground: look.fill }, { "border-radius": radius }, { cell: true });
   return html`${LAYOUT_TABLE}${attrs({ align, width: look.full ? "100%" : null })}><tr><td align="center"${cell}>${body}</td></tr></table>`;
+}
+
+/** What the table-only engine does not see. */
+const NOT_TABLES = {
+  open: trusted("<!--[if !mso]><!-->"),
+  close: trusted("<!--<![endif]-->"),
+} as const;
+
+/**
+ * Corners for the table-only engine, which draws none on cells: a shape of its own. It needs its size
+ * beforehand, so that only buttons as wide as their place can have it; words that are wider than a shape
+ * would be cut off.
+ */
+function roundedForTables(
+  look: ButtonLook,
+  ctx: BlockContext,
+  { href, height }: { href: Markup; height: number },
+): Markup {
+  const arc = Math.min(50, Math.round((look.corner / Math.min(height, ctx.width)) * 100));
+  const words = css({
+    color: resolveColour(look.colour, ctx.theme),
+    "font-family": fontStack("body", ctx.theme),
+    "font-size": `${look.size}px`,
+    "font-weight": 700,
+  });
+  return html`${trusted("<!--[if mso]><v:roundrect")}${href} style="width:${ctx.width}px;height:${height}px;v-text-anchor:middle" arcsize="${arc}%" stroked="f" fillcolor="${resolveColour(look.fill, ctx.theme)}"><center style="${words}">${lineMarkup(look.label, "html")}</center></v:roundrect>${trusted("<![endif]-->")}`;
 }
 
 export const button: BlockKind<Button> = {

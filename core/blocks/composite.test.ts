@@ -115,6 +115,17 @@ describe("a button", () => {
       expect(html).toContain(`.r${padding}{mso-text-raise:${padding}px}`);
     }
   });
+  it("has round corners in the table-only engine too, where its width is known", () => {
+    const to = { kind: "web", address: line("https://example.org/") };
+    const { html } = made("button", { label: line("Visit & see"), to, wide: "full", corner: 11 });
+    expect(html).toContain(
+      '<!--[if mso]><v:roundrect href="https://example.org/" style="width:544px;height:44px;v-text-anchor:middle" arcsize="25%"',
+    );
+    expect(html).toMatch(/<!--\[if !mso\]><!--><a href="https:\/\/example\.org\/"/);
+    expect(html.match(/Visit &amp; see/g)).toHaveLength(2);
+    expect(made("button", { to, wide: "full", corner: 0 }).html).not.toContain("v:roundrect");
+    expect(made("button", { to, corner: 11 }).html).not.toContain("v:roundrect");
+  });
   it("can mail and call", () => {
     const mail = made("button", { to: { kind: "mail", address: "hello@example.org" } });
     expect(mail.html).toContain('href="mailto:hello@example.org"');
