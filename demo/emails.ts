@@ -6,7 +6,7 @@ import {
   createDocument,
   itemKind,
 } from "#core/blocks/index.ts";
-import { newRow, TABLE_KINDS } from "#core/blocks/table.ts";
+import { newRow, TABLE_KINDS } from "#core/blocks/table-items.ts";
 import { PLAIN_TYPE } from "#core/blocks/type-style.ts";
 import type { DocNode, EmailDocument } from "#core/document/index.ts";
 import { box, pad } from "#core/kinds/common.ts";

@@ -1,6 +1,6 @@
 /** What a person does, as edits. */
 import { createBand, createBlock, createColumn, itemKind } from "#core/blocks/index.ts";
-import { newRow, TABLE_KINDS } from "#core/blocks/table.ts";
+import { newRow, TABLE_KINDS } from "#core/blocks/table-items.ts";
 import {
   blockOf,
   CARD,

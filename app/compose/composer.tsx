@@ -20,6 +20,7 @@ import { type Landing, landingAt } from "./landing.ts";
 import { RunningOrder } from "./running-order/running-order.tsx";
 import { createSession } from "./session.ts";
 import { SettingsPanel } from "./settings/settings.tsx";
+import { GAP, useScale } from "./sheets/scale.ts";
 import { Sheet } from "./sheets/sheet.tsx";
 import { Size } from "./sheets/size.tsx";
 import { type Sheets, Strip } from "./sheets/strip.tsx";
@@ -27,6 +28,7 @@ import type { SheetView } from "./sheets/view.ts";
 import { Tools } from "./tools.tsx";
 import { Tray } from "./tray/tray.tsx";
 import { countUse } from "./tray/usage.ts";
+import { TroubleNote } from "./trouble.tsx";
 import type { ReaderChoice } from "./wire.ts";
 
 export interface ComposerProps {
@@ -45,27 +47,11 @@ export interface ComposerProps {
   readonly tools: HTMLElement | null;
 }
 
-const GAP = 22;
 const labelOfLoad = (load: Load, doc: EmailDocument): string => {
   if (load.kind === "newBand") return load.columns === 1 ? "Band" : `${load.columns} columns`;
   const type = load.kind === "new" ? load.type : (find(doc, load.id)?.node.type ?? "");
   return nodeKind(type)?.label ?? GROUPS.layout;
 };
-
-/** Scales the sheets so that they fit beside each other. */
-function useScale(emailWidth: number, sheets: Sheets) {
-  const place = useRef<HTMLDivElement>(null);
-  const [room, setRoom] = useState(812);
-  useEffect(() => {
-    const observer = new ResizeObserver(([entry]) => setRoom(entry!.contentRect.width));
-    observer.observe(place.current!);
-    return () => observer.disconnect();
-  }, []);
-  const narrow = LIMITS.narrowWidth;
-  const wanted = sheets === "both" ? emailWidth + narrow : sheets === "wide" ? emailWidth : narrow;
-  const free = room - 28 - (sheets === "both" ? GAP : 0);
-  return { place, scale: Math.min(1, Math.max(0.3, free / wanted)) };
-}
 
 export function ComposerView(props: ComposerProps) {
   const say = useToast();
@@ -267,17 +253,7 @@ export function ComposerView(props: ComposerProps) {
               >
                 <Size />
               </Strip>
-              {props.trouble && (
-                <div
-                  role="status"
-                  className="border-b border-saffron bg-saffron-soft px-3.5 py-2 text-[12.5px]"
-                >
-                  <strong>{props.trouble.reason}</strong>
-                  {props.trouble.lost.length > 0 && (
-                    <> Not understood: {props.trouble.lost.join(", ")}.</>
-                  )}
-                </div>
-              )}
+              {props.trouble && <TroubleNote trouble={props.trouble} />}
               <div
                 ref={place}
                 // biome-ignore lint/a11y/noNoninteractiveTabindex: a scrolling region must be reachable by keyboard

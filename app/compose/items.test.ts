@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { checkDocument, createBlock } from "#core/blocks/index.ts";
-import { newRow, TABLE_KINDS } from "#core/blocks/table.ts";
+import { newRow, TABLE_KINDS } from "#core/blocks/table-items.ts";
 import {
   apply,
   type DocNode,

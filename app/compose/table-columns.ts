@@ -1,5 +1,5 @@
 /** A table's columns: a column and its cells come, go and move together, as one edit. */
-import { TABLE_KINDS } from "#core/blocks/table.ts";
+import { TABLE_KINDS } from "#core/blocks/table-items.ts";
 import {
   type DocNode,
   type Edit,

@@ -21,7 +21,7 @@ import {
   wordsOf,
 } from "../text/index.ts";
 import { type Colour, colourSchema, fontStack, resolveColour } from "../theme/theme.ts";
-import { LAYOUT_TABLE } from "./columns.ts";
+import { LAYOUT_TABLE, oneCell } from "./columns.ts";
 
 const schema = z.strictObject({
   ...blockShape,
@@ -86,7 +86,10 @@ export function buttonHtml(look: ButtonLook, ctx: BlockContext, path = "label"):
   const align = look.align === "start" ? null : sideOf(look.align, ctx.dir);
   if (look.full && radius && href) {
     const rounded = roundedForTables(look, ctx, { href, height: lineHeight + 2 * padding });
-    return html`${LAYOUT_TABLE} width="100%" style="width:100%"><tr><td align="center">${rounded}${NOT_TABLES.open}${body}${NOT_TABLES.close}</td></tr></table>`;
+    return oneCell(
+      html` align="center"`,
+      html`${rounded}${NOT_TABLES.open}${body}${NOT_TABLES.close}`,
+    );
   }
   const cell = dress(theme, { ground: look.fill }, { "border-radius": radius }, { cell: true });
   return html`${LAYOUT_TABLE}${attrs({ align, width: look.full ? "100%" : null })}><tr><td align="center"${cell}>${body}</td></tr></table>`;

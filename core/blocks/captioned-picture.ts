@@ -19,7 +19,7 @@ import {
   wordsOf,
 } from "../text/index.ts";
 import { colourSchema, resolveColour } from "../theme/theme.ts";
-import { LAYOUT_TABLE } from "./columns.ts";
+import { oneCell } from "./columns.ts";
 import {
   backingControl,
   newPicture,
@@ -59,7 +59,10 @@ function captionHtml(props: CaptionedPicture, ctx: BlockContext, padding: string
     { padding, "text-align": start },
     { cell: true },
   );
-  return html`${LAYOUT_TABLE} width="100%" style="width:100%"><tr><td align="${start}"${cell}><div${ctx.text("caption")}${words}>${docMarkup(props.caption, look)}</div></td></tr></table>`;
+  return oneCell(
+    html` align="${start}"${cell}`,
+    html`<div${ctx.text("caption")}${words}>${docMarkup(props.caption, look)}</div>`,
+  );
 }
 
 /** What a caption of one line takes of the picture, px. */
@@ -103,7 +106,10 @@ function overHtml(props: CaptionedPicture, ctx: BlockContext): Markup | null {
     href &&
     html`<a${href} aria-label="${lineMarkup(props.alt, "attribute")}" style="display:block;height:${shown}px;font-size:1px;line-height:${shown}px;text-decoration:none">&nbsp;</a>`;
   const caption = captionHtml(props, ctx, "12px 16px");
-  return html`${LAYOUT_TABLE} width="100%" style="width:100%"><tr><td${figure} background="${src}" width="${width}" height="${height}" valign="bottom"${cell}>${open}<div>${above}${caption}</div>${close}</td></tr></table>`;
+  return oneCell(
+    html`${figure} background="${src}" width="${width}" height="${height}" valign="bottom"${cell}`,
+    html`${open}<div>${above}${caption}</div>${close}`,
+  );
 }
 
 export const captionedPicture: BlockKind<CaptionedPicture> = {

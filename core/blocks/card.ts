@@ -15,7 +15,7 @@ import type { BlockKind } from "../kinds/kind.ts";
 import { LIMITS } from "../limits.ts";
 import { html, join } from "../text/index.ts";
 import { colourSchema, resolveColour } from "../theme/theme.ts";
-import { LAYOUT_TABLE } from "./columns.ts";
+import { LAYOUT_TABLE, oneCell } from "./columns.ts";
 
 const schema = z.strictObject({
   ...blockShape,
@@ -76,7 +76,10 @@ export const card: BlockKind<Card> = {
       },
       { cell: true },
     );
-    return html`${LAYOUT_TABLE} width="100%" style="width:100%"><tr><td align="${sideOf("start", dir)}"${cell}>${LAYOUT_TABLE} width="100%" style="width:100%">${rows.length ? join(rows) : empty}</table></td></tr></table>`;
+    return oneCell(
+      html` align="${sideOf("start", dir)}"${cell}`,
+      html`${LAYOUT_TABLE} width="100%" style="width:100%">${rows.length ? join(rows) : empty}</table>`,
+    );
   },
   text: (props, ctx) =>
     join(

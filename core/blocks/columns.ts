@@ -19,6 +19,10 @@ export type Valign = "top" | "middle" | "bottom";
 export const LAYOUT_TABLE = trusted(
   '<table role="presentation" border="0" cellpadding="0" cellspacing="0"',
 );
+/** A table as wide as its place with one cell in it: what gives words and pictures a ground, a border, padding. */
+export const oneCell = (cell: Markup, inner: Markup): Markup =>
+  html`${LAYOUT_TABLE} width="100%" style="width:100%"><tr><td${cell}>${inner}</td></tr></table>`;
+
 const TABLE = LAYOUT_TABLE.segments.join("");
 const total = (columns: readonly Column[]) => columns.reduce((sum, { width }) => sum + width, 0);
 const opposite = (dir: Dir): Dir => (dir === "ltr" ? "rtl" : "ltr");

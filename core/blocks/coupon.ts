@@ -4,7 +4,7 @@ import { dress } from "../kinds/dress.ts";
 import type { BlockKind } from "../kinds/kind.ts";
 import { html, isBlank, join, line, lineMarkup, lineSchema, plain } from "../text/index.ts";
 import { colourSchema, FONTS, resolveColour } from "../theme/theme.ts";
-import { LAYOUT_TABLE } from "./columns.ts";
+import { oneCell } from "./columns.ts";
 import { wordAttrs } from "./type-style.ts";
 
 const schema = z.strictObject({
@@ -77,7 +77,10 @@ export const coupon: BlockKind<Coupon> = {
       },
       { cell: true },
     );
-    return html`${LAYOUT_TABLE} width="100%" style="width:100%"><tr><td align="center"${cell}>${props.parts.title && words("title", theme.type.body, true)}<div${ctx.text("code")}${code}>${lineMarkup(props.code, "html")}</div>${props.parts.terms && words("terms", 14, false)}</td></tr></table>`;
+    return oneCell(
+      html` align="center"${cell}`,
+      html`${props.parts.title && words("title", theme.type.body, true)}<div${ctx.text("code")}${code}>${lineMarkup(props.code, "html")}</div>${props.parts.terms && words("terms", 14, false)}`,
+    );
   },
   text(props) {
     const lines = [

@@ -4,7 +4,7 @@ import { dress } from "../kinds/dress.ts";
 import type { BlockKind } from "../kinds/kind.ts";
 import { html, plain } from "../text/index.ts";
 import { colourSchema, resolveColour } from "../theme/theme.ts";
-import { LAYOUT_TABLE } from "./columns.ts";
+import { oneCell } from "./columns.ts";
 
 const schema = z.strictObject({
   ...blockShape,
@@ -49,7 +49,7 @@ export const divider: BlockKind<Divider> = {
       { rule: props.colour },
       { "border-top": rule, "font-size": "1px", "line-height": "1px" },
     );
-    return html`${LAYOUT_TABLE} width="100%" style="width:100%"><tr><td height="1"${cell}>&nbsp;</td></tr></table>`;
+    return oneCell(html` height="1"${cell}`, html`&nbsp;`);
   },
   text: () => plain`${"-".repeat(40)}`,
 };

@@ -17,7 +17,7 @@ import {
   wordsOf,
 } from "../text/index.ts";
 import { colourSchema } from "../theme/theme.ts";
-import { LAYOUT_TABLE, stackingColumns } from "./columns.ts";
+import { oneCell, stackingColumns } from "./columns.ts";
 import { flowRow } from "./flow.ts";
 import { itemsOf, type LinkItem, linkHtml, linkKind, linkText, webLink } from "./link-item.ts";
 import {
@@ -150,7 +150,7 @@ export const masthead: BlockKind<Masthead> = {
       : null;
     if (!sides || !row) return html`${logo}${name}${row}`;
     const cell = (inner: typeof row, side: string) =>
-      html`${LAYOUT_TABLE} width="100%" style="width:100%"><tr><td align="${side}" class="ac" style="text-align:${side}">${inner}</td></tr></table>`;
+      oneCell(html` align="${side}" class="ac" style="text-align:${side}"`, inner);
     const first = Math.floor(ctx.width / 2);
     return stackingColumns(
       [

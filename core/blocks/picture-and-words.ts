@@ -16,7 +16,7 @@ import {
   phrase,
   phraseSchema,
 } from "../text/index.ts";
-import { type Column, fixedColumns, LAYOUT_TABLE, stackingColumns } from "./columns.ts";
+import { type Column, fixedColumns, oneCell, stackingColumns } from "./columns.ts";
 import {
   backingControl,
   newPicture,
@@ -76,7 +76,10 @@ function wordsHtml(props: PictureAndWords, ctx: BlockContext): Markup {
 
 /** The room between the two is padding on the picture's side, so that the table-only engine keeps it. */
 const cell = (inner: Markup, padding: string, side: string, stacks: boolean) =>
-  html`${LAYOUT_TABLE} width="100%" style="width:100%"><tr><td align="${side}"${stacks && html` class="pw"`} style="padding:${padding};text-align:${side}">${inner}</td></tr></table>`;
+  oneCell(
+    html` align="${side}"${stacks && html` class="pw"`} style="padding:${padding};text-align:${side}"`,
+    inner,
+  );
 
 export const pictureAndWords: BlockKind<PictureAndWords> = {
   type: "pictureAndWords",

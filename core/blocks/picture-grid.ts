@@ -16,7 +16,7 @@ import {
   plain,
   wordsOf,
 } from "../text/index.ts";
-import { type Column, fixedColumns, LAYOUT_TABLE, stackingColumns } from "./columns.ts";
+import { type Column, fixedColumns, LAYOUT_TABLE, oneCell, stackingColumns } from "./columns.ts";
 import { itemsOf } from "./link-item.ts";
 import {
   newPicture,
@@ -104,9 +104,7 @@ function rowHtml(items: readonly Item[], props: PictureGrid, ctx: BlockContext):
       const last = i === perRow - 1;
       const after = ctx.dir === "rtl" ? `0 0 0 ${gap}px` : `0 ${gap}px 0 0`;
       const cell = dress(ctx.theme, {}, { padding: last ? "0" : after }, { classes: ["pw"] });
-      const inner = item
-        ? html`${LAYOUT_TABLE} width="100%" style="width:100%"><tr><td${cell}>${pictureCell(item, width, props)}</td></tr></table>`
-        : null;
+      const inner = item ? oneCell(cell, html`${pictureCell(item, width, props)}`) : null;
       if (inner) columns.push({ width: last ? width : width + gap, html: inner });
     } else {
       if (i > 0 && gap) columns.push({ width: gap, html: html`&nbsp;` });

@@ -15,7 +15,7 @@ import {
   plain,
 } from "../text/index.ts";
 import { colourSchema, resolveColour } from "../theme/theme.ts";
-import { LAYOUT_TABLE } from "./columns.ts";
+import { oneCell } from "./columns.ts";
 import { PLAIN_TYPE, textLook, typeSchema, wordAttrs } from "./type-style.ts";
 
 const STARS = 5;
@@ -95,7 +95,10 @@ export const quote: BlockKind<Quote> = {
         ? { "border-right": rule, padding: "2px 18px 2px 0" }
         : { "border-left": rule, padding: "2px 0 2px 18px" },
     );
-    return html`${LAYOUT_TABLE} width="100%" style="width:100%"><tr><td${cell}>${stars}<div${ctx.text("words")}${attributes}>${docMarkup(props.words, look)}</div>${who}</td></tr></table>`;
+    return oneCell(
+      cell,
+      html`${stars}<div${ctx.text("words")}${attributes}>${docMarkup(props.words, look)}</div>${who}`,
+    );
   },
   text(props, ctx) {
     const stars = props.stars ? plain`${props.stars} of ${STARS} stars\n` : null;

@@ -6,7 +6,7 @@ import { LIMITS } from "../limits.ts";
 import { blockAlone, emailOf, ids, PICTURE, rendered } from "../testing/rendered.ts";
 import { doc, line, tag, wrapText } from "../text/index.ts";
 import { blockKind, checkDocument, createBlock, itemKind, labelOf } from "./index.ts";
-import { newRow, TABLE_KINDS } from "./table.ts";
+import { newRow, TABLE_KINDS } from "./table-items.ts";
 
 const item = (type: string, props: object, newId = ids(type)) =>
   createItem(itemKind(type)!, newId, props);

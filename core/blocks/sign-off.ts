@@ -5,7 +5,7 @@ import { createItem } from "../kinds/item.ts";
 import type { BlockKind } from "../kinds/kind.ts";
 import { html, isBlank, join, line, lineMarkup, lineSchema, plain } from "../text/index.ts";
 import { colourSchema } from "../theme/theme.ts";
-import { type Column, fixedColumns, LAYOUT_TABLE } from "./columns.ts";
+import { type Column, fixedColumns, oneCell } from "./columns.ts";
 import { itemsOf, linkHtml, linkKind, linkText, webLink } from "./link-item.ts";
 import {
   backingControl,
@@ -108,7 +108,10 @@ export const signOff: BlockKind<SignOff> = {
     const ways = links.length
       ? html`<div${wordAttrs(theme, { font: "body", size: 15, lineHeight: 20 / 15, colour: props.linkColour })}>${join(links, " ")}</div>`
       : null;
-    const words = html`${LAYOUT_TABLE} width="100%" style="width:100%"><tr><td align="${side}"${dress(theme, {}, { "text-align": side })}>${props.parts.greeting && row("greeting")}${row("name")}${props.parts.role && row("role")}${ways}</td></tr></table>`;
+    const words = oneCell(
+      html` align="${side}"${dress(theme, {}, { "text-align": side })}`,
+      html`${props.parts.greeting && row("greeting")}${row("name")}${props.parts.role && row("role")}${ways}`,
+    );
     if (!props.parts.picture) return words;
     const size = Math.max(1, Math.min(props.size, ctx.width - GAP - 1));
     const picture: Column = {

@@ -2,7 +2,7 @@ import { z } from "zod";
 import { blockShape, pad, standing } from "../kinds/common.ts";
 import type { BlockKind } from "../kinds/kind.ts";
 import { css, html, Markup } from "../text/index.ts";
-import { LAYOUT_TABLE } from "./columns.ts";
+import { oneCell } from "./columns.ts";
 
 const schema = z.strictObject({ ...blockShape, height: z.number().int().min(4).max(200) });
 type Spacer = z.infer<typeof schema>;
@@ -19,7 +19,10 @@ export const spacer: BlockKind<Spacer> = {
   style: [{ control: "number", path: ["height"], label: "Height", min: 4, max: 200, unit: "px" }],
   html(props) {
     const height = `${props.height}px`;
-    return html`${LAYOUT_TABLE} width="100%" style="width:100%"><tr><td height="${props.height}" style="${css({ height, "font-size": height, "line-height": height })}">&nbsp;</td></tr></table>`;
+    return oneCell(
+      html` height="${props.height}" style="${css({ height, "font-size": height, "line-height": height })}"`,
+      html`&nbsp;`,
+    );
   },
   text: () => Markup.empty,
 };

@@ -1,22 +1,18 @@
 import { z } from "zod";
-import { alignSchema, blockShape, pad, sideOf, standing } from "../kinds/common.ts";
+import { blockShape, pad, sideOf, standing } from "../kinds/common.ts";
 import { dress } from "../kinds/dress.ts";
 import { createItem } from "../kinds/item.ts";
-import type { BlockContext, BlockKind, ItemKind } from "../kinds/kind.ts";
+import type { BlockContext, BlockKind } from "../kinds/kind.ts";
 import { split } from "../kinds/widths.ts";
-import { LIMITS } from "../limits.ts";
 import {
   attrs,
   CELL,
-  doc,
   docMarkup,
-  docSchema,
   docText,
   html,
   inlineMarkup,
   isBlank,
   join,
-  line,
   lineMarkup,
   type Markup,
   plain,
@@ -28,14 +24,8 @@ import {
 } from "../text/index.ts";
 import { colourSchema, resolveColour } from "../theme/theme.ts";
 import { itemsOf } from "./link-item.ts";
-import {
-  newPicture,
-  pictureControls,
-  pictureFindings,
-  pictureHtml,
-  pictureShape,
-  pictureText,
-} from "./picture.ts";
+import { pictureHtml, pictureText } from "./picture.ts";
+import { firstWords, newRow, TABLE_KINDS } from "./table-items.ts";
 import { PLAIN_TYPE, textLook, typeCss, typeSchema } from "./type-style.ts";
 
 const schema = z.strictObject({
@@ -57,99 +47,7 @@ const schema = z.strictObject({
 });
 type Table = z.infer<typeof schema>;
 
-const columnSchema = z.strictObject({
-  share: z.number().int().min(1).max(100),
-  align: alignSchema,
-});
-type TableColumn = z.infer<typeof columnSchema>;
-
-const cellSchema = z.strictObject({
-  ...pictureShape,
-  holds: z.enum(["words", "picture"]),
-  words: docSchema,
-});
-type Cell = z.infer<typeof cellSchema>;
-
-const column: ItemKind<TableColumn> = {
-  type: "table.column",
-  label: "Table column",
-  plural: "Columns",
-  least: 1,
-  most: LIMITS.tableColumns,
-  schema: columnSchema,
-  create: () => ({ share: 10, align: "start" }),
-  texts: [],
-  content: [],
-  style: [
-    { control: "number", path: ["share"], label: "Share", min: 1, max: 100, unit: "parts" },
-    {
-      control: "choice",
-      path: ["align"],
-      label: "Alignment",
-      options: [
-        { value: "start", label: "Start" },
-        { value: "center", label: "Centre" },
-        { value: "end", label: "End" },
-      ],
-    },
-  ],
-};
-
-const cell: ItemKind<Cell> = {
-  type: "table.row.cell",
-  label: "Cell",
-  plural: "Cells",
-  least: 0,
-  most: LIMITS.tableColumns,
-  schema: cellSchema,
-  create: () => ({ ...newPicture(null, line()), holds: "words", words: doc("–") }),
-  texts: [
-    { path: ["words"], kind: "doc", label: "Words" },
-    { path: ["alt"], kind: "line", label: "Alt text" },
-  ],
-  content: [
-    {
-      control: "choice",
-      path: ["holds"],
-      label: "Holds",
-      options: [
-        { value: "words", label: "Words" },
-        { value: "picture", label: "A picture" },
-      ],
-    },
-    ...pictureControls,
-  ],
-  style: [],
-  name: (props) => firstWords(props.words),
-  checks: (props) => (props.holds === "picture" ? pictureFindings(props) : []),
-};
-
-const row: ItemKind<Record<string, never>> = {
-  type: "table.row",
-  label: "Row",
-  plural: "Rows",
-  least: 1,
-  most: LIMITS.tableRows,
-  schema: z.strictObject({}) as z.ZodType<Record<string, never>>,
-  create: () => ({}),
-  holds: [cell],
-  texts: [],
-  content: [],
-  style: [],
-};
-export const TABLE_KINDS = { column, row, cell } as const;
-
-/** The words of a cell where there is no reader, in one line. */
-const firstWords = (text: TextJson): string =>
-  (text.content ?? [])
-    .map((block) => (block.type === "paragraph" ? wordsOf(block) : firstWords(block)))
-    .join(" ");
-
-/** A new row of so many cells. */
-export const newRow = (newId: () => string, words: readonly string[]) => ({
-  ...createItem(row, newId),
-  children: words.map((text) => createItem(cell, newId, { words: doc(text) })),
-});
+const { column, row, cell } = TABLE_KINDS;
 
 /** The cells of each row in the order of the columns; where one is missing there is none. */
 function gridOf(ctx: BlockContext) {

@@ -1,5 +1,11 @@
 /** Bands, and the columns and blocks in them. */
-import { type Column, fixedColumns, LAYOUT_TABLE, stackingColumns } from "../blocks/columns.ts";
+import {
+  type Column,
+  fixedColumns,
+  LAYOUT_TABLE,
+  oneCell,
+  stackingColumns,
+} from "../blocks/columns.ts";
 import type { BandProps, ColumnProps } from "../blocks/layout.ts";
 import type { DocNode } from "../document/index.ts";
 import { sideOf, sidesCss } from "../kinds/common.ts";
@@ -86,9 +92,6 @@ function backdrop(props: BandProps, width: number | null, context: EmailContext)
   };
 }
 
-const tableOf = (cell: Markup, inner: Markup) =>
-  html`${LAYOUT_TABLE} width="100%" style="width:100%"><tr><td${cell}>${inner}</td></tr></table>`;
-
 /** What stands in the middle of the window, `width` px wide at most. */
 function centred(inner: Markup, width: number): Markup {
   const open = trusted(
@@ -145,18 +148,18 @@ export function renderBand(band: DocNode, outside: EmailContext): Markup {
   };
   const groundCell = html`${behind.attributes}${dress(theme, paint, ground, { cell: true })}`;
   const columns = renderColumns(band, context);
-  const padded = tableOf(html`${attrs(cellAttrs)}${dress(theme, {}, padding)}`, columns);
+  const padded = oneCell(html`${attrs(cellAttrs)}${dress(theme, {}, padding)}`, columns);
 
   let inner: Markup;
   if (fullWidth) {
     // The ground, its picture and border reach from edge to edge.
     const middle = html`${behind.open}${centred(padded, width)}${behind.close}`;
-    inner = tableOf(html` align="center"${groundCell}`, middle);
+    inner = oneCell(html` align="center"${groundCell}`, middle);
   } else if (behind.open) {
-    inner = centred(tableOf(groundCell, html`${behind.open}${padded}${behind.close}`), width);
+    inner = centred(oneCell(groundCell, html`${behind.open}${padded}${behind.close}`), width);
   } else {
     const cell = dress(theme, paint, { ...ground, ...padding }, { cell: true });
-    inner = centred(tableOf(html`${attrs(cellAttrs)}${cell}`, columns), width);
+    inner = centred(oneCell(html`${attrs(cellAttrs)}${cell}`, columns), width);
   }
   const spaced = outer.top + outer.bottom + outer.left + outer.right > 0;
   const table = dress(

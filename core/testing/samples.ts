@@ -3,7 +3,7 @@
  * type is here at once with its defaults; what else it can do is a line in `VARIANTS`.
  */
 import { BLOCKS, createBand, createBlock, createColumn, createDocument } from "../blocks/index.ts";
-import { TABLE_KINDS } from "../blocks/table.ts";
+import { TABLE_KINDS } from "../blocks/table-items.ts";
 import type { DocNode, EmailDocument } from "../document/index.ts";
 import { createItem } from "../kinds/item.ts";
 import { doc, line, paragraph, phrase, type TextJson, tag } from "../text/index.ts";

@@ -1,7 +1,7 @@
 /** Writing in place: a text editor on the element of a text in a sheet's frame. */
 import { TextSelection } from "prosemirror-state";
 import { textsOf } from "#core/blocks/index.ts";
-import { TABLE_KINDS } from "#core/blocks/table.ts";
+import { TABLE_KINDS } from "#core/blocks/table-items.ts";
 import { find, outerBlockOf, pathTo, valueAt } from "#core/document/index.ts";
 import type { Dir } from "#core/kinds/common.ts";
 import { tagWords } from "#core/merge/index.ts";

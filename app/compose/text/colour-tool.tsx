@@ -1,11 +1,10 @@
-/** Colour of words, or of the ground behind them: the theme's roles first, or any other. */
-import clsx from "clsx";
 import { type ReactNode, useState } from "react";
-import { COLOUR_ROLES, type ColourRole, HEX, type Theme } from "#core/theme/theme.ts";
+import { HEX, type Theme } from "#core/theme/theme.ts";
 import { Button } from "../../ui/button.tsx";
 import { Field, INPUT } from "../../ui/field.tsx";
 import { Popover } from "../../ui/popover.tsx";
 import { useComposer } from "../context.ts";
+import { RoleSwatches } from "../settings/controls/role-swatches.tsx";
 import { colourAt, setColour, type TextEditor } from "./editor.ts";
 import { Tool } from "./tool.tsx";
 
@@ -62,21 +61,7 @@ export function ColourTool({
           <p className="text-[12px] text-ink-2">Select some words first.</p>
         )}
         <div className="flex flex-wrap gap-1.5" role="group" aria-label={label}>
-          {(Object.keys(COLOUR_ROLES) as ColourRole[]).map((role) => (
-            <button
-              key={role}
-              type="button"
-              title={COLOUR_ROLES[role]}
-              aria-label={COLOUR_ROLES[role]}
-              aria-pressed={current === role}
-              onClick={() => take(role)}
-              className={clsx(
-                "size-6 rounded-full border border-line-strong",
-                current === role && "outline-2 outline-plum outline-offset-1",
-              )}
-              style={{ background: theme.colours[role] }}
-            />
-          ))}
+          <RoleSwatches theme={theme} value={current} large onChoose={take} />
         </div>
         <Field label="Another" errors={wrong ? ["Written as # and six digits."] : null}>
           {(ids) => (

@@ -1,8 +1,9 @@
 import clsx from "clsx";
 import { useState } from "react";
-import { COLOUR_ROLES, type Colour, type ColourRole, HEX, type Theme } from "#core/theme/theme.ts";
+import { type Colour, HEX, type Theme } from "#core/theme/theme.ts";
 import { useComposer } from "../../context.ts";
 import { type Props, useValue } from "./control.ts";
+import { RoleSwatches } from "./role-swatches.tsx";
 
 export function ColourControl({ node, control }: Props<"colour">) {
   const { doc } = useComposer();
@@ -48,21 +49,7 @@ export function ColourControl({ node, control }: Props<"colour">) {
         </span>
       </div>
       <div className="flex flex-wrap items-center gap-1">
-        {(Object.keys(COLOUR_ROLES) as ColourRole[]).map((role) => (
-          <button
-            key={role}
-            type="button"
-            title={COLOUR_ROLES[role]}
-            aria-label={COLOUR_ROLES[role]}
-            aria-pressed={value === role}
-            onClick={() => set(role)}
-            className={clsx(
-              "mx-px size-[18px] rounded-full border border-line-strong",
-              value === role && "outline-2 outline-plum outline-offset-1",
-            )}
-            style={{ background: theme.colours[role] }}
-          />
-        ))}
+        <RoleSwatches theme={theme} value={value} onChoose={set} />
       </div>
       {wrong && draft !== "" && (
         <p role="alert" className="mt-1 text-[12px] font-semibold text-rust">

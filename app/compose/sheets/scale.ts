@@ -1,0 +1,21 @@
+import { useEffect, useRef, useState } from "react";
+import { LIMITS } from "#core/limits.ts";
+import type { Sheets } from "./strip.tsx";
+
+/** Pixels between the two sheets. */
+export const GAP = 22;
+
+/** Scales the sheets so that they fit beside each other. */
+export function useScale(emailWidth: number, sheets: Sheets) {
+  const place = useRef<HTMLDivElement>(null);
+  const [room, setRoom] = useState(812);
+  useEffect(() => {
+    const observer = new ResizeObserver(([entry]) => setRoom(entry!.contentRect.width));
+    observer.observe(place.current!);
+    return () => observer.disconnect();
+  }, []);
+  const narrow = LIMITS.narrowWidth;
+  const wanted = sheets === "both" ? emailWidth + narrow : sheets === "wide" ? emailWidth : narrow;
+  const free = room - 28 - (sheets === "both" ? GAP : 0);
+  return { place, scale: Math.min(1, Math.max(0.3, free / wanted)) };
+}
