@@ -48,6 +48,10 @@ if (!existsSync("node_modules/.package-lock.json")) step("packages", "npm", "ci"
 step("browser", "bash", "scripts/install-browser.sh");
 step("types", "npm", "run", "--silent", "typecheck");
 step("lint", "npm", "run", "--silent", "lint");
+// The independent HTML checker is a Java program; where there is no Java the other tests have to do.
+if (spawnSync("java", ["-version"]).status === 0) {
+  step("valid HTML", "npm", "run", "--silent", "check:html");
+}
 tests("unit tests", "unit");
 step("build", "npm", "run", "--silent", "build");
 tests("browser tests", "browser", "--config", "e2e/vitest.config.ts");
