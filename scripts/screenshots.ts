@@ -10,7 +10,7 @@ import { Studio } from "../e2e/studio.ts";
 const BEFORE: Record<string, (studio: Studio) => Promise<void>> = {
   async compose(studio) {
     await studio.composing();
-    await studio.clickIn("wide", '[data-node]:has([data-text="label"]) span[data-text]');
+    await studio.clickIn("wide", "h1[data-text]");
   },
 };
 

@@ -118,6 +118,7 @@ export function ComposerView(props: ComposerProps) {
         setWriting(id === null || props.trouble ? null : { node: id, on: on ?? null }),
       edit: session.edit,
       run,
+      openList: () => setAdding(true),
       add: (what) => {
         if (what.kind === "new") countUse(what.type);
         run(putDown(doc, what, placeFor(doc, what, selected)));
@@ -153,12 +154,7 @@ export function ComposerView(props: ComposerProps) {
   useEffect(() => session.follow(), [session]);
   useEffect(() => {
     const flush = () => session.flush();
-    const key = (event: KeyboardEvent) => {
-      if ((event.ctrlKey || event.metaKey) && event.key === "Enter") {
-        event.preventDefault();
-        setAdding(true);
-      } else handleKey(event, latest.current);
-    };
+    const key = (event: KeyboardEvent) => handleKey(event, latest.current);
     window.addEventListener("pagehide", flush);
     window.addEventListener("keydown", key);
     return () => {

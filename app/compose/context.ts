@@ -34,6 +34,8 @@ export interface Composer {
   edit(edit: Edit): boolean;
   /** Does it and selects what it says; nothing where it is null. */
   run(doing: Doing | null): void;
+  /** Opens the list of all blocks. */
+  openList(): void;
   /** Puts a new block after the selection. */
   add(load: Load): void;
   addPicture(picture: Picture): void;

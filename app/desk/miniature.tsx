@@ -1,5 +1,7 @@
 /** A small drawing of an email from its document: bands and blocks by their kinds, in its colours. */
-import type { DocNode, EmailDocument } from "#core/document/index.ts";
+import { blockKind } from "#core/blocks/index.ts";
+import { CARD, type DocNode, type EmailDocument } from "#core/document/index.ts";
+import type { BlockGroup } from "#core/kinds/kind.ts";
 import { type Colour, resolveColour, type Theme } from "#core/theme/theme.ts";
 
 export interface Stroke {
@@ -11,19 +13,24 @@ export interface MiniBand {
   readonly columns: readonly (readonly Stroke[])[];
 }
 
+/** How the blocks of a group are drawn; a new block is drawn like its neighbours in the tray. */
+const GROUPS: Record<BlockGroup, Stroke["kind"]> = {
+  words: "words",
+  pictures: "picture",
+  actions: "button",
+  layout: "gap",
+  own: "words",
+};
+/** Those that look otherwise. */
 const KINDS: Record<string, Stroke["kind"]> = {
   heading: "title",
-  text: "words",
+  masthead: "title",
   footer: "words",
-  image: "picture",
-  button: "button",
-  quote: "words",
-  pictureAndWords: "picture",
-  coupon: "button",
 };
 
 function stroke(block: DocNode, theme: Theme): Stroke {
-  const kind = KINDS[block.type] ?? "gap";
+  const group = blockKind(block.type)?.group;
+  const kind = KINDS[block.type] ?? (group ? GROUPS[group] : "gap");
   const colour = (block.props.fill ?? block.props.colour ?? "ink") as Colour;
   return { kind, colour: resolveColour(colour, theme) };
 }
@@ -34,7 +41,10 @@ export function miniature(doc: EmailDocument, bands = 6): MiniBand[] {
   return doc.root.children.slice(0, bands).map((band) => ({
     ground: resolveColour((band.props.background as Colour | null) ?? "sheet", theme),
     columns: band.children.map((column) =>
-      column.children.slice(0, 6).map((block) => stroke(block, theme)),
+      column.children
+        .flatMap((block) => (block.type === CARD ? block.children : [block]))
+        .slice(0, 6)
+        .map((block) => stroke(block, theme)),
     ),
   }));
 }

@@ -20,6 +20,7 @@ const composer = {
   select: vi.fn(),
   write: vi.fn(),
   run: vi.fn(),
+  openList: vi.fn(),
   session: { undo: vi.fn(), redo: vi.fn() },
 };
 beforeEach(() => {
@@ -93,4 +94,30 @@ it("leaves keys to fields, dialogs and buttons", () => {
   // Arrows scroll the page where they lead through no list.
   expect(press("ArrowDown", { on: "main" })).toBe(false);
   expect(composer.run).not.toHaveBeenCalled();
+});
+
+it("the list of blocks opens from anywhere, and arrows lead into what a block holds and out again", () => {
+  for (const on of ["[role=tree]", "textarea", "body"]) press("Enter", { on, ctrlKey: true });
+  expect(composer.openList).toHaveBeenCalledTimes(3);
+  const row = createBlock(
+    "linksRow",
+    (
+      (n) => () =>
+        `l${++n}`
+    )(0),
+  );
+  const held = {
+    ...composer,
+    doc: createDocument([createBand(() => "b", [createColumn(() => "c", [row])])]),
+  };
+  const at = (selected: string, key: string) => {
+    const target = { closest: () => ({}), ownerDocument: { title: "Septima" } };
+    const tree = { ...target, closest: (s: string) => (s === "[role=tree]" ? {} : null) };
+    const event = { key, target: tree, preventDefault: vi.fn() } as unknown as KeyboardEvent;
+    handleKey(event, { ...held, selected } as unknown as Composer);
+    return composer.select.mock.lastCall?.[0] as string;
+  };
+  expect(at(row.id, "ArrowRight")).toBe(row.children[0]!.id);
+  expect(at(row.children[0]!.id, "ArrowLeft")).toBe(row.id);
+  expect(at(row.id, "ArrowLeft")).toBe("b");
 });

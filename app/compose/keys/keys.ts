@@ -16,13 +16,15 @@ function elsewhere(target: EventTarget | null): boolean {
 
 /** Does what a key asks for; gives whether it was one of ours. */
 export function handleKey(event: KeyboardEvent, composer: Composer): boolean {
-  if (elsewhere(event.target)) return false;
   const mod = event.ctrlKey || event.metaKey;
   const done = (work: () => void) => {
     event.preventDefault();
     work();
     return true;
   };
+  // The list of blocks opens from anywhere, a sheet and a field too.
+  if (mod && event.key === "Enter") return done(() => composer.openList());
+  if (elsewhere(event.target)) return false;
   const key = event.key.toLowerCase();
   if (mod && key === "z") {
     return done(() => void (event.shiftKey ? composer.session.redo() : composer.session.undo()));

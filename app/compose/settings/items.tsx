@@ -73,7 +73,14 @@ export function ItemsList({ parent, kind }: { parent: DocNode; kind: AnyItemKind
     useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
     useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
   );
-  const nameOf = (node: DocNode, i: number) => kind.name?.(node.props) || `${kind.label} ${i + 1}`;
+  const own = items.map((node) => kind.name?.(node.props) ?? "");
+  // Two of one name are told apart by their number.
+  const nameOf = (i: number) => {
+    const name = own[i]! || kind.label;
+    return name === own[i] && own.indexOf(name) === own.lastIndexOf(name)
+      ? name
+      : `${name} ${i + 1}`;
+  };
   return (
     <div>
       <div className="mb-1 text-[11.5px] text-ink-2">{kind.plural}</div>
@@ -87,12 +94,7 @@ export function ItemsList({ parent, kind }: { parent: DocNode; kind: AnyItemKind
         <SortableContext items={items.map(({ id }) => id)} strategy={verticalListSortingStrategy}>
           <ul className="flex flex-col gap-1" aria-label={kind.plural}>
             {items.map((node, i) => (
-              <Item
-                key={node.id}
-                node={node}
-                name={nameOf(node, i)}
-                last={items.length <= kind.least}
-              />
+              <Item key={node.id} node={node} name={nameOf(i)} last={items.length <= kind.least} />
             ))}
           </ul>
         </SortableContext>
