@@ -1,7 +1,8 @@
 import { Link } from "react-router";
 import { listTemplates } from "#server/store/campaigns.ts";
 import { loadDocument } from "#server/store/documents.ts";
-import { Miniature, miniature } from "../desk/miniature.tsx";
+import { miniature } from "../desk/draw.ts";
+import { Miniature } from "../desk/miniature.tsx";
 import { at } from "../request.ts";
 import { Empty, Page, PageTitle } from "../ui/page.tsx";
 import type { Route } from "./+types/templates.ts";
