@@ -1,5 +1,5 @@
 /** `npm test`: everything that has to hold, one step after another; closes with the count. */
-import { spawnSync } from "node:child_process";
+import { spawn, spawnSync } from "node:child_process";
 import { existsSync, mkdtempSync, readFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
@@ -20,6 +20,31 @@ function step(words, command, ...args) {
     failed++;
     finish();
   }
+}
+
+/** Several steps at the same time; what each says stands together when it is done. */
+async function steps(list) {
+  const outcomes = await Promise.all(
+    list.map(
+      ([words, command, ...args]) =>
+        new Promise((done) => {
+          const child = spawn(command, args, { stdio: ["ignore", "pipe", "pipe"] });
+          let said = "";
+          for (const stream of [child.stdout, child.stderr]) {
+            stream.on("data", (part) => {
+              said += part;
+            });
+          }
+          child.on("close", (code) => {
+            console.log(`\n— ${words}\n${said.trim()}`);
+            done(code === 0);
+          });
+        }),
+    ),
+  );
+  passed += outcomes.filter(Boolean).length;
+  failed += outcomes.filter((ok) => !ok).length;
+  if (failed > 0) finish();
 }
 
 /** A run of Vitest, counted test by test. */
@@ -46,12 +71,15 @@ function finish() {
 
 if (!existsSync("node_modules/.package-lock.json")) step("packages", "npm", "ci");
 step("browser", "bash", "scripts/install-browser.sh");
-step("types", "npm", "run", "--silent", "typecheck");
-step("lint", "npm", "run", "--silent", "lint");
-// The independent HTML checker is a Java program; where there is no Java the other tests have to do.
-if (spawnSync("java", ["-version"]).status === 0) {
-  step("valid HTML", "npm", "run", "--silent", "check:html");
-}
+// What only reads is done side by side.
+await steps([
+  ["types", "npm", "run", "--silent", "typecheck"],
+  ["lint", "npm", "run", "--silent", "lint"],
+  // The independent HTML checker is a Java program; where there is no Java the other tests have to do.
+  ...(spawnSync("java", ["-version"]).status === 0
+    ? [["valid HTML", "npm", "run", "--silent", "check:html"]]
+    : []),
+]);
 tests("unit tests", "unit");
 step("build", "npm", "run", "--silent", "build");
 tests("browser tests", "browser", "--config", "e2e/vitest.config.ts");

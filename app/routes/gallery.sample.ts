@@ -10,7 +10,8 @@ import type { Route } from "./+types/gallery.sample.ts";
 export async function loader({ request, params, context }: Route.LoaderArgs) {
   const { services, sql } = at(context);
   const around = { ...(await surroundings(sql, services.config)), publicAddress: "" };
-  const [picture] = around.pictures.keys();
+  // The oldest: what is uploaded later changes no sample.
+  const picture = [...around.pictures.keys()].at(-1);
   const sample = samples(picture ?? "0".repeat(64)).find(({ name }) => name === params.name);
   if (!services.config.gallery || !sample) return new Response("No such sample", { status: 404 });
   const compiled = compile(sample.doc, around);

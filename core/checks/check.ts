@@ -1,7 +1,7 @@
 /** What a check of the proof is given, and gives. */
 import type { EmailProps } from "../blocks/layout.ts";
 import type { EmailDocument } from "../document/index.ts";
-import type { Brand, Finding, Surroundings } from "../kinds/kind.ts";
+import type { Finding, Surroundings } from "../kinds/kind.ts";
 import type { CompiledEmail } from "../render/index.ts";
 import type { Fields } from "../rules/index.ts";
 
@@ -9,8 +9,7 @@ export interface CheckInput {
   readonly doc: EmailDocument;
   readonly email: EmailProps;
   readonly compiled: CompiledEmail;
-  readonly brand: Brand;
-  readonly pictures: Surroundings["pictures"];
+  readonly surroundings: Surroundings;
   readonly fields: Fields;
 }
 

@@ -2,6 +2,7 @@ import { expect, it } from "vitest";
 import { createBand, createBlock, createColumn, createDocument } from "../blocks/index.ts";
 import { newEmail } from "../blocks/layout.ts";
 import type { DocNode } from "../document/index.ts";
+import { handTextOf } from "../render/index.ts";
 import { doc, line, paragraph, tag } from "../text/index.ts";
 import { runChecks } from "./index.ts";
 
@@ -76,4 +77,35 @@ it("stop a tag whose field is gone; an empty fallback is a choice", () => {
     createBlock("text", () => "text", { words: doc(paragraph(t)) });
   expect(findings([words(tag("contact:gone", "x")), footer()])).toEqual(["stop fallback text"]);
   expect(findings([words(tag("contact:first", "")), footer()])).toEqual([]);
+});
+
+it("show plain text written by hand that may be stale, or holds braces that are no tag", () => {
+  const block = (words: string) => createBlock("text", () => "text", { words: doc(words) });
+  const around = { brand, publicAddress: "", pictures: new Map() };
+  const only = (node: DocNode) => createDocument([createBand(id, [createColumn(id, [node])])]);
+  const { source, of } = handTextOf(only(block("As it was.")), "text", around);
+  expect(source).toBe("As it was.");
+  const by = (words: string, text: string) => {
+    const node = block(words);
+    return findings([{ ...node, props: { ...node.props, plain: { source: text, of } } }, footer()]);
+  };
+  expect(by("As it was.", "My own words.")).toEqual([]);
+  expect(by("As it is now.", "My own words.")).toEqual(["look hand-text text"]);
+  expect(by("As it was.", "My {{ own }} words.")).toEqual(["look hand-text text"]);
+});
+
+it("plain text begins by hand with the tags and addresses of its block", () => {
+  const around = { brand, publicAddress: "", pictures: new Map() };
+  const document = createDocument([createBand(id, [createColumn(id, [footer()])])]);
+  expect(handTextOf(document, "foot", around).source).toContain(
+    "Read this on the web: {{ campaign.web_version }}\nUnsubscribe: {{ campaign.unsubscribe }}",
+  );
+  const words = doc(paragraph("Dear ", tag("contact:first", "friend")));
+  const text = createDocument([
+    createBand(id, [createColumn(id, [createBlock("text", () => "text", { words })])]),
+  ]);
+  expect(handTextOf(text, "text", around).source).toBe(
+    'Dear {{ contact.first | default: "friend" }}',
+  );
+  expect(handTextOf(text, "nobody", around).source).toBe("");
 });

@@ -9,6 +9,7 @@ import type { Check } from "./check.ts";
 import { contrasts } from "./contrast.ts";
 import { sender, subject } from "./envelope.ts";
 import { fallbacks } from "./fallbacks.ts";
+import { handText } from "./hand-text.ts";
 import { emptyTextLinks } from "./links.ts";
 import { seeThrough } from "./pictures.ts";
 import { postalAddress } from "./postal-address.ts";
@@ -25,6 +26,7 @@ export const CHECKS: readonly Check[] = [
   fallbacks,
   contrasts,
   seeThrough,
+  handText,
   size,
 ];
 
@@ -38,8 +40,7 @@ export function runChecks(
     doc,
     email: doc.root.props as unknown as EmailProps,
     compiled: compile(doc, surroundings),
-    brand: surroundings.brand,
-    pictures: surroundings.pictures,
+    surroundings,
     fields,
   };
   const findings = CHECKS.flatMap((check) => check.run(input));

@@ -4,7 +4,7 @@ import type { Check } from "./check.ts";
 /** A see-through picture may vanish where its ground goes dark, unless something stands behind it. */
 export const seeThrough: Check = {
   id: "see-through",
-  run: ({ doc, pictures }) =>
+  run: ({ doc, surroundings: { pictures } }) =>
     [...walk(doc.root)].flatMap((node) => {
       const { picture, backing } = node.props as { picture?: unknown; backing?: unknown };
       const alpha = typeof picture === "string" && pictures.get(picture)?.alpha;

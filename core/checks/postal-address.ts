@@ -3,7 +3,7 @@ import type { Check } from "./check.ts";
 
 export const postalAddress: Check = {
   id: "postal-address",
-  run({ doc, brand }) {
+  run({ doc, surroundings: { brand } }) {
     if (brand.postalAddress.trim() === "") {
       return [
         {

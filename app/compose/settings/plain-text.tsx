@@ -1,46 +1,21 @@
 /** The plain text of a block: as it is made, or written by hand and marked where it may be stale. */
 import { useEffect, useState } from "react";
 import type { DocNode } from "#core/document/index.ts";
-import { fingerprint } from "#core/json.ts";
 import type { HandText } from "#core/kinds/common.ts";
 import { LIMITS } from "#core/limits.ts";
-import { compileText } from "#core/render/index.ts";
-import { parseLiquid, type Segment, tagLiquid, wrapText } from "#core/text/index.ts";
+import { handTextOf } from "#core/render/index.ts";
+import { parseLiquid } from "#core/text/index.ts";
 import { Button } from "../../ui/button.tsx";
 import { Field, INPUT } from "../../ui/field.tsx";
 import { useComposer } from "../context.ts";
 import { Section } from "./parts.tsx";
 
-/** Segments as they can be written by hand: tags in Liquid, addresses as they are. */
-function spelled(segments: readonly Segment[]): string {
-  return segments
-    .map((segment) => {
-      if (typeof segment === "string") return segment;
-      if (segment.slot === "tag") return tagLiquid(segment.tag);
-      if (segment.slot !== "link") return "";
-      const { to } = segment;
-      if (to.kind === "web") {
-        const parts = to.address.content ?? [];
-        return parts
-          .map((part) => (part.type === "tag" ? tagLiquid(part.attrs as never) : (part.text ?? "")))
-          .join("");
-      }
-      if (to.kind === "unsubscribe") return "{{ campaign.unsubscribe }}";
-      if (to.kind === "webVersion") return "{{ campaign.web_version }}";
-      return to.kind === "mail" ? to.address : to.kind === "phone" ? to.number : "";
-    })
-    .join("");
-}
-
 export function PlainTextSection({ node }: { node: DocNode }) {
   const { doc, surroundings, edit } = useComposer();
   const hand = node.props.plain as HandText | null;
-  // Lines end where the text goes out; here they run on.
-  const segments = compileText(doc, node.id, surroundings) ?? [];
-  const made = wrapText(spelled(segments), Number.POSITIVE_INFINITY).trim();
+  const { source: made, of: mark } = handTextOf(doc, node.id, surroundings);
   const [draft, setDraft] = useState(hand?.source ?? "");
   useEffect(() => setDraft(hand?.source ?? ""), [hand?.source]);
-  const mark = fingerprint(made);
   const set = (value: HandText | null) =>
     edit({ type: "set", node: node.id, path: ["plain"], value: value as never });
   if (!hand) {

@@ -71,12 +71,14 @@ export function Sheet(props: SheetProps) {
     setLayout((n) => n + 1);
   }, [view]);
 
-  const { doc, surroundings, reader } = composer;
+  const { doc, surroundings, reader, session } = composer;
   useEffect(() => {
     if (!view) return;
     view.show({ doc, surroundings, reader });
     const begun = current.current;
-    const node = begun && find(doc, begun.node)?.node;
+    // This may run late, after more was written: the newest state counts, or the text would jump back to an
+    // older one under the hands.
+    const node = begun && find(session.state().doc, begun.node)?.node;
     // Somebody else (or an undo) has changed the text that is being written.
     if (begun && node) {
       begun.editor.replace(valueAt(node.props, begun.path) as unknown as TextJson);
@@ -85,7 +87,7 @@ export function Sheet(props: SheetProps) {
     const observer = new ResizeObserver(measure);
     observer.observe(view.document.body);
     return () => observer.disconnect();
-  }, [view, doc, surroundings, reader, measure]);
+  }, [view, doc, surroundings, reader, session, measure]);
 
   useEffect(() => {
     view?.document.documentElement.classList.toggle("pictures-off", picturesOff);

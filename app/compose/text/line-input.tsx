@@ -1,5 +1,6 @@
 /** A field for a line of words and merge tags. */
 import { useEffect, useId, useRef, useState } from "react";
+import { find, valueAt } from "#core/document/index.ts";
 import { tagWords } from "#core/merge/index.ts";
 import type { TextJson } from "#core/text/index.ts";
 import { INPUT } from "../../ui/field.tsx";
@@ -69,7 +70,13 @@ export function LineInput({
     };
   }, [id, label, session]);
 
-  useEffect(() => editor.current?.replace(text), [text]);
+  useEffect(() => {
+    // This may run late, after more was written: where the text stands in the document, its newest state counts.
+    const place = latest.current.at;
+    const node = place && find(session.state().doc, place.node)?.node;
+    const newest = node && place ? valueAt(node.props, place.path) : undefined;
+    editor.current?.replace((newest as unknown as TextJson | undefined) ?? text);
+  }, [text, session]);
 
   const leave = () => {
     editor.current?.flush();
