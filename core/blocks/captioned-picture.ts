@@ -15,10 +15,10 @@ import {
   linkSchema,
   type Markup,
   plain,
-  trusted,
   wordsOf,
 } from "../text/index.ts";
 import { colourSchema, resolveColour } from "../theme/theme.ts";
+import { backdropOf } from "./backdrop.ts";
 import { oneCell } from "./columns.ts";
 import {
   backingControl,
@@ -77,25 +77,25 @@ function overHtml(props: CaptionedPicture, ctx: BlockContext): Markup | null {
   if (!picture) return null;
   const { width, theme } = ctx;
   const height = Math.max(120, Math.round((width * picture.height) / picture.width));
-  const src = `${ctx.publicAddress}/pictures/${picture.file}`;
-  const ground = resolveColour(props.backing ?? props.ground ?? "tint", theme);
+  const ground = props.backing ?? props.ground ?? "tint";
+  const behind = backdropOf({
+    src: `${ctx.publicAddress}/pictures/${picture.file}`,
+    ground: resolveColour(ground, theme),
+    width,
+    height,
+    anchor: "bottom",
+  });
   const cell = dress(
     theme,
-    { ground: props.backing ?? props.ground ?? "tint" },
+    { ground },
     {
       height: `${height}px`,
       "vertical-align": "bottom",
-      "background-image": `url('${src}')`,
-      "background-position": "center",
-      "background-size": "cover",
+      ...behind.style,
       "border-radius": props.corner ? `${props.corner}px` : null,
     },
     { cell: true, classes: ["ov"] },
   );
-  const open = trusted(
-    `<!--[if mso]><v:rect fill="true" stroke="false" style="width:${width}px;height:${height}px"><v:fill type="frame" src="${src}" color="${ground}"/><v:textbox inset="0,0,0,0" style="v-text-anchor:bottom"><![endif]-->`,
-  );
-  const close = trusted("<!--[if mso]></v:textbox></v:rect><![endif]-->");
   // A ground has no alt text of its own, so the cell is named as the figure it is.
   const named = !props.decorative && !isBlank(props.alt);
   const figure = named && html` role="figure" aria-label="${lineMarkup(props.alt, "attribute")}"`;
@@ -107,8 +107,8 @@ function overHtml(props: CaptionedPicture, ctx: BlockContext): Markup | null {
     html`<a${href} aria-label="${lineMarkup(props.alt, "attribute")}" style="display:block;height:${shown}px;font-size:1px;line-height:${shown}px;text-decoration:none">&nbsp;</a>`;
   const caption = captionHtml(props, ctx, "12px 16px");
   return oneCell(
-    html`${figure} background="${src}" width="${width}" height="${height}" valign="bottom"${cell}`,
-    html`${open}<div>${above}${caption}</div>${close}`,
+    html`${figure}${behind.attributes} width="${width}" height="${height}" valign="bottom"${cell}`,
+    html`${behind.open}${above}${caption}${behind.close}`,
   );
 }
 

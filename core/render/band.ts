@@ -1,4 +1,5 @@
 /** Bands, and the columns and blocks in them. */
+import { type Backdrop, backdropOf, NO_BACKDROP } from "../blocks/backdrop.ts";
 import {
   type Column,
   fixedColumns,
@@ -61,35 +62,17 @@ function renderColumns(band: DocNode, context: EmailContext): Markup {
   return stackingColumns(turned ? columns.toReversed() : columns, { valign, dir, turned });
 }
 
-/** A picture behind a cell: for most by attribute and style, for the table-only engine as a VML fill. */
-interface Backdrop {
-  readonly attributes: Markup | null;
-  readonly style: Record<string, string>;
-  readonly open: Markup | null;
-  readonly close: Markup | null;
-}
-
 function backdrop(props: BandProps, width: number | null, context: EmailContext): Backdrop {
-  const picture = props.picture ? context.surroundings.pictures.get(props.picture) : undefined;
-  if (!picture) return { attributes: null, style: {}, open: null, close: null };
   const { theme, surroundings } = context;
-  const ground = props.background ? resolveColour(props.background, theme) : theme.colours.sheet;
-  const src = `${surroundings.publicAddress}/pictures/${picture.file}`;
-  const across = width === null ? "mso-width-percent:1000" : `width:${width}px`;
-  const height = props.minHeight ? `;height:${props.minHeight}px` : "";
-  const fit = props.minHeight ? "" : ' style="mso-fit-shape-to-text:true"';
-  return {
-    attributes: attrs({ background: src }),
-    style: {
-      "background-image": `url('${src}')`,
-      "background-position": "center",
-      "background-size": "cover",
-    },
-    open: trusted(
-      `<!--[if mso]><v:rect fill="true" stroke="false" style="${across}${height}"><v:fill type="frame" src="${src}" color="${ground}"/><v:textbox inset="0,0,0,0"${fit}><![endif]--><div>`,
-    ),
-    close: trusted("</div><!--[if mso]></v:textbox></v:rect><![endif]-->"),
-  };
+  const picture = props.picture ? surroundings.pictures.get(props.picture) : undefined;
+  if (!picture) return NO_BACKDROP;
+  return backdropOf({
+    src: `${surroundings.publicAddress}/pictures/${picture.file}`,
+    ground: resolveColour(props.background ?? "sheet", theme),
+    width,
+    height: props.minHeight,
+    anchor: "top",
+  });
 }
 
 /** What stands in the middle of the window, `width` px wide at most. */
