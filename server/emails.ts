@@ -8,7 +8,7 @@ import {
   type Reader,
   refsOf,
 } from "#core/merge/index.ts";
-import { type CompiledEmail, compile } from "#core/render/index.ts";
+import { type CompiledEmail, compile, linkKey } from "#core/render/index.ts";
 import { flowText } from "#core/text/index.ts";
 import type { Config } from "./config.ts";
 import type { Sql } from "./db/database.ts";
@@ -40,14 +40,22 @@ export interface ReadyLaunch {
 const KEPT = 8;
 const ready = new Map<string, ReadyLaunch>();
 
+/** The numbers that links were sent under stay theirs, in whatever order the renderer meets them now. */
+function numbered(compiled: CompiledEmail, links: Launch["links"]): CompiledEmail {
+  if (!links) return compiled;
+  const known = new Set(links.map(linkKey));
+  const others = compiled.links.filter((link) => !known.has(linkKey(link)));
+  return { ...compiled, links: [...links, ...others] };
+}
+
 /** A launch compiled and prepared; launches never change, so the last few are kept. */
 export function readyLaunch(
-  launch: Pick<Launch, "id" | "doc" | "surroundings">,
+  launch: Pick<Launch, "id" | "doc" | "surroundings" | "links">,
   signer: Signer,
 ): ReadyLaunch {
   const before = ready.get(launch.id);
   if (before) return before;
-  const compiled = compile(launch.doc, launch.surroundings);
+  const compiled = numbered(compile(launch.doc, launch.surroundings), launch.links);
   const made = {
     compiled,
     sent: prepare(compiled, { links: "tracked", marks: false, sign: signer.seal }),
@@ -81,7 +89,7 @@ export const messageIdOf = (launchId: string, recipientId: number, fromAddress: 
 
 /** A reader's message of a launch. */
 export function launchMessage(
-  launch: Pick<Launch, "id" | "campaignId" | "doc" | "surroundings">,
+  launch: Pick<Launch, "id" | "campaignId" | "doc" | "surroundings" | "links">,
   recipient: { id: number; email: string },
   reader: Reader,
   { config, signer }: { config: Config; signer: Signer },

@@ -1,10 +1,13 @@
 /** What readers of emails follow: pixel, links, unsubscribing, the web version. */
 import { RouterContextProvider } from "react-router";
 import { afterAll, beforeAll, expect, it } from "vitest";
+import { linkAddress, mergeText } from "#core/merge/index.ts";
 import { servicesContext } from "#server/context.ts";
+import { readyLaunch } from "#server/emails.ts";
 import { runLaunch } from "#server/jobs/sender.ts";
 import { scheduleCampaign } from "#server/scheduling.ts";
 import { getCampaign } from "#server/store/campaigns.ts";
+import { getLaunch } from "#server/store/launches.ts";
 import { clicksByLink, measuresOf } from "#server/store/results.ts";
 import { smallCampaign } from "#server/testing/newsletter.ts";
 import { startTestServices, type TestServices } from "#server/testing/services.ts";
@@ -143,4 +146,22 @@ it("gives a made picture to whoever has its sealed address, and to nobody else",
   expect(
     (await made(args({ recipe: other, file: `${services.signer.seal(other)}.png` }))).status,
   ).toBe(404);
+});
+
+it("keeps the numbers that links were sent under, in whatever order they are met later", async () => {
+  const { sql } = services.database;
+  const kept = (await getLaunch(sql, launch))!;
+  expect(kept.links!.map(({ words }) => words)).toEqual([
+    "Visit",
+    "Read this on the web",
+    "Unsubscribe",
+  ]);
+  const turned = { ...kept, id: "turned", links: kept.links!.toReversed() };
+  const { compiled, sent } = readyLaunch(turned, services.signer);
+  expect(linkAddress(compiled, 3, { values: {}, token: "t" })).toBe(
+    "https://larkmoor.example/visit",
+  );
+  expect(mergeText(sent.html, { values: {}, token: "t" })).toContain("/c/t/3");
+  const older = readyLaunch({ ...kept, id: "older", links: null }, services.signer);
+  expect(older.compiled.links.map(({ words }) => words)[0]).toBe("Visit");
 });

@@ -112,6 +112,7 @@ describe("a reader's message", () => {
       campaignId: "campaign",
       doc: smallNewsletter(),
       surroundings: await surroundings(database.sql, config),
+      links: null,
     };
     const token = signer.sign({ kind: "message", recipient: 7 });
     const reader = { values: { "contact:first_name": "Zoë\r\nBcc: x@example.org" }, token };

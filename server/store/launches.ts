@@ -4,6 +4,8 @@ import type { EmailDocument } from "#core/document/index.ts";
 import { canonical, type Json } from "#core/json.ts";
 import type { Surroundings } from "#core/kinds/kind.ts";
 import { LIMITS } from "#core/limits.ts";
+import { type CompiledLink, compile } from "#core/render/index.ts";
+import { linkSchema } from "#core/text/index.ts";
 import { first, type Sql } from "../db/database.ts";
 import { newId } from "../ids.ts";
 import {
@@ -31,6 +33,10 @@ const frozenSchema = z.object({
   ),
 });
 
+const linksSchema: z.ZodType<readonly CompiledLink[]> = z.array(
+  z.object({ node: z.string(), to: linkSchema, words: z.string() }),
+);
+
 export interface Launch {
   readonly id: string;
   readonly campaignId: string;
@@ -41,15 +47,19 @@ export interface Launch {
   readonly audience: Audience;
   readonly segments: readonly Segment[];
   readonly surroundings: Surroundings;
+  /** Its links in the order of the numbers they were sent under; null for launches from before these were kept. */
+  readonly links: readonly CompiledLink[] | null;
   readonly startedAt: Date | null;
   readonly finishedAt: Date | null;
 }
 
-interface LaunchRow extends Omit<Launch, "doc" | "audience" | "segments" | "surroundings"> {
+interface LaunchRow
+  extends Omit<Launch, "doc" | "audience" | "segments" | "surroundings" | "links"> {
   document: string;
   audience: unknown;
   segments: unknown;
   surroundings: unknown;
+  links: unknown;
 }
 
 /** Freezes what a sending needs. Throws a DatabaseError (23505) when one is on its way already. */
@@ -64,18 +74,20 @@ export async function createLaunch(
   const id = newId();
   const { brand, publicAddress, pictures } = launch.surroundings;
   const frozen = JSON.stringify({ brand, publicAddress, pictures: [...pictures.values()] });
+  const { links } = compile(launch.doc, launch.surroundings);
   await sql`insert into launches (id, campaign_id, state, send_at, zone, document, audience, segments,
-      surroundings, member_id, created_at)
+      surroundings, links, member_id, created_at)
     values (${id}, ${launch.campaignId}, 'scheduled', ${launch.sendAt}, ${launch.zone},
       ${canonical(launch.doc)}, ${JSON.stringify(launch.audience)}::jsonb,
-      ${JSON.stringify(launch.segments)}::jsonb, ${frozen}::jsonb, ${launch.member}, ${now})`;
+      ${JSON.stringify(launch.segments)}::jsonb, ${frozen}::jsonb, ${JSON.stringify(links)}::jsonb,
+      ${launch.member}, ${now})`;
   return id;
 }
 
 export async function getLaunch(sql: Sql, id: string): Promise<Launch | null> {
   const row = first(
     await sql<LaunchRow>`select id, campaign_id as "campaignId", state, send_at as "sendAt", zone, document,
-        audience, segments, surroundings, started_at as "startedAt", finished_at as "finishedAt"
+        audience, segments, surroundings, links, started_at as "startedAt", finished_at as "finishedAt"
       from launches where id = ${id}`,
   );
   if (!row) return null;
@@ -86,6 +98,7 @@ export async function getLaunch(sql: Sql, id: string): Promise<Launch | null> {
     doc: wholeDocument(document),
     audience: audienceSchema.parse(row.audience),
     segments: segmentsSchema.parse(row.segments),
+    links: row.links === null ? null : linksSchema.parse(row.links),
     surroundings: { brand, publicAddress, pictures: new Map(pictures.map((p) => [p.id, p])) },
   };
 }
