@@ -26,9 +26,7 @@ const requestSchema = z.discriminatedUnion("do", [
 export async function loader({ request, params, context }: Route.LoaderArgs) {
   const campaign = await campaignOf(context, params.campaign);
   const since = Number(new URL(request.url).searchParams.get("since")) || 0;
-  const { sql } = at(context);
-  const { doc } = (await loadDocument(sql, campaign.documentId))!;
-  return Response.json(await editsSince(sql, campaign.documentId, since, doc));
+  return Response.json(await editsSince(at(context).sql, campaign.documentId, since));
 }
 
 export async function action({ request, params, context }: Route.ActionArgs): Promise<Response> {

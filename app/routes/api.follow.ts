@@ -1,6 +1,6 @@
 /** Follows a campaign's email: server-sent events (WHATWG HTML, 9.2) with every edit as it is stored. */
 import type { StoredEdit } from "#core/document/index.ts";
-import { editsSince, loadDocument } from "#server/store/documents.ts";
+import { editsSince } from "#server/store/documents.ts";
 import { at, campaignOf } from "../request.ts";
 import type { Route } from "./+types/api.follow.ts";
 
@@ -34,8 +34,7 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
           // Closed by the other side already.
         }
       });
-      const { doc } = (await loadDocument(sql, documentId))!;
-      tell(await editsSince(sql, documentId, since, doc));
+      tell(await editsSince(sql, documentId, since));
     },
     cancel: () => end(),
   });

@@ -2,7 +2,7 @@
 
 import { servicesContext } from "#server/context.ts";
 import { keptPicture, makePicture, readRecipe } from "#server/images/made.ts";
-import { picturesById } from "#server/store/pictures.ts";
+import { pictureFile } from "#server/store/pictures.ts";
 import type { Route } from "./+types/api.made.ts";
 
 const YEAR_SECONDS = 31_536_000;
@@ -15,8 +15,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
   if (!recipe || !seal) return notFound();
   // An unsealed address has come past the guard, so that somebody is signed in.
   if (seal !== "-" && !services.signer.sealed(params.recipe, seal)) return notFound();
-  const fileOf = async (id: string) =>
-    (await picturesById(services.database.sql)).get(id)?.file ?? null;
+  const fileOf = (id: string) => pictureFile(services.database.sql, id);
   const picture = await keptPicture(params.recipe, () =>
     makePicture(recipe, services.pictures.folder, fileOf),
   );

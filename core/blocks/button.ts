@@ -38,7 +38,7 @@ type Button = z.infer<typeof schema>;
 /** Padding above and below a label, px: what is left to 44 px for the smallest and the largest words. */
 export const BUTTON_PADDING = { min: 10, max: 15 } as const;
 
-export interface ButtonLook {
+interface ButtonLook {
   readonly label: Line;
   readonly to: Link;
   readonly fill: Colour;
@@ -53,7 +53,7 @@ export interface ButtonLook {
  * A button. The cell carries the ground and the anchor the padding; the table-only engine ignores padding
  * on anchors, so it gets stretched filler characters instead (email-html, Techniques).
  */
-export function buttonHtml(look: ButtonLook, ctx: BlockContext, path = "label"): Markup {
+function buttonHtml(look: ButtonLook, ctx: BlockContext): Markup {
   const { theme } = ctx;
   const lineHeight = Math.round(look.size * 1.25);
   // A tap target of 44 px (WCAG 2.5.5).
@@ -80,7 +80,7 @@ export function buttonHtml(look: ButtonLook, ctx: BlockContext, path = "label"):
     `<!--[if mso]><i style="mso-font-width:200%">&#8195;&#8203;</i><![endif]-->`,
   );
   const inner = dress(theme, { ink: look.colour }, {}, { classes: [`r${padding}`] });
-  const words = html`${before}<span${ctx.text(path)}${inner}>${lineMarkup(look.label, "html")}</span>${after}`;
+  const words = html`${before}<span${ctx.text("label")}${inner}>${lineMarkup(look.label, "html")}</span>${after}`;
   const href = hrefMarkup(look.to, ctx.node, wordsOf(look.label));
   const body = href ? html`<a${href}${anchor}>${words}</a>` : html`<span${anchor}>${words}</span>`;
   const align = look.align === "start" ? null : sideOf(look.align, ctx.dir);

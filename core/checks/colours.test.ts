@@ -94,6 +94,12 @@ describe("the contrast check", () => {
     const light = { theme: { ...STANDARD_THEME, dark: null } };
     expect(found([words({ colour: "#202020" })], "contrast", light)).toEqual([]);
   });
+  it("cannot tell where HTML of one's own names its colours, and says nothing", () => {
+    const html = (source: string) => createBlock("html", () => "html", { source });
+    const named = '<p style="background-color:white">On white <b style="color:silver">pale</b></p>';
+    expect(found([html(named)], "contrast")).toEqual([]);
+    expect(found([html('<p style="color:#dddddd">pale</p>')], "contrast")).toHaveLength(1);
+  });
   it("cannot tell over a picture, and says nothing", () => {
     const id = ids();
     const band = createBand(id, [createColumn(id, [words({ colour: "#aaaaaa" })])], {

@@ -9,7 +9,7 @@ const needed = ({ size, bold }: Pair) => (size >= 24 || (bold && size >= 18.66) 
 
 const ratio = (number: number) => `${Math.floor(number * 10) / 10} : 1`;
 
-/** Where the words of a pair are too pale, worst first; null where they can be read everywhere. */
+/** Where the words of a pair are too pale: light, dark, or darkened by force; null where they can be read everywhere. */
 function trouble(pair: Pair, theme: Theme): { where: string; found: number } | null {
   const least = needed(pair);
   const { dark } = theme;
@@ -27,7 +27,7 @@ function trouble(pair: Pair, theme: Theme): { where: string; found: number } | n
       found: contrast(forced.ink, forced.ground),
     });
   }
-  // What is pale by design in light is told as such; the forced kinds only where they make it worse.
+  // Nobody can choose what programs do by force: there it is enough that words can still be made out.
   const forcedFrom = dark ? 2 : 1;
   return (
     places.find(({ found }, i) => {
@@ -44,7 +44,7 @@ export const contrasts: Check = {
     const findings: Finding[] = [];
     const told = new Set<string>();
     for (const pair of colourPairs(compiled.html)) {
-      const problem = pair.picture ? null : trouble(pair, email.theme);
+      const problem = pair.unsure ? null : trouble(pair, email.theme);
       const key = `${pair.node}${problem?.where}`;
       if (!problem || told.has(key)) continue;
       told.add(key);

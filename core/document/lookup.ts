@@ -1,5 +1,5 @@
 /** Finding nodes by id. A tree never changes, so its index is made once and kept with it. */
-import { type DocNode, type EmailDocument, isBlock, isStack } from "./model.ts";
+import { type DocNode, type EmailDocument, isBlock } from "./model.ts";
 
 export interface Place {
   readonly node: DocNode;
@@ -80,7 +80,3 @@ export const blockOf = (doc: EmailDocument, id: string): DocNode | null =>
 /** The block of a column that a node is or stands in: what is rendered as one element. */
 export const outerBlockOf = (doc: EmailDocument, id: string): DocNode | null =>
   pathTo(doc, id).find((node) => isBlock(node.type)) ?? null;
-
-/** What a node's block stands in: a column or a card; null for what is no block and in none. */
-export const stackOf = (doc: EmailDocument, id: string): DocNode | null =>
-  pathTo(doc, id).findLast((node) => isStack(node.type) && node.id !== id) ?? null;

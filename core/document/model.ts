@@ -45,8 +45,6 @@ const LAYOUT = ["email", "band", "column"];
 
 export const isItem = (type: string): boolean => type.includes(".");
 export const isBlock = (type: string): boolean => !isItem(type) && !LAYOUT.includes(type);
-/** What blocks stand in. */
-export const isStack = (type: string): boolean => type === "column" || type === CARD;
 
 /** True when a node of type `child` may stand directly under one of type `parent`. */
 export function mayHold(parent: string, child: string): boolean {

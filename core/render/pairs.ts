@@ -3,8 +3,9 @@
  * for every block there is or will be.
  */
 
+import { roleClass } from "../kinds/dress.ts";
 import type { Segment } from "../text/index.ts";
-import { COLOUR_ROLES, type ColourRole } from "../theme/theme.ts";
+import { COLOUR_ROLES, type ColourRole, HEX } from "../theme/theme.ts";
 
 export interface Pair {
   /** The node the words belong to. */
@@ -19,15 +20,20 @@ export interface Pair {
   /** px */
   readonly size: number;
   readonly bold: boolean;
-  /** A picture lies behind the words: nobody can tell their contrast. */
-  readonly picture: boolean;
+  /** A picture lies behind the words, or a colour of one's own HTML has a name: nobody can tell their contrast. */
+  readonly unsure: boolean;
 }
 
-interface Frame extends Omit<Pair, "words" | "picture"> {
-  readonly picture: boolean;
+interface Frame extends Omit<Pair, "words"> {
   readonly tag: string;
 }
 const ROLES = Object.keys(COLOUR_ROLES) as ColourRole[];
+const STYLES = {
+  ink: /[";]color:([^;"]+)/,
+  ground: /[";]background-color:([^;"]+)/,
+  size: /[";]font-size:([\d.]+)px/,
+  weight: /[";]font-weight:([^;"]+)/,
+};
 const VOID = new Set(["img", "br", "meta", "hr", "col", "input"]);
 const START: Frame = {
   tag: "",
@@ -38,24 +44,22 @@ const START: Frame = {
   groundRole: null,
   size: 16,
   bold: false,
-  picture: false,
+  unsure: false,
 };
 
-const styleOf = (attributes: string, name: string) =>
-  new RegExp(`[";]${name}:([^;"]+)`).exec(attributes)?.[1];
+const styleOf = (attributes: string, name: keyof typeof STYLES) =>
+  STYLES[name].exec(attributes)?.[1];
 const roleOf = (attributes: string, letter: "i" | "g"): ColourRole | null => {
   const classes = / class="([^"]*)"/.exec(attributes)?.[1]?.split(" ") ?? [];
-  const found = classes.find((name) => new RegExp(`^${letter}\\d$`).test(name));
-  return found ? (ROLES[Number(found.slice(1))] ?? null) : null;
+  return ROLES.find((role) => classes.includes(roleClass(letter, role))) ?? null;
 };
 
 /** What an element does to the colours of what stands in it. */
 function inside(above: Frame, tag: string, attributes: string): Frame {
-  const ink = styleOf(attributes, "color");
-  const ground = styleOf(attributes, "background-color");
-  const size = styleOf(attributes, "font-size");
-  const weight = styleOf(attributes, "font-weight");
-  const px = size?.endsWith("px") ? Number.parseFloat(size) : 0;
+  const ink = styleOf(attributes, "ink");
+  const ground = styleOf(attributes, "ground");
+  const weight = styleOf(attributes, "weight");
+  const covered = ground ? !HEX.test(ground) : above.unsure;
   return {
     tag,
     node: / data-node="([^"]*)"/.exec(attributes)?.[1] ?? above.node,
@@ -63,9 +67,9 @@ function inside(above: Frame, tag: string, attributes: string): Frame {
     inkRole: ink ? roleOf(attributes, "i") : above.inkRole,
     ground: ground ?? above.ground,
     groundRole: ground ? roleOf(attributes, "g") : above.groundRole,
-    size: px || above.size,
+    size: Number(styleOf(attributes, "size") ?? above.size),
     bold: weight ? Number(weight) >= 600 : above.bold || tag === "strong",
-    picture: attributes.includes("background-image") || (above.picture && !ground),
+    unsure: attributes.includes("background-image") || covered,
   };
 }
 
@@ -90,7 +94,8 @@ export function colourPairs(html: readonly Segment[]): Pair[] {
     at = match.index + match[0].length;
     const top = stack.at(-1)!;
     if (words && top.size > 1) {
-      const { tag: _tag, ...pair } = top;
+      const { tag: _tag, ...rest } = top;
+      const pair = { ...rest, unsure: rest.unsure || !HEX.test(rest.ink) };
       const key = JSON.stringify(pair);
       if (!found.has(key)) found.set(key, { ...pair, words: words.slice(0, 40) });
     }

@@ -1,6 +1,6 @@
 /** Documents and the edits made to them. The one place where a document changes. */
 import { checkDocument } from "#core/blocks/index.ts";
-import { readDocument, type Trouble } from "#core/blocks/read.ts";
+import { type ReadDocument, readDocument, type Trouble } from "#core/blocks/read.ts";
 import {
   apply,
   clash,
@@ -44,9 +44,23 @@ export async function createDocumentRow(sql: Sql, doc: EmailDocument, now: Date)
   return id;
 }
 
+/** Documents by their stored spelling, as they were last read or written: most requests are for one of a few. */
+const KEPT = 16;
+const kept = new Map<string, ReadDocument>();
+
+function keep(body: string, read: ReadDocument): ReadDocument {
+  kept.delete(body);
+  if (kept.size >= KEPT) kept.delete(kept.keys().next().value!);
+  kept.set(body, read);
+  return read;
+}
+
+/** Reads a stored document; one that was just read or written is the same object, its nodes checked already. */
+const read = (body: string): ReadDocument => keep(body, kept.get(body) ?? readDocument(body));
+
 /** A document that has to be whole: what is sent. Throws an EditError where it is newer or damaged. */
 export function wholeDocument(body: string): EmailDocument {
-  const { doc, trouble } = readDocument(body);
+  const { doc, trouble } = read(body);
   if (trouble) throw new EditError("invalid", trouble.reason);
   return doc;
 }
@@ -55,7 +69,7 @@ export async function loadDocument(sql: Sql, id: string): Promise<StoredDocument
   const row = first(
     await sql<{ seq: number; body: string }>`select seq, body from documents where id = ${id}`,
   );
-  return row && { id, seq: row.seq, ...readDocument(row.body) };
+  return row && { id, seq: row.seq, ...read(row.body) };
 }
 
 interface Row {
@@ -68,9 +82,13 @@ interface Row {
   schema_version: number;
 }
 /** An edit as it is in this version of the document model. */
-const readEdit = (json: string, version: number, doc: EmailDocument): Edit =>
-  editSchema.parse(migrateEdit(JSON.parse(json), version, (node) => find(doc, node)?.node.type));
-const stored = (row: Row, doc: EmailDocument): StoredEdit => ({
+const readEdit = (json: string, version: number, doc: EmailDocument | null): Edit =>
+  editSchema.parse(
+    migrateEdit(JSON.parse(json), version, (node) =>
+      doc ? find(doc, node)?.node.type : undefined,
+    ),
+  );
+const stored = (row: Row, doc: EmailDocument | null): StoredEdit => ({
   id: row.envelope_id,
   seq: row.seq,
   tab: row.tab,
@@ -79,16 +97,14 @@ const stored = (row: Row, doc: EmailDocument): StoredEdit => ({
   edit: readEdit(row.edit, row.schema_version, doc),
 });
 
-/** The edits after a sequence number; `doc` is the document as it is now. */
-export async function editsSince(
-  sql: Sql,
-  documentId: string,
-  seq: number,
-  doc: EmailDocument,
-): Promise<StoredEdit[]> {
+/** The edits after a sequence number. */
+export async function editsSince(sql: Sql, documentId: string, seq: number): Promise<StoredEdit[]> {
   const rows = await sql<Row>`
     select seq, envelope_id, member_id, tab, at, edit, schema_version from edits
     where document_id = ${documentId} and seq > ${seq} order by seq`;
+  // Only edits of an older version of the model need to know the document they are for.
+  const old = rows.some((row) => row.schema_version < SCHEMA_VERSION);
+  const doc = old ? ((await loadDocument(sql, documentId))?.doc ?? null) : null;
   return rows.map((row) => stored(row, doc));
 }
 
@@ -99,7 +115,7 @@ async function lock(sql: Sql, id: string): Promise<StoredDocument> {
       select seq, body from documents where id = ${id} for update`,
   );
   if (!row) throw new EditError("missing", "This email is gone.");
-  const { doc, trouble } = readDocument(row.body);
+  const { doc, trouble } = read(row.body);
   if (trouble) throw new EditError("invalid", trouble.reason);
   return { id, seq: row.seq, doc, trouble };
 }
@@ -126,8 +142,10 @@ async function store(
       schema_version)
     values (${state.id}, ${seq}, ${envelopeId}, ${author.member}, ${author.tab}, ${author.at},
       ${canonical(edit)}, ${canonical(inverse)}, ${undoes}, ${SCHEMA_VERSION})`;
-  await sql`update documents set seq = ${seq}, body = ${canonical(doc)}, updated_at = ${author.at}
+  const body = canonical(doc);
+  await sql`update documents set seq = ${seq}, body = ${body}, updated_at = ${author.at}
     where id = ${state.id}`;
+  keep(body, { doc, trouble: null });
   const { member: person, tab, at } = author;
   return {
     state: { ...state, seq, doc },
@@ -157,7 +175,7 @@ export async function appendEdits(
       continue;
     }
     if (envelope.base < state.seq) {
-      const later = await editsSince(sql, documentId, envelope.base, state.doc);
+      const later = await editsSince(sql, documentId, envelope.base);
       const others = later.filter((edit) => edit.tab !== envelope.tab);
       if (others.some((edit) => clash(envelope.edit, edit.edit))) throw new StaleEditError();
     }
@@ -236,7 +254,7 @@ export async function step(
   const found = await candidate(sql, documentId, author.member, what);
   if (!found) return null;
   const inverse = readEdit(found.inverse, found.schema_version, state.doc);
-  const later = await laterEdits(sql, documentId, found.seq, state.doc);
+  const later = await laterEdits(sql, documentId, found.seq);
   const edit = rebase(state.doc, inverse, later);
   const done = await store(sql, state, newId(), edit, author, what === "undo" ? found.seq : null);
   await sql`update edits set undone_by = ${done.edit.seq}
@@ -245,13 +263,8 @@ export async function step(
 }
 
 /** The edits after `seq`, each with the one of them that it takes back. */
-async function laterEdits(
-  sql: Sql,
-  documentId: string,
-  seq: number,
-  doc: EmailDocument,
-): Promise<LaterEdit[]> {
-  const later = await editsSince(sql, documentId, seq, doc);
+async function laterEdits(sql: Sql, documentId: string, seq: number): Promise<LaterEdit[]> {
+  const later = await editsSince(sql, documentId, seq);
   const pairs = await sql<{ seq: number; undone_by: number }>`
     select seq, undone_by from edits
     where document_id = ${documentId} and seq > ${seq} and undone_by is not null`;

@@ -41,6 +41,19 @@ describe("what a change touches", () => {
     const column = createColumn(() => "four");
     expect(changes({ type: "insert", parent: "band", after: "two", node: column })).toEqual(band);
   });
+  it("is one block of a card, and the card where its blocks come, go or move", () => {
+    const inner = ["x", "y"].map((id) => createBlock("spacer", () => id));
+    const card = createBlock("card", () => "card", {}, inner);
+    const start = createDocument([createBand(() => "band", [createColumn(() => "one", [card])])]);
+    const of = (edit: Edit) => diff(start, apply(start, edit));
+    expect(of({ type: "set", node: "x", path: ["height"], value: 9 })).toEqual([
+      { kind: "replace", id: "x" },
+    ]);
+    const whole = [{ kind: "replace", id: "card" }];
+    expect(of({ type: "move", node: "y", parent: "card", after: null })).toEqual(whole);
+    expect(of({ type: "remove", node: "y" })).toEqual(whole);
+    expect(of({ type: "set", node: "card", path: ["corner"], value: 1 })).toEqual(whole);
+  });
   it("is the order of the email where bands move", () => {
     expect(changes({ type: "move", node: "last", parent: "email", after: null })).toEqual([
       { kind: "children", id: "email", order: ["last", "band"] },

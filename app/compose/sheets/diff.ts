@@ -1,5 +1,5 @@
 /** Which elements of a sheet a changed document touches: the least that has to be made again. */
-import type { DocNode, EmailDocument } from "#core/document/index.ts";
+import { CARD, type DocNode, type EmailDocument } from "#core/document/index.ts";
 
 export type Change =
   /** One element is made again. */
@@ -39,6 +39,10 @@ function children(a: DocNode, b: DocNode): Change[] {
 }
 
 function nodeChanges(a: DocNode, b: DocNode): Change[] {
+  // A card that only holds other blocks stays; an empty one holds a filler, so that then it is made again.
+  if (b.type === CARD && a.props === b.props && sameOrder(a.children, b.children)) {
+    return children(a, b);
+  }
   if (b.type === "band") {
     // Ghost tables stand between the columns, and an empty column holds a filler: then the band is made again.
     const columnsMoved = !sameOrder(a.children, b.children);
