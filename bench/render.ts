@@ -8,7 +8,7 @@ import { mergeText, prepare, unsigned } from "#core/merge/index.ts";
 import { compile } from "#core/render/index.ts";
 import { PICTURE, picture } from "#core/testing/rendered.ts";
 import { samples } from "#core/testing/samples.ts";
-import { monthlyNewsletter } from "#demo/emails.ts";
+import { monthlyNewsletter } from "#demo/emails/index.ts";
 import { newsletter, SURROUNDINGS } from "./newsletter.ts";
 import type { Figure } from "./run.ts";
 

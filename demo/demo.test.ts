@@ -4,7 +4,7 @@ import { runChecks } from "#core/checks/index.ts";
 import { mergeText, prepare, unsigned } from "#core/merge/index.ts";
 import { compile } from "#core/render/index.ts";
 import { CONTACTS, FIELDS, makeContacts } from "./contacts.ts";
-import { calmNewsletter, monthlyNewsletter, notebook, seedList } from "./emails.ts";
+import { calmNewsletter, monthlyNewsletter, notebook, seedList } from "./emails/index.ts";
 import { chance } from "./random.ts";
 
 const today = new Date("2026-03-02T10:00:00Z");

@@ -22,7 +22,7 @@ import {
   monthlyNewsletter,
   notebook,
   seedList,
-} from "./emails.ts";
+} from "./emails/index.ts";
 import { writeHistory } from "./history.ts";
 import { chance } from "./random.ts";
 

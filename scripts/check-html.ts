@@ -11,7 +11,7 @@ import { join } from "node:path";
 import type { EmailDocument } from "#core/document/index.ts";
 import { PICTURE, rendered } from "#core/testing/rendered.ts";
 import { samples } from "#core/testing/samples.ts";
-import { calmNewsletter, monthlyNewsletter, notebook, seedList } from "#demo/emails.ts";
+import { calmNewsletter, monthlyNewsletter, notebook, seedList } from "#demo/emails/index.ts";
 
 const NEEDED = "align|valign|bgcolor|background|width|height|border|cellpadding|cellspacing";
 const ALLOWED = [

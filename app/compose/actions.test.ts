@@ -2,7 +2,7 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { createBand, createBlock, createColumn, createDocument } from "#core/blocks/index.ts";
 import { apply, type EmailDocument, find, walk } from "#core/document/index.ts";
-import { documentArbitrary } from "#core/testing/arbitrary.ts";
+import { documentArbitrary } from "#core/testing/arbitrary-documents.ts";
 import {
   duplicate,
   putDown,

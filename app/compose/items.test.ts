@@ -11,7 +11,7 @@ import {
   walk,
 } from "#core/document/index.ts";
 import { createItem } from "#core/kinds/item.ts";
-import { documentArbitrary } from "#core/testing/arbitrary.ts";
+import { documentArbitrary } from "#core/testing/arbitrary-documents.ts";
 import { emailOf, ids } from "#core/testing/rendered.ts";
 import { type TextJson, wordsOf } from "#core/text/index.ts";
 import {

@@ -8,6 +8,7 @@ import {
   html,
   isBlank,
   isEmptyLink,
+  join,
   type Line,
   type Link,
   line,
@@ -104,6 +105,13 @@ export function linkHtml(
 
 export const linkText = (item: LinkItem, ctx: BlockContext): Markup =>
   plain`${lineMarkup(item.label, "text")}${addressText(item.to, ctx.node, wordsOf(item.label), ": ")}`;
+
+/** Links one under another, as plain text has them. */
+export const linkLines = (links: readonly { item: LinkItem; ctx: BlockContext }[]): Markup =>
+  join(
+    links.map(({ item, ctx }) => linkText(item, ctx)),
+    "\n",
+  );
 
 /** The items of one kind with what each is rendered with. */
 export function itemsOf<P>(ctx: BlockContext, kind: ItemKind<P>) {

@@ -3,10 +3,10 @@ import { blockShape, pad, standing } from "../kinds/common.ts";
 import { dress } from "../kinds/dress.ts";
 import { createItem } from "../kinds/item.ts";
 import type { BlockKind } from "../kinds/kind.ts";
-import { html, join, line } from "../text/index.ts";
+import { html, line } from "../text/index.ts";
 import { colourSchema } from "../theme/theme.ts";
 import { flowRow } from "./flow.ts";
-import { itemsOf, linkHtml, linkKind, linkText, webLink } from "./link-item.ts";
+import { itemsOf, linkHtml, linkKind, linkLines, webLink } from "./link-item.ts";
 import { PLAIN_TYPE, typeSchema, wordAttrs } from "./type-style.ts";
 
 const schema = z.strictObject({
@@ -92,8 +92,5 @@ export const linksRow: BlockKind<LinksRow> = {
     return html`<div${attributes}>${row}</div>`;
   },
   text: (_props, ctx) =>
-    join(
-      itemsOf(ctx, link).map(({ ctx: inner, props: item }) => linkText(item, inner)),
-      "\n",
-    ),
+    linkLines(itemsOf(ctx, link).map(({ ctx: inner, props: item }) => ({ item, ctx: inner }))),
 };

@@ -2,8 +2,8 @@ import { z } from "zod";
 import { blockShape, pad, standing } from "../kinds/common.ts";
 import { createItem } from "../kinds/item.ts";
 import type { BlockKind, ItemKind } from "../kinds/kind.ts";
-import { html, join, type Link, line, lineSchema, wordsOf } from "../text/index.ts";
-import { itemsOf, linkFindings, linkText } from "./link-item.ts";
+import { type Link, line, lineSchema, wordsOf } from "../text/index.ts";
+import { itemsOf, linkFindings, linkLines } from "./link-item.ts";
 import {
   signControl,
   signName,
@@ -81,7 +81,7 @@ export const shareRow: BlockKind<ShareRow> = {
   content: [],
   style: signRowControls,
   html: (props, ctx) =>
-    html`<div style="font-size:0">${signsHtml(
+    signsHtml(
       itemsOf(ctx, way).map(({ mark, ctx: inner, props: item }) => ({
         sign: item.sign,
         label: item.label,
@@ -92,12 +92,12 @@ export const shareRow: BlockKind<ShareRow> = {
       props,
       ctx,
       props.box.align,
-    )}</div>`,
+    ),
   text: (_props, ctx) =>
-    join(
-      itemsOf(ctx, way).map(({ ctx: inner, props: item }) =>
-        linkText({ label: item.label, to: linkOf(item) }, inner),
-      ),
-      "\n",
+    linkLines(
+      itemsOf(ctx, way).map(({ ctx: inner, props: item }) => ({
+        item: { label: item.label, to: linkOf(item) },
+        ctx: inner,
+      })),
     ),
 };

@@ -126,13 +126,12 @@ function signHtml(link: SignLink, row: SignRow): Markup {
 }
 
 /** A row of signs. */
-export const signsHtml = (
+export function signsHtml(
   links: readonly SignLink[],
   row: SignRow,
   ctx: BlockContext,
   align: Align,
-): Markup =>
-  flowRow(
-    links.map((link) => signHtml(link, row)),
-    { gap: 4, align, dir: ctx.dir },
-  );
+): Markup {
+  const signs = links.map((link) => signHtml(link, row));
+  return html`<div style="font-size:0">${flowRow(signs, { gap: 4, align, dir: ctx.dir })}</div>`;
+}

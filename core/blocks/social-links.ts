@@ -2,8 +2,8 @@ import { z } from "zod";
 import { blockShape, pad, standing } from "../kinds/common.ts";
 import { createItem } from "../kinds/item.ts";
 import type { BlockKind, ItemKind } from "../kinds/kind.ts";
-import { html, join, line, lineSchema, linkSchema, wordsOf } from "../text/index.ts";
-import { itemsOf, linkFindings, linkText, webLink } from "./link-item.ts";
+import { line, lineSchema, linkSchema, wordsOf } from "../text/index.ts";
+import { itemsOf, linkFindings, linkLines, webLink } from "./link-item.ts";
 import { pictureId } from "./picture.ts";
 import {
   signControl,
@@ -69,7 +69,7 @@ export const socialLinks: BlockKind<SocialLinks> = {
   content: [],
   style: signRowControls,
   html: (props, ctx) =>
-    html`<div style="font-size:0">${signsHtml(
+    signsHtml(
       itemsOf(ctx, link).map(({ mark, ctx: inner, props: item }) => ({
         ...item,
         mark,
@@ -78,10 +78,7 @@ export const socialLinks: BlockKind<SocialLinks> = {
       props,
       ctx,
       props.box.align,
-    )}</div>`,
-  text: (_props, ctx) =>
-    join(
-      itemsOf(ctx, link).map(({ ctx: inner, props: item }) => linkText(item, inner)),
-      "\n",
     ),
+  text: (_props, ctx) =>
+    linkLines(itemsOf(ctx, link).map(({ ctx: inner, props: item }) => ({ item, ctx: inner }))),
 };

@@ -2,7 +2,7 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { createBand, createBlock, createColumn, createDocument } from "../blocks/index.ts";
 import { colourPairs, compile } from "../render/index.ts";
-import { documentArbitrary } from "../testing/arbitrary.ts";
+import { documentArbitrary } from "../testing/arbitrary-documents.ts";
 import { emailOf, ids, PICTURE, picture, SURROUNDINGS } from "../testing/rendered.ts";
 import { doc, line } from "../text/index.ts";
 import { forcedDark } from "../theme/forced-dark.ts";

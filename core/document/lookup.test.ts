@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { expect, it } from "vitest";
-import { documentArbitrary } from "../testing/arbitrary.ts";
+import { documentArbitrary } from "../testing/arbitrary-documents.ts";
 import {
   documentSchema,
   find,

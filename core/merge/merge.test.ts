@@ -7,7 +7,8 @@ import type { EmailDocument } from "../document/index.ts";
 import { toLiquid } from "../export/liquid.ts";
 import type { Json } from "../json.ts";
 import { compile } from "../render/index.ts";
-import { documentArbitrary, nastyText } from "../testing/arbitrary.ts";
+import { documentArbitrary } from "../testing/arbitrary-documents.ts";
+import { nastyText } from "../testing/arbitrary-texts.ts";
 import { SURROUNDINGS } from "../testing/rendered.ts";
 import { doc, line, type Tag, type TextJson, tag } from "../text/index.ts";
 import {

@@ -7,7 +7,7 @@ import { type DocNode, type EmailDocument, isBlock, valueAt, walk } from "../doc
 import type { Json, JsonObject } from "../json.ts";
 import type { Picture } from "../kinds/kind.ts";
 import { mergeText, prepare } from "../merge/index.ts";
-import { documentArbitrary } from "../testing/arbitrary.ts";
+import { documentArbitrary } from "../testing/arbitrary-documents.ts";
 import { attributeOf, elements, wordsUnder } from "../testing/elements.ts";
 import { DIRECT, picture, SURROUNDINGS } from "../testing/rendered.ts";
 import { line, type TextJson, wrapText } from "../text/index.ts";

@@ -1,5 +1,5 @@
 import { expect, describe as group, it } from "vitest";
-import { FIELDS } from "../testing/arbitrary.ts";
+import { FIELDS } from "../testing/arbitrary-rules.ts";
 import { compileRule, describe, fold, type Rule, ruleProblem, ruleSchema } from "./index.ts";
 
 const fields = new Map(FIELDS.map((field) => [field.id, field]));

@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { docArbitrary, nastyText } from "../testing/arbitrary.ts";
+import { docArbitrary, nastyText } from "../testing/arbitrary-texts.ts";
 import {
   attrs,
   css,

@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { afterAll, beforeAll, expect, it } from "vitest";
 import { compileRule, foldedValues, ruleSql } from "#core/rules/index.ts";
-import { FIELDS, ruleArbitrary, valuesArbitrary } from "#core/testing/arbitrary.ts";
+import { FIELDS, ruleArbitrary, valuesArbitrary } from "#core/testing/arbitrary-rules.ts";
 import type { Database } from "../db/database.ts";
 import { openTestDatabase } from "../testing/database.ts";
 

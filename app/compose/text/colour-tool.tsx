@@ -2,11 +2,10 @@ import { type ReactNode, useState } from "react";
 import { HEX, type Theme } from "#core/theme/theme.ts";
 import { Button } from "../../ui/button.tsx";
 import { Field, INPUT } from "../../ui/field.tsx";
-import { Popover } from "../../ui/popover.tsx";
 import { useComposer } from "../context.ts";
 import { RoleSwatches } from "../settings/controls/role-swatches.tsx";
 import { colourAt, setColour, type TextEditor } from "./editor.ts";
-import { Tool } from "./tool.tsx";
+import { ToolPopover } from "./tool-popover.tsx";
 
 export function ColourTool({
   editor,
@@ -38,17 +37,12 @@ export function ColourTool({
     editor.view.focus();
   };
   return (
-    <Popover
+    <ToolPopover
+      label={label}
+      on={current !== null}
+      icon={children}
       open={open}
       onOpenChange={change}
-      keepFocus
-      anchor={
-        <span>
-          <Tool label={label} on={current !== null} onClick={() => change(!open)}>
-            {children}
-          </Tool>
-        </span>
-      }
     >
       <form
         className="flex w-72 flex-col gap-2.5 p-3"
@@ -82,6 +76,6 @@ export function ColourTool({
           {current && <Button onClick={() => take(null)}>As before</Button>}
         </div>
       </form>
-    </Popover>
+    </ToolPopover>
   );
 }

@@ -17,11 +17,11 @@ import { useState } from "react";
 import { type Link, line, plainLine, type TextKind, webAddressProblem } from "#core/text/index.ts";
 import { Button } from "../../ui/button.tsx";
 import { Field, INPUT } from "../../ui/field.tsx";
-import { Popover } from "../../ui/popover.tsx";
 import { ColourTool } from "./colour-tool.tsx";
 import { commands, hasMark, linkAt, setLink, type TextEditor } from "./editor.ts";
 import { TagMenu } from "./tag-menu.tsx";
 import { Tool } from "./tool.tsx";
+import { ToolPopover } from "./tool-popover.tsx";
 
 function LinkTool({ editor, onOpen }: { editor: TextEditor; onOpen: (open: boolean) => void }) {
   const [open, setOpen] = useState(false);
@@ -41,17 +41,12 @@ function LinkTool({ editor, onOpen }: { editor: TextEditor; onOpen: (open: boole
     editor.view.focus();
   };
   return (
-    <Popover
+    <ToolPopover
+      label="Link"
+      on={current !== null}
+      icon={<Link2 />}
       open={open}
       onOpenChange={change}
-      keepFocus
-      anchor={
-        <span>
-          <Tool label="Link" on={current !== null} onClick={() => change(!open)}>
-            <Link2 />
-          </Tool>
-        </span>
-      }
     >
       <form
         className="flex w-72 flex-col gap-2 p-3"
@@ -84,7 +79,7 @@ function LinkTool({ editor, onOpen }: { editor: TextEditor; onOpen: (open: boole
           {current && <Button onClick={() => apply(null)}>Take it away</Button>}
         </div>
       </form>
-    </Popover>
+    </ToolPopover>
   );
 }
 

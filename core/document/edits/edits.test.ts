@@ -2,7 +2,7 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { createBand, createBlock, createColumn, createDocument } from "../../blocks/index.ts";
 import { canonical } from "../../json.ts";
-import { documentArbitrary, editArbitrary } from "../../testing/arbitrary.ts";
+import { documentArbitrary, editArbitrary } from "../../testing/arbitrary-documents.ts";
 import { doc } from "../../text/index.ts";
 import { find } from "../lookup.ts";
 import type { EmailDocument } from "../model.ts";

@@ -1,6 +1,7 @@
-/** Random documents, edits, rules and contacts, for property tests. */
+/** Random documents with every setting of every block, and edits that fit them, for property tests. */
 import fc from "fast-check";
 import { BLOCKS, createBand, createBlock, createColumn, createDocument } from "../blocks/index.ts";
+import { withValue } from "../document/edits/set.ts";
 import {
   CARD,
   type DocNode,
@@ -11,93 +12,17 @@ import {
 } from "../document/index.ts";
 import type { Json, JsonObject } from "../json.ts";
 import type { AnyNodeKind, Control } from "../kinds/kind.ts";
-import { type Field, OPERATORS_BY_TYPE, type Rule } from "../rules/index.ts";
-import { doc, line, paragraph, phrase, type Tag, type TextJson } from "../text/index.ts";
+import { line, paragraph } from "../text/index.ts";
 import { COLOUR_ROLES, STANDARD_THEME } from "../theme/theme.ts";
+import {
+  docArbitrary,
+  lineArbitrary,
+  nastyText,
+  phraseArbitrary,
+  words,
+} from "./arbitrary-texts.ts";
+import { PICTURE } from "./rendered.ts";
 
-/** Words with everything that could break out of its place. */
-export const nastyText = fc.oneof(
-  fc.string({ unit: "grapheme", maxLength: 24 }),
-  fc.constantFrom(
-    `<script>alert("x")</script>`,
-    `"><img src=x onerror=alert(1)>`,
-    "' onmouseover='x",
-    "&amp; & &lt;",
-    "a\r\nBcc: everybody@example.org",
-    "{{ contact }} {% raw %}",
-    "]]> --> <![endif]-->",
-    "\u202edrawkcab \u0000 \u2028 end",
-    "https://example.org/?a=1&b=2#c",
-    "çà et là, naïve",
-  ),
-);
-/** Words as they can stand in a text: ProseMirror takes no empty text. */
-const words = nastyText.filter((text) => text !== "");
-
-export const REFS = ["contact:first", "contact:joined", "contact:visits", "brand:name"] as const;
-
-export const tagArbitrary: fc.Arbitrary<Tag> = fc.record({
-  ref: fc.constantFrom(...REFS),
-  fallback: fc.option(nastyText, { nil: null }),
-  format: fc.constantFrom<Tag["format"][]>(
-    null,
-    { type: "case", to: "upper" },
-    { type: "case", to: "title" },
-    { type: "number", decimals: 1 },
-    { type: "date", style: "long" },
-  ),
-}) as fc.Arbitrary<Tag>;
-
-const pieces = fc.array(fc.oneof(words, tagArbitrary), { maxLength: 4 });
-const merged = (list: (string | Tag)[]) => {
-  // Neighbouring strings are one text node in ProseMirror's normal form.
-  const out: (string | Tag)[] = [];
-  for (const piece of list) {
-    const last = out.at(-1);
-    if (typeof piece === "string" && typeof last === "string") out[out.length - 1] = last + piece;
-    else out.push(piece);
-  }
-  return out;
-};
-export const lineArbitrary = pieces.map((list) => line(...merged(list)));
-export const phraseArbitrary = pieces.map((list) => phrase(...merged(list)));
-const linkedWords = fc.tuple(words, pieces).map(
-  ([text, address]): TextJson => ({
-    type: "paragraph",
-    content: [
-      {
-        type: "text",
-        text,
-        marks: [
-          {
-            type: "link",
-            attrs: {
-              to: {
-                kind: "web",
-                address: line(
-                  "https://example.org/?q=",
-                  ...merged(address.filter((piece) => typeof piece !== "string")),
-                ),
-              } as never,
-            },
-          },
-        ],
-      },
-    ],
-  }),
-);
-const paragraphs = pieces.map((list) => paragraph(...merged(list)));
-const list: fc.Arbitrary<TextJson> = fc
-  .array(paragraphs, { minLength: 1, maxLength: 3 })
-  .map((items) => ({
-    type: "bullet_list",
-    content: items.map((item) => ({ type: "list_item", content: [item] })),
-  }));
-export const docArbitrary = fc
-  .array(fc.oneof(paragraphs, linkedWords, list), { minLength: 1, maxLength: 3 })
-  .map((blocks) => doc(...blocks));
-
-const PICTURE = "a".repeat(64);
 const webLink = fc.constantFrom(
   { kind: "none" },
   { kind: "web", address: line("https://example.org/a?b=1&c=2") },
@@ -160,12 +85,6 @@ const boxArbitrary = fc.record({
   dir: fc.constantFrom(null, "ltr", "rtl"),
 });
 
-const set = (props: JsonObject, path: readonly string[], value: unknown): JsonObject => {
-  const [name, ...rest] = path as [string, ...string[]];
-  const inner = rest.length ? set(props[name] as JsonObject, rest, value) : value;
-  return { ...props, [name]: inner as Json };
-};
-
 /** Properties of any block or item, by what its settings can do: a new type is covered as soon as it is listed. */
 function propsFor(kind: AnyNodeKind): fc.Arbitrary<JsonObject> {
   const base = kind.create() as JsonObject;
@@ -187,7 +106,9 @@ function propsFor(kind: AnyNodeKind): fc.Arbitrary<JsonObject> {
   }
   return fc
     .tuple(...parts)
-    .map((all) => all.reduce((props, [path, value]) => set(props, path, value), base));
+    .map((all) =>
+      all.reduce((props, [path, value]) => withValue(props, path, value as Json), base),
+    );
 }
 
 type Shape = Omit<DocNode, "id" | "children"> & { readonly children: readonly Shape[] };
@@ -351,70 +272,3 @@ export const editArbitrary = (document: EmailDocument): fc.Arbitrary<SimpleEdit 
   }
   return fc.oneof(...options);
 };
-
-export const FIELDS: readonly Field[] = [
-  { id: "name", label: "Name", type: "text" },
-  { id: "kind", label: "Kind", type: "choice", options: ["Friend", "Patron"] },
-  { id: "count", label: "Count", type: "number" },
-  { id: "since", label: "Since", type: "date" },
-];
-
-/** PostgreSQL's jsonb has neither NUL nor lone surrogates, so neither has a stored value. */
-const storable = nastyText.map((text) => text.replaceAll("\u0000", "").toWellFormed());
-const isoDay = fc
-  .integer({ min: -4_000, max: 4_000 })
-  .map((n) => new Date(Date.UTC(2026, 0, 1) + n * 86_400_000).toISOString().slice(0, 10));
-const number = fc.oneof(
-  fc.integer({ min: -50, max: 50 }),
-  fc.double({ noNaN: true, noDefaultInfinity: true, min: -1e9, max: 1e9 }),
-);
-
-/** Values with gaps, wrong types and unicode. */
-export const valuesArbitrary = fc.record(
-  {
-    name: fc.oneof(storable, fc.constantFrom("", "Éloïse", "eloise", "ELOISE", "Straße", "İpek")),
-    kind: fc.oneof(fc.constantFrom("Friend", "friend", "Patron", ""), fc.constant(null), number),
-    count: fc.oneof(number, fc.constant("7"), fc.constant(null), fc.boolean()),
-    since: fc.oneof(isoDay, fc.constantFrom("", "2026-1-1", "soon", "2026-01-01\n"), number),
-  },
-  { requiredKeys: [] },
-);
-
-const argumentFor = (op: string): fc.Arbitrary<unknown> => {
-  if (["is", "isNot", "contains", "begins"].includes(op)) {
-    return fc.oneof(
-      fc.constantFrom("eloise", "Friend", "é", "ss", "i̇"),
-      storable.filter((text) => text.trim() !== "").map((text) => text.trim()),
-    );
-  }
-  if (op === "among") return fc.constantFrom(["Friend"], ["ELOISE", "patron"], ["straße", "x"]);
-  if (["equals", "below", "above"].includes(op)) return number;
-  if (op === "between")
-    return fc.tuple(number, number).map(([a, b]) => [Math.min(a, b), Math.max(a, b)]);
-  if (["on", "before", "after"].includes(op)) return isoDay;
-  if (["withinLast", "withinNext"].includes(op)) return fc.integer({ min: 1, max: 4_000 });
-  return fc.constant(null);
-};
-
-const testArbitrary: fc.Arbitrary<Rule> = fc
-  .constantFrom(...FIELDS)
-  .chain((field) =>
-    fc
-      .constantFrom(...OPERATORS_BY_TYPE[field.type])
-      .chain((operator) =>
-        argumentFor(operator.op).map(
-          (argument) =>
-            ({ type: "field", field: field.id, op: operator.op, argument }) as unknown as Rule,
-        ),
-      ),
-  );
-export const ruleArbitrary: fc.Arbitrary<Rule> = fc.letrec<{ rule: Rule }>((tie) => ({
-  rule: fc.oneof(
-    { maxDepth: 3 },
-    testArbitrary,
-    fc.record({
-      type: fc.constantFrom("all" as const, "any" as const, "none" as const),
-      rules: fc.array(tie("rule"), { maxLength: 3 }),
-    }),
-  ),
-})).rule;

@@ -1,0 +1,6 @@
+/** The garden's emails: a draft worth looking at, one sent, one waiting, and a template. */
+export { monthlyNewsletter } from "./monthly.ts";
+export { notebook } from "./notebook.ts";
+export { type DemoPictures, GARDEN_THEME } from "./parts.ts";
+export { seedList } from "./seed-list.ts";
+export { calmNewsletter } from "./template.ts";

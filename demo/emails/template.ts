@@ -1,0 +1,51 @@
+/** The template that ships. */
+import { createBand, createBlock, createColumn, createDocument } from "#core/blocks/index.ts";
+import { PLAIN_TYPE } from "#core/blocks/type-style.ts";
+import type { EmailDocument } from "#core/document/index.ts";
+import { box, pad } from "#core/kinds/common.ts";
+import { doc, line, phrase } from "#core/text/index.ts";
+import { bandOf, counter } from "./parts.ts";
+
+export function calmNewsletter(): EmailDocument {
+  const id = counter("t");
+  const bands = [
+    bandOf(
+      id,
+      "Masthead",
+      [createBlock("masthead", id, { name: line("YOUR NAME HERE"), colour: "onAccent" })],
+      { background: "accent" },
+    ),
+    bandOf(id, "Opening", [
+      createBlock("image", id, {
+        box: box(pad(0, 0), "center"),
+      }),
+      createBlock("heading", id, { words: phrase("What this email is about") }),
+      createBlock("text", id),
+      createBlock("button", id),
+    ]),
+    createBand(
+      id,
+      ["One thing", "Another thing"].map((title) =>
+        createColumn(id, [
+          createBlock("heading", id, {
+            words: phrase(title),
+            level: 2,
+            type: { ...PLAIN_TYPE, size: 18 },
+          }),
+          createBlock("text", id, { words: doc("Two sentences about it, no more.") }),
+        ]),
+      ),
+      { name: "Two things" },
+    ),
+    bandOf(id, "Footer", [createBlock("divider", id), createBlock("footer", id)]),
+  ];
+  return createDocument(bands, {
+    envelope: {
+      fromName: line(),
+      fromAddress: "",
+      replyTo: "",
+      subject: line(),
+      preview: line(),
+    },
+  });
+}
