@@ -68,7 +68,7 @@ export default function Message({ loaderData }: Route.ComponentProps) {
             title="The message as HTML"
             src={`/outbox/${id}/html`}
             sandbox="allow-popups allow-popups-to-escape-sandbox"
-            className="h-[68vh] w-full rounded-md border bg-[#ffffff]"
+            className="h-[68vh] w-full rounded-md border bg-[#ffffff] [color-scheme:light]"
           />
         </Tabs.Content>
         {(["text", "headers", "source"] as const).map((part) => (

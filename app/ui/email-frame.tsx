@@ -8,22 +8,23 @@ import { useCallback, useEffect, useRef, useState } from "react";
 export function putEmail(page: Document, html: string): void {
   const root = page.documentElement;
   root.innerHTML = html.replace(/^[\s\S]*?<html[^>]*>/i, "").replace(/<\/html>\s*$/i, "");
-  root.lang = /<html[^>]*\blang="([^"]*)"/i.exec(html)?.[1] ?? "";
+  const attribute = (name: string) =>
+    new RegExp(`<html[^>]*\\b${name}="([^"]*)"`, "i").exec(html)?.[1];
+  root.lang = attribute("lang") ?? "";
+  root.dir = attribute("dir") ?? "";
 }
 
-/** Shows an email at a width (px), scaled; as high as it is, up to `most` px of the page. */
+/** Shows an email at a width (px), scaled and as high as it is, as a light mail program does whatever the page's own scheme. */
 export function EmailFrame({
   html,
   title,
   width,
   scale,
-  most,
 }: {
   html: string;
   title: string;
   width: number;
   scale: number;
-  most?: number;
 }) {
   const frame = useRef<HTMLIFrameElement>(null);
   const [height, setHeight] = useState(800);
@@ -40,27 +41,21 @@ export function EmailFrame({
     return () => observer.disconnect();
   }, [html]);
   useEffect(show, [show]);
-  const shown = height * scale;
   return (
     <div
-      className="relative flex-none overflow-auto bg-[#ffffff] outline-1 outline-line"
-      style={{ width: width * scale, height: most ? Math.min(most, shown) : shown }}
-      tabIndex={most && shown > most ? 0 : undefined}
-      role="group"
-      aria-label={title}
+      className="flex-none overflow-hidden bg-[#ffffff] outline-1 outline-line"
+      style={{ width: width * scale, height: height * scale }}
     >
-      <div style={{ height: shown }}>
-        <iframe
-          ref={frame}
-          title={title}
-          src="/sheet"
-          sandbox="allow-same-origin"
-          onLoad={() => void show()}
-          className="origin-top-left"
-          style={{ width, height, transform: `scale(${scale})` }}
-          tabIndex={-1}
-        />
-      </div>
+      <iframe
+        ref={frame}
+        title={title}
+        src="/sheet"
+        sandbox="allow-same-origin"
+        onLoad={() => void show()}
+        className="origin-top-left"
+        style={{ width, height, transform: `scale(${scale})`, colorScheme: "light" }}
+        tabIndex={-1}
+      />
     </div>
   );
 }
