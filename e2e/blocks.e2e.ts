@@ -275,3 +275,119 @@ it("words are raised, coloured and set in, and all of it stands in the email", a
   expect(await html()).toMatch(/margin:0 0 0 24px/);
   expect(await html()).toMatch(/color:#1f3d2e/);
 });
+
+/** Takes the first picture of the library in the settings of what is selected. */
+const takePicture = async () => {
+  await (await studio.find('[aria-label="From the library"] button')).click();
+  await studio.saved();
+};
+
+it("a band gets a picture, a border and room, and changes its order on narrow", async () => {
+  await studio.newCampaign("Bands");
+  await (await studio.find('[data-tray="band2"]')).sendKeys(Key.ENTER);
+  await studio.saved();
+  await takePicture();
+  const style = (property: string) =>
+    studio.inSheet<string>(
+      "wide",
+      `const cell = page.querySelector('td[background]'); return cell ? page.defaultView.getComputedStyle(cell).${property} : ''`,
+    );
+  await studio.until("the picture behind", async () =>
+    (await style("backgroundImage")).includes("/pictures/"),
+  );
+  await studio.fill("Border, px", "3");
+  await studio.press(Key.TAB);
+  await studio.until("the border", async () => (await style("borderTopWidth")) === "3px");
+  await studio.fill("Corners, px", "12");
+  await studio.press(Key.TAB);
+  await studio.until("the corners", async () => (await style("borderTopLeftRadius")) === "12px");
+  await studio.fill("Least height, px", "200");
+  await studio.press(Key.TAB);
+  const height = () =>
+    studio.inSheet<number>(
+      "wide",
+      "return page.querySelector('td[background]').getBoundingClientRect().height",
+    );
+  await studio.until("the height", async () => (await height()) >= 200);
+
+  // One number for all sides outside: the picture stands in from the edge.
+  const left = () =>
+    studio.inSheet<number>(
+      "wide",
+      "return page.querySelector('td[background]').getBoundingClientRect().left",
+    );
+  expect(await left()).toBe(0);
+  const fields = await studio.driver.findElements({
+    xpath: "//label[.='All sides, px' or .='All sides']",
+  });
+  const room = await studio.driver.findElement({ id: (await fields.at(-1)!.getAttribute("for"))! });
+  await room.click();
+  await room.sendKeys(Key.chord(Key.CONTROL, "a"), "20", Key.TAB);
+  await studio.until("room outside", async () => (await left()) === 20);
+
+  await (await studio.named("Columns on narrow", "select")).sendKeys("Last one first");
+  await studio.saved();
+  const columns = (sheet: "wide" | "narrow") =>
+    studio.inSheet<{ x: number; y: number }[]>(
+      sheet,
+      "return [...page.querySelectorAll('.cl')].map((one) => one.getBoundingClientRect()).map(({ x, y }) => ({ x, y }))",
+    );
+  // In the source the last comes first: on wide it stands last, on narrow on top.
+  await studio.until("the order on wide", async () => {
+    const [first, second] = await columns("wide");
+    return first!.x > second!.x;
+  });
+  const [first, second] = await columns("narrow");
+  expect(first!.y).toBeLessThan(second!.y);
+});
+
+it("pictures go into a grid and a still, cut and marked by the server", async () => {
+  await studio.newCampaign("Pictures");
+  await studio.addBlock("Picture grid");
+  const first = await studio.find("[data-item] button:not([aria-label])");
+  await first.click();
+  await takePicture();
+  const sizes = () =>
+    studio.inSheet<number[][]>(
+      "wide",
+      `return [...page.querySelectorAll('img[src*="/made/"]')].filter((one) => one.naturalWidth > 0).map((one) => [one.width, one.height, one.naturalWidth, one.naturalHeight])`,
+    );
+  // 4 to 3, at twice the size it shows at.
+  await studio.until("the cut picture", async () => {
+    const [one] = await sizes();
+    return one && Math.abs(one[3]! / one[2]! - 0.75) < 0.02 && one[2]! === 2 * one[0]!;
+  });
+  await studio.addBlock("Video");
+  await takePicture();
+  await studio.until("the still", async () => (await sizes()).length === 2);
+});
+
+it("plain text lists its links by number, and a web font is taken only from a whole address", async () => {
+  const path = await studio.newCampaign("Text and fonts");
+  await studio.addBlock("Button");
+  const address = await studio.find('[aria-label="Address"][role=textbox]');
+  await address.click();
+  await address.sendKeys(Key.chord(Key.CONTROL, "a"), "https://larkmoor.example/visit", Key.TAB);
+  await studio.saved();
+  await studio.click("Email");
+  await (await studio.named("Links in plain text", "select")).sendKeys("Numbered");
+  await studio.saved();
+
+  await (await studio.find("summary")).click();
+  await studio.fill("Its name", "Garden Display");
+  await studio.fill("Address of its file", "http://fonts.example/a.ttf");
+  await studio.press(Key.TAB);
+  await studio.sees("The address of a font file begins with https://");
+  await studio.fill("Address of its file", "https://fonts.example/garden.woff2");
+  await studio.press(Key.TAB);
+  await studio.until("the font on the sheet", () =>
+    studio.inSheet(
+      "wide",
+      "return [...page.querySelectorAll('style')].some((one) => one.textContent.includes(\"font-family:'Garden Display'\"))",
+    ),
+  );
+  await studio.saved();
+  await studio.go(`${path}/proof`);
+  await studio.sees("Read more [1]");
+  await studio.sees("[1] https://larkmoor.example/visit");
+});
