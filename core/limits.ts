@@ -22,6 +22,8 @@ export const LIMITS = {
   /** Characters of plain text written by hand for a block, and of an HTML block. */
   handText: 20_000,
   htmlSource: 60_000,
+  /** Characters taken in by one paste. */
+  pasteText: 60_000,
   /** What a QR code can hold and still be read off a screen. */
   qrLength: 300,
   /** Characters of a line of plain text (RFC 3676, 4.2 recommends no more than 78). */

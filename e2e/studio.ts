@@ -239,6 +239,9 @@ export class Studio {
     await this.until("the list to close", () =>
       this.run("return document.querySelector('[cmdk-input]') === null"),
     );
+    // The spot after the selection is offered first.
+    await this.find("[data-landing]");
+    await this.press(Key.ENTER);
     await this.saved();
   }
 

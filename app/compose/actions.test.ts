@@ -3,15 +3,11 @@ import { describe, expect, it } from "vitest";
 import { createBand, createBlock, createColumn, createDocument } from "#core/blocks/index.ts";
 import { apply, type EmailDocument, find, walk } from "#core/document/index.ts";
 import { documentArbitrary } from "#core/testing/arbitrary-documents.ts";
-import {
-  duplicate,
-  putDown,
-  readingOrder,
-  setColumns,
-  shift,
-  spotAfter,
-  takeOut,
-} from "./actions.ts";
+import { duplicate, readingOrder, setColumns, shift, takeOut } from "./actions.ts";
+import { putDown } from "./put-down.ts";
+import { spotAfter } from "./spots.ts";
+
+const NEW = { kind: "new", type: "text" } as const;
 
 /** Band `top` with column `left` (a, b) and `right` (c); band `foot` with column `f` and a footer. */
 const email = (): EmailDocument =>
@@ -43,13 +39,13 @@ describe("putting down", () => {
     expect(band!.children[0]!.children[0]!.id).toBe(doing.select);
   });
   it("moves a block, and takes the band away that it leaves empty", () => {
-    const load = { kind: "node", id: "z", type: "footer" } as const;
+    const load = { kind: "nodes", ids: ["z"] } as const;
     const doc = apply(email(), putDown(email(), load, { parent: "right", after: "c" })!.edit);
     expect(children(doc, "right")).toEqual(["c", "z"]);
     expect(find(doc, "foot")).toBeNull();
   });
   it("does nothing where nothing would change", () => {
-    const load = { kind: "node", id: "b", type: "spacer" } as const;
+    const load = { kind: "nodes", ids: ["b"] } as const;
     expect(putDown(email(), load, { parent: "left", after: "a" })).toBeNull();
     expect(putDown(email(), load, { parent: "left", after: "b" })).toBeNull();
   });
@@ -57,16 +53,16 @@ describe("putting down", () => {
 
 describe("the spot after a selection", () => {
   it("is after a block, at the end of a column or band, and above the footer", () => {
-    expect(spotAfter(email(), "a")).toEqual({ parent: "left", after: "a" });
-    expect(spotAfter(email(), "left")).toEqual({ parent: "left", after: "b" });
-    expect(spotAfter(email(), "top")).toEqual({ parent: "left", after: "b" });
-    expect(spotAfter(email(), null)).toEqual({ parent: "email", after: "top" });
-    expect(spotAfter(createDocument(), null)).toEqual({ parent: "email", after: null });
+    expect(spotAfter(email(), "a", NEW)).toEqual({ parent: "left", after: "a" });
+    expect(spotAfter(email(), "left", NEW)).toEqual({ parent: "left", after: "b" });
+    expect(spotAfter(email(), "top", NEW)).toEqual({ parent: "left", after: "b" });
+    expect(spotAfter(email(), null, NEW)).toEqual({ parent: "email", after: "top" });
+    expect(spotAfter(createDocument(), null, NEW)).toEqual({ parent: "email", after: null });
   });
 });
 
 describe("one step up or down", () => {
-  const shifted = (id: string, by: 1 | -1) => apply(email(), shift(email(), id, by)!.edit);
+  const shifted = (id: string, by: 1 | -1) => apply(email(), shift(email(), [id], by)!.edit);
   it("stays in the column, then goes on into the next", () => {
     expect(children(shifted("a", 1), "left")).toEqual(["b", "a"]);
     expect(children(shifted("b", 1), "right")).toEqual(["b", "c"]);
@@ -74,8 +70,8 @@ describe("one step up or down", () => {
     expect(children(shifted("z", -1), "right")).toEqual(["c", "z"]);
   });
   it("ends at the ends", () => {
-    expect(shift(email(), "a", -1)).toBeNull();
-    expect(shift(email(), "foot", 1)).toBeNull();
+    expect(shift(email(), ["a"], -1)).toBeNull();
+    expect(shift(email(), ["foot"], 1)).toBeNull();
     expect(shifted("foot", -1).root.children.map((b) => b.id)).toEqual(["foot", "top"]);
   });
 });
@@ -91,17 +87,17 @@ describe("columns", () => {
 });
 
 it("copies right after the original, with ids of its own", () => {
-  const doing = duplicate(email(), "top")!;
+  const doing = duplicate(email(), ["top"])!;
   const doc = apply(email(), doing.edit);
   expect(doc.root.children[1]!.id).toBe(doing.select);
   const ids = [...walk(doc.root)].map((node) => node.id);
   expect(new Set(ids).size).toBe(ids.length);
-  expect(duplicate(email(), "left")).toBeNull();
+  expect(duplicate(email(), ["left"])).toBeNull();
 });
 
 it("takes out a block and selects its neighbour", () => {
-  expect(takeOut(email(), "a")!.select).toBe("b");
-  const last = takeOut(email(), "z")!;
+  expect(takeOut(email(), ["a"])!.select).toBe("b");
+  const last = takeOut(email(), ["z"])!;
   expect(last).toEqual({ edit: { type: "remove", node: "foot" }, select: "top" });
 });
 
@@ -111,11 +107,11 @@ it("never makes an edit that does not fit", () => {
       const order = readingOrder(doc);
       if (order.length === 0) return;
       const { id } = order[at % order.length]!;
-      const doings = [duplicate(doc, id), takeOut(doc, id), shift(doc, id, way % 2 ? 1 : -1)];
+      const doings = [duplicate(doc, [id]), takeOut(doc, [id]), shift(doc, [id], way % 2 ? 1 : -1)];
       for (const doing of doings) if (doing) apply(doc, doing.edit);
-      const spot = spotAfter(doc, id);
+      const spot = spotAfter(doc, id, NEW);
       const put = putDown(doc, { kind: "new", type: "text" }, spot)!;
-      expect(find(apply(doc, put.edit), put.select!)).not.toBeNull();
+      expect(find(apply(doc, put.edit), put.select as string)).not.toBeNull();
     }),
   );
 });

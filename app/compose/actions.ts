@@ -1,22 +1,22 @@
 /** What a person does, as edits. */
-import { createBand, createBlock, createColumn, itemKind } from "#core/blocks/index.ts";
+import { createColumn, itemKind } from "#core/blocks/index.ts";
 import { newRow, TABLE_KINDS } from "#core/blocks/table-items.ts";
 import {
-  blockOf,
   CARD,
   type DocNode,
   type Edit,
   type EmailDocument,
   find,
-  isBlock,
   isItem,
-  mayHold,
+  type Place,
   pathTo,
   type SimpleEdit,
   withNewIds,
 } from "#core/document/index.ts";
 import { createItem } from "#core/kinds/item.ts";
+import { type Doing, group, selecting } from "./doing.ts";
 import { newNodeId } from "./ids.ts";
+import { putDown } from "./put-down.ts";
 import {
   addColumn,
   columnsOf,
@@ -27,158 +27,96 @@ import {
   takeOutColumn,
 } from "./table-columns.ts";
 
-/** Where something goes: under a parent, after a sibling. Blocks under `email` get a band of their own. */
-export interface Spot {
-  readonly parent: string;
-  readonly after: string | null;
+/** The places of pieces that can be handled together: all bands, all blocks, or one item. */
+function placesOf(doc: EmailDocument, ids: readonly string[]): Standing[] {
+  return ids
+    .map((id) => find(doc, id))
+    .filter((at): at is Standing => at?.parent != null && at.node.type !== "column");
 }
+type Standing = Place & { readonly parent: DocNode };
 
-/** What can be put into the email: a new block, a new band of columns, or a node that is there. */
-export type Load =
-  | { readonly kind: "new"; readonly type: string }
-  | { readonly kind: "newBand"; readonly columns: number }
-  | { readonly kind: "node"; readonly id: string; readonly type: string };
+const together = (places: readonly Standing[]) =>
+  places.every((at) => at.parent === places[0]!.parent);
 
-export interface Doing {
-  readonly edit: Edit;
-  /** What is selected afterwards; left out, what was. */
-  readonly select?: string | null;
-}
-
-const group = (edits: SimpleEdit[]): Edit =>
-  edits.length === 1 ? edits[0]! : { type: "group", edits };
-
-/** Puts a load down at a spot. Gives null where nothing would change. */
-export function putDown(doc: EmailDocument, load: Load, spot: Spot): Doing | null {
-  const ownBand = spot.parent === "email";
-  if (load.kind === "newBand") {
-    const columns = Array.from({ length: load.columns }, () => createColumn(newNodeId));
-    const band = createBand(newNodeId, columns);
-    return { edit: { type: "insert", ...spot, node: band }, select: band.id };
-  }
-  if (load.kind === "new") {
-    const block = createBlock(load.type, newNodeId);
-    const node = ownBand ? createBand(newNodeId, [createColumn(newNodeId, [block])]) : block;
-    return { edit: { type: "insert", ...spot, node }, select: block.id };
-  }
-  const from = find(doc, load.id);
-  if (!from?.parent) return null;
-  const before = from.parent.children[from.index - 1]?.id ?? null;
-  if (spot.after === load.id || (spot.parent === from.parent.id && spot.after === before))
-    return null;
+/** Copies: of neighbours after the last of them, of pieces in several places each after its own. */
+export function duplicate(doc: EmailDocument, ids: readonly string[]): Doing | null {
+  const places = placesOf(doc, ids);
+  const [one] = places;
+  if (!one) return null;
+  if (isTableColumn(one.node)) return duplicateColumn(one);
   const edits: SimpleEdit[] = [];
-  if (ownBand && load.type !== "band") {
-    const column = createColumn(newNodeId);
-    edits.push({ type: "insert", ...spot, node: createBand(newNodeId, [column]) });
-    edits.push({ type: "move", node: load.id, parent: column.id, after: null });
-  } else edits.push({ type: "move", node: load.id, ...spot });
-  const emptied = bandLeftEmpty(doc, load.id, spot);
-  if (emptied) edits.push({ type: "remove", node: emptied });
-  return { edit: group(edits), select: load.id };
-}
-
-/** The band a block leaves empty by going elsewhere: a band of one column with nothing else in it. */
-function bandLeftEmpty(doc: EmailDocument, block: string, spot: Spot): string | null {
-  const [, band, column, outer] = pathTo(doc, block);
-  if (!band || !column || outer?.id !== block || spot.parent === column.id) return null;
-  return band.children.length === 1 && column.children.length === 1 ? band.id : null;
-}
-
-/**
- * The spot for a new block of this type after what is selected: after a block, into a band, a column or a
- * card, else the end before the footer.
- */
-export function spotAfter(doc: EmailDocument, selected: string | null, type = ""): Spot {
-  const path = selected ? pathTo(doc, selected) : [];
-  const [, band, column] = path;
-  const block = selected ? blockOf(doc, selected) : null;
-  if (block && selected === block.id && mayHold(block.type, type)) {
-    return { parent: block.id, after: block.children.at(-1)?.id ?? null };
+  const made: string[] = [];
+  let after = places.at(-1)!.node.id;
+  for (const { node, parent } of places) {
+    const copy = withNewIds(node, newNodeId);
+    const at = together(places) ? after : node.id;
+    edits.push({ type: "insert", parent: parent.id, after: at, node: copy });
+    made.push(copy.id);
+    after = copy.id;
   }
-  const within = path.findLastIndex(
-    (node) => isBlock(node.type) && mayHoldBeside(path, node, type),
+  return { edit: group(edits), select: selecting(made) };
+}
+
+/** Takes pieces out; what stood next to the last of them is selected. */
+export function takeOut(doc: EmailDocument, ids: readonly string[]): Doing | null {
+  const places = placesOf(doc, ids);
+  const last = places.at(-1);
+  if (!last) return null;
+  if (isTableColumn(last.node)) return takeOutColumn(last);
+  const gone = new Set(places.map(({ node }) => node.id));
+  // A band of one column that keeps nothing goes with its blocks.
+  const emptied = doc.root.children.filter((band) => {
+    const [column, another] = band.children;
+    return !another && column?.children.length && column.children.every(({ id }) => gone.has(id));
+  });
+  const bandOf = (at: Standing) => pathTo(doc, at.node.id)[1]!;
+  const edits = places
+    .filter((at) => !emptied.includes(bandOf(at)) || at.node.type === "band")
+    .map((at): SimpleEdit => ({ type: "remove", node: at.node.id }));
+  edits.push(...emptied.map((band): SimpleEdit => ({ type: "remove", node: band.id })));
+  for (const band of emptied) gone.add(band.id);
+  const from = emptied.includes(bandOf(last)) ? find(doc, bandOf(last).id)! : last;
+  const siblings = from.parent!.children.filter(
+    (node) => node === from.node || (!gone.has(node.id) && !otherKind(from.node, node)),
   );
-  if (within > 0) return { parent: path[within - 1]!.id, after: path[within]!.id };
-  if (column) return { parent: column.id, after: column.children.at(-1)?.id ?? null };
-  if (band) {
-    const first = band.children[0]!;
-    return { parent: first.id, after: first.children.at(-1)?.id ?? null };
-  }
-  const bands = doc.root.children;
-  const last = bands.at(-1);
-  const footer = last?.children.some((c) => c.children.some((b) => b.type === "footer"));
-  return { parent: "email", after: (footer ? bands.at(-2) : last)?.id ?? null };
+  const at = siblings.indexOf(from.node);
+  const next = siblings[at + 1] ?? siblings[at - 1];
+  const fallback = from.node.type === "band" ? null : from.parent!.id;
+  return { edit: group(edits), select: next?.id ?? fallback };
 }
-
-/** Whether a block of the type may stand beside this one: a card cannot stand in a card. */
-const mayHoldBeside = (path: readonly DocNode[], node: DocNode, type: string): boolean => {
-  const parent = path[path.indexOf(node) - 1];
-  return parent !== undefined && (type !== CARD || mayHold(parent.type, CARD));
-};
-
-/** A copy right after the original. */
-export function duplicate(doc: EmailDocument, id: string): Doing | null {
-  const at = find(doc, id);
-  if (!at?.parent || at.node.type === "column") return null;
-  if (isTableColumn(at.node)) return duplicateColumn(at);
-  const node = withNewIds(at.node, newNodeId);
-  return { edit: { type: "insert", parent: at.parent.id, after: id, node }, select: node.id };
-}
-
-/** Takes a node out; what stood next to it is selected. */
-export function takeOut(doc: EmailDocument, id: string): Doing | null {
-  const at = find(doc, id);
-  if (!at?.parent || at.node.type === "column") return null;
-  if (isTableColumn(at.node)) return takeOutColumn(at);
-  const siblings = at.parent.children;
-  const same = (node: DocNode | undefined) =>
-    node && isItem(at.node.type) && node.type !== at.node.type ? undefined : node;
-  const next = same(siblings[at.index + 1]) ?? same(siblings[at.index - 1]);
-  const [, band, column] = pathTo(doc, id);
-  const lastOfBand =
-    at.parent === column && band?.children.length === 1 && column?.children.length === 1;
-  if (lastOfBand) {
-    const bands = doc.root.children;
-    const index = bands.findIndex((b) => b.id === band.id);
-    const beside = bands[index + 1] ?? bands[index - 1];
-    return { edit: { type: "remove", node: band.id }, select: beside?.id ?? null };
-  }
-  return { edit: { type: "remove", node: id }, select: next?.id ?? at.parent.id };
-}
+const otherKind = (item: DocNode, node: DocNode) => isItem(item.type) && node.type !== item.type;
 
 /** One place up or down: within the column, then into the band above or below. */
-export function shift(doc: EmailDocument, id: string, by: 1 | -1): Doing | null {
-  const at = find(doc, id);
-  if (!at?.parent || at.node.type === "column") return null;
-  const siblings = at.parent.children;
-  const target = at.index + by;
-  if (isItem(at.node.type)) {
-    if (siblings[target]?.type !== at.node.type) return null;
-    if (isTableColumn(at.node)) return shiftColumn(at, by);
+export function shift(doc: EmailDocument, ids: readonly string[], by: 1 | -1): Doing | null {
+  const places = placesOf(doc, ids);
+  if (places.length === 0 || !together(places)) return null;
+  const at = by > 0 ? places.at(-1)! : places[0]!;
+  const { node, parent, index } = at;
+  const load = { kind: "nodes", ids: places.map((one) => one.node.id) } as const;
+  const siblings = parent.children;
+  const target = index + by;
+  if (isItem(node.type)) {
+    if (siblings[target]?.type !== node.type) return null;
+    if (isTableColumn(node)) return shiftColumn(at, by);
   }
   if (target >= 0 && target < siblings.length) {
     const after = by > 0 ? siblings[target]!.id : (siblings[target - 1]?.id ?? null);
-    return { edit: { type: "move", node: id, parent: at.parent.id, after }, select: id };
+    return putDown(doc, load, { parent: parent.id, after });
   }
-  if (at.node.type === "band" || isItem(at.node.type)) return null;
-  if (at.parent.type === CARD) {
+  if (node.type === "band" || isItem(node.type)) return null;
+  if (parent.type === CARD) {
     // Out of the card, to its other side.
-    const card = find(doc, at.parent.id)!;
-    const after = by > 0 ? at.parent.id : (card.parent!.children[card.index - 1]?.id ?? null);
-    return putDown(
-      doc,
-      { kind: "node", id, type: at.node.type },
-      { parent: card.parent!.id, after },
-    );
+    const card = find(doc, parent.id)!;
+    const after = by > 0 ? parent.id : (card.parent!.children[card.index - 1]?.id ?? null);
+    return putDown(doc, load, { parent: card.parent!.id, after });
   }
-  const [, band] = pathTo(doc, id);
+  const [, band] = pathTo(doc, node.id);
   const bandAt = find(doc, band!.id)!;
-  const column = at.parent;
-  const sideways = band!.children[find(doc, column.id)!.index + by];
+  const sideways = band!.children[find(doc, parent.id)!.index + by];
   const into = sideways ?? firstOrLast(doc.root.children[bandAt.index + by], by);
   if (!into) return null;
   const after = by > 0 ? null : (into.children.at(-1)?.id ?? null);
-  return putDown(doc, { kind: "node", id, type: at.node.type }, { parent: into.id, after });
+  return putDown(doc, load, { parent: into.id, after });
 }
 const firstOrLast = (band: DocNode | undefined, by: 1 | -1) =>
   band && (by > 0 ? band.children[0] : band.children.at(-1));

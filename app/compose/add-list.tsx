@@ -1,9 +1,9 @@
-/** Ctrl+Enter: every block as a list to search, put after the selection. */
+/** Ctrl+Enter: every block as a list to search; what is chosen is then placed with the arrow keys. */
 import { Command } from "cmdk";
 import { BLOCKS, GROUPS } from "#core/blocks/index.ts";
 import { Dialog } from "../ui/dialog.tsx";
-import type { Load } from "./actions.ts";
 import { useComposer } from "./context.ts";
+import type { Load } from "./load.ts";
 import { BlockIcon } from "./tray/icons.tsx";
 
 export function AddList({
@@ -13,15 +13,15 @@ export function AddList({
   open: boolean;
   onOpenChange: (open: boolean) => void;
 }) {
-  const { add } = useComposer();
+  const { placing } = useComposer();
   const take = (load: Load) => {
     onOpenChange(false);
-    add(load);
+    placing.begin(load);
   };
   const item =
     "flex cursor-pointer items-center gap-2.5 rounded-md px-2.5 py-1.5 data-[selected=true]:bg-plum-soft data-[selected=true]:text-plum [&>svg]:size-4";
   return (
-    <Dialog title="Put in after the selection" open={open} onOpenChange={onOpenChange}>
+    <Dialog title="Put in a block" open={open} onOpenChange={onOpenChange}>
       <Command label="Blocks">
         <Command.Input
           autoFocus

@@ -5,13 +5,16 @@ import type { Edit, EmailDocument } from "#core/document/index.ts";
 import type { Picture, Surroundings } from "#core/kinds/kind.ts";
 import type { Reader } from "#core/merge/index.ts";
 import type { Field } from "#core/rules/index.ts";
-import type { Doing, Load } from "./actions.ts";
+import type { Doing } from "./doing.ts";
+import type { Load } from "./load.ts";
+import type { Placing } from "./placing/use-placing.ts";
 import type { Session } from "./session.ts";
+import type { Selection } from "./use-selection.ts";
 import type { ReaderChoice } from "./wire.ts";
 
 export type SheetName = "wide" | "narrow";
 
-export interface Composer {
+export interface Composer extends Selection {
   readonly session: Session;
   readonly doc: EmailDocument;
   readonly fields: readonly Field[];
@@ -20,15 +23,12 @@ export interface Composer {
   readonly readingAs: ReaderChoice | null;
   /** Why nothing can be changed; null where all can. */
   readonly trouble: Trouble | null;
-  /** `envelope`, or the id of a node; null selects nothing. */
-  readonly selected: string | null;
   /** The text being written on a sheet. */
   readonly writing: { readonly node: string; readonly on: SheetName | null } | null;
   /** Two people wrote in one text, and a choice is open. */
   readonly conflicted: boolean;
-  /** What is being dragged. */
-  readonly load: Load | null;
-  select(id: string | null): void;
+  /** What is on its way into the email, by drag or by keyboard. */
+  readonly placing: Placing;
   /** Asks for a text to be written: on a sheet, or on whichever answers. */
   write(id: string | null, on?: SheetName): void;
   edit(edit: Edit): boolean;
@@ -36,9 +36,15 @@ export interface Composer {
   run(doing: Doing | null): void;
   /** Opens the list of all blocks. */
   openList(): void;
-  /** Puts a new block after the selection. */
+  /** Puts something in after the selection. */
   add(load: Load): void;
   addPicture(picture: Picture): void;
+  /** Sends picture files to the library and puts each in after the selection. */
+  addFiles(files: readonly File[]): void;
+  /** Says something in passing. */
+  say(words: string, tone?: "plain" | "wrong"): void;
+  /** Says something to screen readers alone. */
+  announce(words: string): void;
 }
 
 export const ComposerContext = createContext<Composer | null>(null);

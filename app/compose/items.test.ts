@@ -14,19 +14,12 @@ import { createItem } from "#core/kinds/item.ts";
 import { documentArbitrary } from "#core/testing/arbitrary-documents.ts";
 import { emailOf, ids } from "#core/testing/rendered.ts";
 import { type TextJson, wordsOf } from "#core/text/index.ts";
-import {
-  addItem,
-  type Doing,
-  duplicate,
-  moveItem,
-  putDown,
-  readingOrder,
-  shift,
-  spotAfter,
-  takeOut,
-} from "./actions.ts";
+import { addItem, duplicate, moveItem, readingOrder, shift, takeOut } from "./actions.ts";
 import { equalShares, LEAST_SHARE, sharesOf, withLine, withShare } from "./column-widths.ts";
+import type { Doing } from "./doing.ts";
 import { landingAt } from "./landing.ts";
+import { putDown } from "./put-down.ts";
+import { spotAfter } from "./spots.ts";
 import { nextCell } from "./table-columns.ts";
 
 const newId = ids("i");
@@ -66,27 +59,27 @@ describe("a table's columns", () => {
     expect(
       find(after, "table")!.node.children.filter(({ children }) => children.length === 4),
     ).toHaveLength(2);
-    const copy = done(doc, duplicate(doc, "c1"));
+    const copy = done(doc, duplicate(doc, ["c1"]));
     expect(columns(copy)).toHaveLength(4);
     expect(words(copy)).toEqual(["abc", "def"]);
   });
   it("go with their cells", () => {
-    expect(words(done(doc, takeOut(doc, "c2")))).toEqual(["ac", "df"]);
-    expect(takeOut(doc, "c2")!.select).toBe("c3");
+    expect(words(done(doc, takeOut(doc, ["c2"])))).toEqual(["ac", "df"]);
+    expect(takeOut(doc, ["c2"])!.select).toBe("c3");
   });
   it("move with their cells, one place or to another's", () => {
-    const after = done(doc, shift(doc, "c1", 1));
+    const after = done(doc, shift(doc, ["c1"], 1));
     expect(columns(after)).toEqual(["c2", "c1", "c3"]);
     expect(words(after)).toEqual(["bac", "edf"]);
     const last = done(doc, moveItem(doc, "c1", "c3"));
     expect(words(last)).toEqual(["bca", "efd"]);
     expect(words(done(doc, moveItem(doc, "c3", "c1")))).toEqual(["cab", "fde"]);
-    expect(shift(doc, "c3", 1)).toBeNull();
+    expect(shift(doc, ["c3"], 1)).toBeNull();
   });
   it("and its rows are apart: a row does not move among the columns", () => {
     const row = find(doc, "table")!.node.children.find(({ type }) => type === "table.row")!;
-    expect(shift(doc, row.id, -1)).toBeNull();
-    expect(words(done(doc, shift(doc, row.id, 1)))).toEqual(["def", "abc"]);
+    expect(shift(doc, [row.id], -1)).toBeNull();
+    expect(words(done(doc, shift(doc, [row.id], 1)))).toEqual(["def", "abc"]);
   });
   it("are walked cell by cell", () => {
     const cells = [...walk(doc.root)].filter(({ type }) => type === "table.row.cell");
@@ -106,12 +99,12 @@ describe("items of any block", () => {
         const parent = find(doc, id)!.parent!;
         const other = parent.children.findLast((child) => child.type === type)!;
         const doings = [
-          duplicate(doc, id),
-          shift(doc, id, 1),
-          shift(doc, id, -1),
+          duplicate(doc, [id]),
+          shift(doc, [id], 1),
+          shift(doc, [id], -1),
           moveItem(doc, id, other.id),
           addItem(doc, parent.id, type),
-          takeOut(doc, id),
+          takeOut(doc, [id]),
         ];
         for (const doing of doings) {
           if (!doing) continue;
@@ -144,15 +137,27 @@ describe("cards", () => {
   ]);
   const column = find(doc, "card")!.parent!.id;
   it("take new blocks in while they are selected; a second card goes beside", () => {
-    expect(spotAfter(doc, "card", "heading")).toEqual({ parent: "card", after: "text" });
-    expect(spotAfter(doc, "text", "heading")).toEqual({ parent: "card", after: "text" });
-    expect(spotAfter(doc, "text", "card")).toEqual({ parent: column, after: "card" });
-    expect(spotAfter(doc, "card", "card")).toEqual({ parent: column, after: "card" });
+    expect(spotAfter(doc, "card", { kind: "new", type: "heading" })).toEqual({
+      parent: "card",
+      after: "text",
+    });
+    expect(spotAfter(doc, "text", { kind: "new", type: "heading" })).toEqual({
+      parent: "card",
+      after: "text",
+    });
+    expect(spotAfter(doc, "text", { kind: "new", type: "card" })).toEqual({
+      parent: column,
+      after: "card",
+    });
+    expect(spotAfter(doc, "card", { kind: "new", type: "card" })).toEqual({
+      parent: column,
+      after: "card",
+    });
   });
   it("are left at their edges", () => {
-    const up = done(doc, shift(doc, "text", -1));
+    const up = done(doc, shift(doc, ["text"], -1));
     expect(find(up, column)!.node.children.map(({ id }) => id)).toEqual(["text", "card", "after"]);
-    const down = done(doc, shift(doc, "text", 1));
+    const down = done(doc, shift(doc, ["text"], 1));
     expect(find(down, column)!.node.children.map(({ id }) => id)).toEqual([
       "card",
       "text",
@@ -161,7 +166,7 @@ describe("cards", () => {
   });
   it("stay when the last block in them goes", () => {
     const alone = emailOf([createBlock("card", () => "card", {}, [text])]);
-    expect(find(done(alone, takeOut(alone, "text")), "card")!.node.children).toEqual([]);
+    expect(find(done(alone, takeOut(alone, ["text"])), "card")!.node.children).toEqual([]);
   });
 
   // A column from 0 to 300: the card to 200, the text in it from 40 to 160.
@@ -185,7 +190,7 @@ describe("cards", () => {
   it("take a block in by a move", () => {
     const doing = putDown(
       doc,
-      { kind: "node", id: "after", type: "text" },
+      { kind: "nodes", ids: ["after"] },
       { parent: "card", after: "text" },
     );
     expect(find(done(doc, doing), "card")!.node.children.map(({ id }) => id)).toEqual([
@@ -200,8 +205,7 @@ it("an item lands before or after another of its kind, across where they stand s
   const [a, b, c] = find(doc, "row")!.node.children as unknown as [DocNode, DocNode, DocNode];
   const at: Record<string, number> = { [a.id]: 0, [b.id]: 100, [c.id]: 200 };
   const boxOf = (id: string) => ({ x: at[id] ?? 0, y: 0, width: 100, height: 40 });
-  const land = (x: number) =>
-    landingAt(doc, { kind: "node", id: a.id, type: "linksRow.link" }, { x, y: 20 }, boxOf)!;
+  const land = (x: number) => landingAt(doc, { kind: "nodes", ids: [a.id] }, { x, y: 20 }, boxOf)!;
   expect(land(180).spot).toEqual({ parent: "row", after: b.id });
   expect(land(120).spot).toEqual({ parent: "row", after: a.id });
   expect(land(290).spot).toEqual({ parent: "row", after: c.id });

@@ -40,16 +40,16 @@ const land = (
 it("lands between blocks and says so in words", () => {
   expect(land(50, 90)).toEqual({
     spot: { parent: "left", after: "h" },
-    words: "between Brook walk and Button",
+    words: "between “Brook walk” and the button",
     line: { x: 0, y: 100, width: 300 },
   });
   expect(land(50, 20)).toMatchObject({
     spot: { parent: "left", after: null },
-    words: "above Brook walk",
+    words: "above “Brook walk”",
   });
   expect(land(50, 180)).toMatchObject({
     spot: { parent: "left", after: "b" },
-    words: "below Button",
+    words: "below the button",
   });
 });
 
@@ -63,7 +63,7 @@ it("lands in an empty column", () => {
 it("lands between bands near their edges, full width", () => {
   expect(land(50, 197)).toEqual({
     spot: { parent: "email", after: "walks" },
-    words: "between Two walks and Band, full width",
+    words: "between “Two walks” and the band, full width",
     line: { x: 0, y: 200, width: 600 },
   });
   expect(land(50, 3)).toMatchObject({ spot: { parent: "email", after: null } });

@@ -2,7 +2,6 @@
 import { TABLE_KINDS } from "#core/blocks/table-items.ts";
 import {
   type DocNode,
-  type Edit,
   type EmailDocument,
   type Place,
   pathTo,
@@ -10,7 +9,7 @@ import {
 } from "#core/document/index.ts";
 import { createItem } from "#core/kinds/item.ts";
 import { doc as words } from "#core/text/index.ts";
-import type { Doing } from "./actions.ts";
+import { type Doing, group } from "./doing.ts";
 import { newNodeId } from "./ids.ts";
 
 const { column, row, cell } = TABLE_KINDS;
@@ -19,8 +18,8 @@ export const columnsOf = (table: DocNode): readonly DocNode[] =>
   table.children.filter(isTableColumn);
 const rowsOf = (table: DocNode) => table.children.filter((child) => child.type === row.type);
 
-const group = (edits: SimpleEdit[], select: string | null): Doing => ({
-  edit: (edits.length === 1 ? edits[0]! : { type: "group", edits }) as Edit,
+const doing = (edits: SimpleEdit[], select: string | null): Doing => ({
+  edit: group(edits),
   select,
 });
 
@@ -40,7 +39,7 @@ export function addColumn(table: DocNode, after: string | null, props: object = 
       node: createItem(cell, newNodeId, { words: words() }),
     });
   }
-  return group(edits, node.id);
+  return doing(edits, node.id);
 }
 
 export const duplicateColumn = (at: Place): Doing =>
@@ -56,7 +55,7 @@ export function takeOutColumn(at: Place): Doing {
     const gone = one.children[index];
     if (gone) edits.push({ type: "remove", node: gone.id });
   }
-  return group(edits, (columns[index + 1] ?? columns[index - 1])?.id ?? table.id);
+  return doing(edits, (columns[index + 1] ?? columns[index - 1])?.id ?? table.id);
 }
 
 /** Moves a column with its cells to where another stands. */
@@ -73,7 +72,7 @@ export function moveColumn(at: Place, target: Place, by: 1 | -1): Doing {
   };
   const edits = move(table.id, columnsOf(table));
   for (const one of rowsOf(table)) edits.push(...move(one.id, one.children));
-  return group(edits, at.node.id);
+  return doing(edits, at.node.id);
 }
 
 /** Moves a column one place. */

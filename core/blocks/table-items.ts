@@ -95,8 +95,10 @@ export const firstWords = (text: TextJson): string =>
     .map((block) => (block.type === "paragraph" ? wordsOf(block) : firstWords(block)))
     .join(" ");
 
-/** A new row of so many cells. */
-export const newRow = (newId: () => string, words: readonly string[]) => ({
+/** A new row with a cell for each of the texts. */
+export const newRow = (newId: () => string, texts: readonly (string | TextJson)[]) => ({
   ...createItem(row, newId),
-  children: words.map((text) => createItem(cell, newId, { words: doc(text) })),
+  children: texts.map((text) =>
+    createItem(cell, newId, { words: typeof text === "string" ? doc(text) : text }),
+  ),
 });

@@ -1,7 +1,7 @@
 /** Where a link leads. Addresses are checked here and nowhere else. */
 import { z } from "zod";
 import { LIMITS } from "../limits.ts";
-import { type Line, lineSchema, plainLine } from "./schema.ts";
+import { type Line, line, lineSchema, plainLine } from "./schema.ts";
 
 /**
  * Says what is wrong with a web address, or null. Only http and https lead anywhere; anything else
@@ -79,4 +79,20 @@ export function isEmptyLink(link: Link): boolean {
     default:
       return false;
   }
+}
+
+/** The link an address stands for, as it is written in HTML or typed; null where it leads nowhere safe. */
+export function linkFrom(address: string): Link | null {
+  const text = address.trim();
+  const mail = /^mailto:([^?]+)/i.exec(text)?.[1] ?? (MAIL_ADDRESS.test(text) ? text : null);
+  const phone = /^tel:(.+)$/i.exec(text)?.[1];
+  const candidate = mail
+    ? { kind: "mail", address: mail }
+    : phone
+      ? { kind: "phone", number: phone }
+      : /^https?:/i.test(text)
+        ? { kind: "web", address: line(text) }
+        : null;
+  const result = candidate && linkSchema.safeParse(candidate);
+  return result?.success ? result.data : null;
 }

@@ -17,6 +17,10 @@ const doc = createDocument([
 const composer = {
   doc,
   selected: "text" as string | null,
+  get chosen() {
+    return this.selected ? [this.selected] : [];
+  },
+  placing: { key: () => false },
   select: vi.fn(),
   write: vi.fn(),
   run: vi.fn(),
@@ -43,15 +47,15 @@ function press(key: string, options: { on?: string; [modifier: string]: unknown 
 
 it("walks the running order with the arrows and stops at its ends", () => {
   press("ArrowDown");
-  expect(composer.select).toHaveBeenCalledWith("spacer");
+  expect(composer.select).toHaveBeenCalledWith("spacer", "one");
   press("ArrowUp");
-  expect(composer.select).toHaveBeenLastCalledWith("band");
+  expect(composer.select).toHaveBeenLastCalledWith("band", "one");
   composer.selected = "spacer";
   press("ArrowDown");
   expect(composer.select).toHaveBeenCalledTimes(2);
   composer.selected = null;
   press("ArrowDown");
-  expect(composer.select).toHaveBeenLastCalledWith("band");
+  expect(composer.select).toHaveBeenLastCalledWith("band", "one");
 });
 
 it("moves, copies and takes out what is selected", () => {

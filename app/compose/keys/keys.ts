@@ -3,9 +3,10 @@ import { nodeKind, textsOf } from "#core/blocks/index.ts";
 import { type DocNode, find, isItem, pathTo, walk } from "#core/document/index.ts";
 import { duplicate, readingOrder, shift, takeOut } from "../actions.ts";
 import type { Composer } from "../context.ts";
+import { intoBand, intoCard } from "../grouping.ts";
 
 /** Whether a key press belongs to a field, a menu or a button rather than to the sheet. */
-function elsewhere(target: EventTarget | null): boolean {
+export function inField(target: EventTarget | null): boolean {
   const element = target as HTMLElement | null;
   return Boolean(
     element?.closest?.(
@@ -22,27 +23,31 @@ export function handleKey(event: KeyboardEvent, composer: Composer): boolean {
     work();
     return true;
   };
+  if (composer.placing.key(event)) return true;
   // The list of blocks opens from anywhere, a sheet and a field too.
   if (mod && event.key === "Enter") return done(() => composer.openList());
-  if (elsewhere(event.target)) return false;
+  if (inField(event.target)) return false;
   const key = event.key.toLowerCase();
   if (mod && key === "z") {
     return done(() => void (event.shiftKey ? composer.session.redo() : composer.session.undo()));
   }
   if (mod && key === "y") return done(() => void composer.session.redo());
 
-  const { doc, selected } = composer;
+  const { doc, selected, chosen } = composer;
+  if (mod && key === "a" && inTree(event.target)) {
+    return done(() => composer.select(doc.root.children.map((band) => band.id)));
+  }
   const node = selected ? find(doc, selected)?.node : undefined;
   if (event.key === "ArrowDown" || event.key === "ArrowUp") {
     const by = event.key === "ArrowDown" ? 1 : -1;
     if (event.altKey) {
-      return node ? done(() => composer.run(shift(doc, node.id, by))) : false;
+      return node ? done(() => composer.run(shift(doc, chosen, by))) : false;
     }
     if (!inTree(event.target)) return false;
     const order = ["envelope", ...readingOrder(doc, selected).map((one) => one.id)];
     const at = order.indexOf(selected ?? "envelope");
     const next = order[at + by];
-    return done(() => next && composer.select(next));
+    return done(() => next && composer.select(next, event.shiftKey ? "range" : "one"));
   }
   if (!node) return false;
   if (inTree(event.target) && event.key === "ArrowRight") {
@@ -55,9 +60,15 @@ export function handleKey(event: KeyboardEvent, composer: Composer): boolean {
     const above = path.at(-2);
     return above ? done(() => composer.select(above.id)) : false;
   }
-  if (mod && key === "d") return done(() => composer.run(duplicate(doc, node.id)));
+  if (mod && key === "d") return done(() => composer.run(duplicate(doc, chosen)));
+  if (mod && key === "g") {
+    return done(() => composer.run((event.shiftKey ? intoBand : intoCard)(doc, chosen)));
+  }
+  if (mod && event.key === " " && inTree(event.target)) {
+    return done(() => composer.select(node.id, "toggle"));
+  }
   if (event.key === "Delete" || event.key === "Backspace") {
-    return done(() => composer.run(takeOut(doc, node.id)));
+    return done(() => composer.run(takeOut(doc, chosen)));
   }
   if (event.key === "Escape") {
     return done(() => composer.select(find(doc, node.id)?.parent?.id ?? null));

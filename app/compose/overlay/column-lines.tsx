@@ -82,9 +82,9 @@ function Line({
 }
 
 export function ColumnLines({ view, scale }: { view: SheetView; scale: number }) {
-  const { doc, selected, load } = useComposer();
+  const { doc, selected, placing } = useComposer();
   const band = selected ? pathTo(doc, selected)[1] : undefined;
-  if (!band || load || band.children.length < 2) return null;
+  if (!band || placing.load || band.children.length < 2) return null;
   return band.children
     .slice(0, -1)
     .map((column, i) => <Line key={column.id} band={band} index={i} view={view} scale={scale} />);

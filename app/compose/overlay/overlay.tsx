@@ -3,9 +3,12 @@ import { useDraggable } from "@dnd-kit/core";
 import { GripVertical } from "lucide-react";
 import { find } from "#core/document/index.ts";
 import { useComposer } from "../context.ts";
-import { type Landing, nameOf } from "../landing.ts";
+import type { Landing } from "../landing.ts";
+import { type Load, labelOfLoad } from "../load.ts";
 import type { Box, SheetView } from "../sheets/view.ts";
+import { nameOf } from "../spots.ts";
 import { ColumnLines } from "./column-lines.tsx";
+import { LandingLine } from "./landing-line.tsx";
 
 const scaled = (box: Box, scale: number) => ({
   left: box.x * scale,
@@ -25,11 +28,12 @@ function Grip({
   view: SheetView;
   scale: number;
 }) {
-  const { doc } = useComposer();
+  const { doc, chosen } = useComposer();
   const node = find(doc, id)?.node;
+  const load: Load = { kind: "nodes", ids: chosen.includes(id) ? chosen : [id] };
   const { setNodeRef, listeners } = useDraggable({
     id: `${view.frame.title}:${id}`,
-    data: { load: { kind: "node", id, type: node?.type ?? "" } },
+    data: { load },
   });
   const box = view.boxOf(id);
   if (!box || node?.type === "column") return null;
@@ -41,27 +45,8 @@ function Grip({
       className="pointer-events-auto absolute flex cursor-grab items-center gap-1 rounded-md rounded-bl-none bg-plum py-0.5 pr-2 pl-1 text-[11px] font-semibold whitespace-nowrap text-on-plum select-none"
       style={{ left: box.x * scale - 2, top: Math.max(0, box.y * scale - 22) }}
     >
-      <GripVertical className="size-3.5" aria-hidden /> {name}
-    </div>
-  );
-}
-
-function LandingLine({ landing, scale }: { landing: Landing; scale: number }) {
-  const { x, y, width, height } = landing.line;
-  const upright = height !== undefined;
-  return (
-    <div
-      data-landing=""
-      className={`absolute z-10 rounded-full bg-plum ${upright ? "w-1 -translate-x-1/2" : "h-1 -translate-y-1/2"}`}
-      style={{
-        left: x * scale,
-        top: y * scale,
-        ...(upright ? { height: height * scale } : { width: width * scale }),
-      }}
-    >
-      <span className="absolute top-1/2 left-1/2 -translate-x-1/2 -translate-y-1/2 rounded-full bg-plum px-2.5 py-0.5 text-[11.5px] font-semibold whitespace-nowrap text-on-plum">
-        {landing.words}
-      </span>
+      <GripVertical className="size-3.5" aria-hidden />{" "}
+      {chosen.length > 1 ? labelOfLoad(doc, load) : name}
     </div>
   );
 }
@@ -81,7 +66,8 @@ export function Overlay({
   landing: Landing | null;
   writing: string | null;
 }) {
-  const { doc, selected, load } = useComposer();
+  const { doc, selected, chosen, placing } = useComposer();
+  const { load } = placing;
   const selectedNode = selected ? find(doc, selected)?.node : undefined;
   const selectedBox =
     selectedNode && selectedNode !== doc.root ? view.boxOf(selectedNode.id) : null;
@@ -96,6 +82,19 @@ export function Overlay({
           </span>
         </div>
       )}
+      {chosen.map((id) => {
+        const box = id !== selected && view.boxOf(id);
+        return (
+          box && (
+            <div
+              key={id}
+              className="absolute rounded-sm outline-2 outline-plum"
+              data-selected={id}
+              style={scaled(box, scale)}
+            />
+          )
+        );
+      })}
       {selectedBox && selectedNode && writing !== selectedNode.id && (
         <>
           <div

@@ -8,7 +8,8 @@ import { tagWords } from "#core/merge/index.ts";
 import { plainLine } from "#core/text/index.ts";
 import { readingOrder } from "../actions.ts";
 import { useComposer } from "../context.ts";
-import { nameOf } from "../landing.ts";
+import { LandingLine } from "../overlay/landing-line.tsx";
+import { nameOf } from "../spots.ts";
 
 function Row({
   node,
@@ -20,19 +21,20 @@ function Row({
   /** How many columns a band has. */
   schematic?: number;
 }) {
-  const { selected, select } = useComposer();
-  const on = selected === node.id;
+  const { selected, chosen, select } = useComposer();
+  const on = chosen.includes(node.id);
+  const current = selected === node.id;
   const element = useRef<HTMLElement | null>(null);
   const { setNodeRef, listeners } = useDraggable({
     id: `order:${node.id}`,
-    data: { load: { kind: "node", id: node.id, type: node.type } },
+    data: { load: { kind: "nodes", ids: on ? chosen : [node.id] } },
   });
   useEffect(() => {
-    if (!on) return;
+    if (!current) return;
     element.current?.scrollIntoView({ block: "nearest" });
     // Where the arrows lead, the focus goes; elsewhere it is left alone.
     if (document.activeElement?.closest("[role=tree]")) element.current?.focus();
-  }, [on]);
+  }, [current]);
   const show = node.props.show;
   return (
     // biome-ignore lint/a11y/useKeyWithClickEvents: keys are handled for the whole composer
@@ -45,9 +47,14 @@ function Row({
       role="treeitem"
       aria-level={level}
       aria-selected={on}
-      tabIndex={on ? 0 : -1}
+      tabIndex={current ? 0 : -1}
       data-order={node.id}
-      onClick={() => select(node.id)}
+      onClick={(event) =>
+        select(
+          node.id,
+          event.shiftKey ? "range" : event.ctrlKey || event.metaKey ? "toggle" : "one",
+        )
+      }
       className={clsx(
         "flex cursor-default items-center gap-2 border-l-[3px] py-[3px] pr-2 select-none focus-visible:-outline-offset-2",
         level === 1 ? "mt-1.5 pl-2.5 font-semibold" : "text-[12px] text-ink-2",
@@ -113,7 +120,8 @@ const levelOf = (doc: EmailDocument, node: DocNode): number =>
   pathTo(doc, node.id).filter((one) => one.type !== "column").length - 1;
 
 export function RunningOrder() {
-  const { doc, selected } = useComposer();
+  const { doc, selected, placing } = useComposer();
+  const { landing } = placing;
   const shown = readingOrder(doc, selected);
   const bandOf = new Map<DocNode, DocNode>();
   let band: DocNode | null = null;
@@ -122,9 +130,14 @@ export function RunningOrder() {
     if (band) bandOf.set(node, band);
   }
   return (
-    <nav aria-label="Running order" className="flex min-h-0 flex-col overflow-y-auto border-r pb-6">
+    <nav
+      aria-label="Running order"
+      data-pane="order"
+      className="flex min-h-0 flex-col overflow-y-auto border-r pb-6"
+    >
       <h2 className="px-3 pt-2 pb-1.5 text-[15px]">Running order</h2>
-      <div role="tree" aria-label="Running order">
+      <div role="tree" aria-label="Running order" aria-multiselectable className="relative">
+        {landing?.on === "order" && <LandingLine landing={landing.at} scale={1} />}
         <Envelope />
         {doc.root.children.map((band) => (
           <div key={band.id} role="group" aria-label={nameOf(band)}>

@@ -55,7 +55,7 @@ function Item({ node, name, last }: { node: DocNode; name: string; last: boolean
         label={`Take out ${name}`}
         disabled={last}
         onClick={() => {
-          const doing = takeOut(doc, node.id);
+          const doing = takeOut(doc, [node.id]);
           // The block stays selected, so that the next one can go too.
           if (doing) run({ edit: doing.edit });
         }}

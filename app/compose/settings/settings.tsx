@@ -5,10 +5,11 @@ import { type DocNode, find, pathTo } from "#core/document/index.ts";
 import { Button } from "../../ui/button.tsx";
 import { duplicate, takeOut } from "../actions.ts";
 import { useComposer } from "../context.ts";
-import { nameOf } from "../landing.ts";
+import { nameOf } from "../spots.ts";
 import { BandSettings } from "./band.tsx";
 import { BlockSettings } from "./block.tsx";
 import { EmailSettings, EnvelopeSettings } from "./email.tsx";
+import { SeveralSettings } from "./several.tsx";
 import { ThemeSection } from "./theme.tsx";
 
 /** What a step of the path is called: bands by their names, columns by their numbers. */
@@ -21,7 +22,7 @@ function stepName(path: readonly DocNode[], i: number): string {
 }
 
 export function SettingsPanel() {
-  const { doc, selected, select, run } = useComposer();
+  const { doc, selected, chosen, select, run } = useComposer();
   const node = selected && selected !== "envelope" ? find(doc, selected)?.node : undefined;
   const path = node ? pathTo(doc, node.id) : [];
   return (
@@ -31,6 +32,8 @@ export function SettingsPanel() {
     >
       {selected === "envelope" ? (
         <EnvelopeSettings key="envelope" />
+      ) : chosen.length > 1 ? (
+        <SeveralSettings />
       ) : !node ? (
         <p className="text-ink-3">
           Select something on a sheet or in the running order, and its settings stand here.
@@ -73,10 +76,10 @@ export function SettingsPanel() {
             {nodeKind(node.type) && <BlockSettings node={node} />}
             {node.type !== "email" && node.type !== "column" && (
               <div className="flex gap-2 border-t pt-3">
-                <Button onClick={() => run(duplicate(doc, node.id))}>
+                <Button onClick={() => run(duplicate(doc, [node.id]))}>
                   <Copy className="size-3.5" /> Duplicate
                 </Button>
-                <Button onClick={() => run(takeOut(doc, node.id))}>
+                <Button onClick={() => run(takeOut(doc, [node.id]))}>
                   <Trash2 className="size-3.5" /> Delete
                 </Button>
               </div>

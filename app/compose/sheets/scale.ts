@@ -2,8 +2,8 @@ import { useEffect, useRef, useState } from "react";
 import { LIMITS } from "#core/limits.ts";
 import type { Sheets } from "./strip.tsx";
 
-/** Pixels between the two sheets. */
-export const GAP = 22;
+/** Pixels beside a sheet: its margins and its scroll bar. */
+const AROUND = 34;
 
 /** Scales the sheets so that they fit beside each other. */
 export function useScale(emailWidth: number, sheets: Sheets) {
@@ -16,6 +16,6 @@ export function useScale(emailWidth: number, sheets: Sheets) {
   }, []);
   const narrow = LIMITS.narrowWidth;
   const wanted = sheets === "both" ? emailWidth + narrow : sheets === "wide" ? emailWidth : narrow;
-  const free = room - 28 - (sheets === "both" ? GAP : 0);
+  const free = room - (sheets === "both" ? 2 : 1) * AROUND;
   return { place, scale: Math.min(1, Math.max(0.3, free / wanted)) };
 }

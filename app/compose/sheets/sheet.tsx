@@ -6,6 +6,7 @@ import { type SheetName, useComposer } from "../context.ts";
 import { handleKey } from "../keys/keys.ts";
 import type { Landing } from "../landing.ts";
 import { Overlay } from "../overlay/overlay.tsx";
+import { CLIPBOARD, handleClipboard } from "../pasting/clipboard.ts";
 import { FormatBar } from "../text/format-bar.tsx";
 import { type Box, SheetView } from "./view.ts";
 import { beginWriting, type Writing } from "./writing.ts";
@@ -18,6 +19,8 @@ export interface SheetProps {
   readonly picturesOff: boolean;
   readonly dark: boolean;
   readonly landing: Landing | null;
+  /** Hands out the element that scrolls. */
+  paneRef(pane: HTMLElement | null): void;
   readonly hovered: string | null;
   onHover(id: string | null): void;
   /** Begins writing when that is asked for from outside the sheets. */
@@ -151,7 +154,8 @@ export function Sheet(props: SheetProps) {
     const click = (event: MouseEvent) => {
       event.preventDefault();
       if (inText(event)) return;
-      latest.current.select(SheetView.nodeAt(event.target));
+      const how = event.shiftKey ? "range" : event.ctrlKey || event.metaKey ? "toggle" : "one";
+      latest.current.select(SheetView.nodeAt(event.target), how);
     };
     const doubleClick = (event: MouseEvent) => {
       const id = SheetView.nodeAt(event.target);
@@ -164,17 +168,25 @@ export function Sheet(props: SheetProps) {
     const key = (event: KeyboardEvent) => {
       if (!inText(event)) handleKey(event, latest.current);
     };
+    const clip = (event: ClipboardEvent) => {
+      if (!inText(event)) handleClipboard(event, latest.current);
+    };
+    const files = (event: DragEvent) => latest.current.placing.dragFiles(event);
     page.addEventListener("click", click);
     page.addEventListener("dblclick", doubleClick);
     page.addEventListener("mousemove", move);
     page.addEventListener("mouseleave", leave);
     page.addEventListener("keydown", key);
+    page.addEventListener("dragenter", files);
+    for (const kind of CLIPBOARD) page.addEventListener(kind, clip);
     return () => {
       page.removeEventListener("click", click);
       page.removeEventListener("dblclick", doubleClick);
       page.removeEventListener("mousemove", move);
       page.removeEventListener("mouseleave", leave);
       page.removeEventListener("keydown", key);
+      page.removeEventListener("dragenter", files);
+      for (const kind of CLIPBOARD) page.removeEventListener(kind, clip);
     };
   }, [view, begin, onHover]);
 
@@ -186,13 +198,15 @@ export function Sheet(props: SheetProps) {
     else if (current.current && !mine && (asked || current.current.node !== selected)) endWriting();
   }, [composer, name, answers, begin, endWriting]);
 
-  // What is chosen elsewhere, or has just been put in, is brought into view.
+  // What is chosen elsewhere, or has just been put in, is brought into view; so is a spot chosen by keyboard.
   const { selected } = composer;
   const layoutKnown = layout > 0;
+  const walked = composer.placing.walk ? landing : null;
   useEffect(() => {
-    if (!view || !answers || !selected || !layoutKnown) return;
-    const box = view.boxOf(selected);
-    const room = frame.current?.closest("[role=region]");
+    if (!view || !layoutKnown) return;
+    const line = walked && { ...walked.line, height: walked.line.height ?? 1 };
+    const box = line ?? (answers && selected ? view.boxOf(selected) : null);
+    const room = frame.current?.closest("[data-pane]");
     if (!box || !room) return;
     const at = frame.current!.getBoundingClientRect();
     const seen = room.getBoundingClientRect();
@@ -201,7 +215,7 @@ export function Sheet(props: SheetProps) {
     if (bottom < seen.top + 24 || top > seen.bottom - 24) {
       room.scrollBy({ top: top - seen.top - seen.height / 3 });
     }
-  }, [view, answers, selected, layoutKnown, scale]);
+  }, [view, answers, selected, layoutKnown, scale, walked]);
 
   const { conflicted } = composer;
   useEffect(() => {
@@ -214,7 +228,14 @@ export function Sheet(props: SheetProps) {
   );
 
   return (
-    <section aria-label={`${name === "wide" ? "Wide" : "Narrow"} sheet`} className="flex-none">
+    <section
+      ref={props.paneRef}
+      aria-label={`${name === "wide" ? "Wide" : "Narrow"} sheet`}
+      data-pane={name}
+      // biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls must be reachable by keyboard
+      tabIndex={0}
+      className="sheet-pane min-h-0 flex-none overflow-x-hidden overflow-y-auto px-2.5 pt-2 pb-10 focus-visible:-outline-offset-2"
+    >
       <div className="mb-1 text-[11.5px] text-ink-3">{width} px</div>
       <div
         className="relative bg-[#ffffff] outline-1 outline-line"

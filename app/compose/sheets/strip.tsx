@@ -5,10 +5,12 @@ import {
   ChevronRight,
   Columns2,
   ImageOff,
+  Link2,
   Monitor,
   Moon,
   Smartphone,
   Sun,
+  Unlink2,
 } from "lucide-react";
 import { type ReactNode, useEffect, useState } from "react";
 import { IconButton } from "../../ui/button.tsx";
@@ -132,6 +134,8 @@ export function Strip({
   onPicturesOff,
   dark,
   onDark,
+  together,
+  onTogether,
   children,
 }: {
   reader: ReaderChoice | null;
@@ -142,6 +146,8 @@ export function Strip({
   onPicturesOff: (off: boolean) => void;
   dark: boolean;
   onDark: (dark: boolean) => void;
+  together: boolean;
+  onTogether: (together: boolean) => void;
   children?: ReactNode;
 }) {
   return (
@@ -168,6 +174,16 @@ export function Strip({
             { value: "narrow", label: "Only the narrow sheet", icon: <Smartphone /> },
           ]}
         />
+        {sheets === "both" && (
+          <IconButton
+            label="Scroll the sheets together"
+            aria-pressed={together}
+            onClick={() => onTogether(!together)}
+            className={together ? "bg-plum-soft text-plum" : ""}
+          >
+            {together ? <Link2 /> : <Unlink2 />}
+          </IconButton>
+        )}
         <IconButton
           label="Pictures off"
           aria-pressed={picturesOff}

@@ -150,6 +150,16 @@ export class SheetView {
     return rect ? { x: rect.x, y: rect.y, width: rect.width, height: rect.height } : null;
   }
 
+  /** The heights at which the bands begin, with the beginning and the end of the email; a hidden band begins where the one before does. */
+  bandTops(): number[] {
+    const tops = [0];
+    for (const band of this.shown?.doc.root.children ?? []) {
+      const box = this.boxOf(band.id);
+      tops.push(box && box.height > 0 ? box.y : tops.at(-1)!);
+    }
+    return [...tops, this.height];
+  }
+
   /** The innermost node at an element. */
   static nodeAt(target: EventTarget | null): string | null {
     const element = target as Element | null;

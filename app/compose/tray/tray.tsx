@@ -5,8 +5,8 @@ import { useEffect, useRef, useState } from "react";
 import { BLOCKS, GROUPS } from "#core/blocks/index.ts";
 import type { BlockGroup, BlockKind } from "#core/kinds/kind.ts";
 import { Popover } from "../../ui/popover.tsx";
-import type { Load } from "../actions.ts";
 import { useComposer } from "../context.ts";
+import type { Load } from "../load.ts";
 import { BlockIcon } from "./icons.tsx";
 import { useUsage } from "./usage.ts";
 
@@ -63,7 +63,7 @@ const blockItem = (kind: BlockKind, place: string) => (
 );
 
 function Group({ group, name }: { group: BlockGroup; name: string }) {
-  const { load } = useComposer();
+  const { load } = useComposer().placing;
   const [open, setOpen] = useState(false);
   const dragging = load !== null;
   // It makes way for what is dragged out of it, and is gone when that has landed.

@@ -1,0 +1,117 @@
+/** The clipboard: pieces of an email go out and come in, also between campaigns; so do foreign things. */
+import { z } from "zod";
+import { checkPlace } from "#core/blocks/index.ts";
+import {
+  type DocNode,
+  find,
+  isBlock,
+  nodeSchema,
+  SCHEMA_VERSION,
+  walk,
+} from "#core/document/index.ts";
+import { LIMITS } from "#core/limits.ts";
+import { handTextOf } from "#core/render/index.ts";
+import { linkFrom, piecesFromHtml, tableFromPlain, wordsFromPlain } from "#core/text/index.ts";
+import { takeOut } from "../actions.ts";
+import type { Composer } from "../context.ts";
+import { inField } from "../keys/keys.ts";
+import type { Load } from "../load.ts";
+import { blocksFrom, linkText } from "./blocks.ts";
+
+/** The type of our own pieces; others see their plain text. */
+const TYPE = "application/x-septima-pieces+json";
+
+const copiedSchema = z.object({
+  schemaVersion: z.literal(SCHEMA_VERSION),
+  nodes: z.array(nodeSchema).min(1).max(LIMITS.nodesPerDocument),
+});
+
+/** Puts the chosen bands or blocks on the clipboard. Gives false where nothing can be copied. */
+export function copyPieces(composer: Composer, clipboard: DataTransfer): boolean {
+  const { doc, chosen, surroundings } = composer;
+  const nodes = chosen
+    .map((id) => find(doc, id)?.node)
+    .filter((node): node is DocNode => node !== undefined);
+  if (nodes.length === 0 || !nodes.every((n) => n.type === "band" || isBlock(n.type))) return false;
+  clipboard.setData(TYPE, JSON.stringify({ schemaVersion: SCHEMA_VERSION, nodes }));
+  const blocks = nodes.flatMap((node) => [...walk(node)]).filter((node) => isBlock(node.type));
+  clipboard.setData(
+    "text/plain",
+    blocks.map((block) => handTextOf(doc, block.id, surroundings).source).join("\n\n"),
+  );
+  return true;
+}
+
+/** Our own pieces on the clipboard, checked like everything that comes from outside; null where there are none. */
+function copiedPieces(text: string): DocNode[] | null {
+  try {
+    const { nodes } = copiedSchema.parse(JSON.parse(text));
+    for (const node of nodes) for (const one of walk(node)) checkPlace(one);
+    const bands = nodes.every((node) => node.type === "band");
+    return bands || nodes.every((node) => isBlock(node.type)) ? nodes : null;
+  } catch {
+    return null;
+  }
+}
+
+export const pictureFiles = (transfer: DataTransfer): File[] =>
+  [...transfer.files].filter((file) => file.type.startsWith("image/"));
+
+export interface Pasting {
+  readonly load: Load | null;
+  readonly files: readonly File[];
+  /** What the person should know about it. */
+  readonly note: string | null;
+}
+
+const count = (nodes: readonly DocNode[]) =>
+  nodes.length === 1 ? "What was pasted" : `${nodes.length} pasted pieces`;
+
+/** What a paste outside of a text puts into the email. */
+export function readPaste(clipboard: DataTransfer): Pasting {
+  const nothing = { load: null, files: [], note: null };
+  const ready = (nodes: DocNode[], note: string | null = null): Pasting =>
+    nodes.length
+      ? { load: { kind: "ready", nodes, label: count(nodes) }, files: [], note }
+      : nothing;
+  const own = clipboard.getData(TYPE);
+  if (own) {
+    const nodes = copiedPieces(own);
+    return nodes ? ready(nodes) : { ...nothing, note: "What was copied does not fit this email." };
+  }
+  const files = pictureFiles(clipboard);
+  const html = clipboard.getData("text/html");
+  if (files.length && !html) return { ...nothing, files };
+  const text = clipboard.getData("text/plain").trim();
+  const link = /\s/.test(text) ? null : linkFrom(text);
+  if (link) return ready([linkText(text, link)]);
+  const table = tableFromPlain(clipboard.getData("text/plain"));
+  const { pieces, cut } = html ? piecesFromHtml(html) : { pieces: [], cut: false };
+  const note = cut ? "It was long: only the beginning was pasted." : null;
+  if (pieces.length) return ready(blocksFrom(pieces), note);
+  if (files.length) return { ...nothing, files };
+  if (table) return ready(blocksFrom([table]));
+  return text ? ready(blocksFrom([{ kind: "words", words: wordsFromPlain(text) }])) : nothing;
+}
+
+export const CLIPBOARD = ["copy", "cut", "paste"] as const;
+
+/** Takes copy, cut and paste where they are about pieces of the email and not about words in a field. */
+export function handleClipboard(event: ClipboardEvent, composer: Composer): void {
+  const { clipboardData: data } = event;
+  if (!data || event.defaultPrevented || inField(event.target)) return;
+  if (event.type !== "paste") {
+    if (!copyPieces(composer, data)) return;
+    event.preventDefault();
+    const many = composer.chosen.length > 1 ? `${composer.chosen.length} pieces` : "It";
+    composer.announce(`${many} copied`);
+    if (event.type === "cut") composer.run(takeOut(composer.doc, composer.chosen));
+    return;
+  }
+  if (composer.trouble) return;
+  const { load, files, note } = readPaste(data);
+  if (note) composer.say(note);
+  if (load) composer.add(load);
+  if (files.length) composer.addFiles(files);
+  if (load || files.length) event.preventDefault();
+}

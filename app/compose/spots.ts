@@ -1,0 +1,144 @@
+/** Places in the email where something can be put down, and what each is called. */
+import { itemKind, labelOf } from "#core/blocks/index.ts";
+import type { BandProps } from "#core/blocks/layout.ts";
+import {
+  CARD,
+  type DocNode,
+  type EmailDocument,
+  find,
+  isBlock,
+  mayHold,
+  pathTo,
+} from "#core/document/index.ts";
+import { LIMITS } from "#core/limits.ts";
+import { isBlank, type TextJson, wordsOf } from "#core/text/index.ts";
+import { type Load, levelOf, typesOf } from "./load.ts";
+
+/** Under a parent, after a sibling; blocks under the email get a band of their own. */
+export interface StackSpot {
+  readonly parent: string;
+  readonly after: string | null;
+}
+/** Beside a block, in a column of its own. */
+export interface BesideSpot {
+  readonly beside: string;
+  readonly side: "left" | "right";
+}
+export type Spot = StackSpot | BesideSpot;
+
+export const isBeside = (spot: Spot): spot is BesideSpot => "beside" in spot;
+
+/** Characters of a node's own words that stand in a sentence. */
+const WORDS = 28;
+
+/** The words that tell a node from others of its kind, or an empty text. */
+function ownName(node: DocNode): string {
+  if (node.type === "band") return typeof node.props.name === "string" ? node.props.name : "";
+  const words = node.props.words as unknown as TextJson | undefined;
+  if (node.type === "heading" && words && !isBlank(words)) return wordsOf(words).slice(0, WORDS);
+  return itemKind(node.type)?.name?.(node.props)?.slice(0, WORDS) ?? "";
+}
+
+/** What a node is called in a list: a band by its name, a heading by its words, others by their kind. */
+export const nameOf = (node: DocNode): string => ownName(node) || labelOf(node);
+
+/** What a node is called in a sentence. */
+export const theOf = (node: DocNode): string =>
+  ownName(node) ? `“${ownName(node)}”` : `the ${labelOf(node).toLowerCase()}`;
+
+/** The siblings on both sides of a spot. */
+export function neighboursOf(
+  doc: EmailDocument,
+  { parent, after }: StackSpot,
+): { parent: DocNode | undefined; above: DocNode | undefined; below: DocNode | undefined } {
+  const node = find(doc, parent)?.node;
+  const siblings = node?.children ?? [];
+  const at = after === null ? 0 : siblings.findIndex((one) => one.id === after) + 1;
+  return { parent: node, above: siblings[at - 1], below: siblings[at] };
+}
+
+/** Says in words where a spot is. */
+export function wordsFor(doc: EmailDocument, spot: Spot): string {
+  if (isBeside(spot)) {
+    const block = find(doc, spot.beside)?.node;
+    return `${spot.side} of ${block ? theOf(block) : "the block"}, in a column of its own`;
+  }
+  const { parent, above, below } = neighboursOf(doc, spot);
+  const whole = parent === doc.root ? ", full width" : "";
+  if (above && below) return `between ${theOf(above)} and ${theOf(below)}${whole}`;
+  if (above) return `below ${theOf(above)}${whole}`;
+  if (below) return `above ${theOf(below)}${whole}`;
+  if (parent === doc.root) return "into the email";
+  return parent?.type === CARD ? "into the card" : "into the empty column";
+}
+
+/** Whether all of a load may stand directly under a node. */
+export const fits = (doc: EmailDocument, load: Load, parent: DocNode): boolean =>
+  typesOf(doc, load).every((type) => mayHold(parent.type, type));
+
+/** A band that can be cut in two without its look being torn apart. */
+const plain = ({ border, corner, picture, minHeight }: BandProps) =>
+  border.width === 0 && corner === 0 && picture === null && minHeight === 0;
+
+/**
+ * Whether a block may get something beside it: its band has room for one more column, and is either
+ * already in columns, holds nothing else, or can be cut above and below the block.
+ */
+export function mayBeBeside(doc: EmailDocument, block: string): boolean {
+  const [, band, column, outer] = pathTo(doc, block);
+  if (!band || !column || outer?.id !== block) return false;
+  if (band.children.length >= LIMITS.columnsPerBand) return false;
+  return (
+    band.children.length > 1 ||
+    column.children.length === 1 ||
+    plain(band.props as unknown as BandProps)
+  );
+}
+
+/** Every spot a load can be put down at, top to bottom. */
+export function spotsFor(doc: EmailDocument, load: Load): StackSpot[] {
+  const level = levelOf(doc, load);
+  const spots: StackSpot[] = [];
+  const moved = new Set(load.kind === "nodes" ? load.ids : []);
+  const stack = (parent: DocNode) => {
+    if (fits(doc, load, parent)) spots.push({ parent: parent.id, after: null });
+    for (const child of parent.children) {
+      if (moved.has(child.id)) continue;
+      if (child.type === CARD) stack(child);
+      if (fits(doc, load, parent)) spots.push({ parent: parent.id, after: child.id });
+    }
+  };
+  if (level === "item") {
+    const parent = load.kind === "nodes" && find(doc, load.ids[0] ?? "")?.parent;
+    if (parent) stack(parent);
+    return spots;
+  }
+  spots.push({ parent: doc.root.id, after: null });
+  for (const band of doc.root.children) {
+    if (level === "block") for (const column of band.children) stack(column);
+    if (!moved.has(band.id)) spots.push({ parent: doc.root.id, after: band.id });
+  }
+  return spots;
+}
+
+/** New bands go between bands; new blocks after the selection: after a block, into a band, a column or a card, else the end before the footer. */
+export function spotAfter(doc: EmailDocument, selected: string | null, load: Load): StackSpot {
+  const path = selected ? pathTo(doc, selected) : [];
+  const [, band, column] = path;
+  const end = (parent: DocNode) => ({
+    parent: parent.id,
+    after: parent.children.at(-1)?.id ?? null,
+  });
+  if (band && levelOf(doc, load) === "band") return { parent: doc.root.id, after: band.id };
+  const within = path.findLastIndex(
+    (node, i) => isBlock(node.type) && fits(doc, load, path[i - 1]!),
+  );
+  const last = path.at(-1);
+  if (last?.type === CARD && fits(doc, load, last)) return end(last);
+  if (within > 0) return { parent: path[within - 1]!.id, after: path[within]!.id };
+  if (column) return end(column);
+  if (band) return end(band.children[0]!);
+  const bands = doc.root.children;
+  const footer = bands.at(-1)?.children.some((c) => c.children.some((b) => b.type === "footer"));
+  return { parent: doc.root.id, after: (footer ? bands.at(-2) : bands.at(-1))?.id ?? null };
+}

@@ -1,0 +1,236 @@
+/** The state of the composer, and what can be done with it. */
+import {
+  type RefObject,
+  useCallback,
+  useEffect,
+  useMemo,
+  useRef,
+  useState,
+  useSyncExternalStore,
+} from "react";
+import { useRevalidator } from "react-router";
+import type { Trouble } from "#core/blocks/read.ts";
+import { type EmailDocument, find } from "#core/document/index.ts";
+import type { Brand, Picture, Surroundings } from "#core/kinds/kind.ts";
+import type { Reader } from "#core/merge/index.ts";
+import type { Field } from "#core/rules/index.ts";
+import { useToast } from "../ui/toast.tsx";
+import type { Composer } from "./context.ts";
+import type { Doing } from "./doing.ts";
+import { handleKey } from "./keys/keys.ts";
+import type { Load } from "./load.ts";
+import { imageOf } from "./pasting/blocks.ts";
+import { CLIPBOARD, handleClipboard } from "./pasting/clipboard.ts";
+import { type Upload, useUploads } from "./pasting/use-uploads.ts";
+import { usePlacing, type Views } from "./placing/use-placing.ts";
+import { putDown } from "./put-down.ts";
+import { createSession, type SessionState } from "./session.ts";
+import { isBeside, type Spot, spotAfter, wordsFor } from "./spots.ts";
+import { countUse } from "./tray/usage.ts";
+import { useSelection } from "./use-selection.ts";
+import type { ReaderChoice } from "./wire.ts";
+
+export interface ComposerProps {
+  readonly campaign: string;
+  readonly seq: number;
+  readonly doc: EmailDocument;
+  readonly can: { readonly undo: boolean; readonly redo: boolean };
+  readonly brand: Brand;
+  readonly pictures: readonly Picture[];
+  readonly fields: readonly Field[];
+  readonly reader: ReaderChoice | null;
+  /** Why it can only be looked at; null where it can be edited. */
+  readonly trouble: Trouble | null;
+  /** What to select at first: where a finding leads. */
+  readonly selected: string | null;
+  readonly tools: HTMLElement | null;
+}
+
+/** What only the composer's own screen needs beside what its parts share. */
+export interface ComposerState {
+  readonly composer: Composer;
+  readonly state: SessionState;
+  readonly views: RefObject<Views>;
+  readonly announcer: RefObject<HTMLDivElement | null>;
+  readonly adding: boolean;
+  setAdding(open: boolean): void;
+  setReadingAs(reader: ReaderChoice | null): void;
+  readonly uploads: readonly Upload[];
+  dismissUpload(id: number): void;
+}
+
+export function useComposerState(
+  props: ComposerProps,
+  /** How much the sheets are scaled. */
+  scale: number,
+): ComposerState {
+  const say = useToast();
+  const wrong = useCallback((text: string) => say(text, "wrong"), [say]);
+  const [session] = useState(() => createSession(props, wrong));
+  const state = useSyncExternalStore(session.subscribe, session.state, session.state);
+  const { doc } = state;
+
+  const [pictures, setPictures] = useState(props.pictures);
+  const surroundings: Surroundings = useMemo(
+    () => ({
+      brand: props.brand,
+      publicAddress: "",
+      pictures: new Map(pictures.map((picture) => [picture.id, picture])),
+    }),
+    [props.brand, pictures],
+  );
+  const [readingAs, setReadingAs] = useState(props.reader);
+  const reader: Reader = useMemo(
+    () => ({ values: readingAs?.values ?? {}, token: "" }),
+    [readingAs],
+  );
+  const [writing, setWriting] = useState<Composer["writing"]>(null);
+  const [adding, setAdding] = useState(false);
+  const views = useRef<Views>({ wide: null, narrow: null });
+
+  const now = useCallback(() => session.state().doc, [session]);
+  const selection = useSelection(doc, now, props.selected ?? "envelope");
+  const { selected, chosen } = selection;
+  const select = useCallback<Composer["select"]>(
+    (what, how) => {
+      selection.select(what, how);
+      setWriting((before) => (before?.node === what ? before : null));
+    },
+    [selection.select],
+  );
+  const run = useCallback(
+    (doing: Doing | null) => {
+      if (doing && session.edit(doing.edit) && doing.select !== undefined) select(doing.select);
+    },
+    [session, select],
+  );
+  const announcer = useRef<HTMLDivElement>(null);
+  const announce = useCallback((words: string) => {
+    if (announcer.current) announcer.current.textContent = words;
+  }, []);
+  const addPicture = useCallback((picture: Picture) => {
+    setPictures((before) => [picture, ...before.filter((one) => one.id !== picture.id)]);
+  }, []);
+  const { uploads, send, dismiss } = useUploads();
+  /** Each picture stands after the one before it, wherever the first was put. */
+  const addFiles = useCallback(
+    (files: readonly File[], spot: Spot | null) => {
+      let at = spot;
+      send(files, (picture) => {
+        addPicture(picture);
+        const nodes = [imageOf(picture)];
+        const load: Load = { kind: "ready", nodes, label: picture.name };
+        const current = now();
+        const doing =
+          (at && standsStill(current, at) && putDown(current, load, at)) ||
+          putDown(current, load, spotAfter(current, latest.current.selected, load));
+        run(doing);
+        const made = typeof doing?.select === "string" ? find(now(), doing.select) : null;
+        if (made?.parent) at = { parent: made.parent.id, after: made.node.id };
+      });
+    },
+    [send, addPicture, now, run],
+  );
+  const placing = usePlacing({
+    doc,
+    selected,
+    scale,
+    views,
+    fixed: props.trouble !== null,
+    run,
+    announce,
+    onFiles: addFiles,
+  });
+  const composer: Composer = useMemo(
+    () => ({
+      session,
+      doc,
+      fields: props.fields,
+      surroundings,
+      reader,
+      readingAs,
+      trouble: props.trouble,
+      selected,
+      chosen,
+      writing,
+      conflicted: state.conflict !== null,
+      placing,
+      select,
+      write: (id, on) =>
+        setWriting(id === null || props.trouble ? null : { node: id, on: on ?? null }),
+      edit: session.edit,
+      run,
+      openList: () => setAdding(true),
+      add: (what) => {
+        if (what.kind === "new") countUse(what.type);
+        const spot = spotAfter(doc, selected === "envelope" ? null : selected, what);
+        announce(`Put in ${wordsFor(doc, spot)}`);
+        run(putDown(doc, what, spot));
+      },
+      addPicture,
+      addFiles: (files) => addFiles(files, null),
+      say,
+      announce,
+    }),
+    [
+      session,
+      doc,
+      props.fields,
+      props.trouble,
+      surroundings,
+      reader,
+      readingAs,
+      selected,
+      chosen,
+      writing,
+      state.conflict,
+      placing,
+      select,
+      run,
+      addPicture,
+      addFiles,
+      say,
+      announce,
+    ],
+  );
+  const latest = useRef(composer);
+  latest.current = composer;
+
+  const { revalidate } = useRevalidator();
+  useEffect(() => session.follow(), [session]);
+  useEffect(() => {
+    const flush = () => session.flush();
+    const key = (event: KeyboardEvent) => void handleKey(event, latest.current);
+    const clip = (event: ClipboardEvent) => handleClipboard(event, latest.current);
+    window.addEventListener("pagehide", flush);
+    window.addEventListener("keydown", key);
+    for (const kind of CLIPBOARD) window.addEventListener(kind, clip);
+    return () => {
+      window.removeEventListener("pagehide", flush);
+      window.removeEventListener("keydown", key);
+      for (const kind of CLIPBOARD) window.removeEventListener(kind, clip);
+      // The room that comes next may have read the email before the last words were saved.
+      void session.finish().then((sent) => {
+        if (sent) void revalidate();
+      });
+    };
+  }, [session, revalidate]);
+
+  return {
+    composer,
+    state,
+    views,
+    announcer,
+    adding,
+    setAdding,
+    setReadingAs,
+    uploads,
+    dismissUpload: dismiss,
+  };
+}
+
+/** Whether a spot is still where it was. */
+const standsStill = (doc: EmailDocument, spot: Spot): boolean =>
+  isBeside(spot)
+    ? find(doc, spot.beside) !== null
+    : find(doc, spot.parent) !== null && (spot.after === null || find(doc, spot.after) !== null);
