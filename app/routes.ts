@@ -24,6 +24,8 @@ export default [
   // What the screens fetch.
   route("campaigns/:campaign/edits", "routes/api.edits.ts"),
   route("campaigns/:campaign/follow", "routes/api.follow.ts"),
+  route("campaigns/:campaign/history", "routes/api.history.ts"),
+  route("campaigns/:campaign/presence", "routes/api.presence.ts"),
   route("campaigns/:campaign/email.liquid", "routes/api.liquid.ts"),
   route("contacts/find", "routes/api.contacts.ts"),
   route("library/pictures", "routes/api.pictures.ts"),

@@ -33,6 +33,13 @@ export const LIMITS = {
   /** Bytes of one edit sent by a browser. */
   editBytes: 1_000_000,
   editsPerRequest: 200,
+  /** Steps listed in the history, kept moments of one email, and those kept by themselves. */
+  historySteps: 300,
+  moments: 100,
+  automaticMoments: 20,
+  /** Typing in one text is one step while hands rest no longer than this, and for so long at most, ms. */
+  stepRest: 3_000,
+  stepLength: 20_000,
   /** Bytes of one uploaded picture, and its sides in pixels. */
   pictureBytes: 8_000_000,
   pictureSide: 8_000,

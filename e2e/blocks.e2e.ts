@@ -103,7 +103,7 @@ it("a card takes blocks in, by the list and by drag, and goes with them", async 
     );
   expect(await inside("A new heading")).toBe(true);
   const words = await studio.dragFromTray("text", "wide", "h1", 0.9);
-  expect(words).toBe("below A new heading");
+  expect(words).toBe("below “A new heading”");
   await studio.until("the text to be in the card", () => inside("Write here"));
   await studio.click("Card");
   await studio.chord(Key.CONTROL, "d");

@@ -24,14 +24,18 @@ it("adds, moves, duplicates, writes, deletes and takes back", async () => {
   });
   await order("Footer", "Footer");
 
-  // Add: the list of blocks, a few letters, Enter.
+  // Add: the list of blocks, a few letters, Enter, and Enter again where it is offered first.
   await studio.chord(Key.CONTROL, Key.ENTER);
   await studio.find("[cmdk-input]");
   await studio.press("head", Key.ENTER);
+  await studio.find("[data-landing]");
+  await studio.press(Key.ENTER);
   await order("Band", "A new heading", "Footer", "Footer");
   await studio.chord(Key.CONTROL, Key.ENTER);
   await studio.find("[cmdk-input]");
   await studio.press("text", Key.ENTER);
+  await studio.find("[data-landing]");
+  await studio.press(Key.ENTER);
   await order("Band", "A new heading", "Text", "Footer", "Footer");
 
   // From the tray with Enter.

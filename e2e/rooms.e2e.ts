@@ -33,7 +33,7 @@ it("moves a block by its grip, and lets Escape call a drag off", async () => {
   await studio.clickIn("wide", ROW("label"));
   const point = (await studio.pointIn("wide", "h1", 0.1))!;
   const words = await studio.drag(await studio.find("[data-grip]"), point);
-  expect(words).toBe("between Image and What this email is about");
+  expect(words).toBe("between the image and “What this email is about”");
   await studio.until("the button above the heading", async () => {
     const order = await studio.runningOrder();
     return order.indexOf("Button") < order.indexOf("What this email is about");

@@ -1,26 +1,58 @@
-/** Followers of a document: tabs that hear of every edit as it is stored. */
+/** Followers of a document: tabs that hear of every edit as it is stored, and of who else is there. */
 import type { StoredEdit } from "#core/document/index.ts";
 
-type Listener = (edits: readonly StoredEdit[]) => void;
+/** A tab that has the document open. */
+export interface Presence {
+  readonly tab: string;
+  readonly name: string;
+  /** The node that is selected there; null for none. */
+  readonly at: string | null;
+}
+
+export interface Listener {
+  edits(edits: readonly StoredEdit[]): void;
+  /** Everybody who is there, this tab too. */
+  presence(people: readonly Presence[]): void;
+}
 
 export interface Followers {
-  follow(documentId: string, listener: Listener): () => void;
+  /** Follows a document; gives the way to stop. */
+  follow(documentId: string, who: { tab: string; name: string }, listener: Listener): () => void;
   tell(documentId: string, edits: readonly StoredEdit[]): void;
+  /** Says where a tab is now. One that does not follow is passed over. */
+  move(documentId: string, tab: string, at: string | null): void;
 }
 
 export function createFollowers(): Followers {
-  const listeners = new Map<string, Set<Listener>>();
+  const documents = new Map<string, Map<Listener, Presence>>();
+  const tellPresence = (documentId: string) => {
+    const here = documents.get(documentId);
+    if (!here) return;
+    const people = [...here.values()];
+    for (const listener of here.keys()) listener.presence(people);
+  };
   return {
-    follow(documentId, listener) {
-      const set = listeners.get(documentId) ?? new Set();
-      listeners.set(documentId, set.add(listener));
+    follow(documentId, { tab, name }, listener) {
+      const here = documents.get(documentId) ?? new Map<Listener, Presence>();
+      documents.set(documentId, here.set(listener, { tab, name, at: null }));
+      tellPresence(documentId);
       return () => {
-        set.delete(listener);
-        if (set.size === 0) listeners.delete(documentId);
+        here.delete(listener);
+        if (here.size === 0) documents.delete(documentId);
+        else tellPresence(documentId);
       };
     },
     tell(documentId, edits) {
-      for (const listener of listeners.get(documentId) ?? []) listener(edits);
+      for (const listener of documents.get(documentId)?.keys() ?? []) listener.edits(edits);
+    },
+    move(documentId, tab, at) {
+      const here = documents.get(documentId);
+      for (const [listener, who] of here ?? []) {
+        if (who.tab === tab && who.at !== at) {
+          here!.set(listener, { ...who, at });
+          tellPresence(documentId);
+        }
+      }
     },
   };
 }

@@ -6,6 +6,8 @@ import { LIMITS } from "#core/limits.ts";
 import { AddList } from "./add-list.tsx";
 import { ConflictDialog } from "./conflict.tsx";
 import { ComposerContext, type SheetName } from "./context.ts";
+import { LookingNote } from "./history/looking-note.tsx";
+import { HistoryPanel } from "./history/panel.tsx";
 import { labelOfLoad } from "./load.ts";
 import { Uploads } from "./pasting/uploads.tsx";
 import { RunningOrder } from "./running-order/running-order.tsx";
@@ -93,6 +95,7 @@ export function ComposerView(props: ComposerProps) {
               >
                 <Size />
               </Strip>
+              <LookingNote />
               {props.trouble && <TroubleNote trouble={props.trouble} />}
               <div
                 ref={place}
@@ -105,7 +108,7 @@ export function ComposerView(props: ComposerProps) {
                 <Uploads uploads={own.uploads} onDismiss={own.dismissUpload} />
               </div>
             </div>
-            <SettingsPanel />
+            {composer.history.open ? <HistoryPanel /> : <SettingsPanel />}
           </div>
           <Tray />
         </div>

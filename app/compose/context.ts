@@ -1,28 +1,35 @@
 /** What the parts of the composer share. */
 import { createContext, useContext } from "react";
-import type { Trouble } from "#core/blocks/read.ts";
 import type { Edit, EmailDocument } from "#core/document/index.ts";
 import type { Picture, Surroundings } from "#core/kinds/kind.ts";
 import type { Reader } from "#core/merge/index.ts";
 import type { Field } from "#core/rules/index.ts";
 import type { Doing } from "./doing.ts";
+import type { History } from "./history/use-looking.ts";
 import type { Load } from "./load.ts";
 import type { Placing } from "./placing/use-placing.ts";
 import type { Session } from "./session.ts";
 import type { Selection } from "./use-selection.ts";
-import type { ReaderChoice } from "./wire.ts";
+import type { Presence, ReaderChoice } from "./wire.ts";
 
 export type SheetName = "wide" | "narrow";
 
 export interface Composer extends Selection {
+  readonly campaign: string;
   readonly session: Session;
+  /** The email as it is shown: as it is now, or as it was where an earlier state is looked at. */
   readonly doc: EmailDocument;
+  /** The email as it is now. */
+  readonly newest: EmailDocument;
+  readonly history: History;
+  /** Others who have this email open. */
+  readonly others: readonly Presence[];
   readonly fields: readonly Field[];
   readonly surroundings: Surroundings;
   readonly reader: Reader;
   readonly readingAs: ReaderChoice | null;
-  /** Why nothing can be changed; null where all can. */
-  readonly trouble: Trouble | null;
+  /** Why nothing can be changed, in a sentence; null where all can. */
+  readonly fixed: string | null;
   /** The text being written on a sheet. */
   readonly writing: { readonly node: string; readonly on: SheetName | null } | null;
   /** Two people wrote in one text, and a choice is open. */

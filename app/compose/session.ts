@@ -1,25 +1,28 @@
 /**
  * The composer's document: edits are applied at once, sent in order, and followed from other tabs. What
- * is shown is the stored state with the edits on their way applied on top.
+ * is shown is the stored state with the edits on their way applied on top. An edit of somebody else that
+ * was stored first is merged: the edits on their way are moved over it.
  */
 import { nanoid } from "nanoid";
 import { checkDocument } from "#core/blocks/index.ts";
 import type { Trouble } from "#core/blocks/read.ts";
 import {
   apply,
-  clash,
   type Edit,
   EditError,
   type EmailDocument,
   type Envelope,
   find,
-  parts,
+  mergeOver,
   type StoredEdit,
+  type Unmerged,
   valueAt,
 } from "#core/document/index.ts";
-import { type Json, sameJson } from "#core/json.ts";
+import { sameJson } from "#core/json.ts";
 import type { TextJson } from "#core/text/index.ts";
-import type { EditsAnswer } from "./wire.ts";
+import { createRemote } from "./remote.ts";
+import { createUnsent } from "./unsent.ts";
+import type { EditsAnswer, Presence, StateAnswer } from "./wire.ts";
 
 /** A text that two people changed: both versions, so that nothing is lost. */
 export interface Conflict {
@@ -29,21 +32,14 @@ export interface Conflict {
   readonly theirs: TextJson | null;
 }
 
-/** Steps typed into a text, and what they were typed on. */
-export interface WrittenText {
-  readonly node: string;
-  readonly path: readonly string[];
-  readonly steps: Json[];
-  readonly base: number;
-  readonly mine: TextJson;
-}
-
 export interface SessionState {
   readonly doc: EmailDocument;
   readonly saving: "saved" | "saving" | "waiting";
   readonly savedAt: Date | null;
   readonly can: { readonly undo: boolean; readonly redo: boolean };
   readonly conflict: Conflict | null;
+  /** Others who have this email open, and where they are. */
+  readonly others: readonly Presence[];
 }
 
 export interface Session {
@@ -51,28 +47,31 @@ export interface Session {
   state(): SessionState;
   /** Applies an edit and sends it. Gives false, and says why, when it does not fit. */
   edit(edit: Edit): boolean;
-  /** Applies steps written on the state `seq`; `mine` is the text as the person sees it. */
-  write(text: WrittenText): void;
-  /** The sequence number of the state that is shown. */
-  seq(): number;
   undo(): Promise<void>;
   redo(): Promise<void>;
   /** Text is being typed that has not become an edit yet. */
   typing(): void;
+  /** Nothing came of the typing. */
+  rested(): void;
   /** Sends what is on its way even while the page closes. */
   flush(): void;
   /** Sends everything and waits for it; gives whether there was anything. */
   finish(): Promise<boolean>;
-  /** Registers what is to be called before anything is sent early (text that is being typed). */
+  /** Registers what is to be called before anything is sent early or merged (text that is being typed). */
   beforeFlush(work: () => void): () => void;
   settleConflict(): void;
-  /** Starts following other tabs; gives the way to stop. */
+  /** Starts following other tabs, and sends what an earlier tab left behind; gives the way to stop. */
   follow(): () => void;
+  /** Says to others where this person is. */
+  here(at: string | null): void;
 }
 
 const RETRY_MS = 2_000;
-/** Edits of others that are kept for comparing. */
-const KEPT_FOREIGN = 100;
+/** How long a selection rests before others hear of it, ms. */
+const PRESENCE_MS = 200;
+/** How often edits are merged and sent again before they are given up as refused. */
+const MERGES = 8;
+const BATCH = 100;
 
 export function createSession(
   start: {
@@ -85,28 +84,36 @@ export function createSession(
   },
   say: (text: string) => void,
 ): Session {
-  const address = `/campaigns/${start.campaign}`;
+  const remote = createRemote(start.campaign);
   const tab = nanoid(10);
+  const unsent = createUnsent(start.campaign, tab);
   let stored = { seq: start.seq, doc: start.doc };
-  let pending: Envelope[] = [];
-  const unsent = new Set<() => void>();
-  /** The latest edits of others, to find out whether a text was written on stale ground. */
-  let foreign: StoredEdit[] = [];
-  /** Texts as the person saw them when somebody else's change came in under an edit on its way. */
-  const seen = new Map<string, TextJson>();
+  let pending: readonly Envelope[] = [];
+  const early = new Set<() => void>();
   let running: Promise<void> | null = null;
+  /** Ends the wait for the next try. */
+  let hurry = () => {};
+  let where: { at: string | null; timer: ReturnType<typeof setTimeout> | undefined } = {
+    at: null,
+    timer: undefined,
+  };
   let current: SessionState = {
     doc: start.doc,
     saving: "saved",
     savedAt: null,
     can: start.can,
     conflict: null,
+    others: [],
   };
   const listeners = new Set<() => void>();
 
   function set(change: Partial<SessionState>): void {
     current = { ...current, ...change };
     for (const listener of listeners) listener();
+  }
+  function setPending(next: readonly Envelope[]): void {
+    pending = next;
+    unsent.keep(pending);
   }
 
   /** The stored state with what is on its way on top; an edit that no longer fits is left out. */
@@ -122,99 +129,81 @@ export function createSession(
     return doc;
   }
 
-  function receive(edits: readonly StoredEdit[]): void {
-    let changed = false;
-    for (const stored_ of edits) {
-      const { seq, id, edit } = stored_;
-      if (seq <= stored.seq) continue;
-      if (seq !== stored.seq + 1) return void catchUp();
-      const mine = pending[0]?.id === id;
-      // While only own edits come back in order, what is shown is right already.
-      if (mine) pending = pending.slice(1);
-      else {
-        changed = true;
-        foreign = [...foreign.slice(-KEPT_FOREIGN), stored_];
-        remember(edit);
-      }
-      stored = { seq, doc: apply(stored.doc, edit) };
-    }
-    if (pending.length === 0 && !changed) stored = { ...stored, doc: current.doc };
-    else if (changed) set({ doc: pending.length ? rebuilt() : stored.doc });
-  }
-
-  const keyOf = (node: string, path: readonly string[]) => `${node} ${path.join(".")}`;
-
-  function textAt(doc: EmailDocument, node: string, path: readonly string[]): TextJson | null {
+  function textAt(doc: EmailDocument, { node, path }: Unmerged): TextJson | null {
     const found = find(doc, node)?.node;
     return found ? ((valueAt(found.props, path) as unknown as TextJson) ?? null) : null;
   }
 
-  /** Keeps the texts of edits on their way that an edit of somebody else clashes with. */
-  function remember(other: Edit): void {
-    for (const { edit } of pending) {
-      if (!clash(edit, other)) continue;
-      for (const part of parts(edit)) {
-        if (part.type !== "text" || seen.has(keyOf(part.node, part.path))) continue;
-        const text = textAt(current.doc, part.node, part.path);
-        if (text) seen.set(keyOf(part.node, part.path), text);
+  /** Moves what is on its way over an edit of somebody else; gives the text that could not be merged. */
+  function merge({ seq, edit }: StoredEdit): Conflict | null {
+    // What is being typed becomes an edit first, so that it is moved with the others.
+    for (const work of early) work();
+    const before = current.doc;
+    const { edits, unmerged } = mergeOver(
+      pending.map((envelope) => envelope.edit),
+      edit,
+    );
+    stored = { seq, doc: apply(stored.doc, edit) };
+    setPending(
+      pending.flatMap((envelope, i) => {
+        const moved = edits[i];
+        return moved ? [{ ...envelope, base: seq, edit: moved }] : [];
+      }),
+    );
+    const [first] = unmerged;
+    const mine = first && textAt(before, first);
+    const theirs = first ? textAt(stored.doc, first) : null;
+    return first && mine && !sameJson(mine, theirs) ? { ...first, mine, theirs } : null;
+  }
+
+  function receive(edits: readonly StoredEdit[]): void {
+    let changed = false;
+    let conflict: Conflict | null = null;
+    for (const one of edits) {
+      if (one.seq <= stored.seq) continue;
+      if (one.seq !== stored.seq + 1) return void catchUp();
+      // While only own edits come back in order, what is shown is right already.
+      if (pending[0]?.id === one.id) {
+        stored = { seq: one.seq, doc: apply(stored.doc, one.edit) };
+        setPending(pending.slice(1));
+      } else {
+        changed = true;
+        conflict ??= merge(one);
       }
     }
+    if (changed) {
+      set({ doc: pending.length ? rebuilt() : stored.doc, ...(conflict && { conflict }) });
+    } else if (pending.length === 0) stored = { ...stored, doc: current.doc };
   }
 
   async function catchUp(): Promise<void> {
-    const response = await fetch(`${address}/edits?since=${stored.seq}`);
-    if (response.ok) receive((await response.json()) as StoredEdit[]);
+    const edits = await remote.ask<StoredEdit[]>(`edits?since=${stored.seq}`);
+    if (edits) receive(edits);
   }
 
-  async function post(body: unknown, keepalive = false): Promise<EditsAnswer | null> {
-    try {
-      const response = await fetch(`${address}/edits`, {
-        method: "POST",
-        headers: { "Content-Type": "application/json" },
-        body: JSON.stringify(body),
-        keepalive,
-      });
-      if (response.status !== 200 && response.status !== 409) return null;
-      return (await response.json()) as EditsAnswer;
-    } catch {
-      return null;
-    }
-  }
-
-  /** The first text among refused edits whose two versions differ. */
-  function conflictIn(refused: readonly Envelope[], now: EmailDocument): Conflict | null {
-    for (const { edit } of refused) {
-      for (const part of parts(edit)) {
-        if (part.type !== "text") continue;
-        const { node, path } = part;
-        const mine = seen.get(keyOf(node, path)) ?? textAt(current.doc, node, path);
-        const theirs = textAt(now, node, path);
-        if (mine && !sameJson(mine, theirs)) {
-          return { node: part.node, path: part.path, mine, theirs };
-        }
-      }
-    }
-    return null;
-  }
-
+  /** What the server will not take is given up; what it has is shown. */
   function refused(answer: EditsAnswer): void {
-    const lost = pending;
-    pending = [];
-    const conflict = answer.stored ? conflictIn(lost, answer.stored.doc) : null;
-    seen.clear();
+    setPending([]);
     if (answer.stored) stored = answer.stored;
-    set({ doc: stored.doc, saving: "saved", can: answer.can, conflict });
-    if (!conflict) say(answer.message ?? "This change was refused.");
+    set({ doc: stored.doc, saving: "saved", can: answer.can });
+    say(answer.message ?? "This change was refused.");
   }
 
   async function send(): Promise<void> {
+    let merges = 0;
     while (pending.length > 0) {
-      const batch = pending.slice(0, 100);
-      const answer = await post({ do: "edits", envelopes: batch });
+      const answer = await remote.edits({ do: "edits", envelopes: pending.slice(0, BATCH) });
       if (!answer) {
         set({ saving: "waiting" });
-        await new Promise((ok) => setTimeout(ok, RETRY_MS));
-      } else if (answer.problem) refused(answer);
+        await new Promise<void>((ok) => {
+          const timer = setTimeout(ok, RETRY_MS);
+          hurry = () => {
+            clearTimeout(timer);
+            ok();
+          };
+        });
+      } else if (answer.problem === "stale" && ++merges <= MERGES) await catchUp();
+      else if (answer.problem) refused(answer);
       else {
         receive(answer.edits);
         set({ can: answer.can });
@@ -231,9 +220,9 @@ export function createSession(
   };
 
   async function step(what: "undo" | "redo"): Promise<void> {
-    for (const work of unsent) work();
+    for (const work of early) work();
     if (pending.length || running) await keepSending();
-    const answer = await post({ do: what, tab });
+    const answer = await remote.edits({ do: what, tab });
     if (!answer) return say("There is no connection; try again in a moment.");
     if (answer.problem) {
       set({ can: answer.can });
@@ -251,8 +240,12 @@ export function createSession(
     try {
       const doc = apply(current.doc, change);
       checkDocument(doc);
-      pending = [...pending, { id: nanoid(16), tab, base: stored.seq, edit: change }];
-      set({ doc, saving: "saving", can: { undo: true, redo: false } });
+      setPending([...pending, { id: nanoid(16), tab, base: stored.seq, edit: change }]);
+      set({
+        doc,
+        saving: current.saving === "waiting" ? "waiting" : "saving",
+        can: { undo: true, redo: false },
+      });
     } catch (error) {
       if (!(error instanceof EditError)) throw error;
       say(error.message);
@@ -262,26 +255,36 @@ export function createSession(
     return true;
   }
 
+  /** Takes over what an earlier tab could not send: applied to the state it was made on, then brought up to now. */
+  async function adopt(): Promise<void> {
+    const { envelopes, clear } = unsent.left();
+    if (envelopes.length === 0 || start.trouble) return;
+    const base = Math.min(...envelopes.map((envelope) => envelope.base));
+    const older = base < stored.seq ? await remote.ask<StateAnswer>(`history?at=${base}`) : stored;
+    if (!older || pending.length) return;
+    const now = stored;
+    stored = { seq: older.seq, doc: older.doc };
+    setPending(envelopes);
+    clear();
+    current = { ...current, doc: rebuilt() };
+    if (base < now.seq) await catchUp();
+    set({ doc: rebuilt(), saving: "saving", can: { undo: true, redo: false } });
+    await keepSending();
+  }
+
   return {
     subscribe(listener) {
       listeners.add(listener);
       return () => listeners.delete(listener);
     },
     state: () => current,
-    seq: () => stored.seq,
     edit,
-    write({ node, path, steps, base, mine }) {
-      const idle = pending.length === 0 && !running;
-      if (!find(current.doc, node)) return void (idle && set({ saving: "saved" }));
-      const change: Edit = { type: "text", node, path: [...path], steps };
-      const stale = foreign.some((other) => other.seq > base && clash(change, other.edit));
-      if (!stale && edit(change)) return;
-      if (idle) set({ saving: "saved" });
-      if (stale) set({ conflict: { node, path, mine, theirs: textAt(current.doc, node, path) } });
+    typing: () => set({ saving: current.saving === "waiting" ? "waiting" : "saving" }),
+    rested: () => {
+      if (pending.length === 0 && !running) set({ saving: "saved" });
     },
-    typing: () => set({ saving: "saving" }),
     async finish() {
-      for (const work of unsent) work();
+      for (const work of early) work();
       if (pending.length === 0 && !running) return false;
       await keepSending();
       return true;
@@ -289,33 +292,51 @@ export function createSession(
     undo: () => step("undo"),
     redo: () => step("redo"),
     flush() {
-      for (const work of unsent) work();
+      for (const work of early) work();
       // What is on its way may be cut off with the page; sent twice it does no harm.
-      if (pending.length) void post({ do: "edits", envelopes: pending }, true);
+      if (pending.length) void remote.edits({ do: "edits", envelopes: pending }, true);
     },
     beforeFlush(work) {
-      unsent.add(work);
-      return () => unsent.delete(work);
+      early.add(work);
+      return () => early.delete(work);
     },
     settleConflict: () => set({ conflict: null }),
+    here(at) {
+      if (where.at === at) return;
+      clearTimeout(where.timer);
+      where = { at, timer: setTimeout(() => void remote.here(tab, where.at), PRESENCE_MS) };
+    },
     follow() {
       let source: EventSource | null = null;
       const begin = () => {
-        source ??= new EventSource(`${address}/follow?since=${stored.seq}`);
+        if (source) return;
+        source = remote.follow(stored.seq, tab);
         source.onmessage = (event) => receive(JSON.parse(event.data) as StoredEdit[]);
-        source.onopen = () => void catchUp();
+        source.addEventListener?.("presence", (event) => {
+          const people = JSON.parse((event as MessageEvent).data) as Presence[];
+          set({ others: people.filter((one) => one.tab !== tab) });
+        });
+        source.onopen = () => {
+          void catchUp();
+          if (where.at) void remote.here(tab, where.at);
+          hurry();
+        };
       };
       // A page that is kept for going back to would keep its connection, and a browser has few of them.
       const end = () => {
         source?.close();
         source = null;
       };
+      const back = () => hurry();
       begin();
+      void adopt();
       globalThis.addEventListener?.("pagehide", end);
       globalThis.addEventListener?.("pageshow", begin);
+      globalThis.addEventListener?.("online", back);
       return () => {
         globalThis.removeEventListener?.("pagehide", end);
         globalThis.removeEventListener?.("pageshow", begin);
+        globalThis.removeEventListener?.("online", back);
         end();
       };
     },

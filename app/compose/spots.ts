@@ -1,6 +1,6 @@
 /** Places in the email where something can be put down, and what each is called. */
-import { itemKind, labelOf } from "#core/blocks/index.ts";
 import type { BandProps } from "#core/blocks/layout.ts";
+import { theOf } from "#core/blocks/names.ts";
 import {
   CARD,
   type DocNode,
@@ -11,7 +11,6 @@ import {
   pathTo,
 } from "#core/document/index.ts";
 import { LIMITS } from "#core/limits.ts";
-import { isBlank, type TextJson, wordsOf } from "#core/text/index.ts";
 import { type Load, levelOf, typesOf } from "./load.ts";
 
 /** Under a parent, after a sibling; blocks under the email get a band of their own. */
@@ -27,24 +26,6 @@ export interface BesideSpot {
 export type Spot = StackSpot | BesideSpot;
 
 export const isBeside = (spot: Spot): spot is BesideSpot => "beside" in spot;
-
-/** Characters of a node's own words that stand in a sentence. */
-const WORDS = 28;
-
-/** The words that tell a node from others of its kind, or an empty text. */
-function ownName(node: DocNode): string {
-  if (node.type === "band") return typeof node.props.name === "string" ? node.props.name : "";
-  const words = node.props.words as unknown as TextJson | undefined;
-  if (node.type === "heading" && words && !isBlank(words)) return wordsOf(words).slice(0, WORDS);
-  return itemKind(node.type)?.name?.(node.props)?.slice(0, WORDS) ?? "";
-}
-
-/** What a node is called in a list: a band by its name, a heading by its words, others by their kind. */
-export const nameOf = (node: DocNode): string => ownName(node) || labelOf(node);
-
-/** What a node is called in a sentence. */
-export const theOf = (node: DocNode): string =>
-  ownName(node) ? `“${ownName(node)}”` : `the ${labelOf(node).toLowerCase()}`;
 
 /** The siblings on both sides of a spot. */
 export function neighboursOf(

@@ -1,7 +1,8 @@
-/** The composer's part of the top bar: saved state, undo and redo. */
-import { Redo2, Undo2 } from "lucide-react";
+/** The composer's part of the top bar: saved state, who else is here, undo, redo and history. */
+import { History as HistoryIcon, Redo2, Undo2 } from "lucide-react";
 import { createPortal } from "react-dom";
 import { IconButton } from "../ui/button.tsx";
+import { useComposer } from "./context.ts";
 import type { Session, SessionState } from "./session.ts";
 
 function savedWords({ saving, savedAt }: SessionState): string {
@@ -20,17 +21,39 @@ export function Tools({
   state: SessionState;
   session: Session;
 }) {
+  const { history, others } = useComposer();
   if (!place) return null;
   return createPortal(
     <>
       <span role="status" className="mr-1 text-[12px] text-ink-3" data-saving={state.saving}>
         {savedWords(state)}
       </span>
+      {others.length > 0 && (
+        <ul aria-label="Also here" className="mr-1 flex gap-1">
+          {others.map(({ tab, name }) => (
+            <li
+              key={tab}
+              title={`${name} has this email open`}
+              className="flex h-6 items-center rounded-full border border-ink-3 px-2 text-[11px] font-semibold text-ink-2"
+            >
+              {name}
+            </li>
+          ))}
+        </ul>
+      )}
       <IconButton label="Undo" disabled={!state.can.undo} onClick={() => void session.undo()}>
         <Undo2 />
       </IconButton>
       <IconButton label="Redo" disabled={!state.can.redo} onClick={() => void session.redo()}>
         <Redo2 />
+      </IconButton>
+      <IconButton
+        label="History"
+        aria-pressed={history.open}
+        onClick={() => history.setOpen(!history.open)}
+        className={history.open ? "bg-plum-soft text-plum" : ""}
+      >
+        <HistoryIcon />
       </IconButton>
     </>,
     place,

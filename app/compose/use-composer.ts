@@ -10,13 +10,14 @@ import {
 } from "react";
 import { useRevalidator } from "react-router";
 import type { Trouble } from "#core/blocks/read.ts";
-import { type EmailDocument, find } from "#core/document/index.ts";
+import { type Edit, type EmailDocument, find } from "#core/document/index.ts";
 import type { Brand, Picture, Surroundings } from "#core/kinds/kind.ts";
 import type { Reader } from "#core/merge/index.ts";
 import type { Field } from "#core/rules/index.ts";
 import { useToast } from "../ui/toast.tsx";
 import type { Composer } from "./context.ts";
 import type { Doing } from "./doing.ts";
+import { useLooking } from "./history/use-looking.ts";
 import { handleKey } from "./keys/keys.ts";
 import type { Load } from "./load.ts";
 import { imageOf } from "./pasting/blocks.ts";
@@ -68,7 +69,11 @@ export function useComposerState(
   const wrong = useCallback((text: string) => say(text, "wrong"), [say]);
   const [session] = useState(() => createSession(props, wrong));
   const state = useSyncExternalStore(session.subscribe, session.state, session.state);
-  const { doc } = state;
+  const history = useLooking(props.campaign, session, say);
+  const doc = history.looking?.doc ?? state.doc;
+  const fixed = history.looking
+    ? "This is an earlier state: go back to it first, or show it as it is now."
+    : (props.trouble?.reason ?? null);
 
   const [pictures, setPictures] = useState(props.pictures);
   const surroundings: Surroundings = useMemo(
@@ -98,11 +103,18 @@ export function useComposerState(
     },
     [selection.select],
   );
+  const edit = useCallback(
+    (change: Edit) => {
+      if (fixed) wrong(fixed);
+      return fixed === null && session.edit(change);
+    },
+    [session, fixed, wrong],
+  );
   const run = useCallback(
     (doing: Doing | null) => {
-      if (doing && session.edit(doing.edit) && doing.select !== undefined) select(doing.select);
+      if (doing && edit(doing.edit) && doing.select !== undefined) select(doing.select);
     },
-    [session, select],
+    [edit, select],
   );
   const announcer = useRef<HTMLDivElement>(null);
   const announce = useCallback((words: string) => {
@@ -136,29 +148,32 @@ export function useComposerState(
     selected,
     scale,
     views,
-    fixed: props.trouble !== null,
+    fixed: fixed !== null,
     run,
     announce,
     onFiles: addFiles,
   });
   const composer: Composer = useMemo(
     () => ({
+      campaign: props.campaign,
       session,
       doc,
+      newest: state.doc,
+      history,
+      others: state.others,
       fields: props.fields,
       surroundings,
       reader,
       readingAs,
-      trouble: props.trouble,
+      fixed,
       selected,
       chosen,
       writing,
       conflicted: state.conflict !== null,
       placing,
       select,
-      write: (id, on) =>
-        setWriting(id === null || props.trouble ? null : { node: id, on: on ?? null }),
-      edit: session.edit,
+      write: (id, on) => setWriting(id === null || fixed ? null : { node: id, on: on ?? null }),
+      edit,
       run,
       openList: () => setAdding(true),
       add: (what) => {
@@ -173,10 +188,14 @@ export function useComposerState(
       announce,
     }),
     [
+      props.campaign,
       session,
       doc,
+      state.doc,
+      history,
+      state.others,
       props.fields,
-      props.trouble,
+      fixed,
       surroundings,
       reader,
       readingAs,
@@ -186,6 +205,7 @@ export function useComposerState(
       state.conflict,
       placing,
       select,
+      edit,
       run,
       addPicture,
       addFiles,
@@ -195,6 +215,8 @@ export function useComposerState(
   );
   const latest = useRef(composer);
   latest.current = composer;
+
+  useEffect(() => session.here(selected), [session, selected]);
 
   const { revalidate } = useRevalidator();
   useEffect(() => session.follow(), [session]);

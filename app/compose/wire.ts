@@ -1,5 +1,8 @@
 /** What the composer and the server say to each other. */
 import type { EmailDocument, StoredEdit } from "#core/document/index.ts";
+import type { Presence } from "#server/followers.ts";
+import type { HistoryStep } from "#server/store/history.ts";
+import type { Moment } from "#server/store/moments.ts";
 
 export interface EditsAnswer {
   readonly edits: StoredEdit[];
@@ -10,6 +13,18 @@ export interface EditsAnswer {
   /** The stored state, where an edit was refused. */
   readonly stored: { readonly seq: number; readonly doc: EmailDocument } | null;
 }
+
+/** The history of an email, the last step first. */
+export interface HistoryAnswer {
+  readonly steps: readonly HistoryStep[];
+  readonly moments: readonly Moment[];
+}
+/** The email as it was after an edit. */
+export interface StateAnswer {
+  readonly seq: number;
+  readonly doc: EmailDocument;
+}
+export type { HistoryStep, Moment, Presence };
 
 /** A contact as the composer shows and reads it. */
 export interface ReaderChoice {

@@ -2,14 +2,8 @@
 import { z } from "zod";
 import { EditError, envelopeSchema } from "#core/document/index.ts";
 import { LIMITS } from "#core/limits.ts";
-import {
-  appendEdits,
-  editsSince,
-  history,
-  loadDocument,
-  StaleEditError,
-  step,
-} from "#server/store/documents.ts";
+import { appendEdits, editsSince, loadDocument, StaleEditError } from "#server/store/documents.ts";
+import { step, undoState } from "#server/store/undo.ts";
 import type { EditsAnswer } from "../compose/wire.ts";
 import { at, campaignOf } from "../request.ts";
 import type { Route } from "./+types/api.edits.ts";
@@ -39,7 +33,7 @@ export async function action({ request, params, context }: Route.ActionArgs): Pr
     rest: Pick<EditsAnswer, "edits" | "problem" | "message">,
   ): Promise<Response> => {
     const stored = rest.problem ? await loadDocument(database.sql, documentId) : null;
-    const can = await history(database.sql, documentId, member.id);
+    const can = await undoState(database.sql, documentId, member.id);
     return Response.json(
       {
         ...rest,
@@ -59,8 +53,7 @@ export async function action({ request, params, context }: Route.ActionArgs): Pr
         return appendEdits(sql, documentId, asked.envelopes, { member: member.id, at: now });
       }
       const author = { member: member.id, tab: asked.tab, at: now };
-      const edit = await step(sql, documentId, asked.do, author);
-      return edit ? [edit] : [];
+      return step(sql, documentId, asked.do, author);
     });
     followers.tell(documentId, edits);
     return await answer(200, { edits, problem: null, message: null });

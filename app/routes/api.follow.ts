@@ -8,8 +8,10 @@ const HEARTBEAT_MS = 20_000;
 
 export async function loader({ request, params, context }: Route.LoaderArgs) {
   const { documentId } = await campaignOf(context, params.campaign);
-  const { services, sql } = at(context);
-  const since = Number(new URL(request.url).searchParams.get("since")) || 0;
+  const { services, sql, member } = at(context);
+  const query = new URL(request.url).searchParams;
+  const since = Number(query.get("since")) || 0;
+  const tab = (query.get("tab") ?? "").slice(0, 40);
   const encoder = new TextEncoder();
   let end = () => {};
   const body = new ReadableStream<Uint8Array>({
@@ -20,7 +22,14 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
       };
       write(": following\n\n");
       // Follow first, then read what was missed: an edit may come twice, never get lost.
-      const unfollow = services.followers.follow(documentId, tell);
+      const unfollow = services.followers.follow(
+        documentId,
+        { tab, name: member.name },
+        {
+          edits: tell,
+          presence: (people) => write(`event: presence\ndata: ${JSON.stringify(people)}\n\n`),
+        },
+      );
       const heartbeat = setInterval(() => write(": still here\n\n"), HEARTBEAT_MS);
       end = () => {
         clearInterval(heartbeat);

@@ -1,7 +1,8 @@
 import { useSearchParams } from "react-router";
 import { surroundings } from "#server/emails.ts";
 import { getFields, stepContact } from "#server/store/contacts.ts";
-import { history, loadDocument } from "#server/store/documents.ts";
+import { loadDocument } from "#server/store/documents.ts";
+import { undoState } from "#server/store/undo.ts";
 import { ComposerView } from "../compose/composer.tsx";
 import { choiceOf } from "../reader-choice.ts";
 import { at, campaignOf } from "../request.ts";
@@ -19,7 +20,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     seq,
     doc,
     trouble,
-    can: await history(sql, campaign.documentId, member.id),
+    can: await undoState(sql, campaign.documentId, member.id),
     brand: around.brand,
     pictures: [...around.pictures.values()],
     fields: [...(await getFields(sql)).values()],

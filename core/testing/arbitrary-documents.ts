@@ -229,6 +229,13 @@ export const editArbitrary = (document: EmailDocument): fc.Arbitrary<SimpleEdit 
       ),
     );
   }
+  const { root } = document;
+  options.push(
+    fc.constant({
+      type: "restore" as const,
+      root: { ...root, children: root.children.toReversed().slice(1) },
+    }),
+  );
   if (blocks.length) {
     options.push(choice(blocks).map((node) => ({ type: "remove" as const, node: node.id })));
     options.push(

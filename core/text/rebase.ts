@@ -46,7 +46,11 @@ export interface OverSteps {
  * them. What was deleted and brought back by an undo is found again. Steps whose ground is gone are
  * left out.
  */
-export function rebaseSteps(steps: readonly Json[], over: readonly OverSteps[]): Json[] {
+export const rebaseSteps = (steps: readonly Json[], over: readonly OverSteps[]): Json[] =>
+  rebaseEach(steps, over).filter((step) => step !== null);
+
+/** The same, step by step: null stands where a step's ground is gone. */
+export function rebaseEach(steps: readonly Json[], over: readonly OverSteps[]): (Json | null)[] {
   const mine = read(steps);
   const mapping = new Mapping();
   for (const step of [...mine].reverse()) mapping.appendMap(step.getMap().invert());
@@ -61,13 +65,47 @@ export function rebaseSteps(steps: readonly Json[], over: readonly OverSteps[]):
       mapping.appendMap(step.getMap(), mirror);
     });
   }
-  const out: Json[] = [];
-  mine.forEach((step, i) => {
+  return mine.map((step, i) => {
     const from = mine.length - i;
     const mapped = step.map(mapping.slice(from));
-    if (!mapped) return;
+    if (!mapped) return null;
     mapping.appendMap(mapped.getMap(), from - 1);
-    out.push(mapped.toJSON() as Json);
+    return mapped.toJSON() as Json;
   });
-  return out;
+}
+
+interface Range {
+  readonly from: number;
+  readonly to: number;
+}
+
+/** What steps replace, in positions of the text before all of them. */
+function replaced(steps: readonly Json[]): Range[] {
+  const ranges: Range[] = [];
+  /** From positions after the steps so far back to those before all of them. */
+  let back = new Mapping();
+  for (const step of read(steps)) {
+    const map = step.getMap();
+    map.forEach((from, to) => {
+      ranges.push({ from: back.map(from, -1), to: back.map(to, 1) });
+    });
+    back = new Mapping([map.invert(), ...back.maps]);
+  }
+  return ranges;
+}
+
+/**
+ * Whether steps of two people, made on the same text, can both be kept: neither replaces words that the
+ * other replaced, nor words in the middle of which the other wrote.
+ */
+export function mergeable(mine: readonly Json[], theirs: readonly Json[]): boolean {
+  const others = replaced(theirs);
+  return replaced(mine).every((a) =>
+    others.every((b) => {
+      if (a.from === a.to && b.from === b.to) return true;
+      if (a.from === a.to) return a.from <= b.from || a.from >= b.to;
+      if (b.from === b.to) return b.from <= a.from || b.from >= a.to;
+      return a.to <= b.from || b.to <= a.from;
+    }),
+  );
 }

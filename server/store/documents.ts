@@ -1,4 +1,5 @@
 /** Documents and the edits made to them. The one place where a document changes. */
+import { wordsOfEdit } from "#core/blocks/edit-words.ts";
 import { checkDocument } from "#core/blocks/index.ts";
 import { type ReadDocument, readDocument, type Trouble } from "#core/blocks/read.ts";
 import {
@@ -11,15 +12,17 @@ import {
   editSchema,
   find,
   invert,
-  type LaterEdit,
   migrateEdit,
-  rebase,
+  parts,
   SCHEMA_VERSION,
   type StoredEdit,
+  walk,
 } from "#core/document/index.ts";
 import { canonical } from "#core/json.ts";
+import { LIMITS } from "#core/limits.ts";
 import { first, type Sql } from "../db/database.ts";
 import { newId } from "../ids.ts";
+import { keepMoment } from "./moments.ts";
 
 export interface StoredDocument {
   readonly id: string;
@@ -82,7 +85,7 @@ interface Row {
   schema_version: number;
 }
 /** An edit as it is in this version of the document model. */
-const readEdit = (json: string, version: number, doc: EmailDocument | null): Edit =>
+export const readEdit = (json: string, version: number, doc: EmailDocument | null): Edit =>
   editSchema.parse(
     migrateEdit(JSON.parse(json), version, (node) =>
       doc ? find(doc, node)?.node.type : undefined,
@@ -109,7 +112,7 @@ export async function editsSince(sql: Sql, documentId: string, seq: number): Pro
 }
 
 /** The document's row, locked until the transaction ends. Throws an EditError where it may only be read. */
-async function lock(sql: Sql, id: string): Promise<StoredDocument> {
+export async function lock(sql: Sql, id: string): Promise<StoredDocument> {
   const row = first(
     await sql<{ seq: number; body: string }>`
       select seq, body from documents where id = ${id} for update`,
@@ -120,13 +123,60 @@ async function lock(sql: Sql, id: string): Promise<StoredDocument> {
   return { id, seq: row.seq, doc, trouble };
 }
 
-interface Author {
+export interface Author {
   readonly member: string;
   readonly tab: string;
   readonly at: Date;
 }
 
-async function store(
+/** Pieces an edit takes out or changes from which on the state before it is kept. */
+const BIG = 8;
+
+/** Whether an edit is such a step that one may want to see how it was before. */
+function isBig(doc: EmailDocument, edit: Edit): boolean {
+  const weights = parts(edit).map((part) => {
+    if (part.type === "restore") return BIG;
+    if (part.type !== "remove") return 1;
+    return [...walk(find(doc, part.node)?.node ?? doc.root)].length;
+  });
+  return weights.reduce((sum, one) => sum + one, 0) >= BIG;
+}
+
+/** The step an edit belongs to: that of the one before it, where both were typed into one text in one go. */
+async function stepOf(
+  sql: Sql,
+  state: StoredDocument,
+  edit: Edit,
+  author: Author,
+): Promise<number> {
+  const own = state.seq + 1;
+  if (edit.type !== "text") return own;
+  const before = first(
+    await sql<{ edit: string; at: Date; step: number; begun: Date }>`
+      select e.edit, e.at, e.step, f.at as begun from edits e
+      join edits f on f.document_id = e.document_id and f.seq = e.step
+      where e.document_id = ${state.id} and e.seq = ${state.seq} and e.tab = ${author.tab}
+        and e.member_id = ${author.member} and e.undoes is null and e.undone_by is null
+        and e.schema_version = ${SCHEMA_VERSION}`,
+  );
+  if (!before) return own;
+  const last = editSchema.parse(JSON.parse(before.edit));
+  const same =
+    last.type === "text" && last.node === edit.node && last.path.join(".") === edit.path.join(".");
+  const rest = author.at.getTime() - before.at.getTime();
+  const length = author.at.getTime() - before.begun.getTime();
+  return same && rest <= LIMITS.stepRest && length <= LIMITS.stepLength ? before.step : own;
+}
+
+async function wordsAt(sql: Sql, documentId: string, seq: number): Promise<string | null> {
+  const row = first(
+    await sql<{ words: string | null }>`
+      select words from edits where document_id = ${documentId} and seq = ${seq}`,
+  );
+  return row?.words ?? null;
+}
+
+export async function store(
   sql: Sql,
   state: StoredDocument,
   envelopeId: string,
@@ -138,10 +188,25 @@ async function store(
   const doc = apply(state.doc, edit);
   checkDocument(doc);
   const seq = state.seq + 1;
+  const step = undoes === null ? await stepOf(sql, state, edit, author) : seq;
+  const said =
+    undoes === null ? wordsOfEdit(state.doc, edit) : await wordsAt(sql, state.id, undoes);
+  if (undoes === null && isBig(state.doc, edit)) {
+    const { member, at } = author;
+    const name = `Before “${said}”`.slice(0, LIMITS.nameLength);
+    await keepMoment(sql, {
+      documentId: state.id,
+      seq: state.seq,
+      name,
+      automatic: true,
+      member,
+      at,
+    });
+  }
   await sql`insert into edits (document_id, seq, envelope_id, member_id, tab, at, edit, inverse, undoes,
-      schema_version)
+      schema_version, words, step)
     values (${state.id}, ${seq}, ${envelopeId}, ${author.member}, ${author.tab}, ${author.at},
-      ${canonical(edit)}, ${canonical(inverse)}, ${undoes}, ${SCHEMA_VERSION})`;
+      ${canonical(edit)}, ${canonical(inverse)}, ${undoes}, ${SCHEMA_VERSION}, ${said}, ${step})`;
   const body = canonical(doc);
   await sql`update documents set seq = ${seq}, body = ${body}, updated_at = ${author.at}
     where id = ${state.id}`;
@@ -191,87 +256,4 @@ export async function appendEdits(
     out.push(done.edit);
   }
   return out;
-}
-
-interface Candidate {
-  seq: number;
-  inverse: string;
-  schema_version: number;
-}
-
-/** A person's last edit that can be taken back, or last taken-back edit that can be done again. */
-async function candidate(
-  sql: Sql,
-  documentId: string,
-  member: string,
-  what: "undo" | "redo",
-): Promise<Candidate | null> {
-  if (what === "undo") {
-    return first(
-      await sql<Candidate>`select seq, inverse, schema_version from edits
-        where document_id = ${documentId} and member_id = ${member}
-          and undoes is null and undone_by is null
-        order by seq desc limit 1`,
-    );
-  }
-  // Doing something new closes the way forward: an own edit later than the undo, itself not a redo.
-  return first(
-    await sql<Candidate>`select u.seq, u.inverse, u.schema_version from edits u
-      where u.document_id = ${documentId} and u.member_id = ${member}
-        and u.undoes is not null and u.undone_by is null
-        and not exists (select 1 from edits n
-          where n.document_id = u.document_id and n.member_id = u.member_id and n.seq > u.seq
-            and n.undoes is null
-            and not exists (select 1 from edits r
-              where r.document_id = n.document_id and r.undone_by = n.seq and r.undoes is not null))
-      order by u.seq desc limit 1`,
-  );
-}
-
-/** What a person could undo and redo. */
-export async function history(
-  sql: Sql,
-  documentId: string,
-  member: string,
-): Promise<{ undo: boolean; redo: boolean }> {
-  return {
-    undo: (await candidate(sql, documentId, member, "undo")) !== null,
-    redo: (await candidate(sql, documentId, member, "redo")) !== null,
-  };
-}
-
-/**
- * Takes back the person's last edit, or does it again: appends its inverse, moved over what was done
- * since. Gives null when there is nothing to do; throws an EditError when its ground is gone.
- */
-export async function step(
-  sql: Sql,
-  documentId: string,
-  what: "undo" | "redo",
-  author: Author,
-): Promise<StoredEdit | null> {
-  const state = await lock(sql, documentId);
-  const found = await candidate(sql, documentId, author.member, what);
-  if (!found) return null;
-  const inverse = readEdit(found.inverse, found.schema_version, state.doc);
-  const later = await laterEdits(sql, documentId, found.seq);
-  const edit = rebase(state.doc, inverse, later);
-  const done = await store(sql, state, newId(), edit, author, what === "undo" ? found.seq : null);
-  await sql`update edits set undone_by = ${done.edit.seq}
-    where document_id = ${documentId} and seq = ${found.seq}`;
-  return done.edit;
-}
-
-/** The edits after `seq`, each with the one of them that it takes back. */
-async function laterEdits(sql: Sql, documentId: string, seq: number): Promise<LaterEdit[]> {
-  const later = await editsSince(sql, documentId, seq);
-  const pairs = await sql<{ seq: number; undone_by: number }>`
-    select seq, undone_by from edits
-    where document_id = ${documentId} and seq > ${seq} and undone_by is not null`;
-  const target = new Map(pairs.map((pair) => [pair.undone_by, pair.seq]));
-  const at = new Map(later.map((edit, i) => [edit.seq, i]));
-  return later.map(({ edit, seq: own }) => ({
-    edit,
-    takesBack: at.get(target.get(own) ?? -1) ?? null,
-  }));
 }

@@ -1,12 +1,12 @@
 /** What is drawn above a sheet: outlines, the grip of the selection, the landing line. */
 import { useDraggable } from "@dnd-kit/core";
 import { GripVertical } from "lucide-react";
+import { nameOf } from "#core/blocks/names.ts";
 import { find } from "#core/document/index.ts";
 import { useComposer } from "../context.ts";
 import type { Landing } from "../landing.ts";
 import { type Load, labelOfLoad } from "../load.ts";
 import type { Box, SheetView } from "../sheets/view.ts";
-import { nameOf } from "../spots.ts";
 import { ColumnLines } from "./column-lines.tsx";
 import { LandingLine } from "./landing-line.tsx";
 
@@ -66,7 +66,7 @@ export function Overlay({
   landing: Landing | null;
   writing: string | null;
 }) {
-  const { doc, selected, chosen, placing } = useComposer();
+  const { doc, selected, chosen, placing, others } = useComposer();
   const { load } = placing;
   const selectedNode = selected ? find(doc, selected)?.node : undefined;
   const selectedBox =
@@ -75,6 +75,23 @@ export function Overlay({
   const hoveredBox = hoveredNode && hoveredNode !== doc.root ? view.boxOf(hoveredNode.id) : null;
   return (
     <div className="on-sheet pointer-events-none absolute inset-0 overflow-visible">
+      {others.map(({ tab, name, at }) => {
+        const box = at && view.boxOf(at);
+        return (
+          box && (
+            <div
+              key={tab}
+              data-other={name}
+              className="absolute outline-1 outline-ink-3 outline-dashed"
+              style={scaled(box, scale)}
+            >
+              <span className="absolute top-full right-0 rounded-b-md bg-ink-3 px-1.5 text-[10.5px] font-semibold text-paper">
+                {name}
+              </span>
+            </div>
+          )
+        );
+      })}
       {hoveredBox && hoveredNode && !load && (
         <div className="absolute outline-1 outline-plum" style={scaled(hoveredBox, scale)}>
           <span className="absolute right-0 bottom-full rounded-t-md bg-plum-soft px-1.5 text-[10.5px] font-semibold text-plum">

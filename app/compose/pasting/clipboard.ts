@@ -108,7 +108,7 @@ export function handleClipboard(event: ClipboardEvent, composer: Composer): void
     if (event.type === "cut") composer.run(takeOut(composer.doc, composer.chosen));
     return;
   }
-  if (composer.trouble) return;
+  if (composer.fixed) return;
   const { load, files, note } = readPaste(data);
   if (note) composer.say(note);
   if (load) composer.add(load);

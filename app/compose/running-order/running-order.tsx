@@ -3,13 +3,13 @@ import { useDraggable } from "@dnd-kit/core";
 import clsx from "clsx";
 import { useEffect, useRef } from "react";
 import type { EmailProps } from "#core/blocks/layout.ts";
+import { nameOf } from "#core/blocks/names.ts";
 import { type DocNode, type EmailDocument, pathTo } from "#core/document/index.ts";
 import { tagWords } from "#core/merge/index.ts";
 import { plainLine } from "#core/text/index.ts";
 import { readingOrder } from "../actions.ts";
 import { useComposer } from "../context.ts";
 import { LandingLine } from "../overlay/landing-line.tsx";
-import { nameOf } from "../spots.ts";
 
 function Row({
   node,

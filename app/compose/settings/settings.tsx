@@ -1,11 +1,11 @@
 /** The settings panel: the path on top, then the settings of what is selected. */
 import { Copy, Trash2 } from "lucide-react";
 import { labelOf, nodeKind } from "#core/blocks/index.ts";
+import { nameOf } from "#core/blocks/names.ts";
 import { type DocNode, find, pathTo } from "#core/document/index.ts";
 import { Button } from "../../ui/button.tsx";
 import { duplicate, takeOut } from "../actions.ts";
 import { useComposer } from "../context.ts";
-import { nameOf } from "../spots.ts";
 import { BandSettings } from "./band.tsx";
 import { BlockSettings } from "./block.tsx";
 import { EmailSettings, EnvelopeSettings } from "./email.tsx";

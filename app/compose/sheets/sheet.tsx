@@ -1,7 +1,5 @@
 /** One sheet: the frame with the email, and above it what the application draws. */
 import { useCallback, useEffect, useRef, useState } from "react";
-import { find, valueAt } from "#core/document/index.ts";
-import type { TextJson } from "#core/text/index.ts";
 import { type SheetName, useComposer } from "../context.ts";
 import { handleKey } from "../keys/keys.ts";
 import type { Landing } from "../landing.ts";
@@ -74,23 +72,15 @@ export function Sheet(props: SheetProps) {
     setLayout((n) => n + 1);
   }, [view]);
 
-  const { doc, surroundings, reader, session } = composer;
+  const { doc, surroundings, reader } = composer;
   useEffect(() => {
     if (!view) return;
     view.show({ doc, surroundings, reader });
-    const begun = current.current;
-    // This may run late, after more was written: the newest state counts, or the text would jump back to an
-    // older one under the hands.
-    const node = begun && find(session.state().doc, begun.node)?.node;
-    // Somebody else (or an undo) has changed the text that is being written.
-    if (begun && node) {
-      begun.editor.replace(valueAt(node.props, begun.path) as unknown as TextJson);
-    }
     measure();
     const observer = new ResizeObserver(measure);
     observer.observe(view.document.body);
     return () => observer.disconnect();
-  }, [view, doc, surroundings, reader, session, measure]);
+  }, [view, doc, surroundings, reader, measure]);
 
   useEffect(() => {
     view?.document.documentElement.classList.toggle("pictures-off", picturesOff);
@@ -110,7 +100,7 @@ export function Sheet(props: SheetProps) {
 
   const begin = useCallback(
     (node: string, at: Parameters<typeof beginWriting>[3]) => {
-      if (!view || current.current?.node === node || latest.current.trouble) return;
+      if (!view || current.current?.node === node || latest.current.fixed) return;
       endWriting();
       const begun = beginWriting(view, latest.current, node, at, {
         onUpdate: () => {

@@ -10,6 +10,7 @@ import { type Colour, resolveColour, type Theme } from "#core/theme/theme.ts";
 import type { Composer } from "../context.ts";
 import { nextCell } from "../table-columns.ts";
 import { createTextEditor, type TextEditor } from "../text/editor.ts";
+import { followText, writeText } from "../text/follow.ts";
 import type { SheetView } from "./view.ts";
 
 export interface Writing {
@@ -83,9 +84,8 @@ export function beginWriting(
       text,
       tagWords: (tag) => tagWords(tag, composer.reader, String(composer.doc.root.props.lang)),
       attributes: { role: "textbox", "aria-label": field.label, "aria-multiline": "true" },
-      seq: composer.session.seq,
       onTyping: composer.session.typing,
-      onSteps: (steps, base, mine) => composer.session.write({ node, path, steps, base, mine }),
+      onSteps: (steps) => writeText(composer.session, { node, path, steps }),
       onHistory: (what) => void composer.session[what](),
       onUpdate: handlers.onUpdate,
       onAskTag: handlers.onAskTag,
@@ -100,6 +100,7 @@ export function beginWriting(
       }),
     },
   );
+  const unfollow = followText(composer.session, () => ({ node, path }), editor);
   view.frame.contentWindow?.focus();
   editor.view.focus();
   if (at) {
@@ -115,6 +116,7 @@ export function beginWriting(
     path,
     end() {
       editor.destroy();
+      unfollow();
       style.remove();
       view.writing = null;
       const outer = outerBlockOf(composer.doc, node);

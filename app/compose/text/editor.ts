@@ -3,7 +3,7 @@ import { baseKeymap, lift, toggleMark, wrapIn } from "prosemirror-commands";
 import { keymap } from "prosemirror-keymap";
 import { type Mark, Node as ProseNode, Slice } from "prosemirror-model";
 import { liftListItem, sinkListItem, splitListItem, wrapInList } from "prosemirror-schema-list";
-import { type Command, EditorState, TextSelection } from "prosemirror-state";
+import { type Command, EditorState } from "prosemirror-state";
 import { EditorView } from "prosemirror-view";
 import type { Json } from "#core/json.ts";
 import { parseText, type Tag, type TextJson, type TextKind, textSchema } from "#core/text/index.ts";
@@ -16,10 +16,8 @@ export interface TextEditorOptions {
   /** Class of a tag's element; sheets mark theirs by attribute. */
   readonly tagClass?: string;
   readonly attributes?: Record<string, string>;
-  /** The sequence number of the state that is shown. */
-  readonly seq: () => number;
-  /** Called when hands rest, and when writing ends: the steps, the state they began on, the text now. */
-  readonly onSteps: (steps: Json[], base: number, text: TextJson) => void;
+  /** Called when hands rest, and when writing ends, with the steps since the last time. */
+  readonly onSteps: (steps: Json[]) => void;
   /** Called when the first of steps yet to be sent is made. */
   readonly onTyping?: () => void;
   /** Called for undo and redo, which are the document's, not the field's. */
@@ -37,11 +35,14 @@ export interface TextEditorOptions {
 export interface TextEditor {
   readonly view: EditorView;
   insertTag(tag: Tag): void;
-  /** Puts another text in, where nothing is waiting to be sent. */
+  /** Brings the text to what it is in the document now; the selection stays where its words are. Nothing happens while steps are waiting: they are handed over first. */
   replace(text: TextJson): void;
   flush(): void;
   destroy(): void;
 }
+
+/** Marks what comes from the document and not from the hands. */
+const FROM_DOCUMENT = "from document";
 
 /** How long hands have to rest before steps are sent, ms. */
 const REST_MS = 400;
@@ -187,14 +188,15 @@ export function createTextEditor(
     });
 
   let waiting: Json[] = [];
-  let base = 0;
+  /** The text of the document that is shown already. */
+  let known: TextJson | null = options.text;
   let timer: ReturnType<typeof setTimeout> | undefined;
   const flush = () => {
     clearTimeout(timer);
     if (waiting.length === 0) return;
     const steps = waiting;
     waiting = [];
-    options.onSteps(steps, base, view.state.doc.toJSON() as TextJson);
+    options.onSteps(steps);
   };
 
   const view: EditorView = new EditorView(place, {
@@ -211,11 +213,8 @@ export function createTextEditor(
     },
     dispatchTransaction(transaction) {
       view.updateState(view.state.apply(transaction));
-      if (transaction.docChanged) {
-        if (waiting.length === 0) {
-          base = options.seq();
-          options.onTyping?.();
-        }
+      if (transaction.docChanged && !transaction.getMeta(FROM_DOCUMENT)) {
+        if (waiting.length === 0) options.onTyping?.();
         waiting.push(...transaction.steps.map((step) => step.toJSON() as Json));
         clearTimeout(timer);
         timer = setTimeout(flush, REST_MS);
@@ -245,13 +244,17 @@ export function createTextEditor(
       view.focus();
     },
     replace(text) {
-      if (waiting.length > 0) return;
-      if (JSON.stringify(view.state.doc.toJSON()) === JSON.stringify(text)) return;
-      const { from } = view.state.selection;
-      const state = stateOf(text);
-      const at = Math.min(from, state.doc.content.size);
-      const selection = TextSelection.near(state.doc.resolve(at));
-      view.updateState(state.apply(state.tr.setSelection(selection)));
+      if (waiting.length > 0 || text === known) return;
+      known = text;
+      const { state } = view;
+      const next = parseText(text, kind);
+      const start = state.doc.content.findDiffStart(next.content);
+      const end = start === null ? null : state.doc.content.findDiffEnd(next.content);
+      if (start === null || !end) return;
+      // Where the same letters stand on both sides of the change, its two ends can cross.
+      const cross = Math.max(0, start - Math.min(end.a, end.b));
+      const tr = state.tr.replace(start, end.a + cross, next.slice(start, end.b + cross));
+      view.dispatch(tr.setMeta(FROM_DOCUMENT, true).setMeta("addToHistory", false));
     },
     flush,
     destroy() {

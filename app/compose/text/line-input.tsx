@@ -1,11 +1,11 @@
 /** A field for a line of words and merge tags. */
 import { useEffect, useId, useRef, useState } from "react";
-import { find, valueAt } from "#core/document/index.ts";
 import { tagWords } from "#core/merge/index.ts";
 import type { TextJson } from "#core/text/index.ts";
 import { INPUT } from "../../ui/field.tsx";
 import { useComposer } from "../context.ts";
 import { createTextEditor, type TextEditor } from "./editor.ts";
+import { followText, writeText } from "./follow.ts";
 import { TagMenu } from "./tag-menu.tsx";
 
 /**
@@ -50,12 +50,12 @@ export function LineInput({
         "aria-label": label,
         "aria-describedby": `${id}-about`,
       },
-      seq: session.seq,
       onTyping: () => {
         if (latest.current.at) session.typing();
       },
-      onSteps: (steps, base, mine) => {
-        if (latest.current.at) session.write({ ...latest.current.at, steps, base, mine });
+      onSteps: (steps) => {
+        const place = latest.current.at;
+        if (place) writeText(session, { ...place, steps });
       },
       onHistory: (what) => void session[what](),
       onAskTag: () => setAsking(true),
@@ -63,20 +63,19 @@ export function LineInput({
     });
     editor.current = made;
     const unregister = session.beforeFlush(() => made.flush());
+    const unfollow = followText(session, () => latest.current.at ?? null, made);
     return () => {
       unregister();
+      unfollow();
       made.destroy();
       editor.current = null;
     };
   }, [id, label, session]);
 
+  // Where the text stands in the document, the editor follows that; elsewhere it is told.
   useEffect(() => {
-    // This may run late, after more was written: where the text stands in the document, its newest state counts.
-    const place = latest.current.at;
-    const node = place && find(session.state().doc, place.node)?.node;
-    const newest = node && place ? valueAt(node.props, place.path) : undefined;
-    editor.current?.replace((newest as unknown as TextJson | undefined) ?? text);
-  }, [text, session]);
+    if (!latest.current.at) editor.current?.replace(text);
+  }, [text]);
 
   const leave = () => {
     editor.current?.flush();

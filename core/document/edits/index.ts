@@ -11,6 +11,7 @@ import { EditError, type EditKind, type Touch } from "./edit.ts";
 import { insert, insertSchema } from "./insert.ts";
 import { move, moveSchema } from "./move.ts";
 import { remove, removeSchema } from "./remove.ts";
+import { restore, restoreSchema } from "./restore.ts";
 import { set, setSchema } from "./set.ts";
 import { text, textEditSchema } from "./text.ts";
 
@@ -20,6 +21,7 @@ const simpleSchema = z.discriminatedUnion("type", [
   moveSchema,
   setSchema,
   textEditSchema,
+  restoreSchema,
 ]);
 /** Several changes that are one step for the person. */
 const groupSchema = z.strictObject({
@@ -30,7 +32,7 @@ export const editSchema = z.discriminatedUnion("type", [...simpleSchema.options,
 export type SimpleEdit = z.infer<typeof simpleSchema>;
 export type Edit = z.infer<typeof editSchema>;
 
-const KINDS = { insert, remove, move, set, text } as const;
+const KINDS = { insert, remove, move, set, text, restore } as const;
 const kindOf = (edit: SimpleEdit) => KINDS[edit.type] as unknown as EditKind<SimpleEdit>;
 
 /** The changes an edit is made of, in order. */

@@ -44,6 +44,7 @@ export function migrateEdit(
       return { ...before, edits: before.edits.map((inner) => one(step, inner)) };
     }
     if (before.type === "insert") return { ...before, node: node(step, before.node ?? null) };
+    if (before.type === "restore") return { ...before, root: node(step, before.root ?? null) };
     if (before.type !== "set" || !Array.isArray(before.path)) return before;
     const type = typeOf(String(before.node)) ?? "";
     const { path, value } = step.setting(type, before.path.map(String), before.value);

@@ -1,0 +1,190 @@
+/** The history of the email: moments that are kept, and everything that was done. */
+import { X } from "lucide-react";
+import { type FormEvent, useCallback, useEffect, useState } from "react";
+import { LIMITS } from "#core/limits.ts";
+import { Button, IconButton } from "../../ui/button.tsx";
+import { Field, INPUT } from "../../ui/field.tsx";
+import { ago } from "../../ui/words.ts";
+import { useComposer } from "../context.ts";
+import type { HistoryAnswer, HistoryStep, Moment } from "../wire.ts";
+
+/** How long the list waits after a change before it is read again, ms. */
+const REST_MS = 600;
+
+const HERE = Intl.DateTimeFormat().resolvedOptions().timeZone;
+const when = (at: string) => ago(new Date(at), new Date(), HERE);
+
+function Row({
+  seq,
+  title,
+  about,
+  quiet = false,
+  onDrop,
+}: {
+  seq: number;
+  title: string;
+  about: string;
+  quiet?: boolean;
+  onDrop?: () => void;
+}) {
+  const { history } = useComposer();
+  const on = history.looking?.seq === seq;
+  return (
+    <li className="flex items-start">
+      <button
+        type="button"
+        aria-pressed={on}
+        data-state={seq}
+        onClick={() => void history.look(seq, `${title}, ${about}`)}
+        className={`min-w-0 flex-1 border-l-[3px] py-1 pl-2.5 text-left focus-visible:-outline-offset-2 ${on ? "border-plum bg-plum-soft" : "border-transparent hover:bg-bench"}`}
+      >
+        <span className={`block text-[12.5px] ${quiet ? "text-ink-3" : "font-semibold"}`}>
+          {title}
+        </span>
+        <span className="block text-[11.5px] text-ink-3">{about}</span>
+      </button>
+      {onDrop && (
+        <IconButton label={`Keep “${title}” no longer`} onClick={onDrop}>
+          <X />
+        </IconButton>
+      )}
+    </li>
+  );
+}
+
+function Keep({ onKept }: { onKept: (moments: readonly Moment[]) => void }) {
+  const { session, campaign } = useComposer();
+  const [name, setName] = useState("");
+  const [error, setError] = useState<string | null>(null);
+  const keep = async (event: FormEvent) => {
+    event.preventDefault();
+    await session.finish();
+    try {
+      const response = await fetch(`/campaigns/${campaign}/history`, {
+        method: "POST",
+        headers: { "Content-Type": "application/json" },
+        body: JSON.stringify({ do: "keep", name }),
+      });
+      const answer = (await response.json()) as HistoryAnswer & { message?: string };
+      setError(response.ok ? null : (answer.message ?? "It was not kept."));
+      if (!response.ok) return;
+      onKept(answer.moments);
+      setName("");
+    } catch {
+      setError("There is no connection; try again in a moment.");
+    }
+  };
+  return (
+    <form onSubmit={keep} className="flex items-end gap-2">
+      <div className="min-w-0 flex-1">
+        <Field label="Keep this moment as" errors={error ? [error] : null}>
+          {(ids) => (
+            <input
+              {...ids}
+              value={name}
+              maxLength={LIMITS.nameLength}
+              placeholder="Before the meeting"
+              className={INPUT}
+              onChange={(event) => setName(event.target.value)}
+            />
+          )}
+        </Field>
+      </div>
+      <Button type="submit">Keep</Button>
+    </form>
+  );
+}
+
+export function HistoryPanel() {
+  const { session, history, campaign, newest } = useComposer();
+  const [steps, setSteps] = useState<readonly HistoryStep[] | null>(null);
+  const [moments, setMoments] = useState<readonly Moment[]>([]);
+  const read = useCallback(async () => {
+    try {
+      const response = await fetch(`/campaigns/${campaign}/history`);
+      if (!response.ok) return;
+      const answer = (await response.json()) as HistoryAnswer;
+      setSteps(answer.steps);
+      setMoments(answer.moments);
+    } catch {
+      // The list stays as it was; it is read again with the next change.
+    }
+  }, [campaign]);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: every change of the email is a reason to read again
+  useEffect(() => {
+    const timer = setTimeout(
+      async () => {
+        await session.finish();
+        await read();
+      },
+      steps === null ? 0 : REST_MS,
+    );
+    return () => clearTimeout(timer);
+  }, [newest, session, read]);
+  const drop = async (id: string) => {
+    await fetch(`/campaigns/${campaign}/history`, {
+      method: "POST",
+      headers: { "Content-Type": "application/json" },
+      body: JSON.stringify({ do: "drop", id }),
+    }).catch(() => null);
+    await read();
+  };
+  return (
+    <aside
+      aria-label="History"
+      className="flex min-h-0 flex-col gap-4 overflow-y-auto border-l p-3.5 pb-8"
+    >
+      <div className="flex items-center justify-between">
+        <h2 className="text-[17px]">History</h2>
+        <IconButton label="Close the history" onClick={() => history.setOpen(false)}>
+          <X />
+        </IconButton>
+      </div>
+      <Keep onKept={setMoments} />
+      <section>
+        <h3 className="mb-1 text-[15px]">Kept moments</h3>
+        {moments.length === 0 && (
+          <p className="text-[12px] text-ink-3">
+            None yet. One is kept by itself before every big step.
+          </p>
+        )}
+        <ul className="-mx-1.5">
+          {moments.map((moment) => (
+            <Row
+              key={moment.id}
+              seq={moment.seq}
+              title={moment.name}
+              about={`${when(moment.at)} · ${moment.automatic ? "by itself" : moment.person}`}
+              quiet={moment.automatic}
+              onDrop={() => void drop(moment.id)}
+            />
+          ))}
+        </ul>
+      </section>
+      <section>
+        <h3 className="mb-1 text-[15px]">What was done</h3>
+        {steps === null ? (
+          <p className="text-[12px] text-ink-3">One moment…</p>
+        ) : (
+          <ul className="-mx-1.5">
+            {steps.map((step) => (
+              <Row
+                key={step.seq}
+                seq={step.seq}
+                title={step.words}
+                about={`${when(step.at)} · ${step.person}`}
+                quiet={step.undone}
+              />
+            ))}
+            <Row seq={0} title="How it began" about="" quiet />
+          </ul>
+        )}
+        {steps !== null && steps.length >= LIMITS.historySteps && (
+          <p className="mt-1 text-[11.5px] text-ink-3">
+            The latest {LIMITS.historySteps} steps are listed.
+          </p>
+        )}
+      </section>
+    </aside>
+  );
+}

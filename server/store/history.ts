@@ -1,0 +1,76 @@
+/** What was done to a document, in words and with times; and the states it had. */
+import {
+  apply,
+  EditError,
+  type EmailDocument,
+  editSchema,
+  find,
+  migrateEdit,
+  SCHEMA_VERSION,
+} from "#core/document/index.ts";
+import { LIMITS } from "#core/limits.ts";
+import type { Sql } from "../db/database.ts";
+import { loadDocument } from "./documents.ts";
+
+/** One step of a person: an edit, or several that belong together. */
+export interface HistoryStep {
+  /** The sequence number of the state after it. */
+  readonly seq: number;
+  readonly person: string;
+  readonly at: string;
+  readonly words: string;
+  readonly edits: number;
+  /** It has been taken back since. */
+  readonly undone: boolean;
+}
+
+/** The latest steps, the last first. */
+export async function listSteps(sql: Sql, documentId: string): Promise<HistoryStep[]> {
+  const rows = await sql<{
+    seq: number;
+    name: string | null;
+    at: Date;
+    words: string | null;
+    undoes: boolean;
+    edits: number;
+    undone: boolean;
+  }>`
+    select max(e.seq)::int as seq, min(m.name) as name, max(e.at) as at,
+      (array_agg(e.words order by e.seq))[1] as words,
+      bool_or(e.undoes is not null) as undoes, count(*)::int as edits,
+      bool_and(e.undone_by is not null) as undone
+    from edits e left join members m on m.id = e.member_id
+    where e.document_id = ${documentId}
+    group by e.step
+    order by max(e.seq) desc
+    limit ${LIMITS.historySteps}`;
+  return rows.map(({ seq, name, at, words, undoes, edits, undone }) => ({
+    seq,
+    person: name ?? "Somebody",
+    at: at.toISOString(),
+    words: `${undoes ? "Took back: " : ""}${words ?? "A change"}`,
+    edits,
+    undone,
+  }));
+}
+
+/**
+ * The document as it was after the edit of this number; 0 is how it began. Throws an EditError where that
+ * state cannot be told any more.
+ */
+export async function stateAt(sql: Sql, documentId: string, seq: number): Promise<EmailDocument> {
+  const now = await loadDocument(sql, documentId);
+  if (!now || now.trouble) throw new EditError("missing", "This email cannot be read.");
+  if (seq < 0 || seq > now.seq) throw new EditError("missing", "There is no such state.");
+  const rows = await sql<{ inverse: string; schema_version: number }>`
+    select inverse, schema_version from edits
+    where document_id = ${documentId} and seq > ${seq} order by seq desc`;
+  return rows.reduce((doc, { inverse, schema_version: version }) => {
+    const json = JSON.parse(inverse);
+    const edit =
+      version === SCHEMA_VERSION
+        ? json
+        : migrateEdit(json, version, (node) => find(doc, node)?.node.type);
+    return apply(doc, editSchema.parse(edit));
+  }, now.doc);
+}
