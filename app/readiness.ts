@@ -9,15 +9,7 @@ import type { Services } from "#server/services.ts";
 import { type AudienceCount, countAudience } from "#server/store/audience.ts";
 import type { Campaign } from "#server/store/campaigns.ts";
 import { loadDocument } from "#server/store/documents.ts";
-
-export type Mark = "ready" | "half" | "open";
-export interface Readiness {
-  readonly compose: Mark;
-  readonly readers: Mark;
-  readonly proof: Mark;
-  readonly schedule: Mark;
-  readonly results: Mark;
-}
+import { marksOf, type Readiness } from "./marks.ts";
 
 /** A document that can only be looked at cannot be sent. */
 export const troubleFindings = (trouble: Trouble | null): Finding[] =>
@@ -53,15 +45,13 @@ export async function standingOf(
     ...runChecks(doc, await surroundings(database.sql, config), who.fields),
   ];
   const audience = await countAudience(database.sql, campaign.audience, who);
-  const stops = findings.some((f) => f.severity === "stop");
   return {
     doc,
     findings,
     audience,
     marks: {
-      compose: stops ? "half" : "ready",
+      ...marksOf(findings),
       readers: audience.readers > 0 ? "ready" : "open",
-      proof: findings.length === 0 ? "ready" : stops ? "open" : "half",
       schedule: campaign.state === "draft" ? "open" : "ready",
       results: campaign.state === "sent" || campaign.state === "sending" ? "ready" : "open",
     },

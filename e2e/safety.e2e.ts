@@ -1,6 +1,7 @@
 /** Nothing is lost: reloads, a second tab, refused edits. */
 import { Key } from "selenium-webdriver";
 import { afterAll, beforeAll, expect, inject, it } from "vitest";
+import { LIMITS } from "#core/limits.ts";
 import { Studio } from "./studio.ts";
 
 let studio: Studio;
@@ -30,6 +31,8 @@ it("keeps what is typed over a reload, and undo as well", async () => {
   await studio.press("First words.");
   await studio.press(Key.ESCAPE);
   await studio.saved();
+  // After a rest, what is typed is a step of its own.
+  await studio.driver.sleep(LIMITS.stepRest);
   await studio.clickIn("wide", TEXT, 2);
   await studio.press(" And more");
   // In the middle of writing, without a rest.

@@ -8,6 +8,7 @@ import { ConflictDialog } from "./conflict.tsx";
 import { ComposerContext, type SheetName } from "./context.ts";
 import { LookingNote } from "./history/looking-note.tsx";
 import { HistoryPanel } from "./history/panel.tsx";
+import { InboxLines } from "./inbox/inbox-lines.tsx";
 import { labelOfLoad } from "./load.ts";
 import { Uploads } from "./pasting/uploads.tsx";
 import { RunningOrder } from "./running-order/running-order.tsx";
@@ -95,6 +96,7 @@ export function ComposerView(props: ComposerProps) {
               >
                 <Size />
               </Strip>
+              <InboxLines />
               <LookingNote />
               {props.trouble && <TroubleNote trouble={props.trouble} />}
               <div

@@ -6,6 +6,7 @@ import type { Reader } from "#core/merge/index.ts";
 import type { Field } from "#core/rules/index.ts";
 import type { Doing } from "./doing.ts";
 import type { History } from "./history/use-looking.ts";
+import type { Inspection } from "./inspecting/inspect.ts";
 import type { Load } from "./load.ts";
 import type { Placing } from "./placing/use-placing.ts";
 import type { Session } from "./session.ts";
@@ -22,6 +23,8 @@ export interface Composer extends Selection {
   /** The email as it is now. */
   readonly newest: EmailDocument;
   readonly history: History;
+  /** What the checks find about the email, a moment after hands rest. */
+  readonly inspection: Inspection | null;
   /** Others who have this email open. */
   readonly others: readonly Presence[];
   readonly fields: readonly Field[];

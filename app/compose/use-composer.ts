@@ -11,13 +11,14 @@ import {
 import { useRevalidator } from "react-router";
 import type { Trouble } from "#core/blocks/read.ts";
 import { type Edit, type EmailDocument, find } from "#core/document/index.ts";
-import type { Brand, Picture, Surroundings } from "#core/kinds/kind.ts";
+import type { Brand, Finding, Picture, Surroundings } from "#core/kinds/kind.ts";
 import type { Reader } from "#core/merge/index.ts";
 import type { Field } from "#core/rules/index.ts";
 import { useToast } from "../ui/toast.tsx";
 import type { Composer } from "./context.ts";
 import type { Doing } from "./doing.ts";
 import { useLooking } from "./history/use-looking.ts";
+import { useInspection } from "./inspecting/use-inspection.ts";
 import { handleKey } from "./keys/keys.ts";
 import type { Load } from "./load.ts";
 import { imageOf } from "./pasting/blocks.ts";
@@ -45,6 +46,8 @@ export interface ComposerProps {
   /** What to select at first: where a finding leads. */
   readonly selected: string | null;
   readonly tools: HTMLElement | null;
+  /** Hears what the checks find; null while nothing is known. */
+  onFindings(findings: readonly Finding[] | null): void;
 }
 
 /** What only the composer's own screen needs beside what its parts share. */
@@ -84,6 +87,7 @@ export function useComposerState(
     }),
     [props.brand, pictures],
   );
+  const inspection = useInspection(state.doc, surroundings, props.fields);
   const [readingAs, setReadingAs] = useState(props.reader);
   const reader: Reader = useMemo(
     () => ({ values: readingAs?.values ?? {}, token: "" }),
@@ -160,6 +164,7 @@ export function useComposerState(
       doc,
       newest: state.doc,
       history,
+      inspection,
       others: state.others,
       fields: props.fields,
       surroundings,
@@ -193,6 +198,7 @@ export function useComposerState(
       doc,
       state.doc,
       history,
+      inspection,
       state.others,
       props.fields,
       fixed,
@@ -216,6 +222,9 @@ export function useComposerState(
   const latest = useRef(composer);
   latest.current = composer;
 
+  const { onFindings } = props;
+  const findings = props.trouble ? null : (inspection?.findings ?? null);
+  useEffect(() => onFindings(findings), [onFindings, findings]);
   useEffect(() => session.here(selected), [session, selected]);
 
   const { revalidate } = useRevalidator();

@@ -7,7 +7,7 @@ import { ComposerView } from "../compose/composer.tsx";
 import { choiceOf } from "../reader-choice.ts";
 import { at, campaignOf } from "../request.ts";
 import type { Route } from "./+types/campaign.compose.ts";
-import { useToolsPlace } from "./campaign.tsx";
+import { useFrame } from "./campaign.tsx";
 
 export async function loader({ params, context }: Route.LoaderArgs) {
   const { services, sql, member } = at(context);
@@ -33,13 +33,14 @@ export const shouldRevalidate = () => false;
 
 export default function Compose({ loaderData }: Route.ComponentProps) {
   const [params] = useSearchParams();
-  const tools = useToolsPlace();
+  const { tools, onFindings } = useFrame();
   return (
     <ComposerView
       key={loaderData.campaign}
       {...loaderData}
       selected={params.get("at")}
       tools={tools}
+      onFindings={onFindings}
     />
   );
 }

@@ -28,7 +28,7 @@ import { FormErrors, TextAreaField } from "../ui/field.tsx";
 import { useToast } from "../ui/toast.tsx";
 import { ago } from "../ui/words.ts";
 import type { Route } from "./+types/campaign.proof.ts";
-import { useToolsPlace } from "./campaign.tsx";
+import { useFrame } from "./campaign.tsx";
 
 /** Addresses apart by commas, blanks or lines; each one that is wrong is named. */
 const testSchema = z.object({
@@ -233,7 +233,7 @@ function Tests({ loaded, result }: { loaded: Data; result: Route.ComponentProps[
 export default function Proof({ loaderData, actionData }: Route.ComponentProps) {
   const { id, subject, html, text, width, bytes, reader } = loaderData;
   const navigate = useNavigate();
-  const tools = useToolsPlace();
+  const { tools } = useFrame();
   return (
     <div className="grid h-full grid-cols-[1fr_316px]">
       <main

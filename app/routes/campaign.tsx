@@ -1,11 +1,13 @@
 /** The frame of a campaign: its name and its five rooms. */
 import { getFormProps, useForm } from "@conform-to/react";
 import { parseWithZod } from "@conform-to/zod/v4";
-import { useState } from "react";
-import { data, Form, Link, NavLink, Outlet, useOutletContext } from "react-router";
+import { useMemo, useState } from "react";
+import { data, Form, Link, NavLink, Outlet, useLocation, useOutletContext } from "react-router";
 import { z } from "zod";
+import type { Finding } from "#core/kinds/kind.ts";
 import { required } from "#server/forms.ts";
 import { renameCampaign } from "#server/store/campaigns.ts";
+import { marksOf } from "../marks.ts";
 import { standingOf } from "../readiness.ts";
 import { at, campaignOf } from "../request.ts";
 import { Button } from "../ui/button.tsx";
@@ -87,12 +89,26 @@ function Rename({
   );
 }
 
-/** Where a room puts its own tools in the top bar. */
-export const useToolsPlace = () => useOutletContext<HTMLElement | null>();
+/** What the frame lends to its rooms. */
+interface Frame {
+  /** Where a room puts its own tools in the top bar. */
+  readonly tools: HTMLElement | null;
+  /** Takes what the checks find at this moment, which may be newer than what was loaded. */
+  onFindings(findings: readonly Finding[] | null): void;
+}
+export const useFrame = () => useOutletContext<Frame>();
 
 export default function CampaignFrame({ loaderData, actionData }: Route.ComponentProps) {
-  const { id, name, marks, findings } = loaderData;
+  const { id, name } = loaderData;
+  const [live, setLive] = useState<readonly Finding[] | null>(null);
+  const { pathname } = useLocation();
+  // While it is composed, what the checks find is newer than what was loaded with the page.
+  const composing = pathname === `/campaigns/${id}`;
+  const fresh = composing ? live : null;
+  const marks = fresh ? { ...loaderData.marks, ...marksOf(fresh) } : loaderData.marks;
+  const findings = fresh?.length ?? loaderData.findings;
   const [tools, setTools] = useState<HTMLElement | null>(null);
+  const frame = useMemo((): Frame => ({ tools, onFindings: setLive }), [tools]);
   return (
     <div className="flex h-screen flex-col">
       <header className="grid h-12 flex-none grid-cols-[1fr_auto_1fr] items-center gap-4 border-b px-3.5">
@@ -118,14 +134,19 @@ export default function CampaignFrame({ loaderData, actionData }: Route.Componen
               <Dot mark={marks[room]} />
               {label}
               <span className="sr-only">, {DOT_WORDS[marks[room]]}</span>
-              {room === "proof" && findings > 0 && <Chip tone="some">{findings}</Chip>}
+              {room === (composing ? "compose" : "proof") && findings > 0 && (
+                <Chip tone="some">
+                  {findings}
+                  <span className="sr-only"> found by the checks</span>
+                </Chip>
+              )}
             </NavLink>
           ))}
         </nav>
         <div ref={setTools} className="flex items-center justify-end gap-1.5" />
       </header>
       <div className="min-h-0 flex-1 overflow-auto">
-        <Outlet context={tools} />
+        <Outlet context={frame} />
       </div>
     </div>
   );

@@ -11,6 +11,27 @@ import { readingOrder } from "../actions.ts";
 import { useComposer } from "../context.ts";
 import { LandingLine } from "../overlay/landing-line.tsx";
 
+/** A mark for what the checks find about a row. */
+function Found({ at }: { at: string }) {
+  const { inspection } = useComposer();
+  const own = inspection?.findings.filter((one) => one.at === at) ?? [];
+  if (own.length === 0) return null;
+  const stops = own.some((one) => one.severity === "stop");
+  return (
+    <span
+      title={own.map((one) => one.message).join("\n")}
+      data-found={own.length}
+      className={clsx(
+        "ml-auto flex size-4 flex-none items-center justify-center rounded-full text-[10px] font-semibold",
+        stops ? "bg-rust text-paper" : "bg-saffron-soft text-saffron-ink",
+      )}
+    >
+      <span aria-hidden>{own.length}</span>
+      <span className="sr-only">, {own.map((one) => one.message).join(", ")}</span>
+    </span>
+  );
+}
+
 function Row({
   node,
   level,
@@ -73,6 +94,7 @@ function Row({
         </span>
       )}
       <span className="truncate">{nameOf(node)}</span>
+      <Found at={node.id} />
       {(show === "wide" || show === "narrow") && (
         <span className="ml-auto flex-none text-[10.5px] text-ink-3">only {show}</span>
       )}
@@ -102,8 +124,9 @@ function Envelope() {
       )}
     >
       <span className="sr-only">Envelope: </span>
-      <div className="truncate text-[11.5px] text-ink-2">
-        {words(envelope.fromName) || "No sender"}
+      <div className="flex items-center gap-1 text-[11.5px] text-ink-2">
+        <span className="min-w-0 flex-1 truncate">{words(envelope.fromName) || "No sender"}</span>
+        <Found at="envelope" />
       </div>
       <div className={clsx("truncate font-semibold", subject || "text-ink-3")}>
         {subject || "No subject yet"}

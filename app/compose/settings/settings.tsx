@@ -9,6 +9,7 @@ import { useComposer } from "../context.ts";
 import { BandSettings } from "./band.tsx";
 import { BlockSettings } from "./block.tsx";
 import { EmailSettings, EnvelopeSettings } from "./email.tsx";
+import { FindingsNote } from "./findings.tsx";
 import { SeveralSettings } from "./several.tsx";
 import { ThemeSection } from "./theme.tsx";
 
@@ -22,16 +23,21 @@ function stepName(path: readonly DocNode[], i: number): string {
 }
 
 export function SettingsPanel() {
-  const { doc, selected, chosen, select, run } = useComposer();
+  const { doc, selected, chosen, select, run, inspection } = useComposer();
   const node = selected && selected !== "envelope" ? find(doc, selected)?.node : undefined;
   const path = node ? pathTo(doc, node.id) : [];
+  const own = selected === doc.root.id ? ["envelope", "email", doc.root.id] : [selected];
+  const found = inspection?.findings.filter((one) => own.includes(one.at)) ?? [];
   return (
     <aside
       aria-label="Settings"
       className="flex min-h-0 flex-col gap-5 overflow-y-auto border-l p-3.5 pb-8"
     >
       {selected === "envelope" ? (
-        <EnvelopeSettings key="envelope" />
+        <>
+          <FindingsNote findings={found} />
+          <EnvelopeSettings key="envelope" />
+        </>
       ) : chosen.length > 1 ? (
         <SeveralSettings />
       ) : !node ? (
@@ -60,6 +66,7 @@ export function SettingsPanel() {
           </nav>
           {/* A key per node, so that no field carries over what was typed for another. */}
           <div key={node.id} className="flex flex-col gap-5">
+            <FindingsNote findings={found} />
             {node.type === "email" && (
               <>
                 <EmailSettings />

@@ -1,0 +1,31 @@
+/** What is found about an email while it is composed: the checks of the proof, and its size. */
+import { runChecks } from "#core/checks/index.ts";
+import type { EmailDocument } from "#core/document/index.ts";
+import type { Finding, Surroundings } from "#core/kinds/kind.ts";
+import { prepare, unsigned } from "#core/merge/index.ts";
+import { compile } from "#core/render/index.ts";
+import type { Fields } from "#core/rules/index.ts";
+
+export interface Inspection {
+  readonly findings: readonly Finding[];
+  /** Of the HTML as it goes out. */
+  readonly bytes: number;
+}
+
+export interface Inspected {
+  readonly doc: EmailDocument;
+  readonly surroundings: Surroundings;
+  readonly fields: Fields;
+}
+
+/** What a token and a public address add in every counted link, in round figures. */
+const LINK_BYTES = 60;
+
+export function inspect({ doc, surroundings, fields }: Inspected): Inspection {
+  const compiled = compile(doc, surroundings);
+  const { html } = prepare(compiled, { links: "tracked", marks: false, sign: unsigned });
+  return {
+    findings: runChecks(doc, surroundings, fields),
+    bytes: html.constantBytes + html.gaps.length * LINK_BYTES,
+  };
+}

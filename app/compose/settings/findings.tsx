@@ -1,0 +1,23 @@
+/** What the checks find about the selection. */
+import clsx from "clsx";
+import type { Finding } from "#core/kinds/kind.ts";
+
+export function FindingsNote({ findings }: { findings: readonly Finding[] }) {
+  if (findings.length === 0) return null;
+  return (
+    <ul aria-label="Found by the checks" className="flex flex-col gap-1.5">
+      {findings.map(({ check, message, detail, severity }, i) => (
+        <li
+          key={`${check}${i}`}
+          className={clsx(
+            "rounded-md border-l-[3px] bg-bench px-2.5 py-1.5 text-[12px]",
+            severity === "stop" ? "border-rust" : "border-saffron",
+          )}
+        >
+          <strong className="block">{message}</strong>
+          {detail && <span className="text-ink-2">{detail}</span>}
+        </li>
+      ))}
+    </ul>
+  );
+}

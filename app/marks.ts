@@ -1,0 +1,20 @@
+/** The marks on a campaign's rooms: how far each is. */
+import type { Finding } from "#core/kinds/kind.ts";
+
+export type Mark = "ready" | "half" | "open";
+export interface Readiness {
+  readonly compose: Mark;
+  readonly readers: Mark;
+  readonly proof: Mark;
+  readonly schedule: Mark;
+  readonly results: Mark;
+}
+
+/** The marks that hang on what the checks find. */
+export function marksOf(findings: readonly Finding[]): Pick<Readiness, "compose" | "proof"> {
+  const stops = findings.some((finding) => finding.severity === "stop");
+  return {
+    compose: stops ? "half" : "ready",
+    proof: findings.length === 0 ? "ready" : stops ? "open" : "half",
+  };
+}
