@@ -5,6 +5,9 @@ export const LIMITS = {
   /** Width of the narrow sheet in CSS pixels. */
   narrowWidth: 375,
   columnsPerBand: 4,
+  /** Further colours of a theme, and characters of what it says about new blocks. */
+  palette: 16,
+  themeStarts: 20_000,
   /** Sides of boxes, borders and corners, px. */
   padding: 120,
   border: 12,
@@ -33,6 +36,8 @@ export const LIMITS = {
   /** Bytes of one edit sent by a browser. */
   editBytes: 1_000_000,
   editsPerRequest: 200,
+  /** Changes that one step is made of. */
+  editParts: 5_000,
   /** Steps listed in the history, kept moments of one email, and those kept by themselves. */
   historySteps: 300,
   moments: 100,

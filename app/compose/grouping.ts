@@ -1,5 +1,6 @@
 /** Several blocks put together: into a card, or into a band of their own. */
-import { createBand, createBlock, createColumn } from "#core/blocks/index.ts";
+import { createBand, createColumn } from "#core/blocks/index.ts";
+import { newBlock } from "#core/blocks/style.ts";
 import {
   CARD,
   type EmailDocument,
@@ -30,7 +31,7 @@ export function intoCard(doc: EmailDocument, ids: readonly string[]): Doing | nu
   if (places.some(({ node, parent }) => node.type === CARD || !mayHold(parent!.type, CARD))) {
     return null;
   }
-  const card = { ...createBlock(CARD, newNodeId), children: [] };
+  const card = { ...newBlock(doc, CARD, newNodeId), children: [] };
   const siblings = first.parent!.children.slice(0, first.index);
   const after = siblings.findLast(({ id }) => !ids.includes(id))?.id ?? null;
   const own = pathTo(doc, first.node.id)[1]!.id;

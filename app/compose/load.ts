@@ -1,12 +1,6 @@
 /** What can be put into the email: by dragging, by keyboard, by pasting. */
-import {
-  createBand,
-  createBlock,
-  createColumn,
-  GROUPS,
-  labelOf,
-  nodeKind,
-} from "#core/blocks/index.ts";
+import { createBand, createColumn, GROUPS, labelOf, nodeKind } from "#core/blocks/index.ts";
+import { newBlock } from "#core/blocks/style.ts";
 import {
   type DocNode,
   type EmailDocument,
@@ -52,10 +46,10 @@ export function levelOf(doc: EmailDocument, load: Load): Level {
 }
 
 /** New nodes with ids of their own; null for what is moved, or is not here yet. */
-export function freshNodes(load: Load): DocNode[] | null {
+export function freshNodes(doc: EmailDocument, load: Load): DocNode[] | null {
   switch (load.kind) {
     case "new":
-      return [createBlock(load.type, newNodeId)];
+      return [newBlock(doc, load.type, newNodeId)];
     case "newBand": {
       const columns = Array.from({ length: load.columns }, () => createColumn(newNodeId));
       return [createBand(newNodeId, columns)];

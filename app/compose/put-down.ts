@@ -36,8 +36,13 @@ function inOrder(load: Load, fresh: readonly DocNode[] | null, spot: StackSpot):
 }
 
 /** Into a column that stands alone or is put in by the edits before. */
-function intoColumn(load: Load, into: (column: DocNode) => SimpleEdit, share?: number): Putting {
-  const fresh = freshNodes(load);
+function intoColumn(
+  doc: EmailDocument,
+  load: Load,
+  into: (column: DocNode) => SimpleEdit,
+  share?: number,
+): Putting {
+  const fresh = freshNodes(doc, load);
   const made = createColumn(newNodeId, fresh ?? []);
   const column = share ? { ...made, props: { ...made.props, share } } : made;
   const rest = fresh ? [] : inOrder(load, null, { parent: column.id, after: null }).edits;
@@ -53,12 +58,12 @@ export function putDown(doc: EmailDocument, load: Load, spot: Spot): Doing | nul
   if (!at) return null;
   const { edits, ids } =
     at.parent === doc.root.id && levelOf(doc, load) === "block"
-      ? intoColumn(load, (column) => ({
+      ? intoColumn(doc, load, (column) => ({
           type: "insert",
           ...at,
           node: createBand(newNodeId, [column]),
         }))
-      : inOrder(load, freshNodes(load), at);
+      : inOrder(load, freshNodes(doc, load), at);
   if (ids.length === 0) return null;
   edits.push(...emptied(doc, movedBy(load), at.parent));
   return { edit: group(edits), select: selecting(ids) };
@@ -144,6 +149,7 @@ function putBeside(doc: EmailDocument, load: Load, { beside, side }: BesideSpot)
   const shares = target.children.map((one) => one.props.share as number);
   const share = Math.round(shares.reduce((sum, one) => sum + one, 0) / shares.length);
   const { edits: put, ids } = intoColumn(
+    doc,
     load,
     (node) => ({ type: "insert", parent: target.id, after, node }),
     Math.max(1, share),

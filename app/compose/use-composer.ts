@@ -134,7 +134,7 @@ export function useComposerState(
       let at = spot;
       send(files, (picture) => {
         addPicture(picture);
-        const nodes = [imageOf(picture)];
+        const nodes = [imageOf(now(), picture)];
         const load: Load = { kind: "ready", nodes, label: picture.name };
         const current = now();
         const doing =

@@ -10,6 +10,7 @@ import {
   SCHEMA_VERSION,
   walk,
 } from "../document/index.ts";
+import type { JsonObject } from "../json.ts";
 import type { BlockProps } from "../kinds/common.ts";
 import type { AnyItemKind, AnyNodeKind, BlockGroup, BlockKind, TextField } from "../kinds/kind.ts";
 import { button } from "./button.ts";
@@ -178,13 +179,15 @@ export function createBlock(
   newId: () => string,
   props: object = {},
   children?: readonly DocNode[],
+  /** What it comes with: as the kind has it, or as a theme does. */
+  start?: JsonObject,
 ): DocNode {
   const kind = blockKind(type);
   if (!kind) throw new EditError("invalid", `There is no block type “${type}”.`);
   return {
     id: newId(),
     type,
-    props: { ...kind.create(), ...props } as unknown as DocNode["props"],
+    props: { ...(start ?? kind.create()), ...props } as unknown as DocNode["props"],
     children: children ?? kind.start?.(newId) ?? [],
   };
 }

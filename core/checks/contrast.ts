@@ -17,9 +17,7 @@ function trouble(pair: Pair, theme: Theme): { where: string; found: number } | n
     { where: "", found: contrast(pair.ink, pair.ground) },
   ];
   if (dark) {
-    const ink = pair.inkRole ? dark[pair.inkRole] : pair.ink;
-    const ground = pair.groundRole ? dark[pair.groundRole] : pair.ground;
-    places.push({ where: " in dark mail programs", found: contrast(ink, ground) });
+    places.push({ where: " in dark mail programs", found: inDark(pair, dark) });
   }
   for (const forced of forcedDark(pair.ink, pair.ground)) {
     places.push({
@@ -36,6 +34,42 @@ function trouble(pair: Pair, theme: Theme): { where: string; found: number } | n
     }) ?? null
   );
 }
+
+/** How well the words of a node can be read: the least of its contrasts, and what is wanted of it. */
+export interface NodeContrast {
+  readonly ratio: number;
+  readonly needed: number;
+  /** The same in dark mail programs; null where the theme has no dark colours. */
+  readonly dark: number | null;
+}
+
+/** The least contrast of each node that has words, light and dark; what nobody can tell is left out. */
+export function contrastsOf(
+  pairs: readonly Pair[],
+  theme: Theme,
+): { readonly [node: string]: NodeContrast } {
+  const out: Record<string, NodeContrast> = {};
+  for (const pair of pairs) {
+    if (pair.unsure) continue;
+    const ratio = contrast(pair.ink, pair.ground);
+    const dark = theme.dark && inDark(pair, theme.dark);
+    const before = out[pair.node];
+    const least = (a: number | null, b: number | null | undefined) =>
+      a === null || b == null ? a : Math.min(a, b);
+    if (before && before.ratio - before.needed <= ratio - needed(pair)) {
+      out[pair.node] = { ...before, dark: least(before.dark, dark) };
+    } else {
+      out[pair.node] = { ratio, needed: needed(pair), dark: least(dark, before?.dark) };
+    }
+  }
+  return out;
+}
+
+const inDark = (pair: Pair, dark: NonNullable<Theme["dark"]>): number =>
+  contrast(
+    pair.inkRole ? dark[pair.inkRole] : pair.ink,
+    pair.groundRole ? dark[pair.groundRole] : pair.ground,
+  );
 
 /** Words that are hard to read on their ground: light, dark, and darkened by force (WCAG 2.2, 1.4.3). */
 export const contrasts: Check = {

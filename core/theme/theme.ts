@@ -1,5 +1,6 @@
 /** A theme: the roles that colours, fonts and sizes play in an email, and what fills them. */
 import { z } from "zod";
+import { LIMITS } from "../limits.ts";
 
 /** Six-digit hex only: other spellings are dropped by some engines. */
 export const HEX = /^#[0-9a-f]{6}$/;
@@ -76,6 +77,18 @@ export const themeSchema = z.strictObject({
     heading3: z.number().int().min(12).max(36),
   }),
   corner: z.number().int().min(0).max(40),
+  /** Further colours of the house, beside the roles. */
+  palette: z.array(hex).max(LIMITS.palette),
+  /** How new blocks come where that is not as they are built: by type (or `all`), then by path. */
+  starts: z
+    .record(
+      z.string().regex(/^[a-zA-Z.]{1,40}$/),
+      z.record(z.string().regex(/^[a-zA-Z.]{1,80}$/), z.json()),
+    )
+    .refine(
+      (starts) => JSON.stringify(starts).length <= LIMITS.themeStarts,
+      "This theme says too much about new blocks.",
+    ),
 });
 export type Theme = z.infer<typeof themeSchema>;
 
@@ -105,6 +118,8 @@ export const STANDARD_THEME: Theme = {
   webFonts: { heading: null, body: null },
   type: { body: 16, heading1: 28, heading2: 22, heading3: 18 },
   corner: 4,
+  palette: [],
+  starts: {},
 };
 
 export const isRole = (colour: string): colour is ColourRole => Object.hasOwn(COLOUR_ROLES, colour);

@@ -119,7 +119,10 @@ it("keeps moments by name, and by itself before a big step", async () => {
   await keep("Before the meeting");
   await at(0, { type: "restore", root: (await loadDocument(database.sql, id))!.doc.root });
   const moments = await listMoments(database.sql, id);
-  expect(moments.map((one) => [one.name, one.automatic])).toContainEqual(["Before the meeting", false]);
+  expect(moments.map((one) => [one.name, one.automatic])).toContainEqual([
+    "Before the meeting",
+    false,
+  ]);
   expect(moments.find((one) => one.automatic)?.name).toContain("Before “Went back");
   for (let i = 0; i < LIMITS.automaticMoments + 5; i++) await keep(`auto ${i}`, true);
   const kept = await listMoments(database.sql, id);

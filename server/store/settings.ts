@@ -45,8 +45,10 @@ export async function getSettings(sql: Sql): Promise<Settings> {
   return {
     sender: senderSchema.parse(stored.get("sender") ?? STANDARD_SENDER),
     theme: themeSchema.parse(
-      // Themes saved before there were dark roles and web fonts have none.
+      // Themes saved before there were dark roles, web fonts, palettes and starts have none.
       {
+        palette: [],
+        starts: {},
         dark: null,
         webFonts: STANDARD_THEME.webFonts,
         ...((stored.get("theme") ?? STANDARD_THEME) as object),

@@ -1,13 +1,17 @@
 /** What is found about an email while it is composed: the checks of the proof, and its size. */
+import { contrastsOf, type NodeContrast } from "#core/checks/contrast.ts";
 import { runChecks } from "#core/checks/index.ts";
 import type { EmailDocument } from "#core/document/index.ts";
 import type { Finding, Surroundings } from "#core/kinds/kind.ts";
 import { prepare, unsigned } from "#core/merge/index.ts";
-import { compile } from "#core/render/index.ts";
+import { colourPairs, compile } from "#core/render/index.ts";
 import type { Fields } from "#core/rules/index.ts";
+import type { Theme } from "#core/theme/theme.ts";
 
 export interface Inspection {
   readonly findings: readonly Finding[];
+  /** By node: how well its words can be read. */
+  readonly contrasts: { readonly [node: string]: NodeContrast };
   /** Of the HTML as it goes out. */
   readonly bytes: number;
 }
@@ -26,6 +30,7 @@ export function inspect({ doc, surroundings, fields }: Inspected): Inspection {
   const { html } = prepare(compiled, { links: "tracked", marks: false, sign: unsigned });
   return {
     findings: runChecks(doc, surroundings, fields),
+    contrasts: contrastsOf(colourPairs(compiled.html), doc.root.props.theme as unknown as Theme),
     bytes: html.constantBytes + html.gaps.length * LINK_BYTES,
   };
 }

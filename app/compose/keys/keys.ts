@@ -4,6 +4,7 @@ import { type DocNode, find, isItem, pathTo, walk } from "#core/document/index.t
 import { duplicate, readingOrder, shift, takeOut } from "../actions.ts";
 import type { Composer } from "../context.ts";
 import { intoBand, intoCard } from "../grouping.ts";
+import { copyStyle, pasteStyle } from "../style.ts";
 
 /** Whether a key press belongs to a field, a menu or a button rather than to the sheet. */
 export function inField(target: EventTarget | null): boolean {
@@ -59,6 +60,10 @@ export function handleKey(event: KeyboardEvent, composer: Composer): boolean {
     const path = pathTo(doc, node.id).filter((one) => one.type !== "column" && one !== doc.root);
     const above = path.at(-2);
     return above ? done(() => composer.select(above.id)) : false;
+  }
+  if (mod && event.altKey && key === "c") return done(() => composer.announce(copyStyle(node)));
+  if (mod && event.altKey && key === "v") {
+    return done(() => composer.run(pasteStyle(doc, chosen)));
   }
   if (mod && key === "d") return done(() => composer.run(duplicate(doc, chosen)));
   if (mod && key === "g") {

@@ -3,6 +3,7 @@ import { z } from "zod";
 import { checkPlace } from "#core/blocks/index.ts";
 import {
   type DocNode,
+  type EmailDocument,
   find,
   isBlock,
   nodeSchema,
@@ -68,7 +69,7 @@ const count = (nodes: readonly DocNode[]) =>
   nodes.length === 1 ? "What was pasted" : `${nodes.length} pasted pieces`;
 
 /** What a paste outside of a text puts into the email. */
-export function readPaste(clipboard: DataTransfer): Pasting {
+export function readPaste(doc: EmailDocument, clipboard: DataTransfer): Pasting {
   const nothing = { load: null, files: [], note: null };
   const ready = (nodes: DocNode[], note: string | null = null): Pasting =>
     nodes.length
@@ -84,14 +85,14 @@ export function readPaste(clipboard: DataTransfer): Pasting {
   if (files.length && !html) return { ...nothing, files };
   const text = clipboard.getData("text/plain").trim();
   const link = /\s/.test(text) ? null : linkFrom(text);
-  if (link) return ready([linkText(text, link)]);
+  if (link) return ready([linkText(doc, text, link)]);
   const table = tableFromPlain(clipboard.getData("text/plain"));
   const { pieces, cut } = html ? piecesFromHtml(html) : { pieces: [], cut: false };
   const note = cut ? "It was long: only the beginning was pasted." : null;
-  if (pieces.length) return ready(blocksFrom(pieces), note);
+  if (pieces.length) return ready(blocksFrom(doc, pieces), note);
   if (files.length) return { ...nothing, files };
-  if (table) return ready(blocksFrom([table]));
-  return text ? ready(blocksFrom([{ kind: "words", words: wordsFromPlain(text) }])) : nothing;
+  if (table) return ready(blocksFrom(doc, [table]));
+  return text ? ready(blocksFrom(doc, [{ kind: "words", words: wordsFromPlain(text) }])) : nothing;
 }
 
 export const CLIPBOARD = ["copy", "cut", "paste"] as const;
@@ -109,7 +110,7 @@ export function handleClipboard(event: ClipboardEvent, composer: Composer): void
     return;
   }
   if (composer.fixed) return;
-  const { load, files, note } = readPaste(data);
+  const { load, files, note } = readPaste(composer.doc, data);
   if (note) composer.say(note);
   if (load) composer.add(load);
   if (files.length) composer.addFiles(files);

@@ -4,6 +4,7 @@ import type { ReactNode } from "react";
 import { blockKind, nodeKind } from "#core/blocks/index.ts";
 import type { DocNode } from "#core/document/index.ts";
 import { type Align, type BlockProps, type Dir, sideOf } from "#core/kinds/common.ts";
+import type { Control } from "#core/kinds/kind.ts";
 import { LIMITS } from "#core/limits.ts";
 import { Segmented } from "../../ui/segmented.tsx";
 import { useComposer } from "../context.ts";
@@ -12,6 +13,8 @@ import { NumberInput } from "./controls/number.tsx";
 import { ItemsList } from "./items.tsx";
 import { PaddingFields, Section, Shown } from "./parts.tsx";
 import { PlainTextSection } from "./plain-text.tsx";
+import { ContrastLine } from "./style/contrast-line.tsx";
+import { Origin } from "./style/origin.tsx";
 
 const SIDES = {
   left: { label: "Left", icon: <AlignLeft /> },
@@ -25,6 +28,10 @@ function alignsFor(dir: Dir): { value: Align; label: string; icon: ReactNode }[]
   return order.map((value) => ({ value, ...SIDES[sideOf(value, dir)] }));
 }
 
+const GROUND: readonly Control[] = [
+  { control: "colour", path: ["box", "background"], label: "Ground behind", none: "None" },
+];
+
 /** What every block has: the box it stands in. */
 function BoxSettings({ node }: { node: DocNode }) {
   const { doc, edit } = useComposer();
@@ -35,44 +42,54 @@ function BoxSettings({ node }: { node: DocNode }) {
     edit({ type: "set", node: node.id, path: ["box", path], value });
   return (
     <Section title="Spacing">
-      <PaddingFields
-        key={node.id}
-        node={node}
-        path={["box", "padding"]}
-        value={box.padding}
-        label="Around it"
-      />
-      <div className="flex items-center justify-between">
-        <span className="text-[11.5px] text-ink-2">Alignment</span>
-        <Segmented
-          label="Alignment"
-          value={box.align}
-          options={aligns}
-          onChange={(value) => set("align", value)}
-        />
-      </div>
-      <div className="flex items-center justify-between">
-        <span className="text-[11.5px] text-ink-2">On narrow</span>
-        <Segmented
-          label="Alignment on narrow"
-          value={box.alignNarrow ?? box.align}
-          options={aligns}
-          onChange={(value) => set("alignNarrow", value)}
-        />
-      </div>
-      <div className="grid grid-cols-2 gap-2.5">
-        <ControlView
+      <Origin node={node} path={["box", "padding"]}>
+        <PaddingFields
+          key={node.id}
           node={node}
-          control={{ control: "border", path: ["box", "border"], label: "Border" }}
+          path={["box", "padding"]}
+          value={box.padding}
+          label="Around it"
         />
-        <NumberInput
-          label="Corners"
-          unit="px"
-          value={box.corner}
-          min={0}
-          max={LIMITS.corner}
-          onValue={(value) => set("corner", value ?? 0)}
-        />
+      </Origin>
+      <Origin node={node} path={["box", "align"]}>
+        <div className="flex items-center justify-between">
+          <span className="text-[11.5px] text-ink-2">Alignment</span>
+          <Segmented
+            label="Alignment"
+            value={box.align}
+            options={aligns}
+            onChange={(value) => set("align", value)}
+          />
+        </div>
+      </Origin>
+      <Origin node={node} path={["box", "alignNarrow"]}>
+        <div className="flex items-center justify-between">
+          <span className="text-[11.5px] text-ink-2">On narrow</span>
+          <Segmented
+            label="Alignment on narrow"
+            value={box.alignNarrow ?? box.align}
+            options={aligns}
+            onChange={(value) => set("alignNarrow", value)}
+          />
+        </div>
+      </Origin>
+      <div className="grid grid-cols-2 gap-2.5">
+        <Origin node={node} path={["box", "border"]}>
+          <ControlView
+            node={node}
+            control={{ control: "border", path: ["box", "border"], label: "Border" }}
+          />
+        </Origin>
+        <Origin node={node} path={["box", "corner"]}>
+          <NumberInput
+            label="Corners"
+            unit="px"
+            value={box.corner}
+            min={0}
+            max={LIMITS.corner}
+            onValue={(value) => set("corner", value ?? 0)}
+          />
+        </Origin>
       </div>
       <ControlView
         node={node}
@@ -115,26 +132,19 @@ export function BlockSettings({ node }: { node: DocNode }) {
       )}
       {(block || kind.style.length > 0) && (
         <Section title="Style">
-          <Controls node={node} controls={kind.style} />
+          <Controls node={node} controls={kind.style} style />
           {blockKind(node.type)?.inner && (
-            <PaddingFields
-              node={node}
-              path={["inner"]}
-              value={node.props.inner as never}
-              label="Inside it"
-            />
+            <Origin node={node} path={["inner"]}>
+              <PaddingFields
+                node={node}
+                path={["inner"]}
+                value={node.props.inner as never}
+                label="Inside it"
+              />
+            </Origin>
           )}
-          {block && (
-            <ControlView
-              node={node}
-              control={{
-                control: "colour",
-                path: ["box", "background"],
-                label: "Ground behind",
-                none: "None",
-              }}
-            />
-          )}
+          {block && <Controls node={node} controls={GROUND} style />}
+          <ContrastLine node={node} />
         </Section>
       )}
       {block && (

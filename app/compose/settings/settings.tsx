@@ -11,6 +11,8 @@ import { BlockSettings } from "./block.tsx";
 import { EmailSettings, EnvelopeSettings } from "./email.tsx";
 import { FindingsNote } from "./findings.tsx";
 import { SeveralSettings } from "./several.tsx";
+import { StartsSection } from "./starts.tsx";
+import { StyleMenu } from "./style/style-menu.tsx";
 import { ThemeSection } from "./theme.tsx";
 
 /** What a step of the path is called: bands by their names, columns by their numbers. */
@@ -71,6 +73,7 @@ export function SettingsPanel() {
               <>
                 <EmailSettings />
                 <EnvelopeSettings />
+                <StartsSection />
                 <ThemeSection />
               </>
             )}
@@ -82,7 +85,8 @@ export function SettingsPanel() {
             )}
             {nodeKind(node.type) && <BlockSettings node={node} />}
             {node.type !== "email" && node.type !== "column" && (
-              <div className="flex gap-2 border-t pt-3">
+              <div className="flex flex-wrap gap-2 border-t pt-3">
+                {nodeKind(node.type) && <StyleMenu node={node} />}
                 <Button onClick={() => run(duplicate(doc, [node.id]))}>
                   <Copy className="size-3.5" /> Duplicate
                 </Button>

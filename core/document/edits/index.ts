@@ -26,7 +26,7 @@ const simpleSchema = z.discriminatedUnion("type", [
 /** Several changes that are one step for the person. */
 const groupSchema = z.strictObject({
   type: z.literal("group"),
-  edits: z.array(simpleSchema).min(1).max(LIMITS.editsPerRequest),
+  edits: z.array(simpleSchema).min(1).max(LIMITS.editParts),
 });
 export const editSchema = z.discriminatedUnion("type", [...simpleSchema.options, groupSchema]);
 export type SimpleEdit = z.infer<typeof simpleSchema>;
@@ -132,4 +132,4 @@ export function rebase(doc: EmailDocument, edit: Edit, later: readonly LaterEdit
 }
 
 export { EditError, type Touch } from "./edit.ts";
-export { valueAt } from "./set.ts";
+export { valueAt, withValue } from "./set.ts";

@@ -3,9 +3,10 @@ import type { Json, JsonObject } from "../../json.ts";
 import { SCHEMA_VERSION } from "../model.ts";
 import type { Migration } from "./migration.ts";
 import { to2 } from "./to-2.ts";
+import { to3 } from "./to-3.ts";
 
 /** By the version they lead from. */
-const STEPS: Record<number, Migration> = { 1: to2 };
+const STEPS: Record<number, Migration> = { 1: to2, 2: to3 };
 
 const isObject = (value: unknown): value is JsonObject =>
   typeof value === "object" && value !== null && !Array.isArray(value);

@@ -1,9 +1,14 @@
+/** A colour: the theme's roles first, then its palette, those used lately, and any other. */
 import clsx from "clsx";
+import { Plus } from "lucide-react";
 import { useState } from "react";
-import { type Colour, HEX, type Theme } from "#core/theme/theme.ts";
+import { type Colour, HEX, resolveColour, type Theme } from "#core/theme/theme.ts";
+import { Popover } from "../../../ui/popover.tsx";
 import { useComposer } from "../../context.ts";
+import { ColourPicker } from "./colour-picker.tsx";
 import { type Props, useValue } from "./control.ts";
-import { RoleSwatches } from "./role-swatches.tsx";
+import { recentColours, rememberColour } from "./recent.ts";
+import { RoleSwatches, Swatch } from "./role-swatches.tsx";
 
 export function ColourControl({ node, control }: Props<"colour">) {
   const { doc } = useComposer();
@@ -11,7 +16,15 @@ export function ColourControl({ node, control }: Props<"colour">) {
   const theme = doc.root.props.theme as unknown as Theme;
   const own = typeof value === "string" && value.startsWith("#");
   const [draft, setDraft] = useState<string | null>(null);
+  const [open, setOpen] = useState(false);
+  // Read when the control is drawn anew by a choice, so that nothing moves under the pointer meanwhile.
+  const recent = recentColours().filter((hex) => !theme.palette.includes(hex));
   const wrong = draft !== null && !HEX.test(draft.toLowerCase());
+  const take = (hex: string) => {
+    rememberColour(hex);
+    set(hex);
+  };
+  const fixed = own && !theme.palette.includes(value) && !recent.includes(value) ? [value] : [];
   return (
     <fieldset>
       <legend className="sr-only">{control.label}</legend>
@@ -42,7 +55,7 @@ export function ColourControl({ node, control }: Props<"colour">) {
             className="hex w-[68px] rounded-md border border-field bg-sheet px-1.5 text-[11.5px] aria-invalid:border-rust"
             onChange={(event) => setDraft(event.target.value)}
             onBlur={() => {
-              if (draft && !wrong) set(draft.toLowerCase());
+              if (draft && !wrong) take(draft.toLowerCase());
               if (!wrong || draft === "") setDraft(null);
             }}
           />
@@ -50,6 +63,38 @@ export function ColourControl({ node, control }: Props<"colour">) {
       </div>
       <div className="flex flex-wrap items-center gap-1">
         <RoleSwatches theme={theme} value={value} onChoose={set} />
+        {[...theme.palette, ...recent, ...fixed].map((hex, i) => (
+          <Swatch
+            key={hex}
+            colour={hex}
+            label={`${hex}${i < theme.palette.length ? ", of the palette" : ", used lately"}`}
+            on={value === hex}
+            onChoose={() => take(hex)}
+          />
+        ))}
+        <Popover
+          open={open}
+          onOpenChange={setOpen}
+          align="end"
+          trigger={
+            <button
+              type="button"
+              aria-label={`Another colour: ${control.label.toLowerCase()}`}
+              title="Another colour"
+              className="flex size-[18px] items-center justify-center rounded-full border border-line-strong border-dashed text-ink-2 hover:border-plum hover:text-plum"
+            >
+              <Plus className="size-3" aria-hidden />
+            </button>
+          }
+        >
+          <ColourPicker
+            value={value ? resolveColour(value, theme) : theme.colours.accent}
+            onTake={(hex) => {
+              take(hex);
+              setOpen(false);
+            }}
+          />
+        </Popover>
       </div>
       {wrong && draft !== "" && (
         <p role="alert" className="mt-1 text-[12px] font-semibold text-rust">

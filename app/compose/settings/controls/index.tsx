@@ -1,6 +1,7 @@
 /** The controls that block types ask for: one file a kind, and a line here. */
 import type { DocNode } from "#core/document/index.ts";
 import type { Control } from "#core/kinds/kind.ts";
+import { Origin } from "../style/origin.tsx";
 import { BorderControl } from "./border.tsx";
 import { ChoiceControl } from "./choice.tsx";
 import { CodeControl } from "./code.tsx";
@@ -41,13 +42,28 @@ export function ControlView({ node, control }: { node: DocNode; control: Control
 }
 
 /** Numbers and choices stand two to a line, everything else has a line of its own. */
-export function Controls({ node, controls }: { node: DocNode; controls: readonly Control[] }) {
+export function Controls({
+  node,
+  controls,
+  style = false,
+}: {
+  node: DocNode;
+  controls: readonly Control[];
+  /** Their values are style: each shows where it comes from. */
+  style?: boolean;
+}) {
   const half = (control: Control) => control.control === "number" || control.control === "choice";
   return (
     <div className="grid grid-cols-2 gap-2.5">
       {controls.map((control, i) => (
         <div key={i} className={half(control) ? "" : "col-span-2"}>
-          <ControlView node={node} control={control} />
+          {style && "path" in control ? (
+            <Origin node={node} path={control.path}>
+              <ControlView node={node} control={control} />
+            </Origin>
+          ) : (
+            <ControlView node={node} control={control} />
+          )}
         </div>
       ))}
     </div>

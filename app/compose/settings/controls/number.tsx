@@ -1,10 +1,15 @@
-import { useEffect, useState } from "react";
+import { type PointerEvent, useEffect, useState } from "react";
 import { Field, INPUT } from "../../../ui/field.tsx";
+import { sumOf } from "../../../ui/sum.ts";
 import { type Props, useValue } from "./control.ts";
 
+/** How far the pointer goes for one step of a number that is dragged, px. */
+const DRAG_STEP = 3;
+
 /**
- * A whole number. One outside its range is corrected to the nearest that fits, with a word on why; nothing
- * else than a number is left as it was typed, with what is wrong under it.
+ * A whole number: typed, also as a simple sum; stepped with the arrow keys; dragged by its label. One outside
+ * its range is corrected to the nearest that fits, with a word on why; anything else is left as it was typed,
+ * with what is wrong under it.
  */
 export function NumberInput({
   label,
@@ -28,53 +33,91 @@ export function NumberInput({
   const [corrected, setCorrected] = useState<string | null>(null);
   // biome-ignore lint/correctness/useExhaustiveDependencies: a new value from outside replaces what was typed
   useEffect(() => setDraft(null), [value]);
-  const wrong = draft !== null && draft.trim() !== "" && !/^\s*-?\d+([.,]\d+)?\s*$/.test(draft);
+  const wrong = draft !== null && draft.trim() !== "" && sumOf(draft) === null;
   const take = (typed: string) => {
-    const number = Math.round(Number(typed.replace(",", ".")));
+    const number = Math.round(sumOf(typed) ?? Number.NaN);
     const fitting = Math.min(max, Math.max(min, number));
     if (number > max) setCorrected(`At most ${max}, so ${max} it is.`);
     else if (number < min) setCorrected(`At least ${min}, so ${min} it is.`);
     if (fitting !== value) onValue(fitting);
     setDraft(null);
   };
+  const drag = useDrag(value ?? min, min, max, setDraft, onValue);
   return (
-    <Field
-      label={unit ? `${label}, ${unit}` : label}
-      errors={wrong ? ["A whole number."] : null}
-      hint={corrected ? <span role="status">{corrected}</span> : undefined}
-    >
-      {(ids) => (
-        <input
-          {...ids}
-          inputMode="numeric"
-          value={draft ?? value ?? ""}
-          placeholder={value === null ? empty : undefined}
-          className={INPUT}
-          onChange={(event) => {
-            setDraft(event.target.value);
-            setCorrected(null);
-          }}
-          onKeyDown={(event) => {
-            if (event.key === "Enter" && draft !== null && !wrong) take(draft);
-            const by = event.key === "ArrowUp" ? 1 : event.key === "ArrowDown" ? -1 : 0;
-            if (!by) return;
-            event.preventDefault();
-            setCorrected(null);
-            const next = (value ?? min) + by * (event.shiftKey ? 10 : 1);
-            onValue(Math.min(max, Math.max(min, next)));
-          }}
-          onBlur={() => {
-            if (draft === null || wrong) return;
-            if (draft.trim() !== "") take(draft);
-            else {
-              if (empty !== undefined && value !== null) onValue(null);
-              setDraft(null);
-            }
-          }}
-        />
-      )}
-    </Field>
+    <div {...drag}>
+      <Field
+        className="[&>label]:cursor-ew-resize [&>label]:touch-none"
+        label={unit ? `${label}, ${unit}` : label}
+        errors={wrong ? ["A whole number, or a sum such as 12 + 4."] : null}
+        hint={corrected ? <span role="status">{corrected}</span> : undefined}
+      >
+        {(ids) => (
+          <input
+            {...ids}
+            inputMode="numeric"
+            value={draft ?? value ?? ""}
+            placeholder={value === null ? empty : undefined}
+            className={INPUT}
+            onChange={(event) => {
+              setDraft(event.target.value);
+              setCorrected(null);
+            }}
+            onKeyDown={(event) => {
+              if (event.key === "Enter" && draft !== null && !wrong) take(draft);
+              const by = event.key === "ArrowUp" ? 1 : event.key === "ArrowDown" ? -1 : 0;
+              if (!by) return;
+              event.preventDefault();
+              setCorrected(null);
+              const next = (value ?? min) + by * (event.shiftKey ? 10 : 1);
+              onValue(Math.min(max, Math.max(min, next)));
+            }}
+            onBlur={() => {
+              if (draft === null || wrong) return;
+              if (draft.trim() !== "") take(draft);
+              else {
+                if (empty !== undefined && value !== null) onValue(null);
+                setDraft(null);
+              }
+            }}
+          />
+        )}
+      </Field>
+    </div>
   );
+}
+
+/** Dragging a field by its label: what it comes to is shown at once and taken when the pointer is let go. */
+function useDrag(
+  value: number,
+  min: number,
+  max: number,
+  show: (draft: string | null) => void,
+  onValue: (value: number) => void,
+) {
+  const [from, setFrom] = useState<number | null>(null);
+  const at = (x: number) =>
+    Math.min(max, Math.max(min, value + Math.round((x - from!) / DRAG_STEP)));
+  return {
+    onPointerDown: (event: PointerEvent<HTMLElement>) => {
+      if (!(event.target as Element).closest("label")) return;
+      event.currentTarget.setPointerCapture(event.pointerId);
+      setFrom(event.clientX);
+    },
+    onPointerMove: (event: PointerEvent<HTMLElement>) => {
+      if (from !== null) show(String(at(event.clientX)));
+    },
+    onPointerUp: (event: PointerEvent<HTMLElement>) => {
+      if (from === null) return;
+      const next = at(event.clientX);
+      setFrom(null);
+      if (next !== value) onValue(next);
+      else show(null);
+    },
+    onPointerCancel: () => {
+      setFrom(null);
+      show(null);
+    },
+  };
 }
 
 export function NumberControl({ node, control }: Props<"number">) {

@@ -1,7 +1,38 @@
-/** The roles of the theme as swatches to choose from. */
+/** Colours to choose from, as round swatches. */
 import clsx from "clsx";
 import { COLOUR_ROLES, type ColourRole, type Theme } from "#core/theme/theme.ts";
 
+export function Swatch({
+  colour,
+  label,
+  on,
+  large = false,
+  onChoose,
+}: {
+  colour: string;
+  label: string;
+  on: boolean;
+  large?: boolean;
+  onChoose: () => void;
+}) {
+  return (
+    <button
+      type="button"
+      title={label}
+      aria-label={label}
+      aria-pressed={on}
+      onClick={onChoose}
+      className={clsx(
+        "mx-px rounded-full border border-line-strong",
+        large ? "size-6" : "size-[18px]",
+        on && "outline-2 outline-plum outline-offset-1",
+      )}
+      style={{ background: colour }}
+    />
+  );
+}
+
+/** The roles of the theme. */
 export function RoleSwatches({
   theme,
   value,
@@ -15,19 +46,13 @@ export function RoleSwatches({
   onChoose: (role: ColourRole) => void;
 }) {
   return (Object.keys(COLOUR_ROLES) as ColourRole[]).map((role) => (
-    <button
+    <Swatch
       key={role}
-      type="button"
-      title={COLOUR_ROLES[role]}
-      aria-label={COLOUR_ROLES[role]}
-      aria-pressed={value === role}
-      onClick={() => onChoose(role)}
-      className={clsx(
-        "mx-px rounded-full border border-line-strong",
-        large ? "size-6" : "size-[18px]",
-        value === role && "outline-2 outline-plum outline-offset-1",
-      )}
-      style={{ background: theme.colours[role] }}
+      colour={theme.colours[role]}
+      label={COLOUR_ROLES[role]}
+      on={value === role}
+      large={large}
+      onChoose={() => onChoose(role)}
     />
   ));
 }

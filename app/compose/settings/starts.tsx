@@ -1,0 +1,95 @@
+/** How blocks come in this email: spacing and type, for new ones or for all. */
+import { useState } from "react";
+import { nodeKind } from "#core/blocks/index.ts";
+import { ALL, startsWith } from "#core/blocks/style.ts";
+import {
+  type EmailDocument,
+  isBlock,
+  type SimpleEdit,
+  valueAt,
+  walk,
+  withValue,
+} from "#core/document/index.ts";
+import { LIMITS } from "#core/limits.ts";
+import type { Theme } from "#core/theme/theme.ts";
+import { Button } from "../../ui/button.tsx";
+import { useComposer } from "../context.ts";
+import { group } from "../doing.ts";
+import { NumberInput } from "./controls/number.tsx";
+import { Section } from "./parts.tsx";
+
+const FIELDS = [
+  { label: "Above", path: "box.padding.top", min: 0, max: LIMITS.padding, unit: "px" },
+  { label: "Below", path: "box.padding.bottom", min: 0, max: LIMITS.padding, unit: "px" },
+  { label: "Left", path: "box.padding.left", min: 0, max: LIMITS.padding, unit: "px" },
+  { label: "Right", path: "box.padding.right", min: 0, max: LIMITS.padding, unit: "px" },
+  { label: "Line height", path: "type.lineHeight", min: 100, max: 220, unit: "%" },
+  { label: "Letters apart", path: "type.spacing", min: -20, max: 100, unit: "0.1 px" },
+] as const;
+
+type Values = Readonly<Record<string, number>>;
+
+/** The edits that give values to every block that has a place for them, block by block. */
+function everywhere(doc: EmailDocument, values: Values): SimpleEdit[][] {
+  return [...walk(doc.root)]
+    .filter((node) => isBlock(node.type))
+    .map((node) =>
+      Object.entries(values).flatMap(([key, value]): SimpleEdit[] => {
+        const path = key.split(".");
+        const now = valueAt(node.props, path);
+        if (now === undefined || now === value) return [];
+        const fits = nodeKind(node.type)?.schema.safeParse(withValue(node.props, path, value));
+        return fits?.success ? [{ type: "set", node: node.id, path, value }] : [];
+      }),
+    )
+    .filter((edits) => edits.length > 0);
+}
+
+export function StartsSection() {
+  const { doc, edit, say } = useComposer();
+  const theme = doc.root.props.theme as unknown as Theme;
+  const stored = (theme.starts[ALL] ?? {}) as Values;
+  const [draft, setDraft] = useState<Record<string, number | null>>({});
+  const given = (path: string) => (path in draft ? draft[path]! : (stored[path] ?? null));
+  const values: Values = Object.fromEntries(
+    FIELDS.flatMap(({ path }) => {
+      const value = given(path);
+      return value === null ? [] : [[path, value]];
+    }),
+  );
+  const touched = everywhere(doc, values);
+  const take = (all: boolean) => {
+    const edits = [startsWith(doc, ALL, values), ...(all ? touched.flat() : [])];
+    if (!edit(group(edits))) return;
+    setDraft({});
+    say(all ? `Given to ${touched.length} blocks and to new ones.` : "New blocks come so.");
+  };
+  const nothing = Object.keys(values).length === 0;
+  return (
+    <Section title="How blocks come">
+      <p className="text-[12px] text-ink-3">What is empty is as each kind of block has it.</p>
+      <div className="grid grid-cols-2 gap-2.5">
+        {FIELDS.map(({ label, path, min, max, unit }) => (
+          <NumberInput
+            key={path}
+            label={label}
+            unit={unit}
+            value={given(path)}
+            min={min}
+            max={max}
+            empty="own"
+            onValue={(value) => setDraft({ ...draft, [path]: value })}
+          />
+        ))}
+      </div>
+      <div className="flex flex-wrap gap-2">
+        <Button disabled={nothing} onClick={() => take(false)}>
+          For new blocks
+        </Button>
+        <Button disabled={nothing || touched.length === 0} onClick={() => take(true)}>
+          For all {touched.length > 0 ? touched.length : ""} blocks too
+        </Button>
+      </div>
+    </Section>
+  );
+}

@@ -1,0 +1,48 @@
+/** What can be done with the whole style of a block. */
+import { Paintbrush } from "lucide-react";
+import { backToTheme, changedHere, stylePaths } from "#core/blocks/style.ts";
+import type { DocNode } from "#core/document/index.ts";
+import { Button } from "../../../ui/button.tsx";
+import { Menu } from "../../../ui/menu.tsx";
+import { useComposer } from "../../context.ts";
+import { group } from "../../doing.ts";
+import { copiedStyle, copyStyle, pasteStyle, putBack } from "../../style.ts";
+import { useStyleItems } from "./origin.tsx";
+
+export function StyleMenu({ node }: { node: DocNode }) {
+  const { doc, edit, run, chosen, announce } = useComposer();
+  const paths = stylePaths(node.type);
+  const items = useStyleItems(node, paths);
+  const changed = changedHere(doc, node);
+  const copied = copiedStyle();
+  return (
+    <Menu
+      trigger={
+        <Button>
+          <Paintbrush className="size-3.5" /> Style
+        </Button>
+      }
+      items={[
+        {
+          label: "Copy the style",
+          about: "Ctrl Alt C",
+          onChoose: () => announce(copyStyle(node)),
+        },
+        {
+          label: "Paste the style",
+          about: "Ctrl Alt V",
+          disabled: copied === null,
+          onChoose: () => run(pasteStyle(doc, chosen)),
+        },
+        ...items,
+        {
+          label: "Go back to the theme’s",
+          about: changed.length ? `${changed.length} values` : undefined,
+          disabled: changed.length === 0,
+          onChoose: () => edit(group(backToTheme(doc, node, changed))),
+        },
+        { label: "Put it back to how it came", onChoose: () => run(putBack(doc, node)) },
+      ]}
+    />
+  );
+}
