@@ -5,6 +5,9 @@ export interface JsonObject {
   readonly [key: string]: Json;
 }
 
+export const isJsonObject = (value: unknown): value is JsonObject =>
+  typeof value === "object" && value !== null && !Array.isArray(value);
+
 /**
  * Writes a JSON value with the keys of every object sorted, so that equal values are equal text
  * (the idea of RFC 8785, without its number rules: JavaScript's own number spelling already is canonical).

@@ -25,6 +25,9 @@ export const LIMITS = {
   /** Characters of plain text written by hand for a block, and of an HTML block. */
   handText: 20_000,
   htmlSource: 60_000,
+  /** Emails whose addresses are offered for new links, and how many of them. */
+  addressDocuments: 25,
+  addressesOffered: 200,
   /** Characters taken in by one paste. */
   pasteText: 60_000,
   /** What a QR code can hold and still be read off a screen. */

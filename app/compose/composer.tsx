@@ -6,6 +6,7 @@ import { LIMITS } from "#core/limits.ts";
 import { AddList } from "./add-list.tsx";
 import { ConflictDialog } from "./conflict.tsx";
 import { ComposerContext, type SheetName } from "./context.ts";
+import { FindBar } from "./find/find-bar.tsx";
 import { LookingNote } from "./history/looking-note.tsx";
 import { HistoryPanel } from "./history/panel.tsx";
 import { InboxLines } from "./inbox/inbox-lines.tsx";
@@ -96,6 +97,7 @@ export function ComposerView(props: ComposerProps) {
               >
                 <Size />
               </Strip>
+              {own.finding && <FindBar onClose={() => own.setFinding(false)} />}
               <InboxLines />
               <LookingNote />
               {props.trouble && <TroubleNote trouble={props.trouble} />}

@@ -44,6 +44,8 @@ export interface Composer extends Selection {
   edit(edit: Edit): boolean;
   /** Does it and selects what it says; nothing where it is null. */
   run(doing: Doing | null): void;
+  /** Opens find and replace. */
+  openFind(): void;
   /** Opens the list of all blocks. */
   openList(): void;
   /** Puts something in after the selection. */

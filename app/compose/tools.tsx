@@ -1,5 +1,5 @@
 /** The composer's part of the top bar: saved state, who else is here, undo, redo and history. */
-import { History as HistoryIcon, Redo2, Undo2 } from "lucide-react";
+import { History as HistoryIcon, Redo2, Search, Undo2 } from "lucide-react";
 import { createPortal } from "react-dom";
 import { IconButton } from "../ui/button.tsx";
 import { useComposer } from "./context.ts";
@@ -21,7 +21,7 @@ export function Tools({
   state: SessionState;
   session: Session;
 }) {
-  const { history, others } = useComposer();
+  const { history, others, openFind } = useComposer();
   if (!place) return null;
   return createPortal(
     <>
@@ -41,6 +41,9 @@ export function Tools({
           ))}
         </ul>
       )}
+      <IconButton label="Find and replace" onClick={openFind}>
+        <Search />
+      </IconButton>
       <IconButton label="Undo" disabled={!state.can.undo} onClick={() => void session.undo()}>
         <Undo2 />
       </IconButton>

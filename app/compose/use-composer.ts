@@ -58,6 +58,8 @@ export interface ComposerState {
   readonly announcer: RefObject<HTMLDivElement | null>;
   readonly adding: boolean;
   setAdding(open: boolean): void;
+  readonly finding: boolean;
+  setFinding(open: boolean): void;
   setReadingAs(reader: ReaderChoice | null): void;
   readonly uploads: readonly Upload[];
   dismissUpload(id: number): void;
@@ -95,6 +97,7 @@ export function useComposerState(
   );
   const [writing, setWriting] = useState<Composer["writing"]>(null);
   const [adding, setAdding] = useState(false);
+  const [finding, setFinding] = useState(false);
   const views = useRef<Views>({ wide: null, narrow: null });
 
   const now = useCallback(() => session.state().doc, [session]);
@@ -180,6 +183,7 @@ export function useComposerState(
       write: (id, on) => setWriting(id === null || fixed ? null : { node: id, on: on ?? null }),
       edit,
       run,
+      openFind: () => setFinding(true),
       openList: () => setAdding(true),
       add: (what) => {
         if (what.kind === "new") countUse(what.type);
@@ -254,6 +258,8 @@ export function useComposerState(
     announcer,
     adding,
     setAdding,
+    finding,
+    setFinding,
     setReadingAs,
     uploads,
     dismissUpload: dismiss,

@@ -11,7 +11,7 @@ import {
   SCHEMA_VERSION,
   walk,
 } from "../document/index.ts";
-import type { Json, JsonObject } from "../json.ts";
+import { isJsonObject, type Json } from "../json.ts";
 import { checkDocument, checkNode, checkPlace, createDocument, labelOf } from "./index.ts";
 import { emailSchema } from "./layout.ts";
 
@@ -29,20 +29,17 @@ export interface ReadDocument {
   readonly trouble: Trouble | null;
 }
 
-const isObject = (value: unknown): value is JsonObject =>
-  typeof value === "object" && value !== null && !Array.isArray(value);
-
 /** What of a tree is understood; the types of what is not are counted. */
 function salvage(root: unknown, lost: Map<string, number>): EmailDocument {
   const miss = (what: string) => lost.set(what, (lost.get(what) ?? 0) + 1);
   const seen = new Set<string>();
   const read = (raw: unknown, parent: string): DocNode | null => {
-    if (!isObject(raw) || typeof raw.id !== "string" || typeof raw.type !== "string") {
+    if (!isJsonObject(raw) || typeof raw.id !== "string" || typeof raw.type !== "string") {
       miss("a piece without a name");
       return null;
     }
     const { id, type } = raw;
-    const bare = { id, type, props: isObject(raw.props) ? raw.props : {}, children: [] };
+    const bare = { id, type, props: isJsonObject(raw.props) ? raw.props : {}, children: [] };
     try {
       if (seen.has(id) || !mayHold(parent, type)) throw new RangeError("misplaced");
       checkNode(bare);
@@ -63,8 +60,8 @@ function salvage(root: unknown, lost: Map<string, number>): EmailDocument {
     }
     return node;
   };
-  const source = isObject(root) ? root : {};
-  const given = isObject(source.props) ? source.props : {};
+  const source = isJsonObject(root) ? root : {};
+  const given = isJsonObject(source.props) ? source.props : {};
   const props: Record<string, Json> = {};
   for (const [name, schema] of Object.entries(emailSchema.shape)) {
     const result = schema.safeParse(given[name]);
@@ -91,9 +88,9 @@ export function readDocument(body: string): ReadDocument {
   } catch {
     json = null;
   }
-  const version = isObject(json) ? json.schemaVersion : undefined;
+  const version = isJsonObject(json) ? json.schemaVersion : undefined;
   const newer = typeof version === "number" && version > SCHEMA_VERSION;
-  if (isObject(json) && !newer) {
+  if (isJsonObject(json) && !newer) {
     try {
       const root = migrateTree(json.root ?? null, Number(version));
       const doc = documentSchema.parse({ ...json, root, schemaVersion: SCHEMA_VERSION });
@@ -106,7 +103,7 @@ export function readDocument(body: string): ReadDocument {
     }
   }
   const lost = new Map<string, number>();
-  let root = isObject(json) ? (json.root ?? null) : null;
+  let root = isJsonObject(json) ? (json.root ?? null) : null;
   try {
     if (!newer) root = migrateTree(root, Number(version));
   } catch {

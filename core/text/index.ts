@@ -7,6 +7,7 @@ setLinkCheck((value) => {
   if (!result.success) throw new RangeError(result.error.issues[0]?.message ?? "Not a link");
 });
 
+export * from "./find.ts";
 export * from "./from-html.ts";
 export * from "./layout.ts";
 export * from "./link.ts";

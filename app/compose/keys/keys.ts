@@ -27,6 +27,7 @@ export function handleKey(event: KeyboardEvent, composer: Composer): boolean {
   if (composer.placing.key(event)) return true;
   // The list of blocks opens from anywhere, a sheet and a field too.
   if (mod && event.key === "Enter") return done(() => composer.openList());
+  if (mod && event.key.toLowerCase() === "f") return done(() => composer.openFind());
   if (inField(event.target)) return false;
   const key = event.key.toLowerCase();
   if (mod && key === "z") {

@@ -1,9 +1,11 @@
 /** One sheet: the frame with the email, and above it what the application draws. */
 import { useCallback, useEffect, useRef, useState } from "react";
+import type { Tag } from "#core/text/index.ts";
 import { type SheetName, useComposer } from "../context.ts";
 import { handleKey } from "../keys/keys.ts";
 import type { Landing } from "../landing.ts";
 import { Overlay } from "../overlay/overlay.tsx";
+import { blocksFrom } from "../pasting/blocks.ts";
 import { CLIPBOARD, handleClipboard } from "../pasting/clipboard.ts";
 import { FormatBar } from "../text/format-bar.tsx";
 import { type Box, SheetView } from "./view.ts";
@@ -48,7 +50,7 @@ export function Sheet(props: SheetProps) {
   /** Counts layouts, so that what is drawn above is placed again. */
   const [layout, setLayout] = useState(0);
   const [writing, setWriting] = useState<Writing | null>(null);
-  const [askingTag, setAskingTag] = useState(false);
+  const [askingTag, setAskingTag] = useState<{ tag: Tag | null } | null>(null);
   const [, redraw] = useState(0);
   const popover = useRef(false);
   const latest = useRef(composer);
@@ -91,7 +93,7 @@ export function Sheet(props: SheetProps) {
     if (!ended) return;
     current.current = null;
     setWriting(null);
-    setAskingTag(false);
+    setAskingTag(null);
     ended.end();
     // Where the other sheet has taken over, there is nothing to call off.
     if (latest.current.writing?.on !== other(name)) latest.current.write(null);
@@ -107,9 +109,16 @@ export function Sheet(props: SheetProps) {
           redraw((n) => n + 1);
           measure();
         },
-        onAskTag: () => {
+        onAskTag: (tag) => {
           popover.current = true;
-          setAskingTag(true);
+          setAskingTag({ tag });
+        },
+        onPaste: ({ tables, files, cut }) => {
+          const { doc, addFiles, add, say } = latest.current;
+          if (cut) say("It was long: only the beginning was pasted.");
+          const nodes = blocksFrom(doc, tables);
+          if (nodes.length) add({ kind: "ready", nodes, label: "Table" });
+          if (files.length) addFiles(files);
         },
         onEnd: endWriting,
         onCell: (next) => {
@@ -156,7 +165,9 @@ export function Sheet(props: SheetProps) {
     const move = (event: MouseEvent) => onHover(SheetView.nodeAt(event.target));
     const leave = () => onHover(null);
     const key = (event: KeyboardEvent) => {
-      if (!inText(event)) handleKey(event, latest.current);
+      // Find and replace opens from the middle of a text too.
+      const find = (event.ctrlKey || event.metaKey) && event.key === "f";
+      if (!inText(event) || find) handleKey(event, latest.current);
     };
     const clip = (event: ClipboardEvent) => {
       if (!inText(event)) handleClipboard(event, latest.current);

@@ -5,12 +5,13 @@ import { TABLE_KINDS } from "#core/blocks/table-items.ts";
 import { find, outerBlockOf, pathTo, valueAt } from "#core/document/index.ts";
 import type { Dir } from "#core/kinds/common.ts";
 import { tagWords } from "#core/merge/index.ts";
-import { blockStyles, type TextJson, type TextKind } from "#core/text/index.ts";
+import { blockStyles, type Tag, type TextJson, type TextKind } from "#core/text/index.ts";
 import { type Colour, resolveColour, type Theme } from "#core/theme/theme.ts";
 import type { Composer } from "../context.ts";
 import { nextCell } from "../table-columns.ts";
 import { createTextEditor, type TextEditor } from "../text/editor.ts";
 import { followText, writeText } from "../text/follow.ts";
+import type { PastedText } from "../text/paste.ts";
 import type { SheetView } from "./view.ts";
 
 export interface Writing {
@@ -24,7 +25,8 @@ export interface Writing {
 
 export interface WritingHandlers {
   onUpdate(): void;
-  onAskTag(): void;
+  onAskTag(tag: Tag | null): void;
+  onPaste(beside: PastedText["beside"] & { cut: boolean }): void;
   onEnd(): void;
   /** On to another cell of the table. */
   onCell(id: string): void;
@@ -89,6 +91,8 @@ export function beginWriting(
       onHistory: (what) => void composer.session[what](),
       onUpdate: handlers.onUpdate,
       onAskTag: handlers.onAskTag,
+      onPaste: handlers.onPaste,
+      lang: String(composer.doc.root.props.lang),
       onEscape: handlers.onEnd,
       onEnter: handlers.onEnd,
       ...(block.type === TABLE_KINDS.cell.type && {

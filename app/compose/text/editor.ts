@@ -1,12 +1,13 @@
 /** Writing: a ProseMirror view on a text of the document, in a field or on a sheet. */
 import { baseKeymap, lift, toggleMark, wrapIn } from "prosemirror-commands";
 import { keymap } from "prosemirror-keymap";
-import { type Mark, Node as ProseNode, Slice } from "prosemirror-model";
+import type { Mark } from "prosemirror-model";
 import { liftListItem, sinkListItem, splitListItem, wrapInList } from "prosemirror-schema-list";
-import { type Command, EditorState } from "prosemirror-state";
+import { type Command, EditorState, NodeSelection, TextSelection } from "prosemirror-state";
 import { EditorView } from "prosemirror-view";
 import type { Json } from "#core/json.ts";
 import { parseText, type Tag, type TextJson, type TextKind, textSchema } from "#core/text/index.ts";
+import { type PastedText, pasteInto } from "./paste.ts";
 
 export interface TextEditorOptions {
   readonly kind: TextKind;
@@ -24,8 +25,12 @@ export interface TextEditorOptions {
   readonly onHistory?: (what: "undo" | "redo") => void;
   /** Called at every change of text or selection. */
   readonly onUpdate?: (view: EditorView) => void;
-  /** Called when the person asks for the merge tags. */
-  readonly onAskTag?: () => void;
+  /** Called when the person asks for the merge tags, or clicks on one to change it. */
+  readonly onAskTag?: (tag: Tag | null) => void;
+  /** Called after a paste with what does not go into a text, and whether the paste was cut short. */
+  readonly onPaste?: (beside: PastedText["beside"] & { cut: boolean }) => void;
+  /** The language of the words (BCP 47), for spelling. */
+  readonly lang?: string;
   readonly onEscape?: () => void;
   readonly onEnter?: () => void;
   /** In a cell of a table: on to the next, or back. Gives whether there was one. */
@@ -34,7 +39,11 @@ export interface TextEditorOptions {
 
 export interface TextEditor {
   readonly view: EditorView;
+  /** Puts a tag in the place of the selection. */
   insertTag(tag: Tag): void;
+  insertWords(words: string): void;
+  /** Puts the cursor behind a tag that is selected, so that what is typed next does not replace it. */
+  leaveTag(): void;
   /** Brings the text to what it is in the document now; the selection stays where its words are. Nothing happens while steps are waiting: they are handed over first. */
   replace(text: TextJson): void;
   flush(): void;
@@ -114,26 +123,6 @@ export function setColour(name: "colour" | "ground", to: string | null): Command
   };
 }
 
-/** Pasted text comes in as words; its structure stays where the kind of text has room for it. */
-function pasted(text: string, kind: TextKind): Slice {
-  if (kind !== "doc") {
-    const words = text.replace(/\s*\n\s*/g, " ");
-    return new Slice(
-      ProseNode.fromJSON(textSchema, {
-        type: "line",
-        content: words ? [{ type: "text", text: words }] : [],
-      }).content,
-      0,
-      0,
-    );
-  }
-  const content = text.split(/\n{2,}/).map((part) => {
-    const words = part.replace(/\n/g, " ");
-    return { type: "paragraph", content: words ? [{ type: "text", text: words }] : [] };
-  });
-  return new Slice(ProseNode.fromJSON(textSchema, { type: "doc", content }).content, 1, 1);
-}
-
 export function createTextEditor(
   place: { mount: HTMLElement } | HTMLElement,
   options: TextEditorOptions,
@@ -141,7 +130,7 @@ export function createTextEditor(
   const { kind } = options;
   const keys: Record<string, Command> = {
     "Mod-m": () => {
-      options.onAskTag?.();
+      options.onAskTag?.(null);
       return true;
     },
     // biome-ignore lint/correctness/noComponentHookFactories: this is a key, not a component
@@ -201,7 +190,11 @@ export function createTextEditor(
 
   const view: EditorView = new EditorView(place, {
     state: stateOf(options.text),
-    attributes: options.attributes,
+    attributes: {
+      spellcheck: "true",
+      ...(options.lang && { lang: options.lang }),
+      ...options.attributes,
+    },
     nodeViews: {
       tag: (node, owner) => {
         const dom = owner.dom.ownerDocument.createElement("span");
@@ -223,18 +216,34 @@ export function createTextEditor(
     },
     handleTextInput(_view, _from, _to, text) {
       if (text !== "{" || !options.onAskTag) return false;
-      options.onAskTag();
+      options.onAskTag(null);
       return true;
     },
     handlePaste(target, event) {
       const html = event.clipboardData?.getData("text/html") ?? "";
       // Own texts keep their marks and tags; anything else comes in as words.
       if (html.includes("data-pm-slice") && kind !== "line") return false;
-      const text = event.clipboardData?.getData("text/plain") ?? "";
-      target.dispatch(target.state.tr.replaceSelection(pasted(text, kind)).scrollIntoView());
+      if (!event.clipboardData) return false;
+      const { change, beside, cut } = pasteInto(target.state, kind, event.clipboardData);
+      if (change) target.dispatch(change);
+      options.onPaste?.({ ...beside, cut });
+      return true;
+    },
+    handleClickOn(target, _pos, node, nodePos, _event, direct) {
+      if (!direct || node.type.name !== "tag") return false;
+      target.dispatch(
+        target.state.tr.setSelection(NodeSelection.create(target.state.doc, nodePos)),
+      );
+      options.onAskTag?.(node.attrs as unknown as Tag);
       return true;
     },
   });
+
+  const leaveTag = () => {
+    const { selection, tr } = view.state;
+    if (!(selection instanceof NodeSelection)) return;
+    view.dispatch(tr.setSelection(TextSelection.create(tr.doc, selection.to)));
+  };
 
   return {
     view,
@@ -243,6 +252,12 @@ export function createTextEditor(
       view.dispatch(view.state.tr.replaceSelectionWith(node, true).scrollIntoView());
       view.focus();
     },
+    insertWords(words) {
+      leaveTag();
+      view.dispatch(view.state.tr.insertText(words).scrollIntoView());
+      view.focus();
+    },
+    leaveTag,
     replace(text) {
       if (waiting.length > 0 || text === known) return;
       known = text;

@@ -6,7 +6,6 @@ import {
   IndentDecrease,
   IndentIncrease,
   Italic,
-  Link2,
   List,
   ListOrdered,
   Superscript,
@@ -14,74 +13,13 @@ import {
 } from "lucide-react";
 import type { Command } from "prosemirror-state";
 import { useState } from "react";
-import { type Link, line, plainLine, type TextKind, webAddressProblem } from "#core/text/index.ts";
-import { Button } from "../../ui/button.tsx";
-import { Field, INPUT } from "../../ui/field.tsx";
+import type { Tag, TextKind } from "#core/text/index.ts";
 import { ColourTool } from "./colour-tool.tsx";
-import { commands, hasMark, linkAt, setLink, type TextEditor } from "./editor.ts";
+import { commands, hasMark, type TextEditor } from "./editor.ts";
+import { EmojiTool } from "./emoji-tool.tsx";
+import { LinkTool } from "./link-tool.tsx";
 import { TagMenu } from "./tag-menu.tsx";
 import { Tool } from "./tool.tsx";
-import { ToolPopover } from "./tool-popover.tsx";
-
-function LinkTool({ editor, onOpen }: { editor: TextEditor; onOpen: (open: boolean) => void }) {
-  const [open, setOpen] = useState(false);
-  const [address, setAddress] = useState("");
-  const [error, setError] = useState<string | null>(null);
-  const current = linkAt(editor.view.state);
-  const change = (next: boolean) => {
-    const to = current?.attrs.to as Link | undefined;
-    if (next) setAddress(to?.kind === "web" ? plainLine(to.address, () => "") : "https://");
-    setError(null);
-    setOpen(next);
-    onOpen(next);
-  };
-  const apply = (to: Link | null) => {
-    setLink(to as never)(editor.view.state, editor.view.dispatch);
-    change(false);
-    editor.view.focus();
-  };
-  return (
-    <ToolPopover
-      label="Link"
-      on={current !== null}
-      icon={<Link2 />}
-      open={open}
-      onOpenChange={change}
-    >
-      <form
-        className="flex w-72 flex-col gap-2 p-3"
-        onSubmit={(event) => {
-          event.preventDefault();
-          const to = line(address.trim());
-          const problem = webAddressProblem(to);
-          if (problem || address.trim() === "") setError(problem ?? "Write an address.");
-          else apply({ kind: "web", address: to });
-        }}
-      >
-        <Field
-          label="Address"
-          errors={error ? [error] : null}
-          hint={editor.view.state.selection.empty ? "Select some words first." : undefined}
-        >
-          {(ids) => (
-            <input
-              {...ids}
-              value={address}
-              onChange={(event) => setAddress(event.target.value)}
-              className={INPUT}
-            />
-          )}
-        </Field>
-        <div className="flex gap-2">
-          <Button type="submit" primary disabled={editor.view.state.selection.empty}>
-            Link the words
-          </Button>
-          {current && <Button onClick={() => apply(null)}>Take it away</Button>}
-        </div>
-      </form>
-    </ToolPopover>
-  );
-}
 
 export function FormatBar({
   editor,
@@ -92,11 +30,13 @@ export function FormatBar({
 }: {
   editor: TextEditor;
   kind: TextKind;
-  askingTag: boolean;
-  onAskTag: (open: boolean) => void;
+  /** The merge tags are asked for: a new one, or one that is changed. */
+  askingTag: { tag: Tag | null } | null;
+  onAskTag: (asking: { tag: Tag | null } | null) => void;
   /** A popover of the bar has opened or closed: writing must not end meanwhile. */
   onPopover: (open: boolean) => void;
 }) {
+  const [linking, setLinking] = useState(false);
   const { state } = editor.view;
   const run = (command: Command) => {
     command(editor.view.state, editor.view.dispatch);
@@ -142,7 +82,14 @@ export function FormatBar({
           >
             <Highlighter />
           </ColourTool>
-          <LinkTool editor={editor} onOpen={onPopover} />
+          <LinkTool
+            editor={editor}
+            open={linking}
+            onOpen={(open) => {
+              setLinking(open);
+              onPopover(open);
+            }}
+          />
         </>
       )}
       {kind === "doc" && (
@@ -168,10 +115,13 @@ export function FormatBar({
           </Tool>
         </>
       )}
+      <EmojiTool editor={editor} onOpen={onPopover} />
       <TagMenu
-        open={askingTag}
+        open={askingTag !== null}
+        tag={askingTag?.tag}
         onOpenChange={(open) => {
-          onAskTag(open);
+          if (!open) editor.leaveTag();
+          onAskTag(open ? { tag: null } : null);
           onPopover(open);
         }}
         onChoose={(tag) => editor.insertTag(tag)}

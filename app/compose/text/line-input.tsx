@@ -1,7 +1,7 @@
 /** A field for a line of words and merge tags. */
 import { useEffect, useId, useRef, useState } from "react";
 import { tagWords } from "#core/merge/index.ts";
-import type { TextJson } from "#core/text/index.ts";
+import type { Tag, TextJson } from "#core/text/index.ts";
 import { INPUT } from "../../ui/field.tsx";
 import { useComposer } from "../context.ts";
 import { createTextEditor, type TextEditor } from "./editor.ts";
@@ -31,7 +31,8 @@ export function LineInput({
   const { reader, session, doc } = useComposer();
   const place = useRef<HTMLDivElement>(null);
   const editor = useRef<TextEditor | null>(null);
-  const [asking, setAsking] = useState(false);
+  /** The merge tags are asked for: a new one, or one that is changed. */
+  const [asking, setAsking] = useState<{ tag: Tag | null } | null>(null);
   const id = useId();
   const lang = String(doc.root.props.lang);
   const latest = useRef({ at, onText, reader, lang });
@@ -58,7 +59,8 @@ export function LineInput({
         if (place) writeText(session, { ...place, steps });
       },
       onHistory: (what) => void session[what](),
-      onAskTag: () => setAsking(true),
+      onAskTag: (tag) => setAsking({ tag }),
+      lang,
       onEnter: () => latest.current.onText?.(made.view.state.doc.toJSON() as TextJson),
     });
     editor.current = made;
@@ -90,8 +92,12 @@ export function LineInput({
         {/* biome-ignore lint/a11y/noStaticElementInteractions: the text box is made inside it */}
         <div ref={place} className="min-w-0 flex-1" onBlur={leave} />
         <TagMenu
-          open={asking}
-          onOpenChange={setAsking}
+          open={asking !== null}
+          tag={asking?.tag}
+          onOpenChange={(open) => {
+            if (!open) editor.current?.leaveTag();
+            setAsking(open ? { tag: null } : null);
+          }}
           onChoose={(tag) => editor.current?.insertTag(tag)}
         />
       </div>

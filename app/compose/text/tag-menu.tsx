@@ -2,7 +2,8 @@
 import { Command } from "cmdk";
 import { Braces } from "lucide-react";
 import { useState } from "react";
-import type { Field } from "#core/rules/index.ts";
+import { type Json, sameJson } from "#core/json.ts";
+import { EMAIL_FIELD, type Field } from "#core/rules/index.ts";
 import type { Tag, TagFormat } from "#core/text/index.ts";
 import { Button } from "../../ui/button.tsx";
 import { Field as FormField, INPUT } from "../../ui/field.tsx";
@@ -30,10 +31,25 @@ const FORMATS: Record<string, readonly { label: string; format: TagFormat | null
 };
 const formatsFor = (field: Field) => FORMATS[field.type === "choice" ? "text" : field.type]!;
 
-function Details({ field, onDone }: { field: Field; onDone: (tag: Tag) => void }) {
-  const [fallback, setFallback] = useState("");
-  const [format, setFormat] = useState(0);
+function Details({
+  field,
+  tag,
+  onDone,
+  onOther,
+}: {
+  field: Field;
+  /** The tag that is changed; null for a new one. */
+  tag: Tag | null;
+  onDone: (tag: Tag) => void;
+  /** Goes to the list of fields. */
+  onOther: () => void;
+}) {
   const formats = formatsFor(field);
+  const known = formats.findIndex(({ format }) =>
+    sameJson(format as Json, (tag?.format ?? null) as Json),
+  );
+  const [fallback, setFallback] = useState(tag?.fallback ?? "");
+  const [format, setFormat] = useState(Math.max(0, tag ? known : 0));
   const done = () =>
     onDone({
       ref: `contact:${field.id}`,
@@ -49,7 +65,12 @@ function Details({ field, onDone }: { field: Field; onDone: (tag: Tag) => void }
         done();
       }}
     >
-      <p className="font-semibold">{field.label}</p>
+      <p className="flex items-baseline justify-between gap-4">
+        <strong>{field.label}</strong>
+        <button type="button" className="link text-[12px]" onClick={onOther}>
+          Another field
+        </button>
+      </p>
       <FormField label="Fallback" hint="For readers who have no value.">
         {(ids) => (
           <input
@@ -80,18 +101,36 @@ function Details({ field, onDone }: { field: Field; onDone: (tag: Tag) => void }
         )}
       </FormField>
       <Button type="submit" primary>
-        Put it in
+        {tag ? "Change it" : "Put it in"}
       </Button>
     </form>
   );
 }
 
 /** The list of fields and what follows; for a popover's content. */
-export function TagChooser({ onChoose }: { onChoose: (tag: Tag) => void }) {
+export function TagChooser({
+  tag = null,
+  onChoose,
+}: {
+  /** The tag that is changed; null for a new one. */
+  tag?: Tag | null;
+  onChoose: (tag: Tag) => void;
+}) {
   const { fields, readingAs } = useComposer();
-  const [field, setField] = useState<Field | null>(null);
-  if (field) return <Details field={field} onDone={onChoose} />;
-  const all: Field[] = [...fields, { id: "email", label: "Email address", type: "text" }];
+  const all: Field[] = [...fields, EMAIL_FIELD];
+  const own = all.find(({ id }) => tag?.ref === `contact:${id}`) ?? null;
+  const [field, setField] = useState<Field | null>(own);
+  if (field) {
+    return (
+      <Details
+        key={field.id}
+        field={field}
+        tag={tag}
+        onDone={onChoose}
+        onOther={() => setField(null)}
+      />
+    );
+  }
   return (
     <Command label="Merge tags" className="w-64">
       <Command.Input
@@ -122,10 +161,13 @@ export function TagChooser({ onChoose }: { onChoose: (tag: Tag) => void }) {
 /** The chooser in a popover, opened by its own button or from outside. */
 export function TagMenu({
   open,
+  tag = null,
   onOpenChange,
   onChoose,
 }: {
   open: boolean;
+  /** The tag that is changed; null for a new one. */
+  tag?: Tag | null;
   onOpenChange: (open: boolean) => void;
   onChoose: (tag: Tag) => void;
 }) {
@@ -147,6 +189,7 @@ export function TagMenu({
       }
     >
       <TagChooser
+        tag={tag}
         onChoose={(tag) => {
           onChoose(tag);
           onOpenChange(false);

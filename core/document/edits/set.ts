@@ -1,5 +1,5 @@
 import { z } from "zod";
-import type { Json, JsonObject } from "../../json.ts";
+import { isJsonObject, type Json, type JsonObject } from "../../json.ts";
 import { find, replaceNode } from "../lookup.ts";
 import { idSchema, jsonSchema } from "../model.ts";
 import { EditError, type EditKind } from "./edit.ts";
@@ -19,14 +19,11 @@ export const setSchema = z.strictObject({
 });
 export type SetValue = z.infer<typeof setSchema>;
 
-const isObject = (value: Json | undefined): value is JsonObject =>
-  typeof value === "object" && value !== null && !Array.isArray(value);
-
 /** The value at a path, or undefined where the way ends. */
 export function valueAt(props: JsonObject, path: readonly string[]): Json | undefined {
   let value: Json | undefined = props;
   for (const name of path) {
-    if (!isObject(value) || !Object.hasOwn(value, name)) return undefined;
+    if (!isJsonObject(value) || !Object.hasOwn(value, name)) return undefined;
     value = value[name];
   }
   return value;
@@ -41,7 +38,7 @@ export function withValue(
   const [name, ...rest] = path as [string, ...string[]];
   if (rest.length > 0) {
     const inner = Object.hasOwn(props, name) ? props[name] : undefined;
-    if (!isObject(inner)) throw new EditError("invalid", "There is no such setting here.");
+    if (!isJsonObject(inner)) throw new EditError("invalid", "There is no such setting here.");
     return { ...props, [name]: withValue(inner, rest, value) };
   }
   if (value !== undefined) return { ...props, [name]: value };

@@ -1,5 +1,5 @@
 /** Documents and edits of older versions, brought to this one step by step. A new step is one file and one line. */
-import type { Json, JsonObject } from "../../json.ts";
+import { isJsonObject, type Json } from "../../json.ts";
 import { SCHEMA_VERSION } from "../model.ts";
 import type { Migration } from "./migration.ts";
 import { to2 } from "./to-2.ts";
@@ -7,9 +7,6 @@ import { to3 } from "./to-3.ts";
 
 /** By the version they lead from. */
 const STEPS: Record<number, Migration> = { 1: to2, 2: to3 };
-
-const isObject = (value: unknown): value is JsonObject =>
-  typeof value === "object" && value !== null && !Array.isArray(value);
 
 function* stepsFrom(version: number): Generator<Migration> {
   for (let v = version; v < SCHEMA_VERSION; v++) {
@@ -20,11 +17,11 @@ function* stepsFrom(version: number): Generator<Migration> {
 }
 
 function node(step: Migration, before: Json): Json {
-  if (!isObject(before)) return before;
+  if (!isJsonObject(before)) return before;
   const { type, props, children } = before;
   return {
     ...before,
-    ...(typeof type === "string" && isObject(props) && { props: step.props(type, props) }),
+    ...(typeof type === "string" && isJsonObject(props) && { props: step.props(type, props) }),
     ...(Array.isArray(children) && { children: children.map((child) => node(step, child)) }),
   };
 }
@@ -40,7 +37,7 @@ export function migrateEdit(
   typeOf: (node: string) => string | undefined,
 ): Json {
   const one = (step: Migration, before: Json): Json => {
-    if (!isObject(before)) return before;
+    if (!isJsonObject(before)) return before;
     if (Array.isArray(before.edits)) {
       return { ...before, edits: before.edits.map((inner) => one(step, inner)) };
     }

@@ -2,14 +2,13 @@
  * Version 2: boxes have borders and a direction, words have their type, plain text can be written by hand,
  * themes have dark roles and web fonts, bands have pictures, borders and outer spacing.
  */
-import type { Json, JsonObject } from "../../json.ts";
+import { isJsonObject, type Json, type JsonObject } from "../../json.ts";
 import type { Migration } from "./migration.ts";
 
 const TYPE = { font: null, size: null, lineHeight: null, spacing: 0, capitals: false };
 const NO_SPACE = { top: 0, right: 0, bottom: 0, left: 0 };
 const NO_BORDER = { width: 0, colour: "line" };
-const object = (value: Json | undefined): JsonObject =>
-  typeof value === "object" && value !== null && !Array.isArray(value) ? (value as JsonObject) : {};
+const object = (value: Json | undefined): JsonObject => (isJsonObject(value) ? value : {});
 
 const theme = (value: Json | undefined): JsonObject => ({
   dark: null,

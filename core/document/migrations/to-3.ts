@@ -1,9 +1,8 @@
 /** Version 3: themes have a palette of further colours, and say how new blocks come. */
-import type { Json, JsonObject } from "../../json.ts";
+import { isJsonObject, type Json, type JsonObject } from "../../json.ts";
 import type { Migration } from "./migration.ts";
 
-const object = (value: Json | undefined): JsonObject =>
-  typeof value === "object" && value !== null && !Array.isArray(value) ? (value as JsonObject) : {};
+const object = (value: Json | undefined): JsonObject => (isJsonObject(value) ? value : {});
 
 const theme = (value: Json | undefined): JsonObject => ({
   palette: [],

@@ -1,0 +1,52 @@
+/** Finding and replacing words across the whole email. */
+import { labelOf, textsOf } from "#core/blocks/index.ts";
+import { nameOf } from "#core/blocks/names.ts";
+import { type EmailDocument, type SimpleEdit, valueAt, walk } from "#core/document/index.ts";
+import {
+  type Found,
+  findWords,
+  type Query,
+  replaceFound,
+  type TextJson,
+} from "#core/text/index.ts";
+
+/** One place where the words stand. */
+export interface Match {
+  readonly node: string;
+  readonly path: readonly string[];
+  /** Where it is, in words. */
+  readonly where: string;
+  readonly text: TextJson;
+  readonly found: Found;
+}
+
+/** Every place in the order of the email; the envelope comes first. */
+export function matchesIn(doc: EmailDocument, query: Query): Match[] {
+  if (query.words === "") return [];
+  const matches: Match[] = [];
+  for (const node of walk(doc.root)) {
+    for (const { path, label } of textsOf(node.type)) {
+      const text = valueAt(node.props, path) as unknown as TextJson | undefined;
+      if (!text) continue;
+      const own = node === doc.root ? label : `${labelOf(node)}: ${nameOf(node)}`;
+      for (const found of findWords(text, query)) {
+        matches.push({ node: node.id, path, where: own, text, found });
+      }
+    }
+  }
+  return matches;
+}
+
+/** The edits that put other words in the places of matches, one for each text. */
+export function replaceEdits(matches: readonly Match[], words: string): SimpleEdit[] {
+  const texts = new Map<string, Match[]>();
+  for (const match of matches) {
+    const key = `${match.node} ${match.path.join(".")}`;
+    texts.set(key, [...(texts.get(key) ?? []), match]);
+  }
+  return [...texts.values()].map((own) => {
+    const { node, path, text } = own[0]!;
+    const places = own.map((match) => match.found);
+    return { type: "text", node, path: [...path], steps: replaceFound(text, places, words) };
+  });
+}

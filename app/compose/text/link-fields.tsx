@@ -1,0 +1,153 @@
+/** Where a link leads: its kind, what belongs to it, and the addresses used before. */
+import { useEffect, useState } from "react";
+import { type Link, line, linkSchema, plainLine, type TextJson } from "#core/text/index.ts";
+import { Field, INPUT } from "../../ui/field.tsx";
+import { useComposer } from "../context.ts";
+import { LineInput } from "./line-input.tsx";
+
+const KINDS = [
+  ["none", "Nowhere"],
+  ["web", "A web address"],
+  ["mail", "An email address"],
+  ["phone", "A phone number"],
+  ["webVersion", "The web version"],
+  ["unsubscribe", "Unsubscribe"],
+] as const;
+
+const startOf = (kind: string): Link => {
+  if (kind === "web") return { kind, address: line() };
+  if (kind === "mail") return { kind, address: "" };
+  if (kind === "phone") return { kind, number: "" };
+  return { kind } as Link;
+};
+
+/** A link as it was given, or what is wrong with it. */
+export function checkedLink(link: Link): { link: Link | null; problem: string | null } {
+  const result = linkSchema.safeParse(link);
+  return result.success
+    ? { link: result.data, problem: null }
+    : { link: null, problem: result.error.issues[0]?.message ?? "This does not fit." };
+}
+
+/** How many of the addresses used before are offered. */
+const OFFERED = 6;
+
+/** Web addresses of this and of earlier campaigns that hold what is typed. */
+function UsedBefore({ typed, onTake }: { typed: string; onTake: (address: string) => void }) {
+  const { campaign } = useComposer();
+  const [used, setUsed] = useState<readonly string[]>([]);
+  useEffect(() => {
+    let gone = false;
+    void fetch(`/campaigns/${campaign}/addresses`)
+      .then((response) => (response.ok ? response.json() : []))
+      .then((addresses: string[]) => !gone && setUsed(addresses))
+      .catch(() => {});
+    return () => {
+      gone = true;
+    };
+  }, [campaign]);
+  const wanted = typed.replace(/^https?:\/\/$/, "").toLowerCase();
+  const fitting = used
+    .filter((address) => address !== typed && address.toLowerCase().includes(wanted))
+    .slice(0, OFFERED);
+  if (fitting.length === 0) return null;
+  return (
+    <div>
+      <div className="mb-0.5 text-[11.5px] text-ink-2">Used before</div>
+      <ul aria-label="Used before" className="max-h-36 overflow-auto">
+        {fitting.map((address) => (
+          <li key={address}>
+            <button
+              type="button"
+              title={address}
+              className="w-full truncate rounded px-1.5 py-0.5 text-left text-[12px] hover:bg-plum-soft hover:text-plum"
+              onClick={() => onTake(address)}
+            >
+              {address.replace(/^https?:\/\//, "")}
+            </button>
+          </li>
+        ))}
+      </ul>
+    </div>
+  );
+}
+
+export function LinkFields({
+  label,
+  link,
+  problem,
+  without = [],
+  onLink,
+}: {
+  label: string;
+  link: Link;
+  problem: string | null;
+  /** Kinds that make no sense here. */
+  without?: readonly Link["kind"][];
+  onLink: (link: Link) => void;
+}) {
+  const [typed, setTyped] = useState<TextJson | null>(null);
+  const address = link.kind === "web" ? (typed ?? link.address) : line();
+  return (
+    <div className="flex flex-col gap-2">
+      <Field label={label}>
+        {(ids) => (
+          <select
+            {...ids}
+            value={link.kind}
+            className={INPUT}
+            onChange={(event) => {
+              setTyped(null);
+              onLink(startOf(event.target.value));
+            }}
+          >
+            {KINDS.filter(([kind]) => !without.includes(kind)).map(([kind, name]) => (
+              <option key={kind} value={kind}>
+                {name}
+              </option>
+            ))}
+          </select>
+        )}
+      </Field>
+      {link.kind === "web" && (
+        <>
+          <LineInput
+            label="Address"
+            text={link.address}
+            error={problem}
+            hint="Begins with https://"
+            onText={(text) => {
+              setTyped(text);
+              onLink({ kind: "web", address: text });
+            }}
+          />
+          <UsedBefore
+            typed={plainLine(address, () => "")}
+            onTake={(used) => onLink({ kind: "web", address: line(used) })}
+          />
+        </>
+      )}
+      {(link.kind === "mail" || link.kind === "phone") && (
+        <Field
+          label={link.kind === "mail" ? "Address" : "Number"}
+          errors={problem ? [problem] : null}
+        >
+          {(ids) => (
+            <input
+              {...ids}
+              key={link.kind}
+              defaultValue={link.kind === "mail" ? link.address : link.number}
+              className={INPUT}
+              onBlur={(event) => {
+                const value = event.target.value.trim();
+                onLink(
+                  link.kind === "mail" ? { ...link, address: value } : { ...link, number: value },
+                );
+              }}
+            />
+          )}
+        </Field>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,77 @@
+/** The link of the selected words. */
+import { Link2 } from "lucide-react";
+import { useState } from "react";
+import { type Link, line } from "#core/text/index.ts";
+import { Button } from "../../ui/button.tsx";
+import { linkAt, setLink, type TextEditor } from "./editor.ts";
+import { checkedLink, LinkFields } from "./link-fields.tsx";
+import { ToolPopover } from "./tool-popover.tsx";
+
+const START: Link = { kind: "web", address: line("https://") };
+
+export function LinkTool({
+  editor,
+  open,
+  onOpen,
+}: {
+  editor: TextEditor;
+  open: boolean;
+  onOpen: (open: boolean) => void;
+}) {
+  const current = linkAt(editor.view.state);
+  const [draft, setDraft] = useState<Link>(START);
+  const [problem, setProblem] = useState<string | null>(null);
+  const change = (next: boolean) => {
+    if (next) setDraft((current?.attrs.to as Link | undefined) ?? START);
+    setProblem(null);
+    onOpen(next);
+  };
+  const apply = (to: Link | null) => {
+    setLink(to as never)(editor.view.state, editor.view.dispatch);
+    change(false);
+    editor.view.focus();
+  };
+  const none = editor.view.state.selection.empty;
+  return (
+    <ToolPopover
+      label="Link"
+      on={current !== null}
+      icon={<Link2 />}
+      open={open}
+      onOpenChange={change}
+    >
+      <form
+        className="flex w-72 flex-col gap-2 p-3"
+        onSubmit={(event) => {
+          event.preventDefault();
+          event.stopPropagation();
+          const checked = checkedLink(draft);
+          const empty =
+            (draft.kind === "web" && (draft.address.content?.length ?? 0) === 0) ||
+            (draft.kind === "mail" && draft.address === "") ||
+            (draft.kind === "phone" && draft.number === "");
+          setProblem(checked.problem ?? (empty ? "Write where it leads." : null));
+          if (checked.link && !empty) apply(checked.link);
+        }}
+      >
+        {none && <p className="text-[12px] text-ink-2">Select some words first.</p>}
+        <LinkFields
+          label="Leads to"
+          link={draft}
+          problem={problem}
+          without={["none"]}
+          onLink={(next) => {
+            setDraft(next);
+            setProblem(null);
+          }}
+        />
+        <div className="flex gap-2">
+          <Button type="submit" primary disabled={none}>
+            Link the words
+          </Button>
+          {current && <Button onClick={() => apply(null)}>Take it away</Button>}
+        </div>
+      </form>
+    </ToolPopover>
+  );
+}
