@@ -26,6 +26,7 @@ export default [
   route("campaigns/:campaign/follow", "routes/api.follow.ts"),
   route("campaigns/:campaign/history", "routes/api.history.ts"),
   route("campaigns/:campaign/addresses", "routes/api.addresses.ts"),
+  route("campaigns/:campaign/writing", "routes/api.writing.ts"),
   route("campaigns/:campaign/presence", "routes/api.presence.ts"),
   route("campaigns/:campaign/email.liquid", "routes/api.liquid.ts"),
   route("contacts/find", "routes/api.contacts.ts"),

@@ -28,6 +28,8 @@ export const LIMITS = {
   /** Emails whose addresses are offered for new links, and how many of them. */
   addressDocuments: 25,
   addressesOffered: 200,
+  /** Earlier subjects that a new one is compared with. */
+  earlierSubjects: 60,
   /** Characters taken in by one paste. */
   pasteText: 60_000,
   /** What a QR code can hold and still be read off a screen. */
@@ -50,6 +52,9 @@ export const LIMITS = {
   stepLength: 20_000,
   /** Bytes of one uploaded picture, and its sides in pixels. */
   pictureBytes: 8_000_000,
+  /** Bytes of one that is made smaller on the way in, and of an animation as readers load it. */
+  pictureUpload: 40_000_000,
+  animationBytes: 2_000_000,
   pictureSide: 8_000,
   /** Addresses of one test send. */
   testAddresses: 10,

@@ -15,7 +15,7 @@ const LAYERS = [
   ["blocks"],
   ["render"],
   ["merge"],
-  ["checks", "export"],
+  ["checks", "export", "writing"],
 ];
 const FORBIDDEN: Record<string, RegExp> = {
   core: /^(node:|react|#app|#server|#demo|\.\.\/\.\.\/(app|server|demo)|@electric-sql)/,

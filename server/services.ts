@@ -1,5 +1,6 @@
 /** What routes, jobs and the mail service work with; made once at the start and handed in. */
 import type { Logger } from "pino";
+import type { WritingHelper } from "#core/writing/helper.ts";
 import type { Clock } from "./clock.ts";
 import type { Config } from "./config.ts";
 import type { Database } from "./db/database.ts";
@@ -16,6 +17,7 @@ export interface Services {
   readonly mailer: Mailer;
   readonly pictures: PictureFolder;
   readonly followers: Followers;
+  readonly writing: WritingHelper;
   readonly log: Logger;
   /** Tells the queue that there is something to do. */
   wake(): void;

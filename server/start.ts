@@ -16,6 +16,7 @@ import { startOutbox } from "./mail/outbox.ts";
 import type { Services } from "./services.ts";
 import { addMember, createSignInLink, listMembers } from "./store/team.ts";
 import { createSigner } from "./tracking/signer.ts";
+import { createLocalHelper } from "./writing/local.ts";
 
 export interface Started {
   readonly services: Services;
@@ -59,6 +60,7 @@ export async function startServices(
     signer: createSigner(await readKey(config)),
     pictures: await openPictures(config.dataFolder),
     followers: createFollowers(),
+    writing: createLocalHelper(),
   };
   await options.prepare?.(base);
   const outbox = config.smtp ? null : await startOutbox(database, clock, config.outboxPort);

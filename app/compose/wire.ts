@@ -26,6 +26,16 @@ export interface StateAnswer {
 }
 export type { HistoryStep, Moment, Presence };
 
+/** What is asked of the writing helper. */
+export type WritingQuestion =
+  | { readonly about: "text"; readonly paragraphs: readonly string[]; readonly lang: string }
+  | {
+      readonly about: "subject";
+      readonly subject: string;
+      readonly preview: string;
+      readonly lang: string;
+    };
+
 /** A contact as the composer shows and reads it. */
 export interface ReaderChoice {
   readonly id: number;

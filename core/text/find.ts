@@ -1,7 +1,8 @@
 /** Finding words in a text, and putting others in their place. */
-import { Fragment, type Node as ProseNode, Slice } from "prosemirror-model";
+import { Fragment, Slice } from "prosemirror-model";
 import { ReplaceStep } from "prosemirror-transform";
 import type { Json } from "../json.ts";
+import { lettersIn } from "./letters.ts";
 import { parseText, type TextJson, type TextKind, textSchema } from "./schema.ts";
 
 export interface Query {
@@ -18,18 +19,11 @@ export interface Found {
   readonly to: number;
 }
 
-/** Stands for what is no letter: a tag, a line break. */
-const ATOM = "\ufffc";
 const LETTER = /[\p{L}\p{N}_]/u;
-
-/** The words of a paragraph, one character for each position. */
-const lettersOf = (block: ProseNode): string =>
-  block.textBetween(0, block.content.size, ATOM, ATOM);
 
 /** Every place where the words stand, from the beginning; none overlaps another. */
 export function findWords(text: TextJson, { words, exact, whole }: Query): Found[] {
   if (words === "") return [];
-  const root = parseText(text, text.type as TextKind);
   const found: Found[] = [];
   // Lower case can be longer than what it stands for; then positions would drift, so that letter by letter is folded.
   const fold = (s: string) =>
@@ -37,8 +31,8 @@ export function findWords(text: TextJson, { words, exact, whole }: Query): Found
       ? s
       : Array.from(s, (c) => (c.toLowerCase().length === c.length ? c.toLowerCase() : c)).join("");
   const wanted = fold(words);
-  const search = (block: ProseNode, start: number) => {
-    const letters = fold(lettersOf(block));
+  for (const { start, letters: own } of lettersIn(text)) {
+    const letters = fold(own);
     for (let at = letters.indexOf(wanted); at >= 0; ) {
       const end = at + wanted.length;
       const inside =
@@ -46,13 +40,6 @@ export function findWords(text: TextJson, { words, exact, whole }: Query): Found
       if (!inside) found.push({ from: start + at, to: start + end });
       at = letters.indexOf(wanted, inside ? at + 1 : end);
     }
-  };
-  if (root.inlineContent) search(root, 0);
-  else {
-    root.descendants((node, pos) => {
-      if (node.inlineContent) search(node, pos + 1);
-      return !node.inlineContent;
-    });
   }
   return found;
 }

@@ -10,6 +10,7 @@ setLinkCheck((value) => {
 export * from "./find.ts";
 export * from "./from-html.ts";
 export * from "./layout.ts";
+export * from "./letters.ts";
 export * from "./link.ts";
 export * from "./liquid.ts";
 export * from "./markup.ts";

@@ -43,5 +43,35 @@ it("gives the same picture the same name", async () => {
 it("refuses what is no picture, with words for the person", async () => {
   const page = Buffer.from("<html><script>alert(1)</script></html>");
   await expect(pictures.add(page, "x.png")).rejects.toThrow(PictureError);
-  await expect(pictures.add(Buffer.alloc(9_000_000), "big.png")).rejects.toThrow("at most 8 MB");
+  await expect(pictures.add(Buffer.alloc(9_000_000), "big.png")).rejects.toMatchObject({
+    message: "This picture has 9 MB; at most 8 MB are taken as they are.",
+    shrinkable: true,
+  });
+  await expect(pictures.add(Buffer.alloc(41_000_000), "x.png", true)).rejects.toMatchObject({
+    shrinkable: false,
+  });
+});
+
+/** Noise in every frame: nothing that packs well. */
+const noisy = (width: number, frames: number) => {
+  const raw = Buffer.alloc(width * width * frames * 3);
+  let seed = 7;
+  for (let i = 0; i < raw.length; i++) {
+    seed = (seed * 1_103_515_245 + 12_345) % 2_147_483_648;
+    raw[i] = seed >> 16;
+  }
+  return sharp(raw, {
+    raw: { width, height: width * frames, channels: 3, pageHeight: width },
+  })
+    .gif({ effort: 1 })
+    .toBuffer();
+};
+
+it("makes an animation that is too large smaller, where that is asked for", async () => {
+  const data = await noisy(400, 10);
+  await expect(pictures.add(data, "noise.gif")).rejects.toMatchObject({ shrinkable: true });
+  const small = await pictures.add(data, "noise.gif", true);
+  expect(small.file).toMatch(/gif$/);
+  expect(small.width).toBeLessThanOrEqual(400);
+  expect(small.bytes).toBeLessThan(2_000_000);
 });

@@ -1,4 +1,9 @@
 /** What came of a launch: events in, measures out. */
+import type { EmailProps } from "#core/blocks/layout.ts";
+import { readDocument } from "#core/blocks/read.ts";
+import { LIMITS } from "#core/limits.ts";
+import { wordsOf } from "#core/text/index.ts";
+import type { EarlierSubject } from "#core/writing/helper.ts";
 import { first, type Sql } from "../db/database.ts";
 import type { Recipient } from "./launches.ts";
 
@@ -62,3 +67,22 @@ export const byHour = (
   where e.launch_id = ${launchId} and e.kind in ('opened', 'clicked')
     and e.at < l.started_at + make_interval(hours => ${hours}::int)
   group by 1 order by 1`;
+
+/** Subjects that went out, the latest first, with how they were opened; tags as their fallbacks. */
+export async function earlierSubjects(sql: Sql, except: string): Promise<EarlierSubject[]> {
+  const rows = await sql<{ document: string; readers: number; opened: number }>`
+    select l.document,
+      count(distinct e.recipient_id) filter (where e.kind = 'accepted')::int as readers,
+      count(distinct e.recipient_id) filter (where e.kind in ('opened', 'clicked'))::int as opened
+    from launches l join events e on e.launch_id = l.id
+    where l.state = 'done' and l.campaign_id <> ${except}
+    group by l.id, l.document, l.started_at
+    order by l.started_at desc
+    limit ${LIMITS.earlierSubjects}`;
+  return rows
+    .filter((row) => row.readers > 0)
+    .map(({ document, readers, opened }) => {
+      const { envelope } = readDocument(document).doc.root.props as unknown as EmailProps;
+      return { subject: wordsOf(envelope.subject), readers, opened: opened / readers };
+    });
+}

@@ -11,6 +11,7 @@ import { createMailer, type Mailer } from "../mail/mailer.ts";
 import { startOutbox } from "../mail/outbox.ts";
 import type { Services } from "../services.ts";
 import { createSigner } from "../tracking/signer.ts";
+import { createLocalHelper } from "../writing/local.ts";
 import { openTestDatabase } from "./database.ts";
 
 export interface TestClock extends Clock {
@@ -52,6 +53,7 @@ export async function startTestServices(mailer?: Mailer): Promise<TestServices> 
     mailer: mailer ?? own,
     pictures: await openPictures(folder),
     followers: createFollowers(),
+    writing: createLocalHelper(),
     wake: () => {},
     async close() {
       own.close();

@@ -6,6 +6,7 @@ import { MAIL_ADDRESS } from "#core/text/index.ts";
 import { Field, INPUT } from "../../ui/field.tsx";
 import { useComposer } from "../context.ts";
 import { LineInput } from "../text/line-input.tsx";
+import { SubjectHelp } from "../writing/subject-help.tsx";
 import { ChoiceControl } from "./controls/choice.tsx";
 import { NumberInput } from "./controls/number.tsx";
 import { Section } from "./parts.tsx";
@@ -52,7 +53,8 @@ export function EnvelopeSettings() {
   );
   return (
     <Section title="Envelope">
-      {text("subject", "Subject", "Small phones show about 40 characters.")}
+      {text("subject", "Subject")}
+      <SubjectHelp />
       {text("preview", "Preview text", "Stands behind the subject in the inbox.")}
       {text("fromName", "From")}
       <AddressField name="fromAddress" label="From address" />

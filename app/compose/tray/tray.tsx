@@ -1,12 +1,13 @@
 /** Where blocks are taken from: by dragging up, or with Enter after the selection. */
 import { useDraggable } from "@dnd-kit/core";
 import { ChevronUp, Columns2, Columns3, Columns4, Square } from "lucide-react";
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useMemo, useRef, useState } from "react";
 import { BLOCKS, GROUPS } from "#core/blocks/index.ts";
-import type { BlockGroup, BlockKind } from "#core/kinds/kind.ts";
+import type { BlockGroup, BlockKind, Picture } from "#core/kinds/kind.ts";
 import { Popover } from "../../ui/popover.tsx";
 import { useComposer } from "../context.ts";
 import type { Load } from "../load.ts";
+import { imageOf } from "../pasting/blocks.ts";
 import { BlockIcon } from "./icons.tsx";
 import { useUsage } from "./usage.ts";
 
@@ -61,6 +62,53 @@ const blockItem = (kind: BlockKind, place: string) => (
     load={{ kind: "new", type: kind.type }}
   />
 );
+
+/** How many pictures of the library stand in the tray. */
+const PICTURES = 18;
+
+function LibraryPicture({ picture }: { picture: Picture }) {
+  const { add, doc } = useComposer();
+  const load = useMemo(
+    (): Load => ({ kind: "ready", nodes: [imageOf(doc, picture)], label: picture.name }),
+    [doc, picture],
+  );
+  const { setNodeRef, listeners } = useDraggable({
+    id: `tray:picture:${picture.id}`,
+    data: { load },
+  });
+  return (
+    <button
+      ref={setNodeRef}
+      {...listeners}
+      type="button"
+      data-tray={`picture:${picture.id}`}
+      aria-label={`Picture ${picture.name}`}
+      title={`${picture.name}: drag it onto a sheet, or press Enter to put it after the selection`}
+      onClick={() => add(load)}
+      className="h-11 w-14 cursor-grab overflow-hidden rounded-md border border-line-strong bg-sheet hover:border-plum"
+    >
+      <img
+        src={`/pictures/${picture.file}`}
+        alt=""
+        draggable={false}
+        className="h-full w-full object-cover"
+      />
+    </button>
+  );
+}
+
+function LibraryPictures() {
+  const { surroundings } = useComposer();
+  const pictures = [...surroundings.pictures.values()].slice(0, PICTURES);
+  if (pictures.length === 0) return null;
+  return (
+    <div role="group" aria-label="From the library" className="flex w-full flex-wrap gap-1.5 pt-1">
+      {pictures.map((picture) => (
+        <LibraryPicture key={picture.id} picture={picture} />
+      ))}
+    </div>
+  );
+}
 
 function Group({ group, name }: { group: BlockGroup; name: string }) {
   const { load } = useComposer().placing;
@@ -124,6 +172,7 @@ function Group({ group, name }: { group: BlockGroup; name: string }) {
               onClick={() => setOpen(false)}
             >
               {kinds.map((kind) => blockItem(kind, "all:"))}
+              {group === "pictures" && <LibraryPictures />}
             </div>
           </Popover>
         )}

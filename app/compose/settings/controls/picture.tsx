@@ -1,9 +1,9 @@
 import clsx from "clsx";
 import { Upload } from "lucide-react";
 import { useId, useRef, useState } from "react";
-import type { Picture } from "#core/kinds/kind.ts";
 import { Button } from "../../../ui/button.tsx";
 import { useComposer } from "../../context.ts";
+import { UploadError, uploadPicture } from "../../pasting/upload.ts";
 import { type Props, useValue } from "./control.ts";
 
 export function PictureControl({ node, control }: Props<"picture">) {
@@ -14,21 +14,20 @@ export function PictureControl({ node, control }: Props<"picture">) {
   const file = useRef<HTMLInputElement>(null);
   const fileId = useId();
   const picture = id ? surroundings.pictures.get(id) : undefined;
-  const upload = async (chosen: File | undefined) => {
+  const [offer, setOffer] = useState<File | null>(null);
+  const upload = async (chosen: File | undefined, shrink = false) => {
     if (!chosen) return;
     setBusy(true);
     setError(null);
-    const body = new FormData();
-    body.set("file", chosen);
+    setOffer(null);
     try {
-      const response = await fetch("/library/pictures", { method: "POST", body });
-      const answer = (await response.json()) as { picture?: Picture; error?: string };
-      if (answer.picture) {
-        addPicture(answer.picture);
-        set(answer.picture.id);
-      } else setError(answer.error ?? "The picture was not taken.");
-    } catch {
-      setError("The picture could not be sent. Try again.");
+      const taken = await uploadPicture(chosen, { shrink });
+      addPicture(taken);
+      set(taken.id);
+    } catch (problem) {
+      if (!(problem instanceof UploadError)) throw problem;
+      setError(problem.message);
+      if (problem.shrinkable) setOffer(chosen);
     }
     setBusy(false);
     if (file.current) file.current.value = "";
@@ -88,6 +87,11 @@ export function PictureControl({ node, control }: Props<"picture">) {
         <p role="alert" className="mt-1 text-[12px] font-semibold text-rust">
           {error}
         </p>
+      )}
+      {offer && (
+        <Button className="mt-1.5" onClick={() => void upload(offer, true)}>
+          Make it smaller and take it
+        </Button>
       )}
     </div>
   );
