@@ -1,4 +1,5 @@
 /** `npm run bench` runs every group, `npm run bench -- merge` one. Each prints `figure NAME VALUE`. */
+import { composerGroup } from "./composer.ts";
 import { mergeGroup } from "./merge.ts";
 import { patchGroup } from "./patch.ts";
 import { renderGroup } from "./render.ts";
@@ -9,6 +10,7 @@ export type Figure = (name: string, value: number) => void;
 const GROUPS: Record<string, ((figure: Figure) => Promise<void>)[]> = {
   merge: [mergeGroup, patchGroup],
   render: [renderGroup],
+  composer: [composerGroup],
 };
 
 const asked = process.argv[2];

@@ -9,6 +9,8 @@ export interface BrowserOptions {
   readonly width?: number;
   readonly height?: number;
   readonly dark?: boolean;
+  /** Sets further options of the browser. */
+  prepare?(chrome: Options): void;
 }
 
 export async function openBrowser(options: BrowserOptions = {}): Promise<WebDriver> {
@@ -30,6 +32,7 @@ export async function openBrowser(options: BrowserOptions = {}): Promise<WebDriv
     `--user-data-dir=${mkdtempSync(join(tmpdir(), "septima-browser-"))}`,
   );
   if (dark) chrome.addArguments("--force-dark-mode", "--blink-settings=preferredColorScheme=0");
+  options.prepare?.(chrome);
   const driver = await new Builder()
     .forBrowser("chrome")
     .setChromeOptions(chrome)

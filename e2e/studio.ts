@@ -24,7 +24,11 @@ export class Studio {
     at?: { base: string; cookie: string },
   ): Promise<Studio> {
     at ??= await provided();
-    const driver = await openBrowser(options);
+    return Studio.with(await openBrowser(options), at);
+  }
+
+  /** A person signed in with a browser that is open already. */
+  static async with(driver: WebDriver, at: { base: string; cookie: string }): Promise<Studio> {
     const studio = new Studio(driver, at.base);
     await driver.get(`${at.base}/mark.svg`);
     await driver.manage().addCookie({ name: "septima_session", value: at.cookie, path: "/" });

@@ -25,10 +25,11 @@ const overlaps = (a: Place, b: Place) => a.from < b.to && b.from < a.to;
 /** A wording that is left out goes with the blank beside it, and hands its capital on. */
 function without(letters: string, from: number, to: number): { to: number; after: string } {
   const begins = /^\p{Lu}/u.test(letters.slice(from, to));
-  const next = /^,? (\p{L})/u.exec(letters.slice(to));
+  const next = /^,? (\p{L}[\p{L}\p{N}’'-]*)/u.exec(letters.slice(to));
   if (!next) return { to, after: "" };
   const end = to + next[0].length;
-  return { to: end, after: begins ? next[1]!.toUpperCase() : next[1]! };
+  const word = next[1]!;
+  return { to: end, after: begins ? word.charAt(0).toUpperCase() + word.slice(1) : word };
 }
 
 function proposalsIn(letters: string, paragraph: number, language: string): Proposal[] {

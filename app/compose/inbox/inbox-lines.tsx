@@ -1,5 +1,5 @@
 /** The email as a line of an inbox, wide and narrow, with what is cut off there. */
-import { useMemo } from "react";
+import { useEffect, useMemo, useState } from "react";
 import type { EmailProps } from "#core/blocks/layout.ts";
 import { tagWords } from "#core/merge/index.ts";
 import { plainLine } from "#core/text/index.ts";
@@ -11,14 +11,16 @@ const WIDE = { width: 720, sender: 150, beside: 84 };
 const NARROW = { width: 330, beside: 24 };
 const FONT = "system-ui, sans-serif";
 /** They are drawn smaller than they are, so that both stand beside each other over the sheets. */
-const SCALE = 0.74;
+const SCALE = 0.72;
+
+/** On the server nothing can be measured: there everything fits. */
+const UNMEASURED: Measure = () => 0;
 
 let canvas: CanvasRenderingContext2D | null | undefined;
 function measureIn(font: string): Measure {
-  canvas ??=
-    typeof document === "undefined" ? null : document.createElement("canvas").getContext("2d");
+  canvas ??= document.createElement("canvas").getContext("2d");
   return (text) => {
-    if (!canvas) return text.length * 7;
+    if (!canvas) return 0;
     canvas.font = font;
     return canvas.measureText(text).width;
   };
@@ -28,7 +30,7 @@ function measureIn(font: string): Measure {
 function Rest({ label, cut }: { label: string; cut: Cut }) {
   if (!cut.rest) return null;
   return (
-    <p className="text-[11.5px] text-ink-3">
+    <p className="truncate text-[11.5px] text-ink-3" title={cut.rest}>
       {label} cut off: <span className="text-saffron-ink">“{cut.rest}”</span>
     </p>
   );
@@ -37,6 +39,9 @@ function Rest({ label, cut }: { label: string; cut: Cut }) {
 export function InboxLines() {
   const { doc, reader, selected } = useComposer();
   const { envelope, lang } = doc.root.props as unknown as EmailProps;
+  // The first drawing is the same as on the server.
+  const [drawn, setDrawn] = useState(false);
+  useEffect(() => setDrawn(true), []);
   const shown = selected === "envelope" || selected === doc.root.id;
   const lines = useMemo(() => {
     if (!shown) return null;
@@ -47,8 +52,8 @@ export function InboxLines() {
       words(envelope.subject) || "No subject yet",
       words(envelope.preview),
     ];
-    const bold = measureIn(`600 14px ${FONT}`);
-    const plain = measureIn(`400 14px ${FONT}`);
+    const bold = drawn ? measureIn(`600 14px ${FONT}`) : UNMEASURED;
+    const plain = drawn ? measureIn(`400 14px ${FONT}`) : UNMEASURED;
     const room = WIDE.width - WIDE.sender - WIDE.beside;
     const subjectWide = cutOff(subject, room, 1, bold);
     const left = room - bold(subjectWide.lines[0] ?? "") - plain(" – ");
@@ -61,7 +66,7 @@ export function InboxLines() {
       subjectNarrow: cutOff(subject, narrow, 1, bold),
       previewNarrow: cutOff(preview, narrow, 2, plain),
     };
-  }, [shown, envelope, lang, reader]);
+  }, [shown, drawn, envelope, lang, reader]);
   if (!lines) return null;
   const box =
     "rounded-md border bg-sheet px-3 py-2 text-[14px] leading-snug [font-family:system-ui,sans-serif]";
@@ -70,7 +75,7 @@ export function InboxLines() {
       aria-label="In the inbox"
       className="flex flex-none gap-x-5 overflow-x-auto border-b bg-paper px-3.5 pt-1.5 pb-2.5"
     >
-      <div className="flex-none">
+      <div className="flex-none" style={{ width: WIDE.width * SCALE }}>
         <h3 className="mb-1 text-[12px] text-ink-2 italic">In a wide inbox</h3>
         <div
           className={`${box} flex whitespace-nowrap`}
@@ -91,7 +96,7 @@ export function InboxLines() {
         <Rest label="Subject" cut={lines.subjectWide} />
         <Rest label="Preview text" cut={lines.previewWide} />
       </div>
-      <div className="flex-none">
+      <div className="flex-none" style={{ width: NARROW.width * SCALE }}>
         <h3 className="mb-1 text-[12px] text-ink-2 italic">In a narrow inbox</h3>
         <div className={box} style={{ width: NARROW.width, zoom: SCALE }} data-inbox="narrow">
           <div className="flex justify-between">

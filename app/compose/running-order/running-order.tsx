@@ -163,7 +163,7 @@ export function RunningOrder() {
         {landing?.on === "order" && <LandingLine landing={landing.at} scale={1} />}
         <Envelope />
         {doc.root.children.map((band) => (
-          <div key={band.id} role="group" aria-label={nameOf(band)}>
+          <div key={band.id} role="group" aria-label={nameOf(band)} className="order-band">
             <Row node={band} level={1} schematic={band.children.length} />
             {shown
               .filter((node) => bandOf.get(node) === band && node !== band)

@@ -7,6 +7,7 @@ import type { Landing } from "../landing.ts";
 import { Overlay } from "../overlay/overlay.tsx";
 import { blocksFrom } from "../pasting/blocks.ts";
 import { CLIPBOARD, handleClipboard } from "../pasting/clipboard.ts";
+import { formatOf } from "../text/editor.ts";
 import { FormatBar } from "../text/format-bar.tsx";
 import { type Box, SheetView } from "./view.ts";
 import { beginWriting, type Writing } from "./writing.ts";
@@ -53,6 +54,7 @@ export function Sheet(props: SheetProps) {
   const [askingTag, setAskingTag] = useState<{ tag: Tag | null } | null>(null);
   const [, redraw] = useState(0);
   const popover = useRef(false);
+  const shownFormat = useRef("");
   const latest = useRef(composer);
   latest.current = composer;
   const current = useRef<Writing | null>(null);
@@ -77,12 +79,13 @@ export function Sheet(props: SheetProps) {
   const { doc, surroundings, reader } = composer;
   useEffect(() => {
     if (!view) return;
-    view.show({ doc, surroundings, reader });
+    // The first time it takes its time: measuring tools can see when a sheet is there.
+    if (view.show({ doc, surroundings, reader }) < 0) performance.mark(`${name} sheet written`);
     measure();
     const observer = new ResizeObserver(measure);
     observer.observe(view.document.body);
     return () => observer.disconnect();
-  }, [view, doc, surroundings, reader, measure]);
+  }, [view, name, doc, surroundings, reader, measure]);
 
   useEffect(() => {
     view?.document.documentElement.classList.toggle("pictures-off", picturesOff);
@@ -105,9 +108,12 @@ export function Sheet(props: SheetProps) {
       if (!view || current.current?.node === node || latest.current.fixed) return;
       endWriting();
       const begun = beginWriting(view, latest.current, node, at, {
-        onUpdate: () => {
+        onUpdate: (view) => {
+          // A key must not wait for the bar; what stands above the sheet follows when its size changes.
+          const format = formatOf(view.state);
+          if (format === shownFormat.current) return;
+          shownFormat.current = format;
           redraw((n) => n + 1);
-          measure();
         },
         onAskTag: (tag) => {
           popover.current = true;
@@ -143,7 +149,7 @@ export function Sheet(props: SheetProps) {
       setWriting(begun);
       latest.current.write(node, name);
     },
-    [view, name, endWriting, measure],
+    [view, name, endWriting],
   );
 
   useEffect(() => {

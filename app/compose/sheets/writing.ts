@@ -1,5 +1,6 @@
 /** Writing in place: a text editor on the element of a text in a sheet's frame. */
 import { TextSelection } from "prosemirror-state";
+import type { EditorView } from "prosemirror-view";
 import { textsOf } from "#core/blocks/index.ts";
 import { TABLE_KINDS } from "#core/blocks/table-items.ts";
 import { find, outerBlockOf, pathTo, valueAt } from "#core/document/index.ts";
@@ -24,7 +25,7 @@ export interface Writing {
 }
 
 export interface WritingHandlers {
-  onUpdate(): void;
+  onUpdate(view: EditorView): void;
   onAskTag(tag: Tag | null): void;
   onPaste(beside: PastedText["beside"] & { cut: boolean }): void;
   onEnd(): void;

@@ -98,6 +98,16 @@ export const commands = {
   outdent: lift,
 };
 
+/** Everything the format bar shows of a state, as one text: while it stays the same, the bar does too. */
+export function formatOf(state: EditorState): string {
+  const { selection } = state;
+  const marks = [strong, em, underline, superscript].map((type) => hasMark(state, type!.name));
+  const list = selection.$from.node(-1)?.type === list_item;
+  const colours = [colourAt(state, "colour"), colourAt(state, "ground")];
+  const link = linkAt(state)?.attrs.to ?? null;
+  return JSON.stringify([marks, list, colours, link, selection.empty]);
+}
+
 /** The value of a colour mark in the selection, or null. */
 export function colourAt(state: EditorState, name: "colour" | "ground"): string | null {
   const { from, to, $from, empty } = state.selection;

@@ -1,7 +1,7 @@
 /** A colour: the theme's roles first, then its palette, those used lately, and any other. */
 import clsx from "clsx";
 import { Plus } from "lucide-react";
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import { type Colour, HEX, resolveColour, type Theme } from "#core/theme/theme.ts";
 import { Popover } from "../../../ui/popover.tsx";
 import { useComposer } from "../../context.ts";
@@ -17,8 +17,11 @@ export function ColourControl({ node, control }: Props<"colour">) {
   const own = typeof value === "string" && value.startsWith("#");
   const [draft, setDraft] = useState<string | null>(null);
   const [open, setOpen] = useState(false);
-  // Read when the control is drawn anew by a choice, so that nothing moves under the pointer meanwhile.
-  const recent = recentColours().filter((hex) => !theme.palette.includes(hex));
+  // Read after the first drawing, which is the same as on the server, and after every choice.
+  const [lately, setLately] = useState<readonly string[]>([]);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: a choice is what makes a colour a recent one
+  useEffect(() => setLately(recentColours()), [value]);
+  const recent = lately.filter((hex) => !theme.palette.includes(hex));
   const wrong = draft !== null && !HEX.test(draft.toLowerCase());
   const take = (hex: string) => {
     rememberColour(hex);

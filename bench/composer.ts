@@ -1,0 +1,260 @@
+/**
+ * The composer in headless Chromium, each figure against a floor of the same run:
+ * `key_task_vs_bare` (main-thread time per key, at most 3), `key_next_frame_share` (at least 0.99),
+ * `key_200_vs_60` (at most 1.3), `drop_vs_bare` (at most 3), `open_200_vs_bare` (at most 4); and the
+ * medians in milliseconds for reading.
+ */
+
+import { nanoid } from "nanoid";
+import { Key, Origin, type WebDriver } from "selenium-webdriver";
+import type { EmailDocument } from "#core/document/index.ts";
+import { mergeText, prepare, unsigned } from "#core/merge/index.ts";
+import { compile } from "#core/render/index.ts";
+import { openBrowser } from "../e2e/browser.ts";
+import { startApplication } from "../e2e/server.ts";
+import { Studio } from "../e2e/studio.ts";
+import { newsletter, readers, SURROUNDINGS } from "./newsletter.ts";
+import { servePage } from "./page-server.ts";
+import type { Figure } from "./run.ts";
+import { mainThreadTime, openTracer, type Tracer } from "./trace.ts";
+
+const KEYS = 120;
+/** Between two keys, ms: a fast writer. */
+const PACE = 60;
+const ROUNDS = 7;
+
+const median = (values: readonly number[]) =>
+  values.toSorted((a, b) => a - b)[Math.floor(values.length / 2)]!;
+
+/** Words with the letters of a language, a blank now and then. */
+const letters = Array.from({ length: KEYS }, (_, i) => (i % 6 === 5 ? " " : "aeionrstl"[i % 9]!));
+
+const htmlOf = (doc: EmailDocument) =>
+  mergeText(
+    prepare(compile(doc, SURROUNDINGS), { links: "direct", marks: true, sign: unsigned }).html,
+    readers(1)[0]!,
+  );
+
+/** Types into what has the focus, at a pace. */
+async function type(driver: WebDriver): Promise<void> {
+  const actions = driver.actions();
+  for (const letter of letters) actions.sendKeys(letter).pause(PACE);
+  await actions.perform();
+}
+
+/** Watches keys in a document: whether each is painted in the next frame. */
+const WATCH = `
+  const page = arguments[0] ? document.querySelector(arguments[0]).contentDocument : document;
+  const seen = (window.keysSeen = []);
+  page.addEventListener('keydown', (event) => {
+    if (event.key.length !== 1) return;
+    // A frame counts from its own beginning.
+    const t0 = event.timeStamp + page.defaultView.performance.timeOrigin - performance.timeOrigin;
+    const before = page.activeElement.textContent.length;
+    requestAnimationFrame((first) => {
+      const there = page.activeElement.textContent.length > before;
+      requestAnimationFrame((second) => seen.push({ there, first: first - t0, second: second - t0 }));
+    });
+  }, true);`;
+/** Two frames of 60 Hz, and what clocks are off by, ms: then the key was painted in the first of them. */
+const TWO_FRAMES = 2 * (1_000 / 60) + 3;
+
+interface Typing {
+  /** Main-thread time per key, ms. */
+  readonly perKey: number;
+  readonly share: number;
+}
+
+async function typing(driver: WebDriver, tracer: Tracer, frame: string | null): Promise<Typing> {
+  await driver.executeScript(WATCH, frame);
+  const events = await tracer.during(async () => {
+    await driver.executeScript("performance.mark('typing begins')");
+    await type(driver);
+    await driver.sleep(700);
+    await driver.executeScript("performance.mark('typing ends')");
+  });
+  const seen =
+    await driver.executeScript<{ there: boolean; second: number }[]>("return window.keysSeen");
+  const painted = seen.filter((one) => one.there && one.second <= TWO_FRAMES).length;
+  return {
+    perKey: mainThreadTime(events, "typing begins", "typing ends") / KEYS,
+    share: painted / KEYS,
+  };
+}
+
+const WIDE = "[aria-label='Wide sheet'] iframe";
+
+/** A campaign with so many blocks; gives its path. */
+async function campaignOf(studio: Studio, blocks: number): Promise<string> {
+  const path = await studio.newCampaign(`${blocks} blocks`);
+  const bands = newsletter(blocks, Math.round(blocks / 5)).root.children;
+  let after: string | null = null;
+  const envelopes = bands.map((node) => {
+    const edit = { type: "insert", parent: "email", after, node };
+    after = node.id;
+    return { id: nanoid(16), tab: "bench-tab", base: 0, edit };
+  });
+  for (let at = 0; at < envelopes.length; at += 100) {
+    const status = await studio.driver.executeAsyncScript<number>(
+      `const [path, body, done] = arguments; fetch(path + '/edits', { method: 'POST', body, headers: { 'Content-Type': 'application/json' } }).then((r) => done(r.status))`,
+      path,
+      JSON.stringify({ do: "edits", envelopes: envelopes.slice(at, at + 100) }),
+    );
+    if (status !== 200) throw new Error(`The blocks were refused: ${status}`);
+  }
+  return path;
+}
+
+async function openCampaign(studio: Studio, path: string): Promise<void> {
+  await studio.go(path);
+  await studio.composing();
+  await studio.driver.sleep(1_200);
+}
+
+async function typeInto(studio: Studio, tracer: Tracer): Promise<Typing> {
+  await studio.clickIn("wide", 'div[data-text="words"]', 2);
+  return typing(studio.driver, tracer, WIDE);
+}
+
+/** From navigation to both sheets written and the page answering, ms. */
+async function opening(studio: Studio, path: string): Promise<number> {
+  await studio.driver.get(`${studio.base}${path}`);
+  return studio.driver.executeAsyncScript<number>(
+    `const done = arguments[0];
+     const look = () => {
+       const marks = ['wide', 'narrow'].map((n) => performance.getEntriesByName(n + ' sheet written')[0]);
+       if (marks.every(Boolean)) {
+         for (const f of document.querySelectorAll('iframe')) void f.contentDocument.body.offsetHeight;
+         done(Math.max(...marks.map((m) => m.startTime)));
+       } else setTimeout(look, 5);
+     };
+     look();`,
+  );
+}
+
+/** Drops a block from the tray; from pointer up to laid out on both sheets, ms. */
+async function dropping(studio: Studio): Promise<number> {
+  await studio.run(
+    `const frames = [...document.querySelectorAll('iframe')];
+     const count = (f) => f.contentDocument.querySelectorAll('[data-node]').length;
+     const before = frames.map(count);
+     window.dropped = null;
+     window.addEventListener('pointerup', (event) => {
+       const begin = event.timeStamp;
+       const look = () => {
+         if (!frames.every((f, i) => count(f) > before[i])) return;
+         for (const f of frames) void f.contentDocument.body.offsetHeight;
+         for (const o of observers) o.disconnect();
+         window.dropped = performance.now() - begin;
+       };
+       const observers = frames.map((f) => {
+         const o = new MutationObserver(look);
+         o.observe(f.contentDocument.body, { childList: true, subtree: true });
+         return o;
+       });
+     }, { capture: true, once: true });`,
+  );
+  const tray = await studio.find('[data-tray="button"]');
+  const point = (await studio.pointIn("wide", "h1, h2, h3", 0.8))!;
+  await studio.driver
+    .actions()
+    .move({ origin: tray, duration: 0 })
+    .press()
+    .move({ x: point.x, y: point.y - 10, duration: 80, origin: Origin.VIEWPORT })
+    .move({ ...point, duration: 80, origin: Origin.VIEWPORT })
+    .perform();
+  await studio.find("[data-landing]");
+  await studio.driver.sleep(150);
+  await studio.driver.actions().release().perform();
+  await studio.until("the block to be dropped", () => studio.run("return window.dropped !== null"));
+  await studio.saved();
+  await studio.driver.sleep(700);
+  return studio.run<number>("return window.dropped");
+}
+
+export async function composerGroup(figure: Figure): Promise<void> {
+  const application = await startApplication();
+  const frames = (html: boolean) =>
+    `<iframe src="${html ? "/email" : "/sheet"}" width="600" height="4000"></iframe><iframe src="${html ? "/email" : "/sheet"}" width="375" height="4000"></iframe>`;
+  const script = `<script type="module" src="/page.js"></script>`;
+  const bare = await servePage("bare-page.ts", {
+    "/editor": `<!doctype html><div id="editor"></div>${script}`,
+    "/frames": `<!doctype html>${frames(false)}${script}`,
+    "/sheet": "<!doctype html><html><head><title>Sheet</title></head><body></body></html>",
+    "/open": `<!doctype html>${frames(true)}`,
+  });
+  const driver = await openBrowser();
+  const tracer = await openTracer(driver);
+  try {
+    const studio = await Studio.with(driver, application);
+    const sixty = await campaignOf(studio, 60);
+    const many = await campaignOf(studio, 200);
+
+    // Writing: bare, in an email of 60 blocks, in one of 200.
+    await driver.get(`${bare.address}/editor`);
+    await studio.until("the bare editor", () =>
+      studio.run("return document.querySelector('.ProseMirror') !== null"),
+    );
+    await driver.executeScript("document.querySelector('.ProseMirror').focus()");
+    await typing(driver, tracer, null);
+    const floor = await typing(driver, tracer, null);
+    await openCampaign(studio, sixty);
+    await typeInto(studio, tracer);
+    const in60 = await typeInto(studio, tracer);
+    await studio.press(Key.ESCAPE);
+    await openCampaign(studio, many);
+    await typeInto(studio, tracer);
+    const in200 = await typeInto(studio, tracer);
+    await studio.press(Key.ESCAPE);
+    await studio.saved();
+    figure("key_task_bare_ms", floor.perKey);
+    figure("key_task_60_ms", in60.perKey);
+    figure("key_task_200_ms", in200.perKey);
+    figure("key_task_vs_bare", in60.perKey / floor.perKey);
+    figure("key_next_frame_share", Math.min(in60.share, in200.share));
+    figure("key_next_frame_share_bare", floor.share);
+    figure("key_200_vs_60", in200.perKey / in60.perKey);
+
+    // Dropping a block, against putting the same HTML into both frames.
+    await openCampaign(studio, sixty);
+    const drops: number[] = [];
+    for (let i = 0; i < ROUNDS; i++) drops.push(await dropping(studio));
+    await driver.get(`${bare.address}/frames`);
+    await studio.until("the bare frames", () =>
+      studio.run("return typeof window.putBoth === 'function'"),
+    );
+    const html = htmlOf(newsletter(60, 12));
+    const puts: number[] = [];
+    for (let i = 0; i < ROUNDS * 3; i++) {
+      puts.push(await studio.run<number>("return window.putBoth(arguments[0])", html));
+    }
+    figure("drop_ms", median(drops));
+    figure("drop_bare_ms", median(puts));
+    figure("drop_vs_bare", median(drops) / median(puts));
+
+    // Opening an email of 200 blocks, against loading the finished HTML into two frames.
+    bare.serve("/email", htmlOf(newsletter(200, 40)));
+    const opens: number[] = [];
+    const loads: number[] = [];
+    for (let i = 0; i < ROUNDS; i++) {
+      opens.push(await opening(studio, many));
+      await driver.get(`${bare.address}/open`);
+      loads.push(
+        await studio
+          .run<number>(
+            "for (const f of document.querySelectorAll('iframe')) void f.contentDocument.body.offsetHeight; return performance.now()",
+          )
+          .then(() =>
+            studio.run<number>("return performance.getEntriesByType('navigation')[0].loadEventEnd"),
+          ),
+      );
+    }
+    figure("open_200_ms", median(opens));
+    figure("open_200_bare_ms", median(loads));
+    figure("open_200_vs_bare", median(opens) / median(loads));
+  } finally {
+    await driver.quit();
+    await bare.stop();
+    await application.stop();
+  }
+}
