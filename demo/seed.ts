@@ -61,6 +61,16 @@ async function addPictures(services: Pick<Services, "database" | "pictures" | "c
   return ids as DemoPictures;
 }
 
+/** Who sends in the demo. */
+export const GARDEN = {
+  brandName: "Larkmoor Botanic Garden",
+  postalAddress: "Larkmoor Botanic Garden\nBrook Lane 7\nLarkmoor LK4 2BG",
+  fromName: "Larkmoor Botanic Garden",
+  fromAddress: "news@larkmoor.example",
+  replyTo: "hello@larkmoor.example",
+  zone: ZONE,
+} as const;
+
 /** Seeds the demo unless there is something in the data folder already. */
 export async function seedDemo(
   services: Omit<Services, "wake" | "mailer">,
@@ -78,14 +88,7 @@ export async function seedDemo(
     { name: "Ines Calloway", email: "ines@larkmoor.example", role: "designer" },
     now,
   );
-  await saveSetting(sql, "sender", {
-    brandName: "Larkmoor Botanic Garden",
-    postalAddress: "Larkmoor Botanic Garden\nBrook Lane 7\nLarkmoor LK4 2BG",
-    fromName: "Larkmoor Botanic Garden",
-    fromAddress: "news@larkmoor.example",
-    replyTo: "hello@larkmoor.example",
-    zone: ZONE,
-  });
+  await saveSetting(sql, "sender", GARDEN);
   await saveSetting(sql, "theme", GARDEN_THEME);
   await addFields(sql, FIELDS);
   const contacts = makeContacts(now);

@@ -1,5 +1,6 @@
 /** What a person does in the application, for tests: in the words of the screens. */
 import { By, Key, until, type WebDriver, type WebElement } from "selenium-webdriver";
+import type { EmailDocument } from "#core/document/index.ts";
 import { type BrowserOptions, openBrowser } from "./browser.ts";
 
 const PATIENCE = 12_000;
@@ -198,8 +199,10 @@ export class Studio {
     const point = await this.pointIn(sheet, css);
     if (!point) throw new Error(`No ${css} on the ${sheet} sheet`);
     const actions = this.driver.actions().move({ ...point, duration: 0 });
-    if (times === 2) await actions.doubleClick().perform();
-    else await actions.click().perform();
+    if (times === 1) return actions.click().perform();
+    await actions.doubleClick().perform();
+    // The editor settles its selection a moment after it gets the focus; no hand is faster.
+    await this.driver.sleep(120);
   }
 
   /** Drags with the mouse from an element of the page to a point, and says what the landing line said. */
@@ -249,6 +252,80 @@ export class Studio {
     await this.saved();
   }
 
+  /** A point of a row in the running order, at a share of its height. */
+  async rowPoint(words: string, share = 0.5): Promise<{ x: number; y: number }> {
+    const point = await this.run<{ x: number; y: number } | null>(
+      `const row = [...document.querySelectorAll('[data-order]')].find((e) => e.querySelector('[data-row-name]')?.textContent === arguments[0]);
+       if (!row) return null;
+       row.scrollIntoView({ block: 'nearest' });
+       const { left, top, height } = row.getBoundingClientRect();
+       return { x: Math.round(left + 60), y: Math.round(top + height * arguments[1]) };`,
+      words,
+      share,
+    );
+    if (!point) throw new Error(`The running order has no “${words}”`);
+    return point;
+  }
+
+  async clickRow(words: string, held?: string): Promise<void> {
+    const point = await this.rowPoint(words);
+    const actions = this.driver.actions();
+    if (held) actions.keyDown(held);
+    await actions
+      .move({ ...point, duration: 0 })
+      .click()
+      .perform();
+    if (held) await this.driver.actions().keyUp(held).perform();
+  }
+
+  /** Drags from a point to another; gives what the landing line said. */
+  async dragFrom(from: { x: number; y: number }, to: { x: number; y: number }): Promise<string> {
+    await this.driver
+      .actions()
+      .move({ ...from, duration: 0 })
+      .press()
+      .move({ x: to.x + 3, y: to.y - 8, duration: 120 })
+      .move({ ...to, duration: 80 })
+      .perform();
+    return this.land();
+  }
+
+  /** Lets go of what is dragged, and gives what the landing line said. */
+  async land(): Promise<string> {
+    await this.find("[data-landing]");
+    const words = await this.run<string>(
+      "return document.querySelector('[data-landing]').textContent",
+    );
+    await this.driver.actions().release().perform();
+    await this.saved();
+    return words;
+  }
+
+  /** Pastes into what has the focus on a sheet. */
+  async paste(sheet: SheetName, data: Record<string, string>): Promise<void> {
+    await this.inSheet(
+      sheet,
+      `const clipboard = new DataTransfer();
+       for (const [type, text] of Object.entries(args[0])) clipboard.setData(type, text);
+       const target = page.activeElement ?? page.body;
+       const view = page.defaultView;
+       target.dispatchEvent(new view.ClipboardEvent('paste', { clipboardData: clipboard, bubbles: true, cancelable: true }));`,
+      data,
+    );
+  }
+
+  /** The email as it is stored. */
+  async storedDocument(path: string): Promise<EmailDocument> {
+    const text = await this.driver.executeAsyncScript<string>(
+      `const [path, done] = arguments;
+       fetch(path + '/history').then((r) => r.json())
+         .then(({ steps }) => fetch(path + '/history?at=' + (steps[0]?.seq ?? 0)))
+         .then((r) => r.json()).then(({ doc }) => done(JSON.stringify(doc)))`,
+      path,
+    );
+    return JSON.parse(text) as EmailDocument;
+  }
+
   /** Runs a script with `page`, the document of a sheet. */
   inSheet<T>(sheet: SheetName, script: string, ...args: unknown[]): Promise<T> {
     return this.run<T>(
@@ -261,7 +338,7 @@ export class Studio {
   /** What the running order lists, top to bottom. */
   runningOrder(): Promise<string[]> {
     return this.run(
-      "return [...document.querySelectorAll('[data-order]')].slice(1).map(e => e.innerText.trim())",
+      "return [...document.querySelectorAll('[data-row-name]')].map(e => e.textContent)",
     );
   }
 

@@ -98,7 +98,6 @@ export function ComposerView(props: ComposerProps) {
                 <Size />
               </Strip>
               {own.finding && <FindBar onClose={() => own.setFinding(false)} />}
-              <InboxLines />
               <LookingNote />
               {props.trouble && <TroubleNote trouble={props.trouble} />}
               <div
@@ -109,6 +108,7 @@ export function ComposerView(props: ComposerProps) {
               >
                 {sheets !== "narrow" && sheet("wide", width)}
                 {sheets !== "wide" && sheet("narrow", LIMITS.narrowWidth)}
+                <InboxLines />
                 <Uploads uploads={own.uploads} onDismiss={own.dismissUpload} />
               </div>
             </div>
@@ -123,7 +123,13 @@ export function ComposerView(props: ComposerProps) {
             </span>
           )}
         </DragOverlay>
-        <div ref={own.announcer} role="status" aria-live="polite" className="sr-only" />
+        <div
+          ref={own.announcer}
+          data-announcer=""
+          role="status"
+          aria-live="polite"
+          className="sr-only"
+        />
         <AddList open={own.adding} onOpenChange={own.setAdding} />
         <ConflictDialog conflict={state.conflict} />
         <Tools place={props.tools} state={state} session={composer.session} />

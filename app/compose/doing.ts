@@ -11,5 +11,11 @@ export interface Doing {
 export const group = (edits: readonly SimpleEdit[]): Edit =>
   edits.length === 1 ? edits[0]! : { type: "group", edits: [...edits] };
 
+/** Changes as a step of their own, also where it is a single change of words: typing never joins it. */
+export const ownStep = (edits: readonly SimpleEdit[]): Edit => ({
+  type: "group",
+  edits: [...edits],
+});
+
 export const selecting = (ids: readonly string[]): string | readonly string[] =>
   ids.length === 1 ? ids[0]! : ids;

@@ -5,7 +5,7 @@ import { LIMITS } from "#core/limits.ts";
 import { Button, IconButton } from "../../ui/button.tsx";
 import { INPUT } from "../../ui/field.tsx";
 import { useComposer } from "../context.ts";
-import { group } from "../doing.ts";
+import { ownStep } from "../doing.ts";
 import { type Match, matchesIn, replaceEdits } from "./find.ts";
 
 export function FindBar({ onClose }: { onClose: () => void }) {
@@ -33,7 +33,7 @@ export function FindBar({ onClose }: { onClose: () => void }) {
     show(matches[next]);
   };
   const replace = (some: readonly Match[]) => {
-    if (some.length === 0 || !edit(group(replaceEdits(some, by)))) return;
+    if (some.length === 0 || !edit(ownStep(replaceEdits(some, by)))) return;
     if (some.length > 1) say(`Replaced in ${some.length} places.`);
     else show(some[0]);
   };

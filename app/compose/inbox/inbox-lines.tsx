@@ -1,4 +1,4 @@
-/** The email as a line of an inbox, wide and narrow, with what is cut off there. */
+/** The email as a line of an inbox, wide and narrow, with what is cut off there. It lies over the foot of the sheets, so that nothing moves when it comes and goes. */
 import { useEffect, useMemo, useState } from "react";
 import type { EmailProps } from "#core/blocks/layout.ts";
 import { tagWords } from "#core/merge/index.ts";
@@ -73,7 +73,7 @@ export function InboxLines() {
   return (
     <section
       aria-label="In the inbox"
-      className="flex flex-none gap-x-5 overflow-x-auto border-b bg-paper px-3.5 pt-1.5 pb-2.5"
+      className="absolute inset-x-0 bottom-0 z-10 flex gap-x-5 overflow-x-auto border-t bg-paper px-3.5 pt-1.5 pb-2.5"
     >
       <div className="flex-none" style={{ width: WIDE.width * SCALE }}>
         <h3 className="mb-1 text-[12px] text-ink-2 italic">In a wide inbox</h3>

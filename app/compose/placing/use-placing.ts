@@ -133,9 +133,13 @@ export function usePlacing(given: {
       event.preventDefault();
       if (event.type === "dragenter" || event.type === "dragover") {
         event.dataTransfer.dropEffect = "copy";
-        if (state.current.load === null) setLoad({ kind: "files" });
+        const what = state.current.load ?? { kind: "files" };
+        if (state.current.load === null) setLoad(what);
         // In a frame the point is the frame's own; the next event comes from the window.
-        if (event.view === window) move({ x: event.clientX, y: event.clientY });
+        if (event.view === window) {
+          pointer.current = { x: event.clientX, y: event.clientY };
+          setLanding(land(what));
+        }
         return;
       }
       if (event.type === "dragleave") {
@@ -150,7 +154,7 @@ export function usePlacing(given: {
       }
       end();
     },
-    [move, end],
+    [land, end],
   );
   useEffect(() => {
     const kinds = ["dragenter", "dragover", "dragleave", "drop"] as const;

@@ -93,7 +93,9 @@ function Row({
           ))}
         </span>
       )}
-      <span className="truncate">{nameOf(node)}</span>
+      <span className="truncate" data-row-name="">
+        {nameOf(node)}
+      </span>
       <Found at={node.id} />
       {(show === "wide" || show === "narrow") && (
         <span className="ml-auto flex-none text-[10.5px] text-ink-3">only {show}</span>

@@ -58,6 +58,8 @@ export function Sheet(props: SheetProps) {
   const latest = useRef(composer);
   latest.current = composer;
   const current = useRef<Writing | null>(null);
+  /** The node whose text was begun to be written here, until nothing is asked for any more. */
+  const began = useRef<string | null>(null);
 
   const open = useCallback(() => {
     const made = new SheetView(frame.current!);
@@ -146,6 +148,7 @@ export function Sheet(props: SheetProps) {
         }, 150);
       });
       current.current = begun;
+      began.current = node;
       setWriting(begun);
       latest.current.write(node, name);
     },
@@ -179,12 +182,18 @@ export function Sheet(props: SheetProps) {
       if (!inText(event)) handleClipboard(event, latest.current);
     };
     const files = (event: DragEvent) => latest.current.placing.dragFiles(event);
+    // A link or a file that is let go over the frame would lead it away.
+    const drop = (event: DragEvent) => {
+      if (!inText(event)) event.preventDefault();
+    };
     page.addEventListener("click", click);
     page.addEventListener("dblclick", doubleClick);
     page.addEventListener("mousemove", move);
     page.addEventListener("mouseleave", leave);
     page.addEventListener("keydown", key);
     page.addEventListener("dragenter", files);
+    page.addEventListener("dragover", drop);
+    page.addEventListener("drop", drop);
     for (const kind of CLIPBOARD) page.addEventListener(kind, clip);
     return () => {
       page.removeEventListener("click", click);
@@ -193,6 +202,8 @@ export function Sheet(props: SheetProps) {
       page.removeEventListener("mouseleave", leave);
       page.removeEventListener("keydown", key);
       page.removeEventListener("dragenter", files);
+      page.removeEventListener("dragover", drop);
+      page.removeEventListener("drop", drop);
       for (const kind of CLIPBOARD) page.removeEventListener(kind, clip);
     };
   }, [view, begin, onHover]);
@@ -201,7 +212,9 @@ export function Sheet(props: SheetProps) {
   useEffect(() => {
     const { writing: asked, selected } = composer;
     const mine = asked && (asked.on === name || (asked.on === null && answers));
-    if (mine && asked.node !== current.current?.node) begin(asked.node, null);
+    if (!asked) began.current = null;
+    // What was begun here by a double-click may have ended before this runs: then it is not begun again.
+    if (mine && asked.node !== (current.current?.node ?? began.current)) begin(asked.node, null);
     else if (current.current && !mine && (asked || current.current.node !== selected)) endWriting();
   }, [composer, name, answers, begin, endWriting]);
 

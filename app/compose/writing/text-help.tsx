@@ -6,6 +6,7 @@ import { lettersIn, replaceFound, type TextJson } from "#core/text/index.ts";
 import type { Proposal, TextAdvice } from "#core/writing/helper.ts";
 import { Button } from "../../ui/button.tsx";
 import { useComposer } from "../context.ts";
+import { ownStep } from "../doing.ts";
 import { Section } from "../settings/parts.tsx";
 import { askHelper } from "./ask.ts";
 
@@ -71,7 +72,8 @@ export function TextHelp({ node }: { node: DocNode }) {
     }
     const place = { from: own.start + at, to: own.start + at + (to - from) };
     const steps = replaceFound(text, [place], after);
-    if (edit({ type: "text", node: node.id, path: [...path], steps })) drop(proposal);
+    const taken = ownStep([{ type: "text", node: node.id, path: [...path], steps }]);
+    if (edit(taken)) drop(proposal);
   };
 
   const proposals = advised?.flatMap(({ path, advice }) =>
