@@ -1,6 +1,7 @@
 /** Accessibility of the main views: axe finds nothing serious (WCAG 2.2 A and AA). */
 import { readFileSync } from "node:fs";
 import { createRequire } from "node:module";
+import { Key } from "selenium-webdriver";
 import { afterAll, beforeAll, expect, it } from "vitest";
 import { mainViews } from "./main-views.ts";
 import { Studio } from "./studio.ts";
@@ -11,6 +12,21 @@ interface Violation {
   id: string;
   impact: string;
   nodes: { target: string[]; failureSummary: string }[];
+}
+
+/** What axe finds that is serious, in words. */
+async function serious(studio: Studio, name: string): Promise<string[]> {
+  await studio.run(axe);
+  // Emails in frames are the designer's, and are checked by the proof.
+  const violations = await studio.driver.executeAsyncScript<Violation[]>(
+    "axe.run(document, { iframes: false }).then(r => arguments[arguments.length - 1](r.violations))",
+  );
+  return violations
+    .filter(({ impact }) => impact === "serious" || impact === "critical")
+    .map(({ id, nodes }) => {
+      const { target, failureSummary } = nodes[0]!;
+      return `${name}: ${id} at ${target.join(" ")}: ${failureSummary}`;
+    });
 }
 
 for (const dark of [false, true]) {
@@ -26,17 +42,53 @@ for (const dark of [false, true]) {
     for (const { name, path } of await mainViews(studio)) {
       await studio.go(path);
       await studio.driver.sleep(400);
-      await studio.run(axe);
-      // Emails in frames are the designer's, and are checked by the proof.
-      const violations = await studio.driver.executeAsyncScript<Violation[]>(
-        "axe.run(document, { iframes: false }).then(r => arguments[arguments.length - 1](r.violations))",
-      );
-      for (const { id, impact, nodes } of violations) {
-        if (impact !== "serious" && impact !== "critical") continue;
-        const { target, failureSummary } = nodes[0]!;
-        found.push(`${name}: ${id} at ${target.join(" ")}: ${failureSummary}`);
-      }
+      found.push(...(await serious(studio, name)));
     }
     expect(found).toEqual([]);
   }, 150_000);
 }
+
+it("finds nothing serious in the composer’s panels and bars, nor at 1024 px and at 200 % zoom", async () => {
+  const studio = await Studio.open({ width: 1024 });
+  try {
+    await studio.newCampaign("Panels", "Template: Calm newsletter");
+    const found: string[] = [];
+    const look = async (name: string) => found.push(...(await serious(studio, name)));
+    await studio.clickRow("Button");
+    await look("a block");
+    await studio.clickRow("Image", Key.SHIFT);
+    await look("several blocks");
+    await studio.clickRow("Button");
+    await studio.click("Another colour: words");
+    await look("the colour picker");
+    await studio.press(Key.ESCAPE);
+    await studio.chord(Key.CONTROL, "f");
+    await look("find and replace");
+    await studio.click("Close");
+    await studio.click("History");
+    await studio.sees("What was done");
+    await look("the history");
+    await (await studio.find("[data-seq]")).click();
+    await studio.sees("As it was then.");
+    await look("an earlier state");
+    await studio.click("Show it as it is now");
+    await studio.click("Close the history");
+    await studio.clickIn("wide", 'div[data-text="words"]', 2);
+    await look("writing");
+    await studio.press(Key.ESCAPE);
+
+    // A window of 1280 × 800 at 200 %: everything can still be reached and done.
+    await studio.driver.manage().window().setRect({ width: 640, height: 500 });
+    await look("at 200 %");
+    await studio.addBlock("Quote");
+    await studio.fill("Who said it", "A visitor");
+    await studio.driver.sleep(500);
+    await studio.saved();
+    await studio.sheetShows("wide", "A visitor");
+    await studio.click("Proof");
+    await studio.sees("Plain text");
+    expect(found).toEqual([]);
+  } finally {
+    await studio.close();
+  }
+}, 120_000);

@@ -168,7 +168,7 @@ it("numbers out of range are corrected with a word on why; nothing else is taken
   expect(await (await studio.named("Height, px")).getAttribute("value")).toBe("200");
   await studio.fill("Height, px", "tall");
   await studio.press(Key.TAB);
-  await studio.sees("A whole number.");
+  await studio.sees("A whole number, or a sum such as 12 + 4.");
   expect(await (await studio.named("Height, px")).getAttribute("value")).toBe("tall");
 });
 

@@ -91,3 +91,66 @@ it("adds, moves, duplicates, writes, deletes and takes back", async () => {
   await order("Band", "A new heading", "Button", "Button", "Text", "Footer", "Footer");
   expect(await studio.sheetText("wide")).toContain("A new heading");
 }, 120_000);
+
+it("makes a whole email, and hears where everything goes", async () => {
+  const path = await studio.newCampaign("An email by keys");
+  const said = () =>
+    studio.run<string>("return document.querySelector('[data-announcer]').textContent");
+  const focused = (words: string, test: string) =>
+    studio.until(words, async () => {
+      await studio.press(Key.TAB);
+      return studio.run(`const a = document.activeElement; return ${test}`);
+    });
+  await focused("the envelope", "a.dataset.order === 'envelope'");
+
+  /** From the list of blocks, to the last spot before the footer. */
+  const heard: string[] = [];
+  const add = async (name: string, words?: string) => {
+    await studio.chord(Key.CONTROL, Key.ENTER);
+    await studio.find("[cmdk-input]");
+    await studio.press(name, Key.ENTER);
+    await studio.find("[data-landing]");
+    heard.push(await said());
+    await studio.press(Key.ENTER);
+    await studio.saved();
+    if (!words) return;
+    await studio.press(Key.ENTER);
+    await studio.until("the text to take the keys", () =>
+      studio.run(
+        "return document.querySelector('iframe').contentDocument.activeElement?.classList.contains('ProseMirror')",
+      ),
+    );
+    await studio.selectAll();
+    await studio.press(words, Key.ESCAPE);
+    await studio.saved();
+    // Back into the running order, where the keys were.
+    await studio.run("document.querySelector('[data-order][aria-selected=true]').focus()");
+  };
+  await add("Heading", "Seeds are here");
+  await add("Text", "Forty kinds, all from our own ground.");
+  await add("Button", "See the list");
+  expect(heard.map((one) => one.replace(/, \d+ of \d+$/, ""))).toEqual([
+    "above “Footer”, full width",
+    "below “Seeds are here”",
+    "below the text",
+  ]);
+  // Two of them are chosen together and put into a card.
+  await studio.chord(Key.SHIFT, Key.ARROW_UP);
+  await studio.sees("2 blocks");
+  await studio.chord(Key.CONTROL, "g");
+  await studio.saved();
+  await order("Band", "Seeds are here", "Card", "Text", "Button", "Footer", "Footer");
+  // The subject, by Tab into the settings.
+  await studio.run("document.querySelector('[data-order][tabindex=\"0\"]').focus()");
+  await studio.press(Key.HOME);
+  for (let i = 0; i < 4; i++) await studio.press(Key.ARROW_UP);
+  await focused("the subject", "a.getAttribute('aria-label') === 'Subject'");
+  await studio.press("The new seed list");
+  await studio.driver.sleep(500);
+  await studio.saved();
+  const { root } = await studio.storedDocument(path);
+  expect(JSON.stringify(root.props.envelope)).toContain("The new seed list");
+  expect(await studio.sheetText("narrow")).toMatch(
+    /Seeds are here[\s\S]*Forty kinds[\s\S]*See the list[\s\S]*Unsubscribe/,
+  );
+}, 120_000);

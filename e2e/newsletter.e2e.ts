@@ -67,9 +67,7 @@ it("makes, proofs, sends and reads a newsletter", async () => {
       .toBuffer(),
   );
   await (await studio.find('[data-order]:not([data-order="envelope"])')).click();
-  for (const row of await driver.findElements(By.css("[data-order]"))) {
-    if ((await row.getText()) === "Image") await row.click();
-  }
+  await studio.clickRow("Image");
   await (await studio.find("input[type=file]")).sendKeys(file);
   await studio.until("the picture on the sheet", () =>
     studio.run(
@@ -78,9 +76,7 @@ it("makes, proofs, sends and reads a newsletter", async () => {
   );
 
   // The button leads somewhere.
-  for (const row of await driver.findElements(By.css("[data-order]"))) {
-    if ((await row.getText()) === "Button") await row.click();
-  }
+  await studio.clickRow("Button");
   await (await studio.named("Address")).click();
   await studio.press("javascript:alert(1)", Key.ENTER);
   await studio.sees("A web address begins with https://");

@@ -143,7 +143,12 @@ export class Studio {
   async newCampaign(name: string, from?: string): Promise<string> {
     await this.go("/campaigns/new");
     await this.fill("Name", name);
-    if (from) await (await this.named("Start from")).sendKeys(from);
+    if (from) {
+      const select = await this.named("Start from");
+      await select
+        .findElement(By.xpath(`.//option[normalize-space(.)=${JSON.stringify(from)}]`))
+        .click();
+    }
     await this.click("Start composing");
     await this.composing();
     return new URL(await this.driver.getCurrentUrl()).pathname;
@@ -318,9 +323,7 @@ export class Studio {
   async storedDocument(path: string): Promise<EmailDocument> {
     const text = await this.driver.executeAsyncScript<string>(
       `const [path, done] = arguments;
-       fetch(path + '/history').then((r) => r.json())
-         .then(({ steps }) => fetch(path + '/history?at=' + (steps[0]?.seq ?? 0)))
-         .then((r) => r.json()).then(({ doc }) => done(JSON.stringify(doc)))`,
+       fetch(path + '/history?at=latest').then((r) => r.json()).then(({ doc }) => done(JSON.stringify(doc)))`,
       path,
     );
     return JSON.parse(text) as EmailDocument;

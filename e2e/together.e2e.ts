@@ -36,7 +36,7 @@ it("keeps a moment by name, shows it on the sheets, and gives one block of it ba
   await studio.press(Key.DELETE);
   await studio.saved();
   await studio.sees("Took out the button");
-  await (await studio.find("ul [data-state]")).click();
+  await (await studio.find("[data-seq]")).click();
   await studio.sees("As it was then.");
   await studio.sheetShows("narrow", "as it was");
   // Nothing can be changed meanwhile.
@@ -49,7 +49,7 @@ it("keeps a moment by name, shows it on the sheets, and gives one block of it ba
   await studio.sheetShows("narrow", "as it was");
   expect(await studio.sheetText("narrow")).not.toContain("Read more");
   // The whole state, and back again by undo.
-  await (await studio.find("ul [data-state]")).click();
+  await (await studio.find("[data-seq]")).click();
   await studio.sees("As it was then.");
   await studio.click("Go back to this");
   await studio.saved();

@@ -5,8 +5,8 @@ export default defineConfig({
     root: import.meta.dirname,
     include: ["*.e2e.ts"],
     globalSetup: ["./server.ts"],
-    // One browser at a time on one application, as one person would use it.
-    fileParallelism: false,
+    // Two files at a time on one application, as two people would use it: each test makes what it works on.
+    maxWorkers: 2,
     testTimeout: 90_000,
     hookTimeout: 90_000,
   },

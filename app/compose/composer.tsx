@@ -78,7 +78,7 @@ export function ComposerView(props: ComposerProps) {
     <ComposerContext value={composer}>
       <DndContext sensors={sensors} autoScroll={false} {...placing.handlers}>
         <div
-          className={`composer grid h-full min-h-0 grid-rows-[1fr_auto] ${load ? "dragging" : ""}`}
+          className={`composer grid h-full min-h-[440px] grid-rows-[1fr_auto] ${load ? "dragging" : ""}`}
         >
           <div className="grid min-h-0 grid-cols-[204px_1fr_264px]">
             <RunningOrder />

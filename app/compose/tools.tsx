@@ -25,7 +25,11 @@ export function Tools({
   if (!place) return null;
   return createPortal(
     <>
-      <span role="status" className="mr-1 text-[12px] text-ink-3" data-saving={state.saving}>
+      <span
+        role="status"
+        className="mr-1 text-[12px] whitespace-nowrap text-ink-3"
+        data-saving={state.saving}
+      >
         {savedWords(state)}
       </span>
       {others.length > 0 && (
@@ -34,9 +38,9 @@ export function Tools({
             <li
               key={tab}
               title={`${name} has this email open`}
-              className="flex h-6 items-center rounded-full border border-ink-3 px-2 text-[11px] font-semibold text-ink-2"
+              className="flex h-6 max-w-28 items-center rounded-full border border-ink-3 px-2 text-[11px] font-semibold text-ink-2"
             >
-              {name}
+              <span className="truncate">{name}</span>
             </li>
           ))}
         </ul>

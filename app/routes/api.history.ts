@@ -11,7 +11,7 @@ import type { Route } from "./+types/api.history.ts";
 
 const refuse = (message: string, status = 400) => Response.json({ message }, { status });
 
-/** The steps and the moments; with `at`, the email as it was after that edit. */
+/** The steps and the moments; with `at`, the email as it was after that edit, or as it is (`latest`). */
 export async function loader({ request, params, context }: Route.LoaderArgs) {
   const { documentId } = await campaignOf(context, params.campaign);
   const { sql } = at(context);
@@ -19,6 +19,10 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
   if (asked === null) {
     const [steps, moments] = [await listSteps(sql, documentId), await listMoments(sql, documentId)];
     return Response.json({ steps, moments } satisfies HistoryAnswer);
+  }
+  if (asked === "latest") {
+    const { seq, doc } = (await loadDocument(sql, documentId))!;
+    return Response.json({ seq, doc } satisfies StateAnswer);
   }
   const seq = z.coerce.number().int().min(0).safeParse(asked);
   if (!seq.success) return refuse("There is no such state.");

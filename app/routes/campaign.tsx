@@ -110,43 +110,46 @@ export default function CampaignFrame({ loaderData, actionData }: Route.Componen
   const [tools, setTools] = useState<HTMLElement | null>(null);
   const frame = useMemo((): Frame => ({ tools, onFindings: setLive }), [tools]);
   return (
-    <div className="flex h-screen flex-col">
-      <header className="grid h-12 flex-none grid-cols-[1fr_auto_1fr] items-center gap-4 border-b px-3.5">
-        <div className="flex min-w-0 items-center gap-2.5">
-          <Link to="/" aria-label="Septima, to the desk">
-            <Wordmark />
-          </Link>
-          <span aria-hidden className="text-ink-3">
-            /
-          </span>
-          <Rename key={name} name={name} lastResult={actionData} />
+    // The composer needs its width: in a smaller window, or a larger type, it scrolls as a whole.
+    <div className="h-screen overflow-x-auto">
+      <div className={`flex h-full flex-col ${composing ? "min-w-[940px]" : ""}`}>
+        <header className="grid h-12 flex-none grid-cols-[1fr_auto_1fr] items-center gap-4 border-b px-3.5">
+          <div className="flex min-w-0 items-center gap-2.5">
+            <Link to="/" aria-label="Septima, to the desk">
+              <Wordmark />
+            </Link>
+            <span aria-hidden className="text-ink-3">
+              /
+            </span>
+            <Rename key={name} name={name} lastResult={actionData} />
+          </div>
+          <nav aria-label="Rooms" className="flex gap-1">
+            {ROOMS.map(([room, path, label]) => (
+              <NavLink
+                key={room}
+                to={`/campaigns/${id}${path}`}
+                end
+                className={({ isActive }) =>
+                  `flex items-center gap-1.5 rounded-md px-3 py-1.5 font-semibold ${isActive ? "bg-plum-soft text-plum" : "text-ink-2 hover:bg-bench"}`
+                }
+              >
+                <Dot mark={marks[room]} />
+                {label}
+                <span className="sr-only">, {DOT_WORDS[marks[room]]}</span>
+                {room === (composing ? "compose" : "proof") && findings > 0 && (
+                  <Chip tone="some">
+                    {findings}
+                    <span className="sr-only"> found by the checks</span>
+                  </Chip>
+                )}
+              </NavLink>
+            ))}
+          </nav>
+          <div ref={setTools} className="flex items-center justify-end gap-1.5" />
+        </header>
+        <div className="min-h-0 flex-1 overflow-auto">
+          <Outlet context={frame} />
         </div>
-        <nav aria-label="Rooms" className="flex gap-1">
-          {ROOMS.map(([room, path, label]) => (
-            <NavLink
-              key={room}
-              to={`/campaigns/${id}${path}`}
-              end
-              className={({ isActive }) =>
-                `flex items-center gap-1.5 rounded-md px-3 py-1.5 font-semibold ${isActive ? "bg-plum-soft text-plum" : "text-ink-2 hover:bg-bench"}`
-              }
-            >
-              <Dot mark={marks[room]} />
-              {label}
-              <span className="sr-only">, {DOT_WORDS[marks[room]]}</span>
-              {room === (composing ? "compose" : "proof") && findings > 0 && (
-                <Chip tone="some">
-                  {findings}
-                  <span className="sr-only"> found by the checks</span>
-                </Chip>
-              )}
-            </NavLink>
-          ))}
-        </nav>
-        <div ref={setTools} className="flex items-center justify-end gap-1.5" />
-      </header>
-      <div className="min-h-0 flex-1 overflow-auto">
-        <Outlet context={frame} />
       </div>
     </div>
   );

@@ -10,7 +10,7 @@ import { contrasts } from "./contrast.ts";
 import { sender, subject } from "./envelope.ts";
 import { fallbacks } from "./fallbacks.ts";
 import { handText } from "./hand-text.ts";
-import { emptyTextLinks } from "./links.ts";
+import { emptyTextLinks, lostPlaces } from "./links.ts";
 import { seeThrough } from "./pictures.ts";
 import { postalAddress } from "./postal-address.ts";
 import { size } from "./size.ts";
@@ -22,6 +22,7 @@ export const CHECKS: readonly Check[] = [
   subject,
   sender,
   emptyTextLinks,
+  lostPlaces,
   blockChecks,
   fallbacks,
   contrasts,

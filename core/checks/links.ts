@@ -1,5 +1,6 @@
 import { textsOf } from "../blocks/index.ts";
-import { valueAt, walk } from "../document/index.ts";
+import { find, valueAt, walk } from "../document/index.ts";
+import { isJsonObject, type Json } from "../json.ts";
 import { isEmptyLink, type Link, type TextJson } from "../text/index.ts";
 import type { Check } from "./check.ts";
 
@@ -13,6 +14,31 @@ function emptyLinks(text: TextJson): string[] {
   visit(text);
   return found;
 }
+
+/** Every place that something under a value of JSON leads to. */
+function placesUnder(value: Json): string[] {
+  if (Array.isArray(value)) return value.flatMap(placesUnder);
+  if (!isJsonObject(value)) return [];
+  const own = value.kind === "place" && typeof value.node === "string" ? [value.node] : [];
+  return [...own, ...Object.values(value).flatMap(placesUnder)];
+}
+
+/** Links to a part of the email that was taken out since. */
+export const lostPlaces: Check = {
+  id: "lost-place",
+  run: ({ doc }) =>
+    [...walk(doc.root)].flatMap((node) =>
+      placesUnder(node.props)
+        .filter((place) => place !== "" && find(doc, place) === null)
+        .map(() => ({
+          check: "lost-place",
+          severity: "look" as const,
+          message: "A link leads to a part that is gone",
+          detail: "Choose another place in this email, or take the link away.",
+          at: node.id,
+        })),
+    ),
+};
 
 /** Links in running text that lead nowhere; blocks with a link of their own check it themselves. */
 export const emptyTextLinks: Check = {

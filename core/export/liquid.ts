@@ -8,6 +8,8 @@ import {
   madePicture,
   type PrepareOptions,
   pixelParts,
+  placeMark,
+  placesIn,
   type Reader,
   tagWords,
   unsigned,
@@ -79,6 +81,7 @@ class Exporter {
   body(segments: readonly Segment[]): string {
     const { email } = this;
     const numbers = new Map(email.links.map((link, i) => [linkKey(link), i + 1]));
+    const places = placesIn(segments);
     return segments
       .map((segment) => {
         if (typeof segment === "string") return constant(segment);
@@ -100,6 +103,8 @@ class Exporter {
             this.made.set(name, html);
             return `{{ ${name} }}`;
           }
+          case "mark":
+            return placeMark(segment, places);
           default:
             return "";
         }

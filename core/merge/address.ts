@@ -1,7 +1,7 @@
 /** What a link leads to, as pieces: constants, the message's token, and tags. The one spelling of every address. */
 import { canonical } from "../json.ts";
 import type { CompiledEmail } from "../render/index.ts";
-import { type Link, lineMarkup, type Recipe, type Slot } from "../text/index.ts";
+import { type Link, lineMarkup, type Recipe, type Segment, type Slot } from "../text/index.ts";
 
 /** `tracked`: through the counting address; `direct`: as they are. */
 export type LinkMode = "tracked" | "direct";
@@ -9,6 +9,26 @@ type TagSlot = Extract<Slot, { slot: "tag" }>;
 export type AddressPart = string | { readonly slot: "token" } | TagSlot;
 
 const TOKEN = { slot: "token" } as const;
+
+/** The name a node has as a place that links lead to; of the email itself, so that no webmail mixes it up with its own. */
+const placeName = (node: string): string => `at-${node}`;
+
+/** The nodes that links of some markup lead to. */
+export function placesIn(segments: readonly Segment[]): ReadonlySet<string> {
+  const places = new Set<string>();
+  for (const segment of segments) {
+    if (typeof segment !== "string" && segment.slot === "link" && segment.to.kind === "place") {
+      places.add(segment.to.node);
+    }
+  }
+  return places;
+}
+
+/** What names a node in an email that goes out: only those that links lead to have a name. */
+export const placeMark = (
+  { node, text }: Extract<Slot, { slot: "mark" }>,
+  places: ReadonlySet<string>,
+): string => (text === null && places.has(node) ? ` id="${placeName(node)}"` : "");
 
 /** The address of a link, nothing escaped; `number` is the link's number in the email. */
 export function addressParts(
@@ -30,6 +50,8 @@ export function addressParts(
     case "phone":
       // RFC 3966: digits, and a plus in front.
       return [`tel:${to.number.replace(/[^+0-9]/g, "")}`];
+    case "place":
+      return [`#${placeName(to.node)}`];
     case "webVersion":
       return [`${base}/w/`, TOKEN];
     case "unsubscribe":

@@ -221,3 +221,20 @@ describe("the Liquid export", () => {
     );
   });
 });
+
+it("names only the places that links of the email lead to, and leads there", () => {
+  const inner = createBlock("button", () => "there");
+  const button = createBlock("button", () => "here", { to: { kind: "place", node: "there" } });
+  const document = createDocument([
+    createBand(() => "band", [createColumn(() => "c", [button, inner])]),
+  ]);
+  const sent = prepare(compile(document, surroundings), {
+    links: "tracked",
+    marks: false,
+    sign: unsigned,
+  });
+  const html = mergeText(sent.html, { values: {}, token: "t" });
+  expect(html).toContain('href="#at-there"');
+  expect([...html.matchAll(/ id="([^"]*)"/g)].map((match) => match[1])).toEqual(["at-there"]);
+  expect(mergeText(sent.text, { values: {}, token: "t" })).not.toContain("#at-");
+});

@@ -13,7 +13,14 @@ import {
   type Slot,
   type Tag,
 } from "../text/index.ts";
-import { addressParts, type LinkMode, madeAddress, pixelParts } from "./address.ts";
+import {
+  addressParts,
+  type LinkMode,
+  madeAddress,
+  pixelParts,
+  placeMark,
+  placesIn,
+} from "./address.ts";
 import { type Reader, tagWriter } from "./values.ts";
 
 export interface PrepareOptions {
@@ -87,9 +94,10 @@ function* resolve(
   options: PrepareOptions,
 ): Generator<Piece> {
   const numbers = new Map(email.links.map((link, i) => [linkKey(link), i + 1]));
+  const places = placesIn(segments);
   for (const segment of segments) {
     if (typeof segment === "string") yield segment;
-    else yield* resolveSlot(segment, email, options, numbers);
+    else yield* resolveSlot(segment, email, options, numbers, places);
   }
 }
 
@@ -98,6 +106,7 @@ function* resolveSlot(
   email: CompiledEmail,
   options: PrepareOptions,
   numbers: ReadonlyMap<string, number>,
+  places: ReadonlySet<string>,
 ): Generator<Piece> {
   switch (slot.slot) {
     case "tag": {
@@ -115,7 +124,11 @@ function* resolveSlot(
     case "address":
       throw new Error("Addresses are placed when compiling");
     case "mark":
-      if (!options.marks) return;
+      if (!options.marks) {
+        const name = placeMark(slot, places);
+        if (name) yield name;
+        return;
+      }
       yield slot.text === null
         ? ` data-node="${escapeHtml(slot.node)}"`
         : ` data-text="${escapeHtml(slot.text)}"`;

@@ -56,6 +56,8 @@ export const linkSchema = z.discriminatedUnion("kind", [
       .max(40)
       .refine((n) => n === "" || PHONE.test(n), "This is not a phone number."),
   }),
+  /** A band, a block or an item of the same email, by its id. */
+  z.strictObject({ kind: z.literal("place"), node: z.string().regex(/^[A-Za-z0-9_-]{0,40}$/) }),
   z.strictObject({ kind: z.literal("webVersion") }),
   z.strictObject({ kind: z.literal("unsubscribe") }),
   /** The web version for others: without anything of the reader's own. */
@@ -76,6 +78,8 @@ export function isEmptyLink(link: Link): boolean {
       return link.address === "";
     case "phone":
       return link.number === "";
+    case "place":
+      return link.node === "";
     default:
       return false;
   }

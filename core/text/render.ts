@@ -156,7 +156,10 @@ export function addressText(
   words: string,
   lead: Extract<Slot, { slot: "address" }>["lead"],
 ): Markup | null {
-  return isEmptyLink(to) ? null : slot({ slot: "address", node, to, words, lead });
+  // A place in the email has no address that could be written down.
+  return isEmptyLink(to) || to.kind === "place"
+    ? null
+    : slot({ slot: "address", node, to, words, lead });
 }
 
 /** Inline content as plain text; a link's address follows its words. */

@@ -34,7 +34,7 @@ function Row({
       <button
         type="button"
         aria-pressed={on}
-        data-state={seq}
+        data-seq={seq}
         onClick={() => void history.look(seq, `${title}, ${about}`)}
         className={`min-w-0 flex-1 border-l-[3px] py-1 pl-2.5 text-left focus-visible:-outline-offset-2 ${on ? "border-plum bg-plum-soft" : "border-transparent hover:bg-bench"}`}
       >

@@ -30,13 +30,15 @@ export interface SheetProps {
   onView(view: SheetView | null): void;
 }
 
-/** How high the format bar is with the room to the text, px. */
-const BAR = 38;
+/** How high the format bar can be with the room to the text, px. */
+const BAR = 72;
+/** How wide it would like to be, px. */
+const BAR_WIDTH = 420;
 
 /** Over the text, or under it where there is no room above. */
-function barTop(box: Box | null, scale: number): number {
+function barPlace(box: Box | null, scale: number, sheet: number) {
   const { y, height } = box ?? { y: 0, height: 0 };
-  return y * scale >= BAR ? y * scale - BAR : (y + height) * scale + 6;
+  return y * scale >= BAR ? { bottom: (sheet - y) * scale + 6 } : { top: (y + height) * scale + 6 };
 }
 
 const other = (name: SheetName): SheetName => (name === "wide" ? "narrow" : "wide");
@@ -290,8 +292,13 @@ export function Sheet(props: SheetProps) {
           <div
             className="absolute z-20"
             style={{
-              left: Math.max(0, (view.boxOf(writing.node)?.x ?? 0) * scale),
-              top: barTop(view.boxOf(writing.node), scale),
+              left: Math.min(
+                Math.max(0, (view.boxOf(writing.node)?.x ?? 0) * scale),
+                Math.max(0, width * scale - BAR_WIDTH),
+              ),
+              maxWidth: width * scale,
+              // Where the bar takes two lines, it grows upwards and the words stay free.
+              ...barPlace(view.boxOf(writing.node), scale, height),
             }}
           >
             <FormatBar

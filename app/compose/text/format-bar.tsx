@@ -47,7 +47,7 @@ export function FormatBar({
     <div
       role="toolbar"
       aria-label="Text"
-      className="flex items-center gap-0.5 rounded-md border border-line-strong bg-paper p-0.5"
+      className="flex flex-wrap items-center gap-0.5 rounded-md border border-line-strong bg-paper p-0.5"
     >
       {kind !== "line" && (
         <>

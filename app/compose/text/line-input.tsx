@@ -61,7 +61,13 @@ export function LineInput({
       onHistory: (what) => void session[what](),
       onAskTag: (tag) => setAsking({ tag }),
       lang,
-      onEnter: () => latest.current.onText?.(made.view.state.doc.toJSON() as TextJson),
+      onEnter: () => {
+        if (!latest.current.onText) return;
+        latest.current.onText(made.view.state.doc.toJSON() as TextJson);
+        // In a form Enter hands it in, as in any other field; what was typed is taken first.
+        const form = place.current?.closest("form");
+        setTimeout(() => form?.requestSubmit());
+      },
     });
     editor.current = made;
     const unregister = session.beforeFlush(() => made.flush());

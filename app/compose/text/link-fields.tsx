@@ -1,7 +1,9 @@
 /** Where a link leads: its kind, what belongs to it, and the addresses used before. */
 import { useEffect, useState } from "react";
-import { type Link, line, linkSchema, plainLine, type TextJson } from "#core/text/index.ts";
+import { nameOf } from "#core/blocks/names.ts";
+import { type Link, line, linkSchema } from "#core/text/index.ts";
 import { Field, INPUT } from "../../ui/field.tsx";
+import { readingOrder } from "../actions.ts";
 import { useComposer } from "../context.ts";
 import { LineInput } from "./line-input.tsx";
 
@@ -10,6 +12,7 @@ const KINDS = [
   ["web", "A web address"],
   ["mail", "An email address"],
   ["phone", "A phone number"],
+  ["place", "A place in this email"],
   ["webVersion", "The web version"],
   ["unsubscribe", "Unsubscribe"],
 ] as const;
@@ -18,6 +21,7 @@ const startOf = (kind: string): Link => {
   if (kind === "web") return { kind, address: line() };
   if (kind === "mail") return { kind, address: "" };
   if (kind === "phone") return { kind, number: "" };
+  if (kind === "place") return { kind, node: "" };
   return { kind } as Link;
 };
 
@@ -30,32 +34,28 @@ export function checkedLink(link: Link): { link: Link | null; problem: string | 
 }
 
 /** How many of the addresses used before are offered. */
-const OFFERED = 6;
+const OFFERED = 40;
 
-/** Web addresses of this and of earlier campaigns that hold what is typed. */
-function UsedBefore({ typed, onTake }: { typed: string; onTake: (address: string) => void }) {
+/** Web addresses of this and of earlier campaigns. The list stays as it is, so that nothing moves under the pointer. */
+function UsedBefore({ onTake }: { onTake: (address: string) => void }) {
   const { campaign } = useComposer();
   const [used, setUsed] = useState<readonly string[]>([]);
   useEffect(() => {
     let gone = false;
     void fetch(`/campaigns/${campaign}/addresses`)
       .then((response) => (response.ok ? response.json() : []))
-      .then((addresses: string[]) => !gone && setUsed(addresses))
+      .then((addresses: string[]) => !gone && setUsed(addresses.slice(0, OFFERED)))
       .catch(() => {});
     return () => {
       gone = true;
     };
   }, [campaign]);
-  const wanted = typed.replace(/^https?:\/\/$/, "").toLowerCase();
-  const fitting = used
-    .filter((address) => address !== typed && address.toLowerCase().includes(wanted))
-    .slice(0, OFFERED);
-  if (fitting.length === 0) return null;
+  if (used.length === 0) return null;
   return (
     <div>
       <div className="mb-0.5 text-[11.5px] text-ink-2">Used before</div>
-      <ul aria-label="Used before" className="max-h-36 overflow-auto">
-        {fitting.map((address) => (
+      <ul aria-label="Used before" className="max-h-28 overflow-auto">
+        {used.map((address) => (
           <li key={address}>
             <button
               type="button"
@@ -69,6 +69,30 @@ function UsedBefore({ typed, onTake }: { typed: string; onTake: (address: string
         ))}
       </ul>
     </div>
+  );
+}
+
+/** The bands and blocks of the email, to choose one that the link leads to. */
+function Places({ node, onLink }: { node: string; onLink: (link: Link) => void }) {
+  const { doc } = useComposer();
+  return (
+    <Field label="Place">
+      {(ids) => (
+        <select
+          {...ids}
+          value={node}
+          className={INPUT}
+          onChange={(event) => onLink({ kind: "place", node: event.target.value })}
+        >
+          <option value="">Choose a band or a block</option>
+          {readingOrder(doc).map((one) => (
+            <option key={one.id} value={one.id}>
+              {one.type === "band" ? nameOf(one) : `– ${nameOf(one)}`}
+            </option>
+          ))}
+        </select>
+      )}
+    </Field>
   );
 }
 
@@ -86,8 +110,6 @@ export function LinkFields({
   without?: readonly Link["kind"][];
   onLink: (link: Link) => void;
 }) {
-  const [typed, setTyped] = useState<TextJson | null>(null);
-  const address = link.kind === "web" ? (typed ?? link.address) : line();
   return (
     <div className="flex flex-col gap-2">
       <Field label={label}>
@@ -96,10 +118,7 @@ export function LinkFields({
             {...ids}
             value={link.kind}
             className={INPUT}
-            onChange={(event) => {
-              setTyped(null);
-              onLink(startOf(event.target.value));
-            }}
+            onChange={(event) => onLink(startOf(event.target.value))}
           >
             {KINDS.filter(([kind]) => !without.includes(kind)).map(([kind, name]) => (
               <option key={kind} value={kind}>
@@ -116,17 +135,12 @@ export function LinkFields({
             text={link.address}
             error={problem}
             hint="Begins with https://"
-            onText={(text) => {
-              setTyped(text);
-              onLink({ kind: "web", address: text });
-            }}
+            onText={(text) => onLink({ kind: "web", address: text })}
           />
-          <UsedBefore
-            typed={plainLine(address, () => "")}
-            onTake={(used) => onLink({ kind: "web", address: line(used) })}
-          />
+          <UsedBefore onTake={(used) => onLink({ kind: "web", address: line(used) })} />
         </>
       )}
+      {link.kind === "place" && <Places node={link.node} onLink={onLink} />}
       {(link.kind === "mail" || link.kind === "phone") && (
         <Field
           label={link.kind === "mail" ? "Address" : "Number"}
