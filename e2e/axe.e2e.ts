@@ -85,8 +85,8 @@ it("finds nothing serious in the composer’s panels and bars, nor at 1024 px an
     await studio.driver.sleep(500);
     await studio.saved();
     await studio.sheetShows("wide", "A visitor");
-    await studio.click("Proof");
-    await studio.sees("Plain text");
+    await studio.click("Proof, not ready", "a");
+    await studio.sees("The subject is missing");
     expect(found).toEqual([]);
   } finally {
     await studio.close();

@@ -146,7 +146,9 @@ export class Studio {
     if (from) {
       const select = await this.named("Start from");
       await select
-        .findElement(By.xpath(`.//option[normalize-space(.)=${JSON.stringify(from)}]`))
+        .findElement(
+          By.xpath(`.//option[starts-with(normalize-space(.), ${JSON.stringify(from)})]`),
+        )
         .click();
     }
     await this.click("Start composing");

@@ -1,6 +1,7 @@
 /** `npm run screenshots`: one picture of each main view, from fresh demo data, into docs/screenshots. */
 import { mkdirSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
+import { Key } from "selenium-webdriver";
 import { projectRoot } from "#server/root.ts";
 import { mainViews } from "../e2e/main-views.ts";
 import { startApplication } from "../e2e/server.ts";
@@ -11,6 +12,22 @@ const BEFORE: Record<string, (studio: Studio) => Promise<void>> = {
   async compose(studio) {
     await studio.composing();
     await studio.clickIn("wide", "h1[data-text]");
+  },
+  async history(studio) {
+    await studio.composing();
+    await studio.clickIn("wide", "h1[data-text]", 2);
+    await studio.press(Key.END, " – for you", Key.ESCAPE);
+    await studio.saved();
+    await studio.click("History");
+    await studio.fill("Keep this moment as", "Before the walks change");
+    await studio.click("Keep");
+    await studio.sees("Wrote in");
+    await studio.clickIn("wide", "h1[data-text]");
+    await studio.press(Key.DELETE);
+    await studio.saved();
+    await studio.driver.sleep(900);
+    await (await studio.find("[data-seq]")).click();
+    await studio.sees("As it was then.");
   },
 };
 
@@ -27,7 +44,9 @@ mkdirSync(folder, { recursive: true });
 const running = await startApplication();
 try {
   const studio = await Studio.open({ dark: process.argv.includes("--dark") }, running);
-  const views = await mainViews(studio);
+  const main = await mainViews(studio);
+  const compose = main.find((view) => view.name === "compose")!;
+  const views = [...main, { name: "history", path: compose.path }];
   await sendTest(studio, views.find((view) => view.name === "proof")!.path);
   for (const { name, path } of views) {
     await studio.go(path);

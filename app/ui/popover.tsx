@@ -3,6 +3,7 @@ import type { ReactNode } from "react";
 
 /** A small window at what opened it. `anchor` is used instead of a trigger where a click does more. */
 export function Popover({
+  label,
   open,
   onOpenChange,
   trigger,
@@ -12,6 +13,8 @@ export function Popover({
   keepFocus = false,
   children,
 }: {
+  /** What it is called by screen readers. */
+  label: string;
   open: boolean;
   onOpenChange: (open: boolean) => void;
   trigger?: ReactNode;
@@ -28,6 +31,7 @@ export function Popover({
       {anchor && <Radix.Anchor asChild>{anchor}</Radix.Anchor>}
       <Radix.Portal>
         <Radix.Content
+          aria-label={label}
           align={align}
           side={side}
           sideOffset={6}

@@ -50,6 +50,7 @@ export function ReaderSearch({
   }, [open, search]);
   return (
     <Popover
+      label="Reading as"
       open={open}
       onOpenChange={setOpen}
       trigger={

@@ -61,9 +61,10 @@ export function LinkTool({
           link={draft}
           problem={problem}
           without={["none"]}
+          // What was wrong stays until it is handed in again: nothing moves away from under the pointer.
           onLink={(next) => {
             setDraft(next);
-            setProblem(null);
+            if (next.kind !== draft.kind) setProblem(null);
           }}
         />
         <div className="flex gap-2">

@@ -173,6 +173,7 @@ export function TagMenu({
 }) {
   return (
     <Popover
+      label="Merge tags"
       open={open}
       onOpenChange={onOpenChange}
       align="end"

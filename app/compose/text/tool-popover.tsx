@@ -20,6 +20,7 @@ export function ToolPopover({
 }) {
   return (
     <Popover
+      label={label}
       open={open}
       onOpenChange={onOpenChange}
       keepFocus

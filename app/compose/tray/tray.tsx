@@ -150,6 +150,7 @@ function Group({ group, name }: { group: BlockGroup; name: string }) {
         {kinds.filter((kind) => shown.has(kind)).map((kind) => blockItem(kind, ""))}
         {kinds.length > shown.size && (
           <Popover
+            label={`All of ${name}`}
             open={open}
             onOpenChange={setOpen}
             side="top"

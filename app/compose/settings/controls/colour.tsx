@@ -76,6 +76,7 @@ export function ColourControl({ node, control }: Props<"colour">) {
           />
         ))}
         <Popover
+          label="Another colour"
           open={open}
           onOpenChange={setOpen}
           align="end"
