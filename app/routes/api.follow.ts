@@ -1,8 +1,18 @@
 /** Follows a campaign's email: server-sent events (WHATWG HTML, 9.2) with every edit as it is stored. */
+import { z } from "zod";
 import type { StoredEdit } from "#core/document/index.ts";
 import { editsSince } from "#server/store/documents.ts";
 import { at, campaignOf } from "../request.ts";
 import type { Route } from "./+types/api.follow.ts";
+
+/** What cannot be read counts as nothing known yet, and as a tab without a name. */
+const querySchema = z.object({
+  since: z.coerce.number().int().min(0).catch(0),
+  tab: z
+    .string()
+    .regex(/^[A-Za-z0-9_-]{4,40}$/)
+    .catch(""),
+});
 
 const HEARTBEAT_MS = 20_000;
 
@@ -10,8 +20,7 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
   const { documentId } = await campaignOf(context, params.campaign);
   const { services, sql, member } = at(context);
   const query = new URL(request.url).searchParams;
-  const since = Number(query.get("since")) || 0;
-  const tab = (query.get("tab") ?? "").slice(0, 40);
+  const { since, tab } = querySchema.parse(Object.fromEntries(query));
   const encoder = new TextEncoder();
   let end = () => {};
   const body = new ReadableStream<Uint8Array>({

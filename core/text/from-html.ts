@@ -4,25 +4,17 @@
  * nothing of the HTML itself is kept. The parser follows the WHATWG tokenisation as htmlparser2 has it.
  */
 import { Parser } from "htmlparser2";
-import { sameJson } from "../json.ts";
 import { LIMITS } from "../limits.ts";
+import { docOf, joinedLists, type MarkJson, ranked, Words } from "./gather.ts";
 import { linkFrom } from "./link.ts";
+import type { Piece } from "./pieces.ts";
 import { parseText, type TextJson } from "./schema.ts";
-
-export type Piece =
-  | { readonly kind: "words"; readonly words: TextJson }
-  | { readonly kind: "heading"; readonly level: 1 | 2 | 3; readonly words: TextJson }
-  | { readonly kind: "table"; readonly header: boolean; readonly rows: readonly TextJson[][] };
 
 export interface Pieces {
   readonly pieces: readonly Piece[];
   /** There was more than may be taken in at once; the rest was left out. */
   readonly cut: boolean;
 }
-
-type MarkJson = NonNullable<TextJson["marks"]>[number];
-/** The order marks have in the schema. */
-const RANK = ["link", "strong", "em", "underline", "superscript", "subscript"];
 
 const SILENT = new Set(
   "script style head title noscript template svg math iframe object".split(" "),
@@ -55,104 +47,9 @@ function styleMarks(style: string): { on: string[]; off: string[] } {
   return { on, off: has(/font-weight\s*:\s*(normal|[1-4]00)/i) ? ["strong"] : [] };
 }
 
-/** Something that is being filled: a list, an item, a set-in part, or the whole. */
-interface Holder {
-  readonly type: "doc" | "bullet_list" | "ordered_list" | "list_item" | "indented";
-  readonly content: TextJson[];
-}
-
-/** Puts words together into paragraphs and lists. */
-class Words {
-  private holders: Holder[] = [{ type: "doc", content: [] }];
-  private inline: TextJson[] = [];
-
-  text(text: string, marks: readonly MarkJson[]): void {
-    const last = this.inline.at(-1);
-    const opens = !last || last.type === "hard_break" || last.text?.endsWith(" ");
-    const words = opens ? text.replace(/^ /, "") : text;
-    if (!words) return;
-    const before = last?.type === "text" && sameJson((last.marks ?? []) as never, marks as never);
-    if (before) this.inline[this.inline.length - 1] = { ...last, text: `${last.text}${words}` };
-    else this.inline.push({ type: "text", text: words, ...(marks.length ? { marks } : {}) });
-  }
-  lineBreak(): void {
-    if (this.inline.length) this.inline.push({ type: "hard_break" });
-  }
-  /** The words gathered so far, without blanks and breaks at their end. */
-  takeInline(): TextJson[] {
-    const inline = this.inline;
-    this.inline = [];
-    for (let last = inline.at(-1); last; last = inline.at(-1)) {
-      const text = last.text?.trimEnd();
-      inline.pop();
-      if (text) {
-        inline.push({ ...last, text });
-        break;
-      }
-    }
-    return inline;
-  }
-  endParagraph(): void {
-    const content = this.takeInline();
-    if (content.length) this.put({ type: "paragraph", content });
-  }
-  put(node: TextJson): void {
-    const holder = this.holders.at(-1)!;
-    const list = holder.type === "bullet_list" || holder.type === "ordered_list";
-    const last = holder.content.at(-1);
-    if (list && node.type !== "list_item") {
-      if (node.type !== "paragraph" && last) {
-        const content = itemContent([...(last.content ?? []), node]);
-        holder.content[holder.content.length - 1] = { ...last, content };
-      } else holder.content.push({ type: "list_item", content: itemContent([node]) });
-    } else if (!list && node.type === "list_item") {
-      holder.content.push({ type: "bullet_list", content: [node] });
-    } else holder.content.push(node);
-  }
-  open(type: Holder["type"]): void {
-    this.endParagraph();
-    this.holders.push({ type, content: [] });
-  }
-  close(type: Holder["type"]): void {
-    this.endParagraph();
-    const at = this.holders.findLastIndex((holder) => holder.type === type);
-    if (at <= 0) return;
-    while (this.holders.length > at) {
-      const { type: own, content } = this.holders.pop()!;
-      if (content.length === 0) continue;
-      this.put({ type: own, content: own === "list_item" ? itemContent(content) : content });
-    }
-  }
-  /** Whether words stand on the outermost level. */
-  get flat(): boolean {
-    return this.holders.length === 1;
-  }
-  finish(): TextJson[] {
-    this.endParagraph();
-    while (this.holders.length > 1) this.close(this.holders[1]!.type);
-    return this.holders[0]!.content.splice(0);
-  }
-}
-
-/** An item begins with a paragraph and holds nothing that is set in. */
-function itemContent(content: readonly TextJson[]): TextJson[] {
-  const flat = content.flatMap((node) =>
-    node.type === "indented" || node.type === "list_item"
-      ? itemContent(node.content ?? [])
-      : [node],
-  );
-  return flat[0]?.type === "paragraph" ? flat : [{ type: "paragraph" }, ...flat];
-}
-
 interface TableDraft {
   readonly rows: { cells: TextJson[]; header: boolean }[];
 }
-
-const docOf = (content: readonly TextJson[]): TextJson =>
-  parseText(
-    { type: "doc", content: content.length ? content : [{ type: "paragraph" }] },
-    "doc",
-  ).toJSON();
 
 /** Paragraphs that some word processors mark as items of a list instead of making one. */
 const LISTED = /mso-list\s*:[^;]*level(\d)/i;
@@ -179,11 +76,11 @@ export function piecesFromHtml(html: string): Pieces {
       for (const mark of on) active.set(mark.type, mark);
     }
     if (active.has("superscript")) active.delete("subscript");
-    return [...active.values()].sort((a, b) => RANK.indexOf(a.type) - RANK.indexOf(b.type));
+    return ranked([...active.values()]);
   };
   const endWords = () => {
     kept.push(...words.finish());
-    if (kept.length) pieces.push({ kind: "words", words: docOf(kept) });
+    if (kept.length) pieces.push({ kind: "words", words: docOf(joinedLists(kept)) });
     kept = [];
   };
   const endHeading = () => {
@@ -342,70 +239,5 @@ export function piecesFromHtml(html: string): Pieces {
   endListed();
   endTable();
   endWords();
-  return { pieces: joinLists(pieces), cut };
-}
-
-/** Lists that were made one item at a time become one. */
-function joinLists(pieces: readonly Piece[]): Piece[] {
-  return pieces.map((piece) => {
-    if (piece.kind !== "words") return piece;
-    const content: TextJson[] = [];
-    for (const node of piece.words.content ?? []) {
-      const last = content.at(-1);
-      const list = node.type === "bullet_list" || node.type === "ordered_list";
-      if (last && list && last.type === node.type) {
-        content[content.length - 1] = {
-          ...last,
-          content: [...(last.content ?? []), ...(node.content ?? [])],
-        };
-      } else content.push(node);
-    }
-    return { kind: "words", words: docOf(content) };
-  });
-}
-
-/** Plain text as a piece of words: an empty line begins a paragraph, other line ends are blanks. */
-export function wordsFromPlain(text: string): TextJson {
-  const parts = text
-    .slice(0, LIMITS.pasteText)
-    .split(/\r?\n(?:[ \t]*\r?\n)+/)
-    .map((part) => part.replace(/\s+/g, " ").trim())
-    .filter((part) => part !== "");
-  return docOf(
-    parts.map((part) => ({ type: "paragraph", content: [{ type: "text", text: part }] })),
-  );
-}
-
-/** A table as plain text: rows on lines, cells between tabs; null for anything else. */
-export function tableFromPlain(text: string): Piece | null {
-  const lines = text.replace(/\r\n/g, "\n").replace(/\n+$/, "").split("\n");
-  const rows = lines.map((one) => one.split("\t"));
-  const width = Math.max(...rows.map((row) => row.length));
-  if (width < 2 || width > LIMITS.tableColumns || rows.length > LIMITS.tableRows) return null;
-  if (!rows.every((row) => row.length === width)) return null;
-  return {
-    kind: "table",
-    header: false,
-    rows: rows.map((row) => row.map((cell) => wordsFromPlain(cell))),
-  };
-}
-
-/** Pieces as one text: headings as strong paragraphs; tables are left out. */
-export function textOfPieces(pieces: readonly Piece[]): TextJson {
-  const strong = (part: TextJson): TextJson =>
-    part.type === "text"
-      ? {
-          ...part,
-          marks: [...(part.marks ?? []), { type: "strong" }].sort(
-            (a, b) => RANK.indexOf(a.type) - RANK.indexOf(b.type),
-          ),
-        }
-      : part;
-  return docOf(
-    pieces.flatMap((piece): TextJson[] => {
-      if (piece.kind === "table") return [];
-      if (piece.kind === "words") return [...(piece.words.content ?? [])];
-      return [{ type: "paragraph", content: (piece.words.content ?? []).map(strong) }];
-    }),
-  );
+  return { pieces, cut };
 }

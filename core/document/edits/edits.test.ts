@@ -119,6 +119,16 @@ describe("two people", () => {
 });
 
 describe("taking back over what came later", () => {
+  it("never writes over what others did after going back to an earlier state", () => {
+    const before = small();
+    const restored: Edit = { type: "restore", root: { ...before.root, children: [] } };
+    const back = invert(before, restored);
+    const set: Edit = { type: "set", node: "email", path: ["width"], value: 640 };
+    expect(() => rebase(apply(before, restored), back, [{ edit: set, takesBack: null }])).toThrow(
+      "changed since",
+    );
+    expect(rebase(apply(before, restored), back, [])).toEqual(back);
+  });
   const first = insertText(1, "Well. ");
   it("moves text steps over later ones", () => {
     const one = apply(small(), first);

@@ -116,6 +116,10 @@ export function rebase(doc: EmailDocument, edit: Edit, later: readonly LaterEdit
       );
       if (again) throw new EditError("invalid", "The same setting has been changed since.");
     }
+    if (part.type === "restore" && others.length > 0) {
+      // It would write over everything that was done since.
+      throw new EditError("invalid", "The email has been changed since.");
+    }
     if (part.type === "insert" && part.after !== null) {
       // The neighbour may have gone meanwhile: then the end of the parent is the nearest place.
       const parent = find(doc, part.parent)?.node;
