@@ -60,6 +60,8 @@ export const LIMITS = {
   testAddresses: 10,
   rulesDepth: 8,
   contactsPerPage: 50,
+  /** Earlier campaigns that a new one can start from. */
+  startFrom: 200,
   outboxPerPage: 50,
   /** Days a signed-in session lasts. */
   sessionDays: 30,

@@ -70,9 +70,7 @@ it("lets a second tab follow, and shows both versions where they clash", async (
     await other.sheetShows("narrow", "From the first tab");
 
     // What the second tab sends takes its time, and the first tab changes the same text meanwhile.
-    await other.run(
-      "const real = window.fetch; window.fetch = (...a) => new Promise(ok => setTimeout(() => ok(real(...a)), 3000))",
-    );
+    await other.hold();
     await other.clickIn("wide", "h1", 2);
     await other.selectAll();
     await other.press("Second tab was here", Key.ESCAPE);
@@ -83,6 +81,7 @@ it("lets a second tab follow, and shows both versions where they clash", async (
     await other.sees("Somebody else changed this text");
     await other.sees("Second tab was here");
     await other.sees("First tab again");
+    await other.release();
     await other.click("Use mine instead");
     await studio.sheetShows("narrow", "Second tab was here");
   } finally {

@@ -321,6 +321,15 @@ export class Studio {
     );
   }
 
+  /** Lets nothing that the page asks for go out until it is released: a slow line, without a race. */
+  hold = () =>
+    this.run(
+      `const real = window.fetch;
+       const held = new Promise((ok) => { window.releaseFetch = () => { window.fetch = real; ok(); }; });
+       window.fetch = (...asked) => held.then(() => real(...asked));`,
+    );
+  release = () => this.run("window.releaseFetch()");
+
   /** The email as it is stored. */
   async storedDocument(path: string): Promise<EmailDocument> {
     const text = await this.driver.executeAsyncScript<string>(

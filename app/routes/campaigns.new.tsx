@@ -5,6 +5,7 @@ import { z } from "zod";
 import { createBand, createBlock, createColumn, createDocument } from "#core/blocks/index.ts";
 import type { EmailProps } from "#core/blocks/layout.ts";
 import type { EmailDocument } from "#core/document/index.ts";
+import { LIMITS } from "#core/limits.ts";
 import { isBlank, line } from "#core/text/index.ts";
 import { required } from "#server/forms.ts";
 import { newId } from "#server/ids.ts";
@@ -34,7 +35,7 @@ export async function loader({ context }: Route.LoaderArgs) {
   const { sql } = at(context);
   const [templates, campaigns] = await Promise.all([
     listTemplates(sql),
-    listCampaigns(sql, { limit: 30 }),
+    listCampaigns(sql, { limit: LIMITS.startFrom }),
   ]);
   return {
     options: [
