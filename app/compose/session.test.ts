@@ -8,7 +8,12 @@ import type { EditsAnswer, Presence } from "./wire.ts";
 const start = createDocument([
   createBand(
     () => "band",
-    [createColumn(() => "column", [createBlock("text", () => "a", { words: doc("Hi") })])],
+    [
+      createColumn(
+        () => "column",
+        ["a", "b"].map((id) => createBlock("text", () => id, { words: doc("Hi") })),
+      ),
+    ],
   ),
 ]);
 const can = { undo: true, redo: false };
@@ -28,9 +33,11 @@ let answer: ((envelopes: Envelope[]) => EditsAnswer | null) | null = null;
 let posts = 0;
 let push: (edits: StoredEdit[]) => void = () => {};
 let tell: (people: Presence[]) => void = () => {};
-/** Edits a tab hears of only when it asks. */
-let missed: StoredEdit[] = [];
+/** Everything that was stored: a tab hears of it when it asks. */
+let log: StoredEdit[] = [];
 let stop = () => {};
+/** The email as it was after each edit. */
+let states = [start];
 const kept = new Map<string, string>();
 const said: string[] = [];
 let session: Session;
@@ -39,7 +46,9 @@ function accept(envelopes: readonly Envelope[]): EditsAnswer {
   const edits = envelopes.map((envelope) => {
     stored = { seq: stored.seq + 1, doc: apply(stored.doc, envelope.edit) };
     const { id, tab, edit } = envelope;
-    return { id, seq: stored.seq, tab, person: "ada", at: "", edit };
+    const made = { id, seq: stored.seq, tab, person: "ada", at: "", edit };
+    log.push(made);
+    return made;
   });
   return { edits, problem: null, message: null, can, stored: null };
 }
@@ -54,7 +63,8 @@ beforeEach(() => {
   answer = null;
   posts = 0;
   said.length = 0;
-  missed = [];
+  log = [];
+  states = [start];
   kept.clear();
   vi.stubGlobal("localStorage", {
     get length() {
@@ -67,10 +77,13 @@ beforeEach(() => {
   });
   vi.stubGlobal("fetch", async (address: string, init?: RequestInit) => {
     const { pathname, searchParams } = new URL(address, "http://x");
-    if (pathname.endsWith("/history")) return Response.json({ seq: 0, doc: start });
+    if (pathname.endsWith("/history")) {
+      const seq = Number(searchParams.get("at"));
+      return Response.json({ seq, doc: states[seq] });
+    }
     if (pathname.endsWith("/presence")) return new Response(null, { status: 204 });
     if (!init?.body) {
-      return Response.json(missed.filter((one) => one.seq > Number(searchParams.get("since"))));
+      return Response.json(log.filter((one) => one.seq > Number(searchParams.get("since"))));
     }
     posts++;
     const { envelopes } = JSON.parse(String(init.body)) as { envelopes: Envelope[] };
@@ -183,14 +196,13 @@ it("merges what somebody else wrote in another place of the same text", async ()
 });
 
 it("merges and sends again when the server was ahead", async () => {
-  const theirs = foreign(write(" Theirs.", 3));
+  foreign(write(" Theirs.", 3));
   let refusals = 0;
   answer = (envelopes) => {
     if (envelopes[0]!.base >= 1) return accept(envelopes);
     refusals++;
     return { edits: [], problem: "stale", message: "Stale.", can, stored: null };
   };
-  missed = [theirs];
   session.edit(write("Mine. "));
   await settle();
   expect(refusals).toBe(1);
@@ -230,8 +242,7 @@ it("keeps what could not be sent for the tab that comes next", async () => {
   expect([...kept.keys()]).toHaveLength(1);
   stop();
   // Meanwhile somebody else goes on; the next tab opens the newer state.
-  const theirs = foreign(write(" Theirs.", 3));
-  missed = [theirs];
+  foreign(write(" Theirs.", 3));
   answer = null;
   const { seq, doc: opened } = stored;
   session = createSession({ campaign: "x", seq, doc: opened, can, trouble: null }, (text) =>
@@ -243,6 +254,72 @@ it("keeps what could not be sent for the tab that comes next", async () => {
   expect(words()).toContain("Before the tab was closed. Hi Theirs.");
   expect(JSON.stringify(find(stored.doc, "a")!.node.props.words)).toContain("closed. Hi Theirs.");
   expect([...kept.keys()]).toEqual([]);
+});
+
+it("brings several tabs’ unsent edits up to now, each from the state it was made on", async () => {
+  // The first tab has had one edit stored and lost the line before its second; the other wrote later.
+  const one: Envelope = { id: "of-tab-one", tab: "gone-one", base: 0, edit: write("Two. ", 6) };
+  const first = foreign(write("One. "));
+  foreign(write(" End.", 8));
+  kept.set("septima.unsent.x.gone-one", JSON.stringify({ seq: 1, envelopes: [one] }));
+  const two: Envelope = { id: "of-tab-two", tab: "gone-two", base: 2, edit: setSize(40) };
+  kept.set("septima.unsent.x.gone-two", JSON.stringify({ seq: 2, envelopes: [two] }));
+  kept.set("septima.unsent.x.broken", "{");
+  states = [start, apply(start, first.edit), stored.doc];
+  stop();
+  session = createSession({ campaign: "x", ...stored, can, trouble: null }, (text) =>
+    said.push(text),
+  );
+  stop = session.follow();
+  await vi.advanceTimersByTimeAsync(20);
+  expect(words()).toContain("One. Two. Hi End.");
+  expect(size()).toBe(40);
+  expect(find(stored.doc, "a")!.node.props.type).toMatchObject({ size: 40 });
+  expect([...kept.keys()]).toEqual(["septima.unsent.x.broken"]);
+});
+
+it("gives up only the one edit that the server will not take", async () => {
+  answer = () => null;
+  session.edit(setSize(20));
+  session.edit(write("No. "));
+  session.edit(setSize(30));
+  await settle();
+  answer = (envelopes) =>
+    envelopes.some(({ edit }) => edit.type === "text")
+      ? { edits: [], problem: "refused", message: "Not this.", can, stored: null }
+      : accept(envelopes);
+  await vi.advanceTimersByTimeAsync(2_100);
+  expect(said).toEqual(["Not this."]);
+  expect(words()).not.toContain("No. ");
+  expect(size()).toBe(30);
+  expect(find(stored.doc, "a")!.node.props.type).toMatchObject({ size: 30 });
+  expect(session.state().saving).toBe("saved");
+});
+
+it("shows one conflict after another, and goes on receiving meanwhile", async () => {
+  answer = () => null;
+  session.edit(replaceAll("Mine"));
+  session.edit({ ...replaceAll("Mine too"), node: "b" } as Edit);
+  await settle();
+  push([
+    foreign(replaceAll("Theirs")),
+    foreign({ ...replaceAll("Theirs too"), node: "b" } as Edit),
+    foreign(setSize(28)),
+  ]);
+  expect(size()).toBe(28);
+  expect(session.state().conflict).toMatchObject({ node: "a" });
+  session.settleConflict();
+  expect(session.state().conflict).toMatchObject({ node: "b" });
+  session.settleConflict();
+  expect(session.state().conflict).toBeNull();
+});
+
+it("shows what it has when something is missing in between, and asks for the rest", async () => {
+  const [first, , third] = [setSize(21), setSize(22), setSize(23)].map(foreign);
+  push([first!, third!]);
+  expect(size()).toBe(21);
+  await settle();
+  expect(size()).toBe(23);
 });
 
 it("says who else is there, and where", async () => {

@@ -37,6 +37,7 @@ export interface SessionState {
   readonly saving: "saved" | "saving" | "waiting";
   readonly savedAt: Date | null;
   readonly can: { readonly undo: boolean; readonly redo: boolean };
+  /** The first of the texts that could not be joined; the next comes when it is settled. */
   readonly conflict: Conflict | null;
   /** Others who have this email open, and where they are. */
   readonly others: readonly Presence[];
@@ -89,6 +90,8 @@ export function createSession(
   const unsent = createUnsent(start.campaign, tab);
   let stored = { seq: start.seq, doc: start.doc };
   let pending: readonly Envelope[] = [];
+  /** Texts that could not be joined and have not been shown yet. */
+  let conflicts: readonly Conflict[] = [];
   const early = new Set<() => void>();
   let running: Promise<void> | null = null;
   /** Ends the wait for the next try. */
@@ -113,7 +116,7 @@ export function createSession(
   }
   function setPending(next: readonly Envelope[]): void {
     pending = next;
-    unsent.keep(pending);
+    unsent.keep(stored.seq, pending);
   }
 
   /** The stored state with what is on its way on top; an edit that no longer fits is left out. */
@@ -134,8 +137,8 @@ export function createSession(
     return found ? ((valueAt(found.props, path) as unknown as TextJson) ?? null) : null;
   }
 
-  /** Moves what is on its way over an edit of somebody else; gives the text that could not be merged. */
-  function merge({ seq, edit }: StoredEdit): Conflict | null {
+  /** Moves what is on its way over an edit of somebody else; texts that cannot be joined are kept to be shown. */
+  function merge({ seq, edit }: StoredEdit): void {
     // What is being typed becomes an edit first, so that it is moved with the others.
     for (const work of early) work();
     const before = current.doc;
@@ -150,29 +153,40 @@ export function createSession(
         return moved ? [{ ...envelope, base: seq, edit: moved }] : [];
       }),
     );
-    const [first] = unmerged;
-    const mine = first && textAt(before, first);
-    const theirs = first ? textAt(stored.doc, first) : null;
-    return first && mine && !sameJson(mine, theirs) ? { ...first, mine, theirs } : null;
+    const clashes = unmerged.flatMap((place): Conflict[] => {
+      const [mine, theirs] = [textAt(before, place), textAt(stored.doc, place)];
+      return mine && !sameJson(mine, theirs) ? [{ ...place, mine, theirs }] : [];
+    });
+    conflicts = [...conflicts, ...clashes];
+  }
+
+  /** The next conflict to be shown, where none is. */
+  function nextConflict(): Conflict | null {
+    if (current.conflict) return current.conflict;
+    const [next = null, ...rest] = conflicts;
+    conflicts = rest;
+    return next;
   }
 
   function receive(edits: readonly StoredEdit[]): void {
     let changed = false;
-    let conflict: Conflict | null = null;
     for (const one of edits) {
       if (one.seq <= stored.seq) continue;
-      if (one.seq !== stored.seq + 1) return void catchUp();
+      if (one.seq !== stored.seq + 1) {
+        void catchUp();
+        break;
+      }
       // While only own edits come back in order, what is shown is right already.
       if (pending[0]?.id === one.id) {
         stored = { seq: one.seq, doc: apply(stored.doc, one.edit) };
         setPending(pending.slice(1));
       } else {
         changed = true;
-        conflict ??= merge(one);
+        merge(one);
       }
     }
     if (changed) {
-      set({ doc: pending.length ? rebuilt() : stored.doc, ...(conflict && { conflict }) });
+      set({ doc: pending.length ? rebuilt() : stored.doc, conflict: nextConflict() });
     } else if (pending.length === 0) stored = { ...stored, doc: current.doc };
   }
 
@@ -181,18 +195,21 @@ export function createSession(
     if (edits) receive(edits);
   }
 
-  /** What the server will not take is given up; what it has is shown. */
-  function refused(answer: EditsAnswer): void {
-    setPending([]);
-    if (answer.stored) stored = answer.stored;
-    set({ doc: stored.doc, saving: "saved", can: answer.can });
+  /** An edit that the server will not take is given up; those that came after it go on. */
+  async function refused(envelope: Envelope, answer: EditsAnswer): Promise<void> {
+    await catchUp();
+    if (answer.stored && answer.stored.seq > stored.seq) stored = answer.stored;
+    setPending(pending.filter((one) => one.id !== envelope.id));
+    set({ doc: rebuilt(), can: answer.can });
     say(answer.message ?? "This change was refused.");
   }
 
   async function send(): Promise<void> {
     let merges = 0;
+    let batch = BATCH;
     while (pending.length > 0) {
-      const answer = await remote.edits({ do: "edits", envelopes: pending.slice(0, BATCH) });
+      const envelopes = pending.slice(0, batch);
+      const answer = await remote.edits({ do: "edits", envelopes });
       if (!answer) {
         set({ saving: "waiting" });
         await new Promise<void>((ok) => {
@@ -203,8 +220,12 @@ export function createSession(
           };
         });
       } else if (answer.problem === "stale" && ++merges <= MERGES) await catchUp();
-      else if (answer.problem) refused(answer);
-      else {
+      // All of a batch or none is taken: one at a time shows which of them does not fit.
+      else if (answer.problem && envelopes.length > 1) batch = 1;
+      else if (answer.problem) {
+        await refused(envelopes[0]!, answer);
+        batch = BATCH;
+      } else {
         receive(answer.edits);
         set({ can: answer.can });
       }
@@ -255,21 +276,26 @@ export function createSession(
     return true;
   }
 
-  /** Takes over what an earlier tab could not send: applied to the state it was made on, then brought up to now. */
+  /**
+   * Takes over what earlier tabs could not send, one tab after another: applied to the state it was made on,
+   * then brought up to now.
+   */
   async function adopt(): Promise<void> {
-    const { envelopes, clear } = unsent.left();
-    if (envelopes.length === 0 || start.trouble) return;
-    const base = Math.min(...envelopes.map((envelope) => envelope.base));
-    const older = base < stored.seq ? await remote.ask<StateAnswer>(`history?at=${base}`) : stored;
-    if (!older || pending.length) return;
-    const now = stored;
-    stored = { seq: older.seq, doc: older.doc };
-    setPending(envelopes);
-    clear();
-    current = { ...current, doc: rebuilt() };
-    if (base < now.seq) await catchUp();
-    set({ doc: rebuilt(), saving: "saving", can: { undo: true, redo: false } });
-    await keepSending();
+    if (start.trouble) return;
+    for (const { seq, envelopes, clear } of unsent.left()) {
+      const older = await remote.ask<StateAnswer>(`history?at=${seq}`);
+      // What this tab has on its way itself goes first: both at once would have two states below them.
+      while (pending.length > 0) await keepSending();
+      if (!older) continue;
+      const now = stored.seq;
+      stored = { seq: older.seq, doc: older.doc };
+      setPending(envelopes);
+      clear();
+      current = { ...current, doc: rebuilt() };
+      if (older.seq < now) await catchUp();
+      set({ doc: rebuilt(), saving: "saving", can: { undo: true, redo: false } });
+      await keepSending();
+    }
   }
 
   return {
@@ -300,7 +326,10 @@ export function createSession(
       early.add(work);
       return () => early.delete(work);
     },
-    settleConflict: () => set({ conflict: null }),
+    settleConflict() {
+      current = { ...current, conflict: null };
+      set({ conflict: nextConflict() });
+    },
     here(at) {
       if (where.at === at) return;
       clearTimeout(where.timer);

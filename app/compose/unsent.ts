@@ -7,7 +7,8 @@ import { z } from "zod";
 import { type Envelope, envelopeSchema } from "#core/document/index.ts";
 
 const PREFIX = "septima.unsent.";
-const listSchema = z.array(envelopeSchema);
+/** The state that the edits stand on, and the edits in their order. */
+const entrySchema = z.object({ seq: z.number().int().min(0), envelopes: z.array(envelopeSchema) });
 
 /** Storage may be off, full, or missing where this runs on the server. */
 function storage(): Storage | null {
@@ -18,20 +19,26 @@ function storage(): Storage | null {
   }
 }
 
+/** What one tab left behind, and the way to clear it. */
+export interface Left extends z.infer<typeof entrySchema> {
+  clear(): void;
+}
+
 export interface Unsent {
-  /** Keeps the edits of this tab that are on their way; an empty list clears the entry. */
-  keep(envelopes: readonly Envelope[]): void;
-  /** What other tabs of this email left behind, and the way to clear it. */
-  left(): { envelopes: Envelope[]; clear: () => void };
+  /** Keeps the edits of this tab that are on their way, made on the state `seq`; an empty list clears the entry. */
+  keep(seq: number, envelopes: readonly Envelope[]): void;
+  /** What other tabs of this email left behind; entries that cannot be read are passed over. */
+  left(): Left[];
 }
 
 export function createUnsent(campaign: string, tab: string): Unsent {
-  const own = `${PREFIX}${campaign}.${tab}`;
+  const prefix = `${PREFIX}${campaign}.`;
+  const own = `${prefix}${tab}`;
   let kept = false;
   return {
-    keep(envelopes) {
+    keep(seq, envelopes) {
       try {
-        if (envelopes.length) storage()?.setItem(own, JSON.stringify(envelopes));
+        if (envelopes.length) storage()?.setItem(own, JSON.stringify({ seq, envelopes }));
         else if (kept) storage()?.removeItem(own);
         kept = envelopes.length > 0;
       } catch {
@@ -40,20 +47,18 @@ export function createUnsent(campaign: string, tab: string): Unsent {
     },
     left() {
       const store = storage();
-      const keys = Array.from({ length: store?.length ?? 0 }, (_, i) => store!.key(i)!).filter(
-        (key) => key.startsWith(`${PREFIX}${campaign}.`) && key !== own,
-      );
-      const envelopes = keys.flatMap((key) => {
-        try {
-          return listSchema.parse(JSON.parse(store!.getItem(key) ?? "[]"));
-        } catch {
-          return [];
-        }
-      });
-      const clear = () => {
-        for (const key of keys) store!.removeItem(key);
-      };
-      return { envelopes, clear };
+      if (!store) return [];
+      const keys = Array.from({ length: store.length }, (_, i) => store.key(i) ?? "");
+      return keys
+        .filter((key) => key.startsWith(prefix) && key !== own)
+        .flatMap((key): Left[] => {
+          try {
+            const entry = entrySchema.parse(JSON.parse(store.getItem(key) ?? ""));
+            return [{ ...entry, clear: () => store.removeItem(key) }];
+          } catch {
+            return [];
+          }
+        });
     },
   };
 }
