@@ -65,6 +65,12 @@ it("stores edits with numbers in order, and one sent twice only once", async () 
   expect(await editsSince(database.sql, id, 1)).toHaveLength(1);
 });
 
+it("stores an envelope once that stands in a request twice", async () => {
+  const twice = envelope(setSize(20));
+  expect((await append([twice, twice])).map((edit) => edit.seq)).toEqual([1, 1]);
+  expect((await loadDocument(database.sql, id))!.seq).toBe(1);
+});
+
 it("refuses all of a request when one edit does not fit", async () => {
   const before = await body();
   const bad = [envelope(setSize(20)), envelope({ type: "remove", node: "nobody" })];

@@ -168,30 +168,28 @@ async function stepOf(
   return same && rest <= LIMITS.stepRest && length <= LIMITS.stepLength ? before.step : own;
 }
 
-async function wordsAt(sql: Sql, documentId: string, seq: number): Promise<string | null> {
-  const row = first(
-    await sql<{ words: string | null }>`
-      select words from edits where document_id = ${documentId} and seq = ${seq}`,
-  );
-  return row?.words ?? null;
+/** An edit that is taken back. */
+export interface Undone {
+  readonly seq: number;
+  readonly words: string | null;
 }
 
+/** Stores one edit and gives the state after it; the document itself is written by `save` when all are stored. */
 export async function store(
   sql: Sql,
   state: StoredDocument,
   envelopeId: string,
   edit: Edit,
   author: Author,
-  undoes: number | null,
+  undoes: Undone | null,
 ): Promise<{ state: StoredDocument; edit: StoredEdit }> {
   const inverse = invert(state.doc, edit);
   const doc = apply(state.doc, edit);
   checkDocument(doc);
   const seq = state.seq + 1;
-  const step = undoes === null ? await stepOf(sql, state, edit, author) : seq;
-  const said =
-    undoes === null ? wordsOfEdit(state.doc, edit) : await wordsAt(sql, state.id, undoes);
-  if (undoes === null && isBig(state.doc, edit)) {
+  const step = undoes ? seq : await stepOf(sql, state, edit, author);
+  const said = undoes ? undoes.words : wordsOfEdit(state.doc, edit);
+  if (!undoes && isBig(state.doc, edit)) {
     const { member, at } = author;
     const name = `Before “${said}”`.slice(0, LIMITS.nameLength);
     await keepMoment(sql, {
@@ -206,16 +204,19 @@ export async function store(
   await sql`insert into edits (document_id, seq, envelope_id, member_id, tab, at, edit, inverse, undoes,
       schema_version, words, step)
     values (${state.id}, ${seq}, ${envelopeId}, ${author.member}, ${author.tab}, ${author.at},
-      ${canonical(edit)}, ${canonical(inverse)}, ${undoes}, ${SCHEMA_VERSION}, ${said}, ${step})`;
-  const body = canonical(doc);
-  await sql`update documents set seq = ${seq}, body = ${body}, updated_at = ${author.at}
-    where id = ${state.id}`;
-  keep(body, { doc, trouble: null });
+      ${canonical(edit)}, ${canonical(inverse)}, ${undoes?.seq ?? null}, ${SCHEMA_VERSION}, ${said}, ${step})`;
   const { member: person, tab, at } = author;
   return {
     state: { ...state, seq, doc },
     edit: { id: envelopeId, seq, tab, person, at: at.toISOString(), edit },
   };
+}
+
+/** Writes the document as it is after the edits that were stored. */
+export async function save(sql: Sql, { id, seq, doc }: StoredDocument, at: Date): Promise<void> {
+  const body = canonical(doc);
+  await sql`update documents set seq = ${seq}, body = ${body}, updated_at = ${at} where id = ${id}`;
+  keep(body, { doc, trouble: null });
 }
 
 /**
@@ -229,31 +230,29 @@ export async function appendEdits(
   author: Omit<Author, "tab">,
 ): Promise<StoredEdit[]> {
   let state = await lock(sql, documentId);
+  const begun = state.seq;
+  const known = await sql<Row>`
+    select seq, envelope_id, member_id, tab, at, edit, schema_version from edits
+    where document_id = ${documentId} and envelope_id = any(${envelopes.map(({ id }) => id)})`;
+  const before = new Map(known.map((row) => [row.envelope_id, stored(row, state.doc)]));
+  // Nobody else stores anything until this is done: what is later than an envelope's base is read once.
+  const base = Math.min(...envelopes.map((envelope) => envelope.base));
+  const later = base < begun ? await editsSince(sql, documentId, base) : [];
   const out: StoredEdit[] = [];
   for (const envelope of envelopes) {
-    const before = first(
-      await sql<Row>`select seq, envelope_id, member_id, tab, at, edit, schema_version from edits
-        where document_id = ${documentId} and envelope_id = ${envelope.id}`,
-    );
-    if (before) {
-      out.push(stored(before, state.doc));
+    const done = before.get(envelope.id);
+    if (done) {
+      out.push(done);
       continue;
     }
-    if (envelope.base < state.seq) {
-      const later = await editsSince(sql, documentId, envelope.base);
-      const others = later.filter((edit) => edit.tab !== envelope.tab);
-      if (others.some((edit) => clash(envelope.edit, edit.edit))) throw new StaleEditError();
-    }
-    const done = await store(
-      sql,
-      state,
-      envelope.id,
-      envelope.edit,
-      { ...author, tab: envelope.tab },
-      null,
-    );
-    state = done.state;
-    out.push(done.edit);
+    const others = later.filter(({ seq, tab }) => seq > envelope.base && tab !== envelope.tab);
+    if (others.some((edit) => clash(envelope.edit, edit.edit))) throw new StaleEditError();
+    const own = { ...author, tab: envelope.tab };
+    const made = await store(sql, state, envelope.id, envelope.edit, own, null);
+    state = made.state;
+    before.set(envelope.id, made.edit);
+    out.push(made.edit);
   }
+  if (state.seq > begun) await save(sql, state, author.at);
   return out;
 }

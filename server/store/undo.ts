@@ -2,12 +2,21 @@
 import { type LaterEdit, rebase, type StoredEdit } from "#core/document/index.ts";
 import { first, type Sql } from "../db/database.ts";
 import { newId } from "../ids.ts";
-import { type Author, editsSince, lock, readEdit, store } from "./documents.ts";
+import {
+  type Author,
+  editsSince,
+  lock,
+  readEdit,
+  type StoredDocument,
+  save,
+  store,
+} from "./documents.ts";
 
 interface Candidate {
   seq: number;
   /** The step it belongs to, or the one that it took back. */
   step: number;
+  words: string | null;
   inverse: string;
   schema_version: number;
 }
@@ -21,7 +30,7 @@ async function candidate(
 ): Promise<Candidate | null> {
   if (what === "undo") {
     return first(
-      await sql<Candidate>`select seq, step, inverse, schema_version from edits
+      await sql<Candidate>`select seq, step, words, inverse, schema_version from edits
         where document_id = ${documentId} and member_id = ${member}
           and undoes is null and undone_by is null
         order by seq desc limit 1`,
@@ -29,7 +38,7 @@ async function candidate(
   }
   // Doing something new closes the way forward: an own edit later than the undo, itself not a redo.
   return first(
-    await sql<Candidate>`select u.seq, t.step, u.inverse, u.schema_version from edits u
+    await sql<Candidate>`select u.seq, t.step, u.words, u.inverse, u.schema_version from edits u
       join edits t on t.document_id = u.document_id and t.seq = u.undoes
       where u.document_id = ${documentId} and u.member_id = ${member}
         and u.undoes is not null and u.undone_by is null
@@ -66,33 +75,35 @@ export async function step(
   author: Author,
 ): Promise<StoredEdit[]> {
   // A document that can only be looked at is refused even where there is nothing to take back.
-  await lock(sql, documentId);
+  let state = await lock(sql, documentId);
+  const next = () => candidate(sql, documentId, author.member, what);
   const out: StoredEdit[] = [];
-  for (
-    let found = await candidate(sql, documentId, author.member, what), belongs = found?.step;
-    found && found.step === belongs;
-    found = await candidate(sql, documentId, author.member, what)
-  ) {
-    out.push(await reverse(sql, documentId, what, found, author));
+  let found = await next();
+  const own = found?.step;
+  for (; found && found.step === own; found = await next()) {
+    const done = await reverse(sql, state, what, found, author);
+    state = done.state;
+    out.push(done.edit);
   }
+  if (out.length) await save(sql, state, author.at);
   return out;
 }
 
+/** Stores the inverse of one edit, moved over what was done since. */
 async function reverse(
   sql: Sql,
-  documentId: string,
+  state: StoredDocument,
   what: "undo" | "redo",
   found: Candidate,
   author: Author,
-): Promise<StoredEdit> {
-  const state = await lock(sql, documentId);
+): Promise<{ state: StoredDocument; edit: StoredEdit }> {
   const inverse = readEdit(found.inverse, found.schema_version, state.doc);
-  const later = await laterEdits(sql, documentId, found.seq);
+  const later = await laterEdits(sql, state.id, found.seq);
   const edit = rebase(state.doc, inverse, later);
-  const done = await store(sql, state, newId(), edit, author, what === "undo" ? found.seq : null);
+  const done = await store(sql, state, newId(), edit, author, what === "undo" ? found : null);
   await sql`update edits set undone_by = ${done.edit.seq}
-    where document_id = ${documentId} and seq = ${found.seq}`;
-  return done.edit;
+    where document_id = ${state.id} and seq = ${found.seq}`;
+  return done;
 }
 
 /** The edits after `seq`, each with the one of them that it takes back. */

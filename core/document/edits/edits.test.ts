@@ -94,6 +94,26 @@ describe("an edit that does not fit", () => {
       { type: "insert", parent: "t3", after: null, node: createBlock("spacer", () => "t1") },
     ],
   ];
+  it("is refused: an earlier state that is none", () => {
+    const { root } = before;
+    const restore = (change: object): Edit => ({ type: "restore", root: { ...root, ...change } });
+    const [band] = root.children;
+    for (const edit of [
+      restore({ id: "other" }),
+      restore({ children: [band, band] }),
+      restore({ children: [createBlock("text", () => "loose")] }),
+      restore({
+        children: [
+          createBand(
+            id,
+            Array.from({ length: 5 }, () => createColumn(id)),
+          ),
+        ],
+      }),
+    ]) {
+      expect(() => apply(before, edit)).toThrow(EditError);
+    }
+  });
   it.each(bad)("is refused: %s", (_what, edit) => {
     const spelling = canonical(before);
     expect(() => apply(before, edit)).toThrow(EditError);

@@ -48,22 +48,30 @@ function checkShape(node: DocNode): void {
   }
 }
 
+/**
+ * Checks a tree that comes from outside: what stands in what, ids that are its own, and how large the email
+ * would be with it. `others` is the document it comes into; null where it takes its place.
+ */
+export function checkTree(node: DocNode, others: EmailDocument | null): void {
+  checkShape(node);
+  const seen = new Set<string>();
+  for (const { id } of walk(node)) {
+    if (seen.has(id) || (others && find(others, id))) {
+      throw new EditError("duplicate", "This is already in the email.");
+    }
+    seen.add(id);
+  }
+  let total = seen.size;
+  for (const _ of others ? walk(others.root) : []) total++;
+  if (total > LIMITS.nodesPerDocument) {
+    throw new EditError("limit", `An email holds at most ${LIMITS.nodesPerDocument} pieces.`);
+  }
+}
+
 export const insert: EditKind<Insert> = {
   schema: insertSchema,
   apply(doc, edit) {
-    checkShape(edit.node);
-    const seen = new Set<string>();
-    for (const node of walk(edit.node)) {
-      if (seen.has(node.id) || find(doc, node.id)) {
-        throw new EditError("duplicate", "This is already in the email.");
-      }
-      seen.add(node.id);
-    }
-    let total = seen.size;
-    for (const _ of walk(doc.root)) total++;
-    if (total > LIMITS.nodesPerDocument) {
-      throw new EditError("limit", `An email holds at most ${LIMITS.nodesPerDocument} pieces.`);
-    }
+    checkTree(edit.node, doc);
     return place(doc, edit.parent, edit.after, edit.node);
   },
   invert: (_doc, edit) => ({ type: "remove", node: edit.node.id }),
