@@ -16,7 +16,7 @@ import {
 import { createItem } from "#core/kinds/item.ts";
 import { type Doing, group, selecting } from "./doing.ts";
 import { newNodeId } from "./ids.ts";
-import { putDown } from "./put-down.ts";
+import { bandsLeftEmpty, putDown } from "./put-down.ts";
 import {
   addColumn,
   columnsOf,
@@ -65,17 +65,13 @@ export function takeOut(doc: EmailDocument, ids: readonly string[]): Doing | nul
   if (isTableColumn(last.node)) return takeOutColumn(last);
   const gone = new Set(places.map(({ node }) => node.id));
   // A band of one column that keeps nothing goes with its blocks.
-  const emptied = doc.root.children.filter((band) => {
-    const [column, another] = band.children;
-    return !another && column?.children.length && column.children.every(({ id }) => gone.has(id));
-  });
+  const bands = bandsLeftEmpty(doc, [...gone], null);
   const bandOf = (at: Standing) => pathTo(doc, at.node.id)[1]!;
-  const edits = places
-    .filter((at) => !emptied.includes(bandOf(at)) || at.node.type === "band")
-    .map((at): SimpleEdit => ({ type: "remove", node: at.node.id }));
-  edits.push(...emptied.map((band): SimpleEdit => ({ type: "remove", node: band.id })));
-  for (const band of emptied) gone.add(band.id);
-  const from = emptied.includes(bandOf(last)) ? find(doc, bandOf(last).id)! : last;
+  const edits = [...places.map(({ node }) => node), ...bands]
+    .filter((node) => !bands.some((band) => band !== node && band === pathTo(doc, node.id)[1]))
+    .map((node): SimpleEdit => ({ type: "remove", node: node.id }));
+  for (const band of bands) gone.add(band.id);
+  const from = bands.includes(bandOf(last)) ? find(doc, bandOf(last).id)! : last;
   const siblings = from.parent!.children.filter(
     (node) => node === from.node || (!gone.has(node.id) && !otherKind(from.node, node)),
   );

@@ -32,15 +32,12 @@ export function ComposerView(props: ComposerProps) {
   const [dark, setDark] = useState(false);
   const [hovered, setHovered] = useState<string | null>(null);
   const panes = useRef<Record<SheetName, HTMLElement | null>>({ wide: null, narrow: null });
-  // The width may change while the email is composed; the scale follows with the next drawing.
-  const [width, setWidth] = useState((props.doc.root.props as unknown as EmailProps).width);
+  const own = useComposerState(props);
+  const { composer, state, views, landing } = own;
+  const { doc, readingAs } = composer;
+  const { load } = composer.placing;
+  const { width } = doc.root.props as unknown as EmailProps;
   const { place, scale } = useScale(width, sheets);
-  const own = useComposerState(props, scale);
-  const { composer, state, views } = own;
-  const { doc, placing, readingAs } = composer;
-  const { load, landing } = placing;
-  const newest = (doc.root.props as unknown as EmailProps).width;
-  if (newest !== width) setWidth(newest);
   useScrollTogether(together && sheets === "both", views, panes, scale);
 
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 4 } }));
@@ -76,12 +73,12 @@ export function ComposerView(props: ComposerProps) {
 
   return (
     <ComposerContext value={composer}>
-      <DndContext sensors={sensors} autoScroll={false} {...placing.handlers}>
+      <DndContext sensors={sensors} autoScroll={false} {...own.handlers}>
         <div
           className={`composer grid h-full min-h-[440px] grid-rows-[1fr_auto] ${load ? "dragging" : ""}`}
         >
           <div className="grid min-h-0 grid-cols-[204px_1fr_264px]">
-            <RunningOrder />
+            <RunningOrder landing={landing?.on === "order" ? landing.at : null} />
             <div className="flex min-h-0 min-w-0 flex-col">
               <Strip
                 reader={readingAs}

@@ -42,8 +42,8 @@ export interface Composer extends Selection {
   /** Asks for a text to be written: on a sheet, or on whichever answers. */
   write(id: string | null, on?: SheetName): void;
   edit(edit: Edit): boolean;
-  /** Does it and selects what it says; nothing where it is null. */
-  run(doing: Doing | null): void;
+  /** Does it and selects what it says; nothing where it is null. Gives whether it was done. */
+  run(doing: Doing | null): boolean;
   /** Opens find and replace. */
   openFind(): void;
   /** Opens the list of all blocks. */

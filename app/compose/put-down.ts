@@ -20,6 +20,10 @@ interface Putting {
   readonly ids: readonly string[];
 }
 
+/** The edits that move nodes under a parent, one after another. */
+export const movesInto = (ids: readonly string[], parent: string): SimpleEdit[] =>
+  ids.map((node, i) => ({ type: "move", node, parent, after: ids[i - 1] ?? null }));
+
 function inOrder(load: Load, fresh: readonly DocNode[] | null, spot: StackSpot): Putting {
   const edits: SimpleEdit[] = [];
   let after = spot.after;
@@ -45,9 +49,8 @@ function intoColumn(
   const fresh = freshNodes(doc, load);
   const made = createColumn(newNodeId, fresh ?? []);
   const column = share ? { ...made, props: { ...made.props, share } } : made;
-  const rest = fresh ? [] : inOrder(load, null, { parent: column.id, after: null }).edits;
   const ids = fresh?.map((node) => node.id) ?? movedBy(load);
-  return { edits: [into(column), ...rest], ids };
+  return { edits: [into(column), ...(fresh ? [] : movesInto(ids, column.id))], ids };
 }
 
 /** Puts a load down at a spot. Gives null where nothing would change or it cannot stand there. */
@@ -80,21 +83,27 @@ function standable(doc: EmailDocument, load: Load, spot: StackSpot): StackSpot |
   return same ? null : { parent: spot.parent, after: siblings[at]?.id ?? null };
 }
 
-/** Takes the bands out that moved blocks leave empty: those of one column with nothing else in it. */
-export function emptied(
+/** The bands that blocks leave empty by going: those of one column with nothing else in it. */
+export const bandsLeftEmpty = (
   doc: EmailDocument,
-  moved: readonly string[],
+  gone: readonly string[],
   /** A column or a band that stays. */
   into: string | null,
-): SimpleEdit[] {
-  return doc.root.children.flatMap((band): SimpleEdit[] => {
+): DocNode[] =>
+  doc.root.children.filter((band) => {
     const [column, another] = band.children;
-    if (!column || another || column.id === into || band.id === into) return [];
-    const empty =
-      column.children.length > 0 && column.children.every(({ id }) => moved.includes(id));
-    return empty ? [{ type: "remove", node: band.id }] : [];
+    if (!column || another || column.id === into || band.id === into) return false;
+    return column.children.length > 0 && column.children.every(({ id }) => gone.includes(id));
   });
-}
+
+/** Takes the bands out that moved blocks leave empty. */
+export const emptied = (
+  doc: EmailDocument,
+  moved: readonly string[],
+  into: string | null,
+): SimpleEdit[] =>
+  bandsLeftEmpty(doc, moved, into).map((band) => ({ type: "remove", node: band.id }));
+
 const movedBy = (load: Load) => (load.kind === "nodes" ? load.ids : []);
 
 const LEFT_TO_RIGHT = { left: 0, right: 1 } as const;
@@ -119,12 +128,8 @@ function putBeside(doc: EmailDocument, load: Load, { beside, side }: BesideSpot)
       const own = createColumn(newNodeId);
       const props = { ...band.props, name: "", padding } as unknown as DocNode["props"];
       const node = { ...createBand(newNodeId, [own]), props };
-      edits.push({ type: "insert", parent: doc.root.id, after, node });
-      let last: string | null = null;
-      for (const { id } of blocks) {
-        edits.push({ type: "move", node: id, parent: own.id, after: last });
-        last = id;
-      }
+      const ids = blocks.map(({ id }) => id);
+      edits.push({ type: "insert", parent: doc.root.id, after, node }, ...movesInto(ids, own.id));
       return { node, own };
     };
     const { padding } = band.props as unknown as BandProps;

@@ -24,11 +24,10 @@ import type { Load } from "./load.ts";
 import { imageOf } from "./pasting/blocks.ts";
 import { CLIPBOARD, handleClipboard } from "./pasting/clipboard.ts";
 import { type Upload, useUploads } from "./pasting/use-uploads.ts";
-import { usePlacing, type Views } from "./placing/use-placing.ts";
+import { type DragHandlers, type Landed, usePlacing, type Views } from "./placing/use-placing.ts";
 import { putDown } from "./put-down.ts";
 import { createSession, type SessionState } from "./session.ts";
-import { isBeside, type Spot, spotAfter, wordsFor } from "./spots.ts";
-import { countUse } from "./tray/usage.ts";
+import { isBeside, type Spot, spotAfter } from "./spots.ts";
 import { useSelection } from "./use-selection.ts";
 import type { ReaderChoice } from "./wire.ts";
 
@@ -55,6 +54,9 @@ export interface ComposerState {
   readonly composer: Composer;
   readonly state: SessionState;
   readonly views: RefObject<Views>;
+  /** Where what is on its way would land. */
+  readonly landing: Landed | null;
+  readonly handlers: DragHandlers;
   readonly announcer: RefObject<HTMLDivElement | null>;
   readonly adding: boolean;
   setAdding(open: boolean): void;
@@ -65,11 +67,7 @@ export interface ComposerState {
   dismissUpload(id: number): void;
 }
 
-export function useComposerState(
-  props: ComposerProps,
-  /** How much the sheets are scaled. */
-  scale: number,
-): ComposerState {
+export function useComposerState(props: ComposerProps): ComposerState {
   const say = useToast();
   const wrong = useCallback((text: string) => say(text, "wrong"), [say]);
   const [session] = useState(() => createSession(props, wrong));
@@ -119,7 +117,9 @@ export function useComposerState(
   );
   const run = useCallback(
     (doing: Doing | null) => {
-      if (doing && edit(doing.edit) && doing.select !== undefined) select(doing.select);
+      const done = doing !== null && edit(doing.edit);
+      if (done && doing.select !== undefined) select(doing.select);
+      return done;
     },
     [edit, select],
   );
@@ -150,14 +150,14 @@ export function useComposerState(
     },
     [send, addPicture, now, run],
   );
-  const placing = usePlacing({
+  const { placing, landing, handlers } = usePlacing({
     doc,
     selected,
-    scale,
     views,
     fixed: fixed !== null,
     run,
     announce,
+    say,
     onFiles: addFiles,
   });
   const composer: Composer = useMemo(
@@ -185,12 +185,8 @@ export function useComposerState(
       run,
       openFind: () => setFinding(true),
       openList: () => setAdding(true),
-      add: (what) => {
-        if (what.kind === "new") countUse(what.type);
-        const spot = spotAfter(doc, selected === "envelope" ? null : selected, what);
-        announce(`Put in ${wordsFor(doc, spot)}`);
-        run(putDown(doc, what, spot));
-      },
+      add: (what) =>
+        placing.put(what, spotAfter(doc, selected === "envelope" ? null : selected, what)),
       addPicture,
       addFiles: (files) => addFiles(files, null),
       say,
@@ -255,6 +251,8 @@ export function useComposerState(
     composer,
     state,
     views,
+    landing,
+    handlers,
     announcer,
     adding,
     setAdding,

@@ -10,7 +10,8 @@ export interface MenuItem {
   onChoose(): void;
 }
 
-export function Menu({ trigger, items }: { trigger: ReactNode; items: readonly MenuItem[] }) {
+/** The items are made when it is opened: what it takes to know them is not done before. */
+export function Menu({ trigger, items }: { trigger: ReactNode; items: () => readonly MenuItem[] }) {
   return (
     <DropdownMenu.Root>
       <DropdownMenu.Trigger asChild>{trigger}</DropdownMenu.Trigger>
@@ -20,19 +21,23 @@ export function Menu({ trigger, items }: { trigger: ReactNode; items: readonly M
           sideOffset={4}
           className="z-50 min-w-52 rounded-md border border-line-strong bg-paper p-1"
         >
-          {items.map(({ label, about, disabled, onChoose }) => (
-            <DropdownMenu.Item
-              key={label}
-              disabled={disabled}
-              onSelect={onChoose}
-              className="flex cursor-pointer items-center justify-between gap-4 rounded px-2.5 py-1.5 text-[12.5px] outline-none data-[disabled]:cursor-default data-[disabled]:text-ink-3 data-[highlighted]:bg-plum-soft data-[highlighted]:text-plum"
-            >
-              {label}
-              {about && <span className="text-[11px] text-ink-3">{about}</span>}
-            </DropdownMenu.Item>
-          ))}
+          <Items of={items} />
         </DropdownMenu.Content>
       </DropdownMenu.Portal>
     </DropdownMenu.Root>
   );
+}
+
+function Items({ of: items }: { of: () => readonly MenuItem[] }) {
+  return items().map(({ label, about, disabled, onChoose }) => (
+    <DropdownMenu.Item
+      key={label}
+      disabled={disabled}
+      onSelect={onChoose}
+      className="flex cursor-pointer items-center justify-between gap-4 rounded px-2.5 py-1.5 text-[12.5px] outline-none data-[disabled]:cursor-default data-[disabled]:text-ink-3 data-[highlighted]:bg-plum-soft data-[highlighted]:text-plum"
+    >
+      {label}
+      {about && <span className="text-[11px] text-ink-3">{about}</span>}
+    </DropdownMenu.Item>
+  ));
 }

@@ -18,6 +18,7 @@ import type { Composer } from "../context.ts";
 import { inField } from "../keys/keys.ts";
 import type { Load } from "../load.ts";
 import { blocksFrom, linkText } from "./blocks.ts";
+import { pictureFiles } from "./upload.ts";
 
 /** The type of our own pieces; others see their plain text. */
 const TYPE = "application/x-septima-pieces+json";
@@ -54,9 +55,6 @@ function copiedPieces(text: string): DocNode[] | null {
     return null;
   }
 }
-
-export const pictureFiles = (transfer: DataTransfer): File[] =>
-  [...transfer.files].filter((file) => file.type.startsWith("image/"));
 
 export interface Pasting {
   readonly load: Load | null;

@@ -2,11 +2,12 @@
 import type { DragEndEvent, DragMoveEvent, DragStartEvent } from "@dnd-kit/core";
 import { type RefObject, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import type { EmailDocument } from "#core/document/index.ts";
+import { sameJson } from "#core/json.ts";
 import type { SheetName } from "../context.ts";
 import type { Doing } from "../doing.ts";
 import { type Landing, landingAt, lineFor, type Point } from "../landing.ts";
 import type { Load } from "../load.ts";
-import { pictureFiles } from "../pasting/clipboard.ts";
+import { pictureFiles } from "../pasting/upload.ts";
 import { putDown } from "../put-down.ts";
 import type { SheetView } from "../sheets/view.ts";
 import { type Spot, wordsFor } from "../spots.ts";
@@ -23,23 +24,27 @@ export interface Landed {
   readonly at: Landing;
 }
 
+/** What all parts of the composer know of placing; it stays the same while the pointer only moves. */
 export interface Placing {
   readonly load: Load | null;
-  readonly landing: Landed | null;
   /** The way by keyboard, while it goes on. */
   readonly walk: Walk | null;
+  /** Puts something down, says where, and counts what is used. */
+  put(load: Load, spot: Spot): void;
   /** Lets the person choose a spot by keyboard. */
   begin(load: Load): void;
   /** Takes a key of the way by keyboard; gives whether it was one. */
   key(event: KeyboardEvent): boolean;
   /** Hears of files that are dragged over a page: the window's, or a frame's. */
   dragFiles(event: DragEvent): void;
-  readonly handlers: {
-    onDragStart(event: DragStartEvent): void;
-    onDragMove(event: DragMoveEvent): void;
-    onDragEnd(event: DragEndEvent): void;
-    onDragCancel(): void;
-  };
+}
+
+/** For the frame of drag and drop. */
+export interface DragHandlers {
+  onDragStart(event: DragStartEvent): void;
+  onDragMove(event: DragMoveEvent): void;
+  onDragEnd(event: DragEndEvent): void;
+  onDragCancel(): void;
 }
 
 const paneAt = ({ x, y }: Point): Element | null =>
@@ -51,18 +56,23 @@ const paneAt = ({ x, y }: Point): Element | null =>
 export function usePlacing(given: {
   doc: EmailDocument;
   selected: string | null;
-  scale: number;
   views: RefObject<Views>;
   /** Nothing can be changed. */
   fixed: boolean;
-  run(doing: Doing | null): void;
+  run(doing: Doing | null): boolean;
   announce(words: string): void;
+  say(words: string, tone?: "plain" | "wrong"): void;
   onFiles(files: readonly File[], spot: Spot): void;
-}): Placing {
+}): { placing: Placing; landing: Landed | null; handlers: DragHandlers } {
   const latest = useRef(given);
   latest.current = given;
   const [load, setLoad] = useState<Load | null>(null);
-  const [landing, setLanding] = useState<Landed | null>(null);
+  const [landing, showLanding] = useState<Landed | null>(null);
+  // Most moves of the pointer lead to the spot that is shown already.
+  const setLanding = useCallback(
+    (next: Landed | null) => showLanding((now) => (sameJson(now, next) ? now : next)),
+    [],
+  );
   const [walk, setWalk] = useState<Walk | null>(null);
   const state = useRef({ load, landing, walk });
   state.current = { load, landing, walk };
@@ -70,7 +80,7 @@ export function usePlacing(given: {
 
   const land = useCallback((what: Load): Landed | null => {
     const at = pointer.current;
-    const { doc, views, scale } = latest.current;
+    const { doc, views } = latest.current;
     const pane = at && paneAt(at);
     if (!at || !pane) return null;
     const name = pane.getAttribute("data-pane") as SheetName | "order";
@@ -86,6 +96,7 @@ export function usePlacing(given: {
     const view = views.current[name];
     const frame = view?.frame.getBoundingClientRect();
     if (!view || !frame) return null;
+    const scale = frame.width / view.frame.clientWidth;
     const point = { x: (at.x - frame.left) / scale, y: (at.y - frame.top) / scale };
     const found = landingAt(doc, what, point, (id) => view.boxOf(id), name === "wide");
     return found && { on: name, at: found };
@@ -95,13 +106,13 @@ export function usePlacing(given: {
     pointer.current = null;
     setLoad(null);
     setLanding(null);
-  }, []);
+  }, [setLanding]);
   const move = useCallback(
     (at: Point) => {
       pointer.current = at;
       if (state.current.load) setLanding(land(state.current.load));
     },
-    [land],
+    [land, setLanding],
   );
 
   // Near an edge the pane under the pointer scrolls, whether the pointer moves or not.
@@ -117,13 +128,13 @@ export function usePlacing(given: {
       frame = requestAnimationFrame(step);
     });
     return () => cancelAnimationFrame(frame);
-  }, [dragging, land]);
+  }, [dragging, land, setLanding]);
 
   const put = useCallback((what: Load, spot: Spot) => {
     const { doc, run, announce } = latest.current;
+    if (!run(putDown(doc, what, spot))) return;
     if (what.kind === "new") countUse(what.type);
     announce(`Put in ${wordsFor(doc, spot)}`);
-    run(putDown(doc, what, spot));
   }, []);
 
   const dragFiles = useCallback(
@@ -150,11 +161,11 @@ export function usePlacing(given: {
       const at = state.current.landing;
       if (at && files.length) onFiles(files, at.at.spot);
       else if (event.dataTransfer.files.length && !files.length) {
-        latest.current.announce("Only pictures can be dropped here.");
+        latest.current.say("Only pictures can be dropped here.", "wrong");
       }
       end();
     },
-    [land, end],
+    [land, end, setLanding],
   );
   useEffect(() => {
     const kinds = ["dragenter", "dragover", "dragleave", "drop"] as const;
@@ -164,18 +175,21 @@ export function usePlacing(given: {
     };
   }, [dragFiles]);
 
-  const show = useCallback((next: Walk) => {
-    const { doc, views } = latest.current;
-    const spot = spotOf(doc, next);
-    // The wide sheet shows it, or whichever is there.
-    const name = views.current.wide ? "wide" : "narrow";
-    const view = views.current[name];
-    if (!view) return;
-    const line = lineFor(doc, spot, (id) => view.boxOf(id));
-    setWalk(next);
-    setLanding({ on: name, at: { spot, words: wordsFor(doc, spot), line } });
-    latest.current.announce(sayWalk(doc, next));
-  }, []);
+  const show = useCallback(
+    (next: Walk) => {
+      const { doc, views } = latest.current;
+      const spot = spotOf(doc, next);
+      // The wide sheet shows it, or whichever is there.
+      const name = views.current.wide ? "wide" : "narrow";
+      const view = views.current[name];
+      if (!view) return;
+      const line = lineFor(doc, spot, (id) => view.boxOf(id));
+      setWalk(next);
+      setLanding({ on: name, at: { spot, words: wordsFor(doc, spot), line } });
+      latest.current.announce(sayWalk(doc, next));
+    },
+    [setLanding],
+  );
 
   const key = useCallback(
     (event: KeyboardEvent) => {
@@ -212,7 +226,7 @@ export function usePlacing(given: {
     [show],
   );
   const handlers = useMemo(
-    (): Placing["handlers"] => ({
+    (): DragHandlers => ({
       onDragStart: ({ active }) => {
         setWalk(null);
         setLoad(active.data.current?.load as Load);
@@ -230,8 +244,9 @@ export function usePlacing(given: {
     }),
     [move, put, end],
   );
-  return useMemo(
-    () => ({ load, landing, walk, key, dragFiles, begin, handlers }),
-    [load, landing, walk, key, dragFiles, begin, handlers],
+  const placing = useMemo(
+    () => ({ load, walk, put, key, dragFiles, begin }),
+    [load, walk, put, key, dragFiles, begin],
   );
+  return { placing, landing, handlers };
 }

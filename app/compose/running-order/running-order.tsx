@@ -9,6 +9,7 @@ import { tagWords } from "#core/merge/index.ts";
 import { plainLine } from "#core/text/index.ts";
 import { readingOrder } from "../actions.ts";
 import { useComposer } from "../context.ts";
+import type { Landing } from "../landing.ts";
 import { LandingLine } from "../overlay/landing-line.tsx";
 
 /** A mark for what the checks find about a row. */
@@ -144,9 +145,9 @@ function Envelope() {
 const levelOf = (doc: EmailDocument, node: DocNode): number =>
   pathTo(doc, node.id).filter((one) => one.type !== "column").length - 1;
 
-export function RunningOrder() {
-  const { doc, selected, placing } = useComposer();
-  const { landing } = placing;
+/** The list, with the line where something would land in it. */
+export function RunningOrder({ landing }: { landing: Landing | null }) {
+  const { doc, selected } = useComposer();
   const shown = readingOrder(doc, selected);
   const bandOf = new Map<DocNode, DocNode>();
   let band: DocNode | null = null;
@@ -162,7 +163,7 @@ export function RunningOrder() {
     >
       <h2 className="px-3 pt-2 pb-1.5 text-[15px]">Running order</h2>
       <div role="tree" aria-label="Running order" aria-multiselectable className="relative">
-        {landing?.on === "order" && <LandingLine landing={landing.at} scale={1} />}
+        {landing && <LandingLine landing={landing} scale={1} />}
         <Envelope />
         {doc.root.children.map((band) => (
           <div key={band.id} role="group" aria-label={nameOf(band)} className="order-band">

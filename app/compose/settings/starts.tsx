@@ -1,5 +1,5 @@
 /** How blocks come in this email: spacing and type, for new ones or for all. */
-import { useState } from "react";
+import { useMemo, useState } from "react";
 import { nodeKind } from "#core/blocks/index.ts";
 import { ALL, startsWith } from "#core/blocks/style.ts";
 import {
@@ -57,7 +57,9 @@ export function StartsSection() {
       return value === null ? [] : [[path, value]];
     }),
   );
-  const touched = everywhere(doc, values);
+  const key = JSON.stringify(values);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the values are told apart by their spelling
+  const touched = useMemo(() => everywhere(doc, values), [doc, key]);
   const take = (all: boolean) => {
     const edits = [startsWith(doc, ALL, values), ...(all ? touched.flat() : [])];
     if (!edit(group(edits))) return;

@@ -13,6 +13,7 @@ import {
   textSchema,
   wordsFromPlain,
 } from "#core/text/index.ts";
+import { pictureFiles } from "../pasting/upload.ts";
 
 export interface PastedText {
   /** The change of the text; null where nothing goes into it. */
@@ -63,8 +64,7 @@ function openEnds(slice: Slice): Slice {
 export function pasteInto(state: EditorState, kind: TextKind, clipboard: DataTransfer): PastedText {
   const plain = clipboard.getData("text/plain");
   const html = clipboard.getData("text/html");
-  const files =
-    kind === "line" ? [] : [...clipboard.files].filter((f) => f.type.startsWith("image/"));
+  const files = kind === "line" ? [] : pictureFiles(clipboard);
   if (files.length && !html) return { change: null, beside: { tables: [], files }, cut: false };
   const room = LIMITS.lineLength - state.doc.textContent.length;
   const put = (slice: Slice) => state.tr.replaceSelection(slice).scrollIntoView();

@@ -5,15 +5,18 @@ import { labelOf } from "#core/blocks/index.ts";
 import { backToTheme, fromTheme, makeThemes, spread } from "#core/blocks/style.ts";
 import type { DocNode } from "#core/document/index.ts";
 import { Menu, type MenuItem } from "../../../ui/menu.tsx";
-import { useComposer } from "../../context.ts";
+import { type Composer, useComposer } from "../../context.ts";
 import { group } from "../../doing.ts";
 
 const others = (n: number, label: string) =>
   n === 1 ? `1 other ${label.toLowerCase()}` : `${n} others`;
 
 /** What can be done with some values of a node's style. */
-export function useStyleItems(node: DocNode, paths: readonly (readonly string[])[]): MenuItem[] {
-  const { doc, edit, say } = useComposer();
+export function styleItems(
+  { doc, edit, say }: Composer,
+  node: DocNode,
+  paths: readonly (readonly string[])[],
+): MenuItem[] {
   const touched = spread(doc, node, paths);
   const theme = makeThemes(doc, node, paths);
   return [
@@ -36,8 +39,8 @@ export function useStyleItems(node: DocNode, paths: readonly (readonly string[])
 }
 
 function Changed({ node, path }: { node: DocNode; path: readonly string[] }) {
-  const { doc, edit } = useComposer();
-  const items = useStyleItems(node, [path]);
+  const composer = useComposer();
+  const { doc, edit } = composer;
   return (
     <div className="mt-0.5 flex items-center gap-2 text-[11px]">
       <span className="text-ink-3">Changed here</span>
@@ -49,7 +52,7 @@ function Changed({ node, path }: { node: DocNode; path: readonly string[] }) {
         Go back
       </button>
       <Menu
-        items={items}
+        items={() => styleItems(composer, node, [path])}
         trigger={
           <button
             type="button"

@@ -7,14 +7,35 @@ import { Menu } from "../../../ui/menu.tsx";
 import { useComposer } from "../../context.ts";
 import { group } from "../../doing.ts";
 import { copiedStyle, copyStyle, pasteStyle, putBack } from "../../style.ts";
-import { useStyleItems } from "./origin.tsx";
+import { styleItems } from "./origin.tsx";
 
 export function StyleMenu({ node }: { node: DocNode }) {
-  const { doc, edit, run, chosen, announce } = useComposer();
-  const paths = stylePaths(node.type);
-  const items = useStyleItems(node, paths);
-  const changed = changedHere(doc, node);
-  const copied = copiedStyle();
+  const composer = useComposer();
+  const { doc, edit, run, chosen, announce } = composer;
+  const items = () => {
+    const changed = changedHere(doc, node);
+    return [
+      {
+        label: "Copy the style",
+        about: "Ctrl Alt C",
+        onChoose: () => announce(copyStyle(node)),
+      },
+      {
+        label: "Paste the style",
+        about: "Ctrl Alt V",
+        disabled: copiedStyle() === null,
+        onChoose: () => run(pasteStyle(doc, chosen)),
+      },
+      ...styleItems(composer, node, stylePaths(node.type)),
+      {
+        label: "Go back to the theme’s",
+        about: changed.length ? `${changed.length} values` : undefined,
+        disabled: changed.length === 0,
+        onChoose: () => edit(group(backToTheme(doc, node, changed))),
+      },
+      { label: "Put it back to how it came", onChoose: () => run(putBack(doc, node)) },
+    ];
+  };
   return (
     <Menu
       trigger={
@@ -22,27 +43,7 @@ export function StyleMenu({ node }: { node: DocNode }) {
           <Paintbrush className="size-3.5" /> Style
         </Button>
       }
-      items={[
-        {
-          label: "Copy the style",
-          about: "Ctrl Alt C",
-          onChoose: () => announce(copyStyle(node)),
-        },
-        {
-          label: "Paste the style",
-          about: "Ctrl Alt V",
-          disabled: copied === null,
-          onChoose: () => run(pasteStyle(doc, chosen)),
-        },
-        ...items,
-        {
-          label: "Go back to the theme’s",
-          about: changed.length ? `${changed.length} values` : undefined,
-          disabled: changed.length === 0,
-          onChoose: () => edit(group(backToTheme(doc, node, changed))),
-        },
-        { label: "Put it back to how it came", onChoose: () => run(putBack(doc, node)) },
-      ]}
+      items={items}
     />
   );
 }
