@@ -1,5 +1,6 @@
 /** What loaders and actions begin with. */
 import { data, type RouterContextProvider } from "react-router";
+import { LIMITS } from "#core/limits.ts";
 import { memberContext, servicesContext } from "#server/context.ts";
 import { type Campaign, getCampaign } from "#server/store/campaigns.ts";
 import { getSettings } from "#server/store/settings.ts";
@@ -31,4 +32,15 @@ export const zoneOf = async (context: Context): Promise<string> =>
 export function pageNumber(url: URL): number {
   const page = Number(url.searchParams.get("page"));
   return Number.isInteger(page) && page > 0 && page < 1_000_000 ? page : 1;
+}
+
+/** The JSON of a request, to be checked by a schema; undefined where it is none or larger than may be sent. */
+export async function jsonOf(request: Request): Promise<unknown> {
+  const text = await request.text();
+  if (text.length > LIMITS.editBytes) return undefined;
+  try {
+    return JSON.parse(text);
+  } catch {
+    return undefined;
+  }
 }

@@ -333,7 +333,10 @@ export function createSession(
     here(at) {
       if (where.at === at) return;
       clearTimeout(where.timer);
-      where = { at, timer: setTimeout(() => void remote.here(tab, where.at), PRESENCE_MS) };
+      where = {
+        at,
+        timer: setTimeout(() => void remote.tell("presence", { tab, at: where.at }), PRESENCE_MS),
+      };
     },
     follow() {
       let source: EventSource | null = null;
@@ -347,7 +350,7 @@ export function createSession(
         });
         source.onopen = () => {
           void catchUp();
-          if (where.at) void remote.here(tab, where.at);
+          if (where.at) void remote.tell("presence", { tab, at: where.at });
           hurry();
         };
       };

@@ -5,7 +5,7 @@ import { LIMITS } from "#core/limits.ts";
 import { appendEdits, editsSince, loadDocument, StaleEditError } from "#server/store/documents.ts";
 import { step, undoState } from "#server/store/undo.ts";
 import type { EditsAnswer } from "../compose/wire.ts";
-import { at, campaignOf } from "../request.ts";
+import { at, campaignOf, jsonOf } from "../request.ts";
 import type { Route } from "./+types/api.edits.ts";
 
 const requestSchema = z.discriminatedUnion("do", [
@@ -27,7 +27,6 @@ export async function action({ request, params, context }: Route.ActionArgs): Pr
   const { services, now, member } = at(context);
   const { database, followers } = services;
   const { documentId } = await campaignOf(context, params.campaign);
-  const body = await request.text();
   const answer = async (
     status: number,
     rest: Pick<EditsAnswer, "edits" | "problem" | "message">,
@@ -44,9 +43,10 @@ export async function action({ request, params, context }: Route.ActionArgs): Pr
     );
   };
   try {
-    if (body.length > LIMITS.editBytes) throw new EditError("limit", "This change is too large.");
-    const parsed = requestSchema.safeParse(readJson(body));
-    if (!parsed.success) throw new EditError("invalid", "This change could not be read.");
+    const parsed = requestSchema.safeParse(await jsonOf(request));
+    if (!parsed.success) {
+      throw new EditError("invalid", "This change is too large, or could not be read.");
+    }
     const asked = parsed.data;
     const edits = await database.tx(async (sql) => {
       if (asked.do === "edits") {
@@ -61,13 +61,5 @@ export async function action({ request, params, context }: Route.ActionArgs): Pr
     if (!(error instanceof EditError)) throw error;
     const problem = error instanceof StaleEditError ? "stale" : "refused";
     return answer(409, { edits: [], problem, message: error.message });
-  }
-}
-
-function readJson(body: string): unknown {
-  try {
-    return JSON.parse(body);
-  } catch {
-    return undefined;
   }
 }

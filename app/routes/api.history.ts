@@ -6,7 +6,7 @@ import { loadDocument } from "#server/store/documents.ts";
 import { listSteps, stateAt } from "#server/store/history.ts";
 import { countMoments, dropMoment, keepMoment, listMoments } from "#server/store/moments.ts";
 import type { HistoryAnswer, StateAnswer } from "../compose/wire.ts";
-import { at, campaignOf } from "../request.ts";
+import { at, campaignOf, jsonOf } from "../request.ts";
 import type { Route } from "./+types/api.history.ts";
 
 const refuse = (message: string, status = 400) => Response.json({ message }, { status });
@@ -50,8 +50,7 @@ const requestSchema = z.discriminatedUnion("do", [
 export async function action({ request, params, context }: Route.ActionArgs) {
   const { sql, now, member } = at(context);
   const { documentId } = await campaignOf(context, params.campaign);
-  const body = await request.json().catch(() => null);
-  const parsed = requestSchema.safeParse(body);
+  const parsed = requestSchema.safeParse(await jsonOf(request));
   if (!parsed.success) return refuse(parsed.error.issues[0]?.message ?? "This could not be read.");
   const asked = parsed.data;
   if (asked.do === "drop") await dropMoment(sql, documentId, asked.id);

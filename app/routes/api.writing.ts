@@ -3,7 +3,7 @@ import { z } from "zod";
 import { LIMITS } from "#core/limits.ts";
 import { earlierSubjects } from "#server/store/results.ts";
 import type { WritingQuestion } from "../compose/wire.ts";
-import { at, campaignOf } from "../request.ts";
+import { at, campaignOf, jsonOf } from "../request.ts";
 import type { Route } from "./+types/api.writing.ts";
 
 const lang = z.string().regex(/^[a-z]{2,3}(-[A-Za-z0-9]{2,8})*$/);
@@ -24,10 +24,8 @@ const questionSchema = z.discriminatedUnion("about", [
 export async function action({ request, params, context }: Route.ActionArgs) {
   const campaign = await campaignOf(context, params.campaign);
   const { services, sql } = at(context);
-  const text = await request.text();
-  if (text.length > LIMITS.editBytes) return refuse("This is too long to be looked at.");
-  const parsed = questionSchema.safeParse(readJson(text));
-  if (!parsed.success) return refuse("This could not be read.");
+  const parsed = questionSchema.safeParse(await jsonOf(request));
+  if (!parsed.success) return refuse("This is too long to be looked at, or could not be read.");
   const question: WritingQuestion = parsed.data;
   if (question.about === "text") {
     return Response.json(await services.writing.text(question.paragraphs, question.lang));
@@ -40,11 +38,3 @@ export async function action({ request, params, context }: Route.ActionArgs) {
 }
 
 const refuse = (message: string) => Response.json({ message }, { status: 400 });
-
-function readJson(text: string): unknown {
-  try {
-    return JSON.parse(text);
-  } catch {
-    return null;
-  }
-}

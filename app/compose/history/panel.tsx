@@ -6,6 +6,7 @@ import { Button, IconButton } from "../../ui/button.tsx";
 import { Field, INPUT } from "../../ui/field.tsx";
 import { ago } from "../../ui/words.ts";
 import { useComposer } from "../context.ts";
+import { createRemote } from "../remote.ts";
 import type { HistoryAnswer, HistoryStep, Moment } from "../wire.ts";
 
 /** How long the list waits after a change before it is read again, ms. */
@@ -59,19 +60,17 @@ function Keep({ onKept }: { onKept: (moments: readonly Moment[]) => void }) {
   const keep = async (event: FormEvent) => {
     event.preventDefault();
     await session.finish();
-    try {
-      const response = await fetch(`/campaigns/${campaign}/history`, {
-        method: "POST",
-        headers: { "Content-Type": "application/json" },
-        body: JSON.stringify({ do: "keep", name }),
-      });
-      const answer = (await response.json()) as HistoryAnswer & { message?: string };
-      setError(response.ok ? null : (answer.message ?? "It was not kept."));
-      if (!response.ok) return;
-      onKept(answer.moments);
+    const answer = await createRemote(campaign).tell<HistoryAnswer>("history", {
+      do: "keep",
+      name,
+    });
+    if (answer?.ok) {
+      setError(null);
       setName("");
-    } catch {
-      setError("There is no connection; try again in a moment.");
+      onKept(answer.body.moments);
+    } else {
+      const lost = "There is no connection; try again in a moment.";
+      setError(answer ? (answer.body.message ?? "It was not kept.") : lost);
     }
   };
   return (
@@ -100,15 +99,11 @@ export function HistoryPanel() {
   const [steps, setSteps] = useState<readonly HistoryStep[] | null>(null);
   const [moments, setMoments] = useState<readonly Moment[]>([]);
   const read = useCallback(async () => {
-    try {
-      const response = await fetch(`/campaigns/${campaign}/history`);
-      if (!response.ok) return;
-      const answer = (await response.json()) as HistoryAnswer;
-      setSteps(answer.steps);
-      setMoments(answer.moments);
-    } catch {
-      // The list stays as it was; it is read again with the next change.
-    }
+    const answer = await createRemote(campaign).ask<HistoryAnswer>("history");
+    // Without an answer the list stays as it was; it is read again with the next change.
+    if (!answer) return;
+    setSteps(answer.steps);
+    setMoments(answer.moments);
   }, [campaign]);
   // biome-ignore lint/correctness/useExhaustiveDependencies: every change of the email is a reason to read again
   useEffect(() => {
@@ -122,11 +117,7 @@ export function HistoryPanel() {
     return () => clearTimeout(timer);
   }, [newest, session, read]);
   const drop = async (id: string) => {
-    await fetch(`/campaigns/${campaign}/history`, {
-      method: "POST",
-      headers: { "Content-Type": "application/json" },
-      body: JSON.stringify({ do: "drop", id }),
-    }).catch(() => null);
+    await createRemote(campaign).tell("history", { do: "drop", id });
     await read();
   };
   return (

@@ -1,7 +1,7 @@
 /** Looking at an earlier state: the sheets show it, and nothing is changed meanwhile. */
 import { useCallback, useMemo, useState } from "react";
 import type { EmailDocument } from "#core/document/index.ts";
-import type { Json } from "#core/json.ts";
+import { createRemote } from "../remote.ts";
 import type { Session } from "../session.ts";
 import type { StateAnswer } from "../wire.ts";
 import { bringBack } from "./bring-back.ts";
@@ -37,14 +37,9 @@ export function useLooking(
   const look = useCallback(
     async (seq: number, words: string) => {
       await session.finish();
-      try {
-        const response = await fetch(`/campaigns/${campaign}/history?at=${seq}`);
-        if (!response.ok) throw new Error();
-        const { doc } = (await response.json()) as StateAnswer;
-        setLooking({ seq, doc, words });
-      } catch {
-        say("This state cannot be shown now.", "wrong");
-      }
+      const state = await createRemote(campaign).ask<StateAnswer>(`history?at=${seq}`);
+      if (state) setLooking({ ...state, words });
+      else say("This state cannot be shown now.", "wrong");
     },
     [campaign, session, say],
   );
@@ -60,8 +55,7 @@ export function useLooking(
       backToNow: () => setLooking(null),
       goBack: () => {
         if (!looking) return;
-        const root = looking.doc.root as unknown as Json;
-        if (session.edit({ type: "restore", root } as never)) {
+        if (session.edit({ type: "restore", root: looking.doc.root })) {
           say("The email is as it was then. Undo brings the other state back.");
         }
         setLooking(null);

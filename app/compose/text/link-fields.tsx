@@ -5,6 +5,7 @@ import { type Link, line, linkSchema } from "#core/text/index.ts";
 import { Field, INPUT } from "../../ui/field.tsx";
 import { readingOrder } from "../actions.ts";
 import { useComposer } from "../context.ts";
+import { createRemote } from "../remote.ts";
 import { LineInput } from "./line-input.tsx";
 
 const KINDS = [
@@ -42,10 +43,9 @@ function UsedBefore({ onTake }: { onTake: (address: string) => void }) {
   const [used, setUsed] = useState<readonly string[]>([]);
   useEffect(() => {
     let gone = false;
-    void fetch(`/campaigns/${campaign}/addresses`)
-      .then((response) => (response.ok ? response.json() : []))
-      .then((addresses: string[]) => !gone && setUsed(addresses.slice(0, OFFERED)))
-      .catch(() => {});
+    void createRemote(campaign)
+      .ask<string[]>("addresses")
+      .then((addresses) => !gone && setUsed((addresses ?? []).slice(0, OFFERED)));
     return () => {
       gone = true;
     };

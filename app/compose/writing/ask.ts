@@ -1,15 +1,13 @@
 /** Asks the writing helper; a lost connection gives null. */
 import type { SubjectAdvice, TextAdvice } from "#core/writing/helper.ts";
+import { createRemote } from "../remote.ts";
 import type { WritingQuestion } from "../wire.ts";
 
 export async function askHelper<Q extends WritingQuestion>(
   campaign: string,
   question: Q,
 ): Promise<(Q["about"] extends "text" ? TextAdvice : SubjectAdvice) | null> {
-  const response = await fetch(`/campaigns/${campaign}/writing`, {
-    method: "POST",
-    headers: { "Content-Type": "application/json" },
-    body: JSON.stringify(question),
-  }).catch(() => null);
-  return response?.ok ? await response.json() : null;
+  type Advice = Q["about"] extends "text" ? TextAdvice : SubjectAdvice;
+  const answer = await createRemote(campaign).tell<Advice>("writing", question);
+  return answer?.ok ? answer.body : null;
 }
