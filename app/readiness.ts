@@ -4,11 +4,12 @@ import { runChecks } from "#core/checks/index.ts";
 import type { EmailDocument } from "#core/document/index.ts";
 import type { Finding } from "#core/kinds/kind.ts";
 import { surroundings } from "#server/emails.ts";
-import { people } from "#server/people.ts";
 import type { Services } from "#server/services.ts";
 import { type AudienceCount, countAudience } from "#server/store/audience.ts";
 import type { Campaign } from "#server/store/campaigns.ts";
 import { loadDocument } from "#server/store/documents.ts";
+import { tagFields } from "#server/store/tag-values.ts";
+import { worldOf } from "#server/world.ts";
 import { marksOf, type Readiness } from "./marks.ts";
 
 /** A document that can only be looked at cannot be sent. */
@@ -39,12 +40,12 @@ export async function standingOf(
 ): Promise<CampaignStanding> {
   const { database, clock, config } = services;
   const { doc, trouble } = (await loadDocument(database.sql, campaign.documentId))!;
-  const who = await people(database.sql, clock);
+  const world = await worldOf(database.sql, clock);
   const findings = [
     ...troubleFindings(trouble),
-    ...runChecks(doc, await surroundings(database.sql, config), who.fields),
+    ...runChecks(doc, await surroundings(database.sql, config), tagFields(world)),
   ];
-  const audience = await countAudience(database.sql, campaign.audience, who);
+  const audience = await countAudience(database.sql, campaign.audience, world);
   return {
     doc,
     findings,

@@ -58,7 +58,24 @@ export const LIMITS = {
   pictureSide: 8_000,
   /** Addresses of one test send. */
   testAddresses: 10,
+  /** Characters of one value of a field; choices of one field; fields of one table; tables of records. */
+  fieldText: 2_000,
+  fieldOptions: 200,
+  fields: 200,
+  recordTables: 40,
+  recordsPerTable: 20_000,
+  /** Pointers followed one after the other: the reader’s site › its manager › … */
+  recordSteps: 3,
+  /** People shown whom a rule catches, and whom it just misses. */
+  reachPeople: 10,
+  /** Rows of the contacts table sent at a time; entries of a timeline. */
+  contactRows: 100,
+  timeline: 200,
   rulesDepth: 8,
+  /** Days a rule counts back or ahead. */
+  ruleDays: 36_500,
+  lists: 500,
+  segments: 500,
   contactsPerPage: 50,
   /** Earlier campaigns that a new one can start from. */
   startFrom: 200,

@@ -1,20 +1,17 @@
 /** The garden's people: 2,400 made-up contacts at example domains. */
+
+import type { Field } from "#core/fields/index.ts";
 import type { Json } from "#core/json.ts";
-import type { Field } from "#core/rules/index.ts";
 import type { NewContact } from "#server/store/contacts.ts";
-import { chance } from "./random.ts";
+import type { NewRecord } from "#server/store/records.ts";
+import { type Chance, chance } from "./random.ts";
 
 export const CONTACTS = 2_400;
 
 export const FIELDS: readonly Field[] = [
   { id: "first_name", label: "First name", type: "text" },
   { id: "last_name", label: "Last name", type: "text" },
-  {
-    id: "site",
-    label: "Nearest site",
-    type: "choice",
-    options: ["Larkmoor Hill", "Saltmere Walled Garden"],
-  },
+  { id: "site", label: "Nearest site", type: "record", table: "sites" },
   {
     id: "membership",
     label: "Membership",
@@ -25,7 +22,69 @@ export const FIELDS: readonly Field[] = [
   { id: "country", label: "Country", type: "text" },
   { id: "joined", label: "Joined", type: "date" },
   { id: "visits", label: "Visits in a year", type: "number" },
+  { id: "birthday", label: "Birthday", type: "date" },
+  {
+    id: "interests",
+    label: "Interests",
+    type: "choices",
+    options: ["Seeds", "Workshops", "Guided walks", "Notebook", "Concerts"],
+  },
+  { id: "home", label: "Home", type: "place" },
+  { id: "gift_aid", label: "Gift aid", type: "yesNo", standard: false },
 ];
+
+/** What stands beside the people: the two sites, and who is in charge of each. */
+export const TABLES: readonly { id: string; name: string; fields: readonly Field[] }[] = [
+  {
+    id: "wardens",
+    name: "People in charge",
+    fields: [
+      { id: "role", label: "Role", type: "text" },
+      { id: "email", label: "Mail address", type: "text" },
+    ],
+  },
+  {
+    id: "sites",
+    name: "Sites",
+    fields: [
+      { id: "opening_hours", label: "Opening hours", type: "text" },
+      { id: "address", label: "Address", type: "text" },
+      { id: "manager", label: "Manager", type: "record", table: "wardens" },
+      { id: "place", label: "Where", type: "place" },
+      { id: "page", label: "Page", type: "web" },
+    ],
+  },
+];
+export const RECORDS: Readonly<Record<string, readonly NewRecord[]>> = {
+  wardens: [
+    { name: "Tamsin Orchard", values: { role: "Head gardener", email: "tamsin@larkmoor.example" } },
+    { name: "Bastien Verger", values: { role: "Warden", email: "bastien@larkmoor.example" } },
+  ],
+  sites: [
+    {
+      name: "Larkmoor Hill",
+      values: {
+        opening_hours: "Every day, 10 to 5",
+        address: "Brook Lane 7, Larkmoor LK4 2BG",
+        manager: 1,
+        place: { lat: 53.41, lon: -1.83, name: "Larkmoor Hill" },
+        page: "https://larkmoor.example/hill",
+      },
+    },
+    {
+      name: "Saltmere Walled Garden",
+      values: {
+        opening_hours: "Wednesday to Sunday, 11 to 4",
+        address: "Mere Road 2, Saltmere SM1 8QT",
+        manager: 2,
+        place: { lat: 52.93, lon: 0.41, name: "Saltmere" },
+        page: "https://larkmoor.example/saltmere",
+      },
+    },
+  ],
+};
+const HILL = 1;
+const SALTMERE = 2;
 
 const ENGLISH =
   "Ada Agnes Albie Alma Amos Bea Bram Carys Cleo Cora Daphne Dilys Edie Elfed Elsie Enid Ezra Fern Finlay Flora Freya Gwen Hal Hattie Hester Idris Iris Ivo Joss Juno Kit Lark Lena Linus Lottie Mabel Maeve Marlo Merryn Moss Nell Nia Olive Orla Otis Perran Pia Posy Rafe Rhona Robin Rowan Sable Sage Seren Silas Tamsin Tess Thora Una Vesper Wilf Wren Zora".split(
@@ -53,9 +112,30 @@ const plain = (text: string) =>
 const isoDay = (date: Date) => date.toISOString().slice(0, 10);
 const daysBefore = (today: Date, days: number) => new Date(today.getTime() - days * 86_400_000);
 
+const INTERESTS = FIELDS.find(({ id }) => id === "interests")!.options!;
+
+/** What only some have told: birthday, interests, where they live, gift aid. */
+function more(values: Record<string, Json>, luck: Chance, today: Date): void {
+  if (luck.is(0.7)) values.birthday = isoDay(daysBefore(today, 6_600 + luck.below(22_000)));
+  const liked = INTERESTS.filter(() => luck.is(0.3));
+  if (liked.length) values.interests = liked;
+  if (luck.is(0.6)) {
+    // Scattered around the nearest site, most of them near.
+    const [lat, lon] = values.site === HILL ? [53.41, -1.83] : [52.93, 0.41];
+    const away = luck.next() ** 2;
+    values.home = {
+      lat: Math.round((lat + (luck.next() - 0.5) * 3 * away) * 1_000) / 1_000,
+      lon: Math.round((lon + (luck.next() - 0.5) * 4 * away) * 1_000) / 1_000,
+      name: "",
+    };
+  }
+  if (luck.is(0.5)) values.gift_aid = luck.is(0.6);
+}
+
 /** All contacts, dates relative to the day. The first is the one the demo opens with. */
 export function makeContacts(today: Date): NewContact[] {
   const luck = chance(7);
+  const extra = chance(29);
   const contacts: NewContact[] = [
     {
       email: "amelie.garnier@example.org",
@@ -63,12 +143,18 @@ export function makeContacts(today: Date): NewContact[] {
       values: {
         first_name: "Amélie",
         last_name: "Garnier",
-        site: "Saltmere Walled Garden",
+        site: SALTMERE,
         membership: "Friend",
         language: "French",
         country: "France",
         joined: isoDay(daysBefore(today, 900)),
         visits: 9,
+        birthday: isoDay(daysBefore(today, 14_600)).replace(
+          /\d\d-\d\d$/,
+          isoDay(daysBefore(today, -3)).slice(5),
+        ),
+        interests: ["Seeds", "Guided walks"],
+        home: { lat: 52.9, lon: 0.5, name: "Saltmere" },
       },
     },
   ];
@@ -85,7 +171,7 @@ export function makeContacts(today: Date): NewContact[] {
     const days = luck.below(2_200);
     const roll = luck.next();
     const values: Record<string, Json> = {
-      site: luck.is(0.62) ? "Larkmoor Hill" : "Saltmere Walled Garden",
+      site: luck.is(0.62) ? HILL : SALTMERE,
       membership: roll < 0.68 ? "Visitor" : roll < 0.94 ? "Friend" : "Patron",
       language: french ? "French" : "English",
       country: french ? (luck.is(0.7) ? "France" : "Belgium") : "United Kingdom",
@@ -94,6 +180,7 @@ export function makeContacts(today: Date): NewContact[] {
     if (!luck.is(0.015)) values.first_name = first;
     if (!luck.is(0.04)) values.last_name = last;
     if (!luck.is(0.25)) values.visits = Math.floor(luck.next() ** 2 * 24);
+    more(values, extra, today);
     contacts.push({ email, values, createdAt: daysBefore(today, days) });
   }
   return contacts;

@@ -31,6 +31,7 @@ describe("the demo's people", () => {
     const known = new Set(FIELDS.map((field) => field.id));
     for (const { values } of people)
       for (const key of Object.keys(values)) expect(known).toContain(key);
+    expect(people.filter((p) => p.values.birthday).length).toBeGreaterThan(1_400);
   });
   it("have dates relative to the day", () => {
     const later = makeContacts(new Date("2026-03-03T10:00:00Z"));

@@ -1,12 +1,13 @@
-/** What came of the sent campaign: recipients and events, made up from one seed. */
+/** What came of what was sent and sold: recipients and events, made up from one seed. */
 import type { Sql } from "#server/db/database.ts";
-import { chance } from "./random.ts";
+import { suppressAll } from "#server/store/suppressions.ts";
+import { type Chance, chance } from "./random.ts";
 
 const HOUR = 3_600_000;
+const DAY = 24 * HOUR;
 
 /** Opens come mostly in the first hours. */
-const delay = (luck: ReturnType<typeof chance>) =>
-  Math.floor(-Math.log(1 - luck.next()) * 7 * HOUR);
+const delay = (luck: Chance) => Math.floor(-Math.log(1 - luck.next()) * 7 * HOUR);
 
 interface Row {
   kind: string;
@@ -16,24 +17,34 @@ interface Row {
   link: number | null;
 }
 
+/** How ready a person is to open what comes, 0 to 1; some lose interest a year ago. */
+function interest(contact: number, sentAt: Date, now: Date): number {
+  const luck = chance(contact * 7_919);
+  const own = 0.15 + 0.68 * luck.next();
+  const drifts = luck.is(0.12) && now.getTime() - sentAt.getTime() < 300 * DAY;
+  return luck.is(0.1) ? 0 : drifts ? 0 : own;
+}
+
 /** Fills a launch that is done with recipients and with what they did. `links` is how many it has. */
 export async function writeHistory(
   sql: Sql,
   launchId: string,
   sentAt: Date,
   links: number,
+  now: Date,
 ): Promise<void> {
   const recipients = await sql<{ id: number; contact_id: number; email: string }>`
     insert into recipients (launch_id, contact_id, email, state, values, tries, next_try_at, reply, settled_at)
     select ${launchId}, c.id, c.email,
       case when c.email like 'bounce%' then 'bounced' else 'accepted' end,
-      jsonb_strip_nulls(jsonb_build_object('contact:first_name', c.values -> 'first_name')),
+      jsonb_strip_nulls(jsonb_build_object('contact:first_name', c.f_first_name)),
       1, ${sentAt}::timestamptz, '250 2.0.0 Kept in the outbox', ${sentAt}::timestamptz
     from contacts c join list_members m on m.contact_id = c.id join lists l on l.id = m.list_id
-    where l.name = 'Newsletter' order by c.id
+    where l.name = 'Newsletter' and c.held is null and c.created_at <= ${sentAt} order by c.id
     returning id, contact_id, email`;
-  const luck = chance(23);
+  const luck = chance(23 + Math.floor(sentAt.getTime() / DAY));
   const events: Row[] = [];
+  const lost = { bounced: [] as string[], unsubscribed: [] as string[] };
   for (const recipient of recipients) {
     const add = (kind: string, after: number, link: number | null = null) =>
       events.push({
@@ -45,10 +56,11 @@ export async function writeHistory(
       });
     if (recipient.email.startsWith("bounce")) {
       add("bounced", 2_000);
+      lost.bounced.push(recipient.email);
       continue;
     }
     add("accepted", 2_000);
-    if (!luck.is(0.49)) continue;
+    if (!luck.is(interest(recipient.contact_id, sentAt, now))) continue;
     const opened = delay(luck);
     add("opened", opened);
     if (luck.is(0.3)) add("opened", opened + delay(luck));
@@ -57,15 +69,62 @@ export async function writeHistory(
       add("clicked", opened + 20_000 + luck.below(90_000), link);
       if (luck.is(0.2)) add("clicked", opened + 200_000, 1 + luck.below(links));
     }
-    if (luck.is(0.008)) add("unsubscribed", opened + 60_000);
+    if (luck.is(0.008)) {
+      add("unsubscribed", opened + 60_000);
+      lost.unsubscribed.push(recipient.email);
+    }
   }
-  await sql`insert into events (kind, at, contact_id, launch_id, recipient_id, link)
-    select e.kind, e.at, e.contact_id, ${launchId}, e.recipient_id, e.link
+  await sql`insert into events (kind, at, contact_id, launch_id, campaign_id, recipient_id, link)
+    select e.kind, e.at, e.contact_id, l.id, l.campaign_id, e.recipient_id, e.link
     from jsonb_to_recordset(${JSON.stringify(events)}::jsonb)
-      as e(kind text, at timestamptz, contact_id bigint, recipient_id bigint, link int)`;
-  await sql`insert into suppressions (email_folded, reason, at)
-    select c.email_folded, case e.kind when 'bounced' then 'bounced' else 'unsubscribed' end, min(e.at)
-    from events e join contacts c on c.id = e.contact_id
-    where e.launch_id = ${launchId} and e.kind in ('bounced', 'unsubscribed')
-    group by c.email_folded, 2 on conflict do nothing`;
+      as e(kind text, at timestamptz, contact_id bigint, recipient_id bigint, link int)
+    join launches l on l.id = ${launchId}`;
+  await suppressAll(sql, lost.bounced, "bounced", sentAt);
+  await suppressAll(sql, lost.unsubscribed, "unsubscribed", sentAt);
+}
+
+const PRODUCTS = [
+  ["foxglove-seed", "Foxglove seed", "Seeds"],
+  ["meadow-mix", "Meadow mix", "Seeds"],
+  ["sweet-pea", "Sweet pea seed", "Seeds"],
+  ["hand-fork", "Hand fork", "Tools"],
+  ["dibber", "Ash dibber", "Tools"],
+  ["notebook-1", "The gardeners’ notebook, bound", "Books"],
+  ["grafting", "Grafting workshop", "Workshops"],
+  ["pruning", "Pruning workshop", "Workshops"],
+] as const;
+const QUESTION = "Which day suits you for a visit?";
+const ANSWERS = ["A weekday", "The weekend"] as const;
+
+/** Three years of purchases in the seed shop, and the answers to one question. */
+export async function writeActivity(sql: Sql, now: Date): Promise<void> {
+  const subjects = [
+    ...PRODUCTS.map(([id, name, group]) => ({ kind: "bought", id, name, classes: [group] })),
+    { kind: "answered", id: "visit-day", name: QUESTION, classes: ANSWERS },
+  ];
+  await sql`insert into event_subjects (kind, id, name, classes)
+    select * from jsonb_to_recordset(${JSON.stringify(subjects)}::jsonb)
+      as r(kind text, id text, name text, classes jsonb)`;
+  const people = await sql<{ id: number; days: number }>`
+    select id, floor(extract(epoch from ${now}::timestamptz - created_at) / 86400)::int as days
+    from contacts order by id`;
+  const luck = chance(41);
+  const events: object[] = [];
+  for (const { id, days } of people) {
+    const add = (kind: string, item: string, group: string, data: object = {}) => {
+      const ago = luck.below(Math.max(1, Math.min(days, 1_095))) * DAY + luck.below(DAY);
+      const at = new Date(now.getTime() - ago).toISOString();
+      events.push({ kind, at, contact_id: id, item, class: group, data });
+    };
+    const buys = luck.is(0.35) ? 1 + Math.floor(luck.next() ** 3 * 9) : 0;
+    for (let i = 0; i < buys; i++) {
+      const [item, , group] = luck.pick(PRODUCTS);
+      add("bought", item, group, { amount: 2 + luck.below(30), currency: "GBP" });
+    }
+    if (luck.is(0.08)) add("answered", "visit-day", luck.pick(ANSWERS));
+  }
+  await sql`insert into events (kind, at, contact_id, item, class, data)
+    select e.kind, e.at, e.contact_id, e.item, e.class, e.data
+    from jsonb_to_recordset(${JSON.stringify(events)}::jsonb) as e(kind text, at timestamptz,
+      contact_id bigint, item text, class text, data jsonb)`;
 }

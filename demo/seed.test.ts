@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, expect, it } from "vitest";
 import { getLists, getSegments } from "#server/store/audience.ts";
 import { listCampaigns, listTemplates } from "#server/store/campaigns.ts";
-import { getFields } from "#server/store/contacts.ts";
+import { getFields } from "#server/store/fields.ts";
 import { getLaunch } from "#server/store/launches.ts";
 import { listPictures } from "#server/store/pictures.ts";
 import { byHour, clicksByLink, measuresOf } from "#server/store/results.ts";
@@ -24,16 +24,21 @@ it("fills the garden: people, lists, segments, pictures, a template", async () =
     "Newsletter",
     "Volunteers",
   ]);
-  expect(await getSegments(sql)).toHaveLength(3);
+  expect(await getSegments(sql)).toHaveLength(6);
   expect(await listPictures(sql)).toHaveLength(4);
   expect(await listTemplates(sql)).toHaveLength(1);
   expect((await getFields(sql)).get("first_name")?.label).toBe("First name");
 });
 
-it("has one campaign sent, one waiting, one being written", async () => {
+it("has campaigns sent over three years, one waiting, one being written", async () => {
   const { sql } = services.database;
   const campaigns = await listCampaigns(sql);
-  expect(campaigns.map((c) => c.state).sort()).toEqual(["draft", "scheduled", "sent"]);
+  expect(
+    campaigns
+      .filter((c) => c.state !== "sent")
+      .map((c) => c.state)
+      .sort(),
+  ).toEqual(["draft", "scheduled"]);
   expect((await listCampaigns(sql, { state: "draft" }))[0]!.name).toBe("March at Larkmoor");
   expect(await listCampaigns(sql, { search: "NOTEBOOK" })).toHaveLength(1);
   const waiting = campaigns.find((c) => c.state === "scheduled")!;
@@ -62,10 +67,9 @@ it("has results that add up", async () => {
   // Those who bounced or left are held back from then on.
   const held = await sql<{ reason: string; n: number }>`
     select reason, count(*)::int as n from suppressions group by reason order by reason`;
-  expect(held).toEqual([
-    { reason: "bounced", n: m.bounced },
-    { reason: "unsubscribed", n: m.unsubscribed },
-  ]);
+  expect(held.map(({ reason }) => reason)).toEqual(["bounced", "unsubscribed"]);
+  expect(held[1]!.n).toBeGreaterThan(m.unsubscribed);
+  expect(held[1]!.n).toBeLessThan(300);
 });
 
 it("is seeded once", async () => {

@@ -2,28 +2,32 @@
 import { readdir, readFile } from "node:fs/promises";
 import { join } from "node:path";
 import { DateTime } from "luxon";
-import type { Rule } from "#core/rules/index.ts";
+import type { EmailDocument } from "#core/document/index.ts";
+import { didOnce, type Rule } from "#core/rules/index.ts";
 import { surroundings } from "#server/emails.ts";
 import { projectRoot } from "#server/root.ts";
 import type { Services } from "#server/services.ts";
 import { addList, addSegment } from "#server/store/audience.ts";
 import { createCampaign, createTemplate } from "#server/store/campaigns.ts";
-import { addContacts, addFields } from "#server/store/contacts.ts";
+import { addContacts } from "#server/store/contacts.ts";
+import { addFields, addTable } from "#server/store/fields.ts";
 import { enqueue } from "#server/store/jobs.ts";
 import { createLaunch } from "#server/store/launches.ts";
 import { savePicture } from "#server/store/pictures.ts";
+import { addRecords } from "#server/store/records.ts";
 import { saveSetting } from "#server/store/settings.ts";
 import { addMember } from "#server/store/team.ts";
-import { FIELDS, makeContacts } from "./contacts.ts";
+import { FIELDS, makeContacts, RECORDS, TABLES } from "./contacts.ts";
 import {
   calmNewsletter,
   type DemoPictures,
+  earlierNewsletter,
   GARDEN_THEME,
   monthlyNewsletter,
   notebook,
   seedList,
 } from "./emails/index.ts";
-import { writeHistory } from "./history.ts";
+import { writeActivity, writeHistory } from "./history.ts";
 import { chance } from "./random.ts";
 
 const ZONE = "Europe/London";
@@ -32,7 +36,7 @@ const test = (field: string, op: string, argument: unknown): Rule =>
   ({ type: "field", field, op, argument }) as Rule;
 
 const SEGMENTS: readonly { name: string; rule: Rule }[] = [
-  { name: "Near Saltmere", rule: test("site", "is", "Saltmere Walled Garden") },
+  { name: "Near Saltmere", rule: test("site", "isRecord", 2) },
   { name: "New this season", rule: test("joined", "withinLast", 90) },
   {
     name: "Often here",
@@ -47,7 +51,37 @@ const SEGMENTS: readonly { name: string; rule: Rule }[] = [
       ],
     },
   },
+  { name: "Birthday this week", rule: test("birthday", "anniversaryWithin", 7) },
+  {
+    name: "Bought seeds, not the walks",
+    rule: {
+      type: "all",
+      rules: [
+        { ...didOnce("bought", 365), group: "Seeds" },
+        { type: "none", rules: [test("interests", "includes", ["Guided walks"])] },
+      ],
+    },
+  },
+  {
+    name: "An hour from Larkmoor Hill",
+    rule: test("home", "within", { lat: 53.41, lon: -1.83, km: 60, name: "Larkmoor Hill" }),
+  },
 ];
+
+/** Earlier newsletters, one a quarter over three years: what the garden wrote about, oldest first. */
+const EARLIER = [
+  "Snowdrops and a mild winter",
+  "The walled garden in May",
+  "Roses, and what eats them",
+  "Apples from six orchards",
+  "Hellebores in the frost",
+  "Bluebells along the brook",
+  "High summer on the hill",
+  "Bulbs to plant now",
+  "Under glass in January",
+  "Tulips, planted by the volunteers",
+  "Shade for a hot July",
+] as const;
 
 async function addPictures(services: Pick<Services, "database" | "pictures" | "clock">) {
   const folder = join(projectRoot(), "demo/pictures");
@@ -90,6 +124,12 @@ export async function seedDemo(
   );
   await saveSetting(sql, "sender", GARDEN);
   await saveSetting(sql, "theme", GARDEN_THEME);
+  for (const { id, name, fields } of TABLES) {
+    await addTable(sql, id, name, now);
+    await addFields(sql, fields, id);
+    const known = new Map(fields.map((field) => [field.id, field]));
+    await addRecords(sql, id, known, RECORDS[id]!, now);
+  }
   await addFields(sql, FIELDS);
   const contacts = makeContacts(now);
   const ids = await addContacts(sql, contacts);
@@ -131,40 +171,37 @@ export async function seedDemo(
     now,
   );
 
-  const sentAt = local
-    .minus({ days: 12 })
-    .set({ hour: 9, minute: 0, second: 0, millisecond: 0 })
-    .toJSDate();
-  const sentDoc = seedList(pictures);
-  const sent = await createCampaign(
-    sql,
-    "Seed list for the season",
-    sentDoc,
-    sentAt,
-    to(newsletter),
-  );
-  const launch = await createLaunch(
-    sql,
-    {
-      campaignId: sent,
-      sendAt: sentAt,
-      zone: ZONE,
-      doc: sentDoc,
-      audience: to(newsletter),
-      segments: [],
-      surroundings: around,
-      member: designer.id,
-    },
-    sentAt,
-  );
-  await sql`update launches set state = 'done', started_at = ${sentAt}, finished_at = ${sentAt}
-    where id = ${launch}`;
-  await writeHistory(sql, launch, sentAt, 3);
+  const nine = (day: DateTime) =>
+    day.set({ hour: 9, minute: 0, second: 0, millisecond: 0 }).toJSDate();
+  /** A campaign that went out to the newsletter's list. */
+  const gone = async (name: string, doc: EmailDocument, sentAt: Date) => {
+    const campaign = await createCampaign(sql, name, doc, sentAt, to(newsletter));
+    const launch = await createLaunch(
+      sql,
+      {
+        campaignId: campaign,
+        sendAt: sentAt,
+        zone: ZONE,
+        doc,
+        audience: to(newsletter),
+        segments: [],
+        surroundings: around,
+        member: designer.id,
+      },
+      sentAt,
+    );
+    await sql`update launches set state = 'done', started_at = ${sentAt}, finished_at = ${sentAt}
+      where id = ${launch}`;
+    await writeHistory(sql, launch, sentAt, 3, now);
+  };
+  for (const [i, subject] of EARLIER.entries()) {
+    const sentAt = nine(local.minus({ months: 3 * (EARLIER.length - i), days: 12 }));
+    await gone(subject, earlierNewsletter(pictures, subject), sentAt);
+  }
+  await gone("Seed list for the season", seedList(pictures), nine(local.minus({ days: 12 })));
+  await writeActivity(sql, now);
 
-  const sendAt = local
-    .plus({ days: 2 })
-    .set({ hour: 9, minute: 0, second: 0, millisecond: 0 })
-    .toJSDate();
+  const sendAt = nine(local.plus({ days: 2 }));
   const waitingDoc = notebook(pictures);
   const waiting = await createCampaign(
     sql,

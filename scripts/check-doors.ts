@@ -9,6 +9,7 @@ import { projectRoot } from "#server/root.ts";
 /** Layers of core from the ground up; those in one line stand beside each other. */
 const LAYERS = [
   ["json.ts", "limits.ts"],
+  ["fields"],
   ["rules", "text", "theme"],
   ["document"],
   ["kinds"],

@@ -3,13 +3,14 @@ import { picturesIn } from "#core/blocks/index.ts";
 import { runChecks } from "#core/checks/index.ts";
 import { DatabaseError } from "./db/database.ts";
 import { surroundings } from "./emails.ts";
-import { people } from "./people.ts";
 import type { Services } from "./services.ts";
-import { countAudience, segmentsOf } from "./store/audience.ts";
+import { countAudience, getSegments, segmentsOf } from "./store/audience.ts";
 import { type Campaign, getCampaign } from "./store/campaigns.ts";
 import { loadDocument } from "./store/documents.ts";
 import { enqueue } from "./store/jobs.ts";
 import { cancelLaunch, createLaunch } from "./store/launches.ts";
+import { tagFields } from "./store/tag-values.ts";
+import { worldOf } from "./world.ts";
 
 /** Minutes a time may lie in the past and still count as now (somebody read the page for a while). */
 const GRACE_MINUTES = 2;
@@ -41,12 +42,14 @@ export async function scheduleCampaign(
   if (!stored) throw new ScheduleError("The email of this campaign is gone.");
   if (stored.trouble) throw new ScheduleError(stored.trouble.reason);
   const around = await surroundings(sql, config);
-  const who = await people(sql, clock);
-  const stops = runChecks(stored.doc, around, who.fields).filter((f) => f.severity === "stop");
+  const world = await worldOf(sql, clock);
+  const stops = runChecks(stored.doc, around, tagFields(world)).filter(
+    (f) => f.severity === "stop",
+  );
   if (stops.length > 0) {
     throw new ScheduleError(`Something stops it: ${stops.map((f) => f.message).join("; ")}.`);
   }
-  const { readers } = await countAudience(sql, campaign.audience, who);
+  const { readers } = await countAudience(sql, campaign.audience, world);
   if (readers === 0) throw new ScheduleError("Nobody would get it. Choose its readers first.");
   const used = picturesIn(stored.doc);
   const pictures = new Map([...around.pictures].filter(([id]) => used.has(id)));
@@ -61,7 +64,7 @@ export async function scheduleCampaign(
           zone,
           doc: stored.doc,
           audience: campaign.audience,
-          segments: segmentsOf(campaign.audience, who.segments),
+          segments: segmentsOf(campaign.audience, await getSegments(tx)),
           surroundings: { ...around, pictures },
           member,
         },

@@ -3,6 +3,7 @@ import type { Logger } from "pino";
 import type { WritingHelper } from "#core/writing/helper.ts";
 import type { Clock } from "./clock.ts";
 import type { Config } from "./config.ts";
+import type { ContactViews } from "./contact-views.ts";
 import type { Database } from "./db/database.ts";
 import type { Followers } from "./followers.ts";
 import type { PictureFolder } from "./images/pictures.ts";
@@ -18,6 +19,7 @@ export interface Services {
   readonly pictures: PictureFolder;
   readonly followers: Followers;
   readonly writing: WritingHelper;
+  readonly views: ContactViews;
   readonly log: Logger;
   /** Tells the queue that there is something to do. */
   wake(): void;

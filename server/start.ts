@@ -7,6 +7,7 @@ import type { Express } from "express";
 import pino from "pino";
 import { type Clock, systemClock } from "./clock.ts";
 import type { Config } from "./config.ts";
+import { createContactViews } from "./contact-views.ts";
 import { lockFolder, migrate, openInWorker, StartError } from "./db/open.ts";
 import { createFollowers } from "./followers.ts";
 import { openPictures } from "./images/pictures.ts";
@@ -61,6 +62,7 @@ export async function startServices(
     pictures: await openPictures(config.dataFolder),
     followers: createFollowers(),
     writing: createLocalHelper(),
+    views: createContactViews(),
   };
   await options.prepare?.(base);
   const outbox = config.smtp ? null : await startOutbox(database, clock, config.outboxPort);

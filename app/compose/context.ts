@@ -1,9 +1,9 @@
 /** What the parts of the composer share. */
 import { createContext, useContext } from "react";
 import type { Edit, EmailDocument } from "#core/document/index.ts";
+import type { Field } from "#core/fields/index.ts";
 import type { Picture, Surroundings } from "#core/kinds/kind.ts";
 import type { Reader } from "#core/merge/index.ts";
-import type { Field } from "#core/rules/index.ts";
 import type { Doing } from "./doing.ts";
 import type { History } from "./history/use-looking.ts";
 import type { Inspection } from "./inspecting/inspect.ts";

@@ -11,9 +11,9 @@ import {
 import { useRevalidator } from "react-router";
 import type { Trouble } from "#core/blocks/read.ts";
 import { type Edit, type EmailDocument, find } from "#core/document/index.ts";
+import type { Field } from "#core/fields/index.ts";
 import type { Brand, Finding, Picture, Surroundings } from "#core/kinds/kind.ts";
 import type { Reader } from "#core/merge/index.ts";
-import type { Field } from "#core/rules/index.ts";
 import { useToast } from "../ui/toast.tsx";
 import type { Composer } from "./context.ts";
 import type { Doing } from "./doing.ts";

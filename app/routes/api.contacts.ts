@@ -19,5 +19,7 @@ export async function loader({ request, context }: Route.LoaderArgs) {
   const found = to
     ? [await stepContact(sql, from ?? null, to)].filter((contact) => contact !== null)
     : await findContacts(sql, search ?? "");
-  return Response.json({ contacts: found.map(choiceOf) });
+  return Response.json({
+    contacts: await Promise.all(found.map((contact) => choiceOf(sql, contact))),
+  });
 }

@@ -1,7 +1,9 @@
 import { useSearchParams } from "react-router";
 import { surroundings } from "#server/emails.ts";
-import { getFields, stepContact } from "#server/store/contacts.ts";
+import { stepContact } from "#server/store/contacts.ts";
 import { loadDocument } from "#server/store/documents.ts";
+import { getSchema } from "#server/store/fields.ts";
+import { tagFields } from "#server/store/tag-values.ts";
 import { undoState } from "#server/store/undo.ts";
 import { ComposerView } from "../compose/composer.tsx";
 import { choiceOf } from "../reader-choice.ts";
@@ -23,8 +25,8 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     can: await undoState(sql, campaign.documentId, member.id),
     brand: around.brand,
     pictures: [...around.pictures.values()],
-    fields: [...(await getFields(sql)).values()],
-    reader: contact && choiceOf(contact),
+    fields: [...tagFields(await getSchema(sql)).values()],
+    reader: contact && (await choiceOf(sql, contact)),
   };
 }
 

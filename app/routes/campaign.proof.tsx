@@ -8,15 +8,17 @@ import { z } from "zod";
 import { nameOf } from "#core/blocks/names.ts";
 import { CHECKS, runChecks } from "#core/checks/index.ts";
 import { find } from "#core/document/index.ts";
+import { MAIL_ADDRESS } from "#core/fields/address.ts";
 import { LIMITS } from "#core/limits.ts";
 import { mergeText, prepare, unsigned } from "#core/merge/index.ts";
 import { compile } from "#core/render/index.ts";
-import { MAIL_ADDRESS, wrapText } from "#core/text/index.ts";
+import { wrapText } from "#core/text/index.ts";
 import { surroundings, testMessages } from "#server/emails.ts";
 import { newId } from "#server/ids.ts";
-import { people } from "#server/people.ts";
 import { getContact, readerOf, stepContact } from "#server/store/contacts.ts";
 import { loadDocument } from "#server/store/documents.ts";
+import { getSchema } from "#server/store/fields.ts";
+import { tagFields } from "#server/store/tag-values.ts";
 import { listTests, recordTest } from "#server/store/tests.ts";
 import { ReadingAs } from "../compose/sheets/strip.tsx";
 import { choiceOf } from "../reader-choice.ts";
@@ -64,9 +66,9 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
   const around = { ...(await surroundings(sql, services.config)), publicAddress: "" };
   const compiled = compile(doc, around);
   const prepared = prepare(compiled, { links: "direct", marks: false, sign: unsigned });
-  const reader = readerOf(contact);
+  const reader = await readerOf(sql, contact);
   const html = mergeText(prepared.html, reader);
-  const { fields } = await people(sql, services.clock);
+  const fields = tagFields(await getSchema(sql));
   const findings = [...troubleFindings(trouble), ...runChecks(doc, around, fields)];
   const zone = await zoneOf(context);
   const place = (where: string) => {
@@ -81,7 +83,7 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
     text: wrapText(mergeText(prepared.text, reader), Number.POSITIVE_INFINITY),
     width: Number(doc.root.props.width),
     bytes: Buffer.byteLength(html),
-    reader: contact && choiceOf(contact),
+    reader: contact && (await choiceOf(sql, contact)),
     findings: findings.map((finding) => ({ ...finding, place: place(finding.at) })),
     checks: CHECKS.length,
     tests: (await listTests(sql, campaign.id)).map((test) => ({
@@ -116,7 +118,7 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   const messages = testMessages(
     compiled,
     to,
-    readerOf(contact, token),
+    await readerOf(sql, contact, token),
     services.signer,
     newId,
     now,

@@ -1,6 +1,5 @@
 import { data, Form, useSubmit } from "react-router";
-import { describe } from "#core/rules/index.ts";
-import { people as peopleNow } from "#server/people.ts";
+import { describe, KEPT_SEGMENTS } from "#core/rules/index.ts";
 import {
   audienceProblem,
   audienceSchema,
@@ -8,9 +7,11 @@ import {
   countMailable,
   countSources,
   getLists,
+  getSegments,
   type Source,
 } from "#server/store/audience.ts";
 import { setAudience } from "#server/store/campaigns.ts";
+import { worldOf } from "#server/world.ts";
 import { at, campaignOf } from "../request.ts";
 import { count, people, percent } from "../ui/words.ts";
 import type { Route } from "./+types/campaign.readers.ts";
@@ -18,7 +19,8 @@ import type { Route } from "./+types/campaign.readers.ts";
 export async function loader({ params, context }: Route.LoaderArgs) {
   const { services, sql } = at(context);
   const campaign = await campaignOf(context, params.campaign);
-  const who = await peopleNow(sql, services.clock);
+  const world = await worldOf(sql, services.clock);
+  const segments = [...(await getSegments(sql)), ...KEPT_SEGMENTS];
   const lists = await getLists(sql);
   const sources: { source: Source; name: string; about: string }[] = [
     ...lists.map((list) => ({
@@ -26,16 +28,16 @@ export async function loader({ params, context }: Route.LoaderArgs) {
       name: list.name,
       about: "list",
     })),
-    ...who.segments.map((segment) => ({
+    ...segments.map((segment) => ({
       source: { kind: "segment" as const, id: segment.id },
       name: segment.name,
-      about: describe(segment.rule, who.fields),
+      about: describe(segment.rule, world),
     })),
   ];
   const reach = await countSources(
     sql,
     sources.map(({ source }) => source),
-    who,
+    world,
   );
   const uses = (list: readonly Source[], { kind, id }: Source) =>
     list.some((one) => one.kind === kind && one.id === id);
@@ -50,7 +52,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
           ? "exclude"
           : "none",
     })),
-    audience: await countAudience(sql, campaign.audience, who),
+    audience: await countAudience(sql, campaign.audience, world),
     mailable: await countMailable(sql),
   };
 }
@@ -80,7 +82,7 @@ const USES = [
 export default function Readers({ loaderData, actionData }: Route.ComponentProps) {
   const { sources, audience, mailable } = loaderData;
   const submit = useSubmit();
-  const held = audience.unsubscribed + audience.bounced;
+  const held = audience.unsubscribed + audience.bounced + audience.blocked;
   return (
     <main className="mx-auto grid max-w-[1080px] grid-cols-[1fr_340px] gap-14 px-10 py-7">
       <div>
@@ -152,6 +154,10 @@ export default function Readers({ loaderData, actionData }: Route.ComponentProps
           <div className="flex justify-between border-b py-1.5">
             <dt>Bounced before</dt>
             <dd className="font-display text-[17px]">{count(audience.bounced)}</dd>
+          </div>
+          <div className="flex justify-between border-b py-1.5">
+            <dt>Blocked</dt>
+            <dd className="font-display text-[17px]">{count(audience.blocked)}</dd>
           </div>
         </dl>
       </aside>

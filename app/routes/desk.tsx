@@ -1,11 +1,11 @@
 import { FilePlus2 } from "lucide-react";
 import { DateTime } from "luxon";
 import { Link } from "react-router";
-import { people } from "#server/people.ts";
 import { countAudience } from "#server/store/audience.ts";
 import { listCampaigns } from "#server/store/campaigns.ts";
 import { progressOf } from "#server/store/launches.ts";
 import { measuresOf } from "#server/store/results.ts";
+import { worldOf } from "#server/world.ts";
 import { Calendar, type CalendarDay } from "../desk/calendar.tsx";
 import { miniature } from "../desk/draw.ts";
 import { Miniature } from "../desk/miniature.tsx";
@@ -56,7 +56,7 @@ export async function loader({ context }: Route.LoaderArgs) {
         };
       }),
   );
-  const who = await people(sql, services.clock);
+  const world = await worldOf(sql, services.clock);
   const waiting = all
     .filter((campaign) => campaign.state === "scheduled" || campaign.state === "sending")
     .sort((a, b) => a.sendAt!.getTime() - b.sendAt!.getTime());
@@ -70,7 +70,7 @@ export async function loader({ context }: Route.LoaderArgs) {
       readers:
         campaign.state === "sending"
           ? (await progressOf(sql, campaign.launchId!)).total
-          : (await countAudience(sql, campaign.audience, who)).readers,
+          : (await countAudience(sql, campaign.audience, world)).readers,
     })),
   );
   const gone = await Promise.all(

@@ -4,10 +4,10 @@
  */
 import { data, Form } from "react-router";
 import { servicesContext } from "#server/context.ts";
-import { suppress } from "#server/store/contacts.ts";
 import { getRecipient } from "#server/store/launches.ts";
 import { recordEvent } from "#server/store/results.ts";
 import { getSettings } from "#server/store/settings.ts";
+import { suppress } from "#server/store/suppressions.ts";
 import { Button } from "../ui/button.tsx";
 import type { Route } from "./+types/reader.unsubscribe.ts";
 

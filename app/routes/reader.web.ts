@@ -29,7 +29,7 @@ async function page(services: Services, text: string): Promise<string | null> {
   const contact = await getContact(sql, token.contact);
   return mergeText(
     prepare(compiled, { links: "direct", marks: false, sign: signer.seal }).html,
-    readerOf(contact, text),
+    await readerOf(sql, contact, text),
   );
 }
 

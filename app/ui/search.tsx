@@ -30,7 +30,7 @@ export function SearchForm({
           name="search"
           defaultValue={search}
           placeholder={hint}
-          className={`${INPUT} w-60 pl-7.5`}
+          className={`${INPUT} w-60! pl-7.5`}
         />
       </label>
       {children}

@@ -26,6 +26,13 @@ export const time = (date: Date, zone: string): string => at(date, zone).toForma
 export const dayAndTime = (date: Date, zone: string): string =>
   at(date, zone).toFormat("cccc d MMMM, H:mm");
 
+/** A day with its year, and the time. */
+export const dated = (date: Date, zone: string): string =>
+  at(date, zone).toFormat("d LLL yyyy, H:mm");
+/** An ISO date in words. */
+export const isoDay = (date: string): string =>
+  DateTime.fromISO(date, { zone: "utc" }).setLocale(LOCALE).toFormat("d LLLL yyyy");
+
 /** How long ago, in words; for anything older, the day. */
 export function ago(date: Date, now: Date, zone: string): string {
   const minutes = Math.round((now.getTime() - date.getTime()) / 60_000);

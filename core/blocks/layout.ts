@@ -1,5 +1,6 @@
 /** The properties of the email itself, of bands and of columns. */
 import { z } from "zod";
+import { MAIL_ADDRESS } from "../fields/address.ts";
 import {
   borderSchema,
   cornerSchema,
@@ -10,7 +11,7 @@ import {
 } from "../kinds/common.ts";
 import type { Control } from "../kinds/kind.ts";
 import { LIMITS } from "../limits.ts";
-import { line, lineSchema, MAIL_ADDRESS } from "../text/index.ts";
+import { line, lineSchema } from "../text/index.ts";
 import { colourSchema, STANDARD_THEME, themeSchema } from "../theme/theme.ts";
 import { pictureId } from "./picture.ts";
 

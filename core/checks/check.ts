@@ -1,9 +1,9 @@
 /** What a check of the proof is given, and gives. */
 import type { EmailProps } from "../blocks/layout.ts";
 import type { EmailDocument } from "../document/index.ts";
+import type { Fields } from "../fields/index.ts";
 import type { Finding, Surroundings } from "../kinds/kind.ts";
 import type { CompiledEmail } from "../render/index.ts";
-import type { Fields } from "../rules/index.ts";
 
 export interface CheckInput {
   readonly doc: EmailDocument;

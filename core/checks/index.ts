@@ -1,9 +1,9 @@
 /** The checks of the proof. A new one is a file beside this one and a line here. */
 import type { EmailProps } from "../blocks/layout.ts";
 import type { EmailDocument } from "../document/index.ts";
+import type { Fields } from "../fields/index.ts";
 import type { Finding, Surroundings } from "../kinds/kind.ts";
 import { compile } from "../render/index.ts";
-import type { Fields } from "../rules/index.ts";
 import { blockChecks } from "./blocks.ts";
 import type { Check } from "./check.ts";
 import { contrasts } from "./contrast.ts";

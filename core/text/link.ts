@@ -1,5 +1,6 @@
 /** Where a link leads. Addresses are checked here and nowhere else. */
 import { z } from "zod";
+import { MAIL_ADDRESS } from "../fields/address.ts";
 import { LIMITS } from "../limits.ts";
 import { type Line, line, lineSchema, plainLine } from "./schema.ts";
 
@@ -29,8 +30,6 @@ export function webAddressProblem(address: Line): string | null {
   return null;
 }
 
-/** The common shape of a mail address: enough to find slips, not the whole of RFC 5322. */
-export const MAIL_ADDRESS = /^[^\s@<>()[\]\\,;:"]+@[a-z0-9-]+(\.[a-z0-9-]+)+$/i;
 const PHONE = /^\+?[0-9][0-9 ()./-]{2,30}$/;
 
 export const linkSchema = z.discriminatedUnion("kind", [

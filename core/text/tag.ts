@@ -15,8 +15,8 @@ export const tagFormatSchema = z.discriminatedUnion("type", [
 ]);
 export type TagFormat = z.infer<typeof tagFormatSchema>;
 
-/** Where a tag's value comes from: `contact:<field id>`, `brand:<key>` or `campaign:<key>`. */
-export const TAG_REF = /^(contact|brand|campaign):[A-Za-z0-9_-]{1,64}$/;
+/** Where a tag's value comes from: `contact:<field id>` or `contact:<pointer>.<field id>` (a record’s), `brand:<key>` or `campaign:<key>`. */
+export const TAG_REF = /^(contact|brand|campaign):[A-Za-z0-9_.-]{1,160}$/;
 
 export const tagSchema = z.strictObject({
   ref: z.string().regex(TAG_REF),

@@ -1,4 +1,6 @@
 /** The garden's emails: a draft worth looking at, one sent, one waiting, and a template. */
+
+export { earlierNewsletter } from "./earlier.ts";
 export { monthlyNewsletter } from "./monthly.ts";
 export { notebook } from "./notebook.ts";
 export { type DemoPictures, GARDEN_THEME } from "./parts.ts";

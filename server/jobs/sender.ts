@@ -1,8 +1,8 @@
 /** The sender: takes a launch from its start to the last settled message, across crashes. */
 import { LIMITS } from "#core/limits.ts";
 import { launchMessage, messageIdOf, readyLaunch } from "../emails.ts";
-import { people } from "../people.ts";
 import type { Services } from "../services.ts";
+import { getSchema } from "../store/fields.ts";
 import {
   type Claimed,
   claimRecipients,
@@ -17,6 +17,7 @@ import {
   startLaunch,
 } from "../store/launches.ts";
 import { acceptedIds } from "../store/outbox.ts";
+import { worldOf } from "../world.ts";
 
 /** Minutes to wait before the next try, by tries so far. */
 const WAIT_MINUTES = [1, 5, 20, 60, 240];
@@ -40,14 +41,16 @@ export async function runLaunch(services: Services, launchId: string): Promise<D
   const launch = await getLaunch(sql, launchId);
   if (!launch || !["scheduled", "sending"].includes(launch.state)) return null;
   if (launch.state === "scheduled") {
-    const who = { ...(await people(sql, clock)), segments: launch.segments };
-    const started = await database.tx((tx) => startLaunch(tx, launch, who, clock.now()));
+    const segments = new Map(launch.segments.map(({ id, rule }) => [id, rule]));
+    const world = { ...(await worldOf(sql, clock)), segments };
+    const started = await database.tx((tx) => startLaunch(tx, launch, world, clock.now()));
     if (!started) return null;
   }
   await recover(services, launch);
   const { refs } = readyLaunch(launch, services.signer);
+  const schema = await getSchema(sql);
   for (;;) {
-    const { claimed, more } = await claimRecipients(sql, launchId, refs, clock.now());
+    const { claimed, more } = await claimRecipients(sql, launchId, refs, schema, clock.now());
     if (!more) break;
     await sendBatch(services, launch, claimed);
   }

@@ -2,14 +2,16 @@
 import { z } from "zod";
 import {
   constantSql,
-  type Fields,
   fragment,
   joinSql,
-  type Now,
+  KEPT_SEGMENTS,
+  listsNamed,
   type Rule,
   ruleSchema,
   ruleSql,
   type Sql as SqlPiece,
+  segmentsNamed,
+  type World,
 } from "#core/rules/index.ts";
 import { first, type Sql } from "../db/database.ts";
 import { newId } from "../ids.ts";
@@ -35,17 +37,32 @@ export type Audience = z.infer<typeof audienceSchema>;
 export const segmentsSchema = z.array(
   z.object({ id: z.string(), name: z.string(), rule: ruleSchema }),
 );
-/** The segments an audience names. */
-export const segmentsOf = (audience: Audience, segments: readonly Segment[]): Segment[] => {
-  const named = [...audience.include, ...audience.exclude].filter((s) => s.kind === "segment");
-  return segments.filter((segment) => named.some(({ id }) => id === segment.id));
-};
+/** The segments an audience names, with those that they name in turn. */
+export function segmentsOf(audience: Audience, segments: readonly Segment[]): Segment[] {
+  const all = new Map([...KEPT_SEGMENTS, ...segments].map((segment) => [segment.id, segment]));
+  const found = new Map<string, Segment>();
+  const visit = (id: string) => {
+    const segment = all.get(id);
+    if (!segment || found.has(id)) return;
+    found.set(id, segment);
+    for (const named of segmentsNamed(segment.rule)) visit(named);
+  };
+  for (const { kind, id } of [...audience.include, ...audience.exclude]) {
+    if (kind === "segment") visit(id);
+  }
+  return [...found.values()];
+}
 export const NOBODY: Audience = { include: [], exclude: [] };
 
 export const getLists = (sql: Sql): Promise<List[]> => sql<List>`
   select l.id, l.name, count(m.contact_id)::int as people
   from lists l left join list_members m on m.list_id = l.id
   group by l.id order by l.name`;
+
+/** The lists a person is on. */
+export const listsOf = (sql: Sql, contact: number): Promise<{ id: string; name: string }[]> => sql`
+  select l.id, l.name from list_members m join lists l on l.id = m.list_id
+  where m.contact_id = ${contact} order by l.name`;
 
 export async function getSegments(sql: Sql): Promise<Segment[]> {
   const rows = await sql<Segment>`select id, name, rule from segments order by name`;
@@ -72,31 +89,81 @@ export async function addSegment(sql: Sql, name: string, rule: Rule, now: Date):
   return id;
 }
 
-/** What counting people needs to know. */
-export interface People {
-  readonly fields: Fields;
-  readonly segments: readonly Segment[];
-  readonly now: Now;
+const sourceSql = (source: Source, world: World): SqlPiece =>
+  ruleSql(
+    source.kind === "list"
+      ? { type: "list", list: source.id, is: true }
+      : { type: "segment", segment: source.id, is: true },
+    world,
+  );
+
+export async function getSegment(sql: Sql, id: string): Promise<Segment | null> {
+  return (await getSegments(sql)).find((segment) => segment.id === id) ?? null;
 }
 
-function sourceSql(source: Source, people: People): SqlPiece {
-  if (source.kind === "list") {
-    return fragment`exists (select 1 from list_members m where m.list_id = ${source.id} and m.contact_id = c.id)`;
-  }
-  const segment = people.segments.find((s) => s.id === source.id);
-  return segment ? ruleSql(segment.rule, people.fields, people.now) : constantSql("false");
+export async function changeSegment(sql: Sql, id: string, name: string, rule: Rule): Promise<void> {
+  await sql`update segments set name = ${name}, rule = ${JSON.stringify(rule)}::jsonb where id = ${id}`;
+}
+
+/** What names a list or a segment: campaigns that are not sent yet, and other segments. */
+export async function usesOf(sql: Sql, source: Source): Promise<string[]> {
+  const wanted = JSON.stringify([source]);
+  const campaigns = await sql<{ name: string }>`
+    select k.name from campaigns k
+    where (k.audience -> 'include' @> ${wanted}::jsonb or k.audience -> 'exclude' @> ${wanted}::jsonb)
+      and not exists (select 1 from launches l where l.campaign_id = k.id and l.state = 'done')
+    order by k.name`;
+  const segments = (await getSegments(sql)).filter(({ id, rule }) =>
+    source.kind === "segment"
+      ? id !== source.id && segmentsNamed(rule).includes(source.id)
+      : listsNamed(rule).includes(source.id),
+  );
+  return [...campaigns, ...segments].map(({ name }) => `“${name}”`);
+}
+
+export async function removeSegment(sql: Sql, id: string): Promise<void> {
+  await sql`delete from segments where id = ${id}`;
+}
+
+export async function renameList(sql: Sql, id: string, name: string): Promise<void> {
+  await sql`update lists set name = ${name} where id = ${id}`;
+}
+
+export async function removeList(sql: Sql, id: string): Promise<void> {
+  await sql`delete from lists where id = ${id}`;
+}
+
+/** Puts people on a list; those on it already stay. Gives how many are new. */
+export async function addToList(
+  sql: Sql,
+  id: string,
+  contacts: readonly number[],
+): Promise<number> {
+  const added = await sql`insert into list_members (list_id, contact_id)
+    select ${id}, c.id from contacts c where c.id = any (${[...contacts]}::bigint[])
+    on conflict do nothing returning 1`;
+  return added.length;
+}
+
+export async function takeOffList(
+  sql: Sql,
+  id: string,
+  contacts: readonly number[],
+): Promise<void> {
+  await sql`delete from list_members
+    where list_id = ${id} and contact_id = any (${[...contacts]}::bigint[])`;
 }
 
 /** The audience as a condition on the contacts table, named `c`; those held back are still in it. */
-export function audienceSql(audience: Audience, people: People): SqlPiece {
+export function audienceSql(audience: Audience, world: World): SqlPiece {
   const any = (sources: readonly Source[]) =>
     sources.length
       ? fragment`(${joinSql(
-          sources.map((source) => sourceSql(source, people)),
+          sources.map((source) => sourceSql(source, world)),
           " or ",
         )})`
       : constantSql("false");
-  return fragment`(${any(audience.include)} and not ${any(audience.exclude)})`;
+  return fragment`(${any(audience.include)} and not coalesce(${any(audience.exclude)}, false))`;
 }
 
 export interface AudienceCount {
@@ -104,20 +171,21 @@ export interface AudienceCount {
   readonly readers: number;
   readonly unsubscribed: number;
   readonly bounced: number;
+  readonly blocked: number;
 }
 
 export async function countAudience(
   sql: Sql,
   audience: Audience,
-  people: People,
+  world: World,
 ): Promise<AudienceCount> {
   return first(
     await sql<AudienceCount>`
-      select count(*) filter (where s.reason is null)::int as readers,
-        count(*) filter (where s.reason = 'unsubscribed')::int as unsubscribed,
-        count(*) filter (where s.reason = 'bounced')::int as bounced
-      from contacts c left join suppressions s on s.email_folded = c.email_folded
-      where ${audienceSql(audience, people)}`,
+      select count(*) filter (where c.held is null)::int as readers,
+        count(*) filter (where c.held = 'unsubscribed')::int as unsubscribed,
+        count(*) filter (where c.held = 'bounced')::int as bounced,
+        count(*) filter (where c.held = 'blocked')::int as blocked
+      from contacts c where ${audienceSql(audience, world)}`,
   )!;
 }
 
@@ -125,17 +193,16 @@ export async function countAudience(
 export async function countSources(
   sql: Sql,
   sources: readonly Source[],
-  people: People,
+  world: World,
 ): Promise<number[]> {
   if (sources.length === 0) return [];
   const columns = joinSql(
-    sources.map((s) => fragment`count(*) filter (where ${sourceSql(s, people)})::int`),
+    sources.map((s) => fragment`count(*) filter (where ${sourceSql(s, world)})::int`),
     ", ",
   );
   const row = first(
     await sql<{ counts: number[] }>`
-      select array[${columns}] as counts from contacts c
-      left join suppressions s on s.email_folded = c.email_folded where s.reason is null`,
+      select array[${columns}] as counts from contacts c where c.held is null`,
   );
   return row!.counts;
 }
@@ -143,8 +210,7 @@ export async function countSources(
 /** How many people can be mailed at all. */
 export async function countMailable(sql: Sql): Promise<number> {
   return first(
-    await sql<{ n: number }>`select count(*)::int as n from contacts c
-      where not exists (select 1 from suppressions s where s.email_folded = c.email_folded)`,
+    await sql<{ n: number }>`select count(*)::int as n from contacts c where c.held is null`,
   )!.n;
 }
 
@@ -152,7 +218,7 @@ export async function countMailable(sql: Sql): Promise<number> {
 export async function audienceProblem(sql: Sql, audience: Audience): Promise<string | null> {
   const known = new Set([
     ...(await getLists(sql)).map((list) => `list:${list.id}`),
-    ...(await getSegments(sql)).map((segment) => `segment:${segment.id}`),
+    ...[...KEPT_SEGMENTS, ...(await getSegments(sql))].map(({ id }) => `segment:${id}`),
   ]);
   const all = [...audience.include, ...audience.exclude];
   return all.every(({ kind, id }) => known.has(`${kind}:${id}`))

@@ -1,6 +1,6 @@
 /** Campaigns and templates. */
 import type { EmailDocument } from "#core/document/index.ts";
-import { fold } from "#core/rules/index.ts";
+import { fold } from "#core/fields/index.ts";
 import { first, type Sql } from "../db/database.ts";
 import { newId } from "../ids.ts";
 import { type Audience, audienceSchema, NOBODY } from "./audience.ts";

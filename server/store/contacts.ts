@@ -1,81 +1,108 @@
-/** Contacts and their fields. */
+/** Contacts: the people emails are for. */
+import {
+  type Fields,
+  fold,
+  foldAddress,
+  type MailAddress,
+  readAddress,
+  type Values,
+} from "#core/fields/index.ts";
 import type { Json } from "#core/json.ts";
 import { LIMITS } from "#core/limits.ts";
 import type { Reader } from "#core/merge/index.ts";
-import { type Field, type Fields, fold, foldedValues } from "#core/rules/index.ts";
+import { constantSql, fragment, type World } from "#core/rules/index.ts";
 import { first, type Sql } from "../db/database.ts";
+import {
+  assignments,
+  columnNames,
+  columnsFrom,
+  columnTypes,
+  rowOf,
+  searchSql,
+  valuesSql,
+} from "./columns.ts";
+import { getFields, getSchema } from "./fields.ts";
+import type { Reason } from "./suppressions.ts";
+import { allPaths, tagValuesSql } from "./tag-values.ts";
 
 export interface Contact {
   readonly id: number;
   readonly email: string;
   readonly values: Record<string, Json>;
-  readonly heldBack: "unsubscribed" | "bounced" | null;
-}
-
-export async function getFields(sql: Sql): Promise<Fields> {
-  const rows = await sql<Field>`select id, label, type, options from fields order by position`;
-  return new Map(rows.map((field) => [field.id, field]));
-}
-
-export async function addFields(sql: Sql, fields: readonly Field[]): Promise<void> {
-  for (const [position, field] of fields.entries()) {
-    await sql`insert into fields (id, label, type, options, position)
-      values (${field.id}, ${field.label}, ${field.type}, ${JSON.stringify(field.options ?? [])}::jsonb, ${position})`;
-  }
+  readonly heldBack: Reason | null;
+  /** The day they were added (ISO), in the sender's zone. */
+  readonly added: string;
 }
 
 export interface NewContact {
   readonly email: string;
-  readonly values: Record<string, Json>;
+  readonly values: Values;
   readonly createdAt: Date;
 }
 
-/** Adds contacts in one statement and gives their ids in the same order. Known addresses are refused. */
+const isoDay = (date: Date) => date.toISOString().slice(0, 10);
+
+/** A row of the contacts table, but for the values of fields. */
+const addressRow = ({ address, key, folded }: MailAddress) => ({
+  email: address,
+  email_key: key,
+  email_folded: folded,
+});
+
+/**
+ * Adds contacts in one statement and gives their ids in the same order. Throws where something is no mail
+ * address, and a DatabaseError (23505) where one is known.
+ */
 export async function addContacts(sql: Sql, contacts: readonly NewContact[]): Promise<number[]> {
-  const rows = contacts.map((contact, i) => ({
-    i,
-    email: contact.email,
-    email_folded: fold(contact.email),
-    values: contact.values,
-    folded: foldedValues(contact.values),
-    created_at: contact.createdAt.toISOString(),
-  }));
+  const fields = await getFields(sql);
+  const rows = contacts.map((contact, i) => {
+    const address = readAddress(contact.email);
+    if (!address) throw new Error(`Not a mail address: ${contact.email}`);
+    return {
+      i,
+      ...addressRow(address),
+      added: isoDay(contact.createdAt),
+      created_at: contact.createdAt.toISOString(),
+      ...rowOf(contact.values, fields),
+    };
+  });
   const ids = await sql<{ id: number }>`
-    insert into contacts (email, email_folded, values, folded, created_at)
-    select r.email, r.email_folded, r.values, r.folded, r.created_at
+    insert into contacts (email, email_key, email_folded, added, created_at, held${columnNames(fields)})
+    select r.email, r.email_key, r.email_folded, r.added, r.created_at, s.reason${columnsFrom(fields, "r")}
     from jsonb_to_recordset(${JSON.stringify(rows)}::jsonb)
-      as r(i int, email text, email_folded text, values jsonb, folded jsonb, created_at timestamptz)
+      as r(i int, email text, email_key text, email_folded text, added text,
+        created_at timestamptz${columnTypes(fields)})
+    left join suppressions s on s.email_folded = r.email_folded
     order by r.i returning id`;
   return ids.map((row) => row.id);
 }
 
-/** A page of contacts by address, those that match the search. `page` counts from 1. */
-export async function pageOfContacts(
-  sql: Sql,
-  search: string,
-  page: number,
-): Promise<{ contacts: Contact[]; total: number }> {
-  const like = `%${fold(search.trim()).replace(/[\\%_]/g, "\\$&")}%`;
-  const total = first(
-    await sql<{ n: number }>`
-      select count(*)::int as n from contacts c
-      where c.email_folded like ${like} or c.folded::text like ${like}`,
-  )!.n;
-  const contacts = await sql<Contact>`
-    select c.id, c.email, c.values, s.reason as "heldBack"
-    from contacts c left join suppressions s on s.email_folded = c.email_folded
-    where c.email_folded like ${like} or c.folded::text like ${like}
-    order by c.email_folded limit ${LIMITS.contactsPerPage} offset ${(page - 1) * LIMITS.contactsPerPage}`;
-  return { contacts, total };
-}
+/** What is read of a contact named `c`. */
+export const contactColumns = (fields: Fields) =>
+  fragment`c.id, c.email, ${valuesSql(fields, "c")} as values, c.held as "heldBack", c.added`;
+
+/** Whether anything of a contact named `c` contains these words. */
+export const searchCondition = (fields: Fields, search: string) =>
+  search.trim() === ""
+    ? constantSql("true")
+    : fragment`position(${fold(search.trim())}::text in ${searchSql(fields, "c", "email_folded")}) > 0`;
 
 export async function getContact(sql: Sql, id: number): Promise<Contact | null> {
+  const fields = await getFields(sql);
   return first(
-    await sql<Contact>`
-      select c.id, c.email, c.values, s.reason as "heldBack"
-      from contacts c left join suppressions s on s.email_folded = c.email_folded
-      where c.id = ${id}`,
+    await sql<Contact>`select ${contactColumns(fields)} from contacts c where c.id = ${id}`,
   );
+}
+
+export async function getContacts(
+  sql: Sql,
+  fields: Fields,
+  ids: readonly number[],
+): Promise<Contact[]> {
+  const rows = await sql<Contact>`select ${contactColumns(fields)}
+    from unnest(${[...ids]}::bigint[]) with ordinality o(id, n) join contacts c on c.id = o.id
+    order by o.n`;
+  return rows;
 }
 
 /** The first contact, or the one after or before another, by id. */
@@ -89,36 +116,87 @@ export async function stepContact(
       ? await sql<{ id: number }>`select id from contacts order by id limit 1`
       : direction === "next"
         ? await sql<{ id: number }>`select id from contacts where id > ${from} order by id limit 1`
-        : await sql<{
-            id: number;
-          }>`select id from contacts where id < ${from} order by id desc limit 1`,
+        : await sql<{ id: number }>`
+            select id from contacts where id < ${from} order by id desc limit 1`,
   );
   return row && getContact(sql, row.id);
 }
 
-/** Contacts whose address or values match, for choosing whose eyes to look through. */
+/** Contacts whose address or values match, for choosing one. */
 export async function findContacts(sql: Sql, search: string, limit = 8): Promise<Contact[]> {
-  const { contacts } = await pageOfContacts(sql, search, 1);
-  return contacts.slice(0, limit);
+  const fields = await getFields(sql);
+  return sql<Contact>`select ${contactColumns(fields)} from contacts c
+    where ${searchCondition(fields, search)} order by c.email_folded limit ${limit}`;
 }
 
-/** A contact as a reader of a message. */
-export function readerOf(contact: Pick<Contact, "email" | "values"> | null, token = ""): Reader {
-  const values: Record<string, Json> = {};
-  if (contact) {
-    values["contact:email"] = contact.email;
-    for (const [field, value] of Object.entries(contact.values)) values[`contact:${field}`] = value;
+/** A contact by an address that is the same by the standards. */
+export async function contactByAddress(sql: Sql, address: MailAddress): Promise<Contact | null> {
+  const row = first(
+    await sql<{ id: number }>`select id from contacts where email_key = ${address.key}`,
+  );
+  return row && getContact(sql, row.id);
+}
+
+/** Changes values of a contact; null takes one away. Values that are not of their field's type are none. */
+export async function changeValues(sql: Sql, id: number, values: Values): Promise<void> {
+  const fields = await getFields(sql);
+  for (const [key, value] of Object.entries(values)) {
+    const field = fields.get(key);
+    if (!field || value === undefined) continue;
+    await sql`update contacts c set ${assignments(field, value)} where c.id = ${id}`;
   }
-  return { values, token };
 }
 
-/** Puts an address on the list of those that get nothing. The first reason stays. */
-export async function suppress(
-  sql: Sql,
-  email: string,
-  reason: "unsubscribed" | "bounced",
-  at: Date,
-): Promise<void> {
-  await sql`insert into suppressions (email_folded, reason, at)
-    values (${fold(email)}, ${reason}, ${at}) on conflict do nothing`;
+/** Gives a contact another address. Throws a DatabaseError (23505) where somebody has it. */
+export async function changeAddress(sql: Sql, id: number, address: MailAddress): Promise<void> {
+  await sql`update contacts set email = ${address.address}, email_key = ${address.key},
+      email_folded = ${address.folded},
+      held = (select reason from suppressions where email_folded = ${address.folded})
+    where id = ${id}`;
 }
+
+/** Everything the tags of an email can say of a contact, records it points to included. */
+export async function tagValues(
+  sql: Sql,
+  contact: number,
+  schema?: Pick<World, "fields" | "tables">,
+): Promise<Record<string, Json>> {
+  const known = schema ?? (await getSchema(sql));
+  const refs = ["email", "added", ...allPaths(known).map(({ path }) => path)];
+  const row = first(
+    await sql<{ values: Record<string, Json> }>`
+      select ${tagValuesSql(
+        refs.map((path) => `contact:${path}`),
+        known,
+        "c",
+      )} as values
+      from contacts c where c.id = ${contact}`,
+  );
+  return row?.values ?? {};
+}
+
+/** A contact as a reader of a message; nobody where there is none. */
+export async function readerOf(
+  sql: Sql,
+  contact: Pick<Contact, "id"> | null,
+  token = "",
+): Promise<Reader> {
+  return { values: contact ? await tagValues(sql, contact.id) : {}, token };
+}
+
+/** What those get who bring no values. */
+export async function standardValues(sql: Sql): Promise<Values> {
+  const values: Record<string, Json> = {};
+  for (const field of (await getFields(sql)).values()) {
+    if (field.standard !== null && field.standard !== undefined) values[field.id] = field.standard;
+  }
+  return values;
+}
+
+/** Addresses among these that a contact has, without regard to case. */
+export const knownAddresses = async (sql: Sql, addresses: readonly string[]): Promise<string[]> =>
+  (
+    await sql<{ email: string }>`select email from contacts
+      where email_folded = any (${addresses.map(foldAddress)}::text[])
+      limit ${LIMITS.contactsPerPage}`
+  ).map(({ email }) => email);

@@ -5,6 +5,7 @@ import { canonical, type Json } from "#core/json.ts";
 import type { Surroundings } from "#core/kinds/kind.ts";
 import { LIMITS } from "#core/limits.ts";
 import { type CompiledLink, compile } from "#core/render/index.ts";
+import type { World } from "#core/rules/index.ts";
 import { linkSchema } from "#core/text/index.ts";
 import { first, type Sql } from "../db/database.ts";
 import { newId } from "../ids.ts";
@@ -12,11 +13,12 @@ import {
   type Audience,
   audienceSchema,
   audienceSql,
-  type People,
   type Segment,
   segmentsSchema,
 } from "./audience.ts";
 import { wholeDocument } from "./documents.ts";
+import { suppressAll } from "./suppressions.ts";
+import { tagValuesSql } from "./tag-values.ts";
 
 const frozenSchema = z.object({
   brand: z.object({ name: z.string(), postalAddress: z.string() }),
@@ -114,7 +116,7 @@ export async function cancelLaunch(sql: Sql, id: string): Promise<boolean> {
 export async function startLaunch(
   sql: Sql,
   launch: Launch,
-  people: People,
+  world: World,
   now: Date,
 ): Promise<boolean> {
   const started =
@@ -123,7 +125,7 @@ export async function startLaunch(
   if (started.length === 0) return false;
   await sql`insert into recipients (launch_id, contact_id, email, next_try_at)
     select ${launch.id}, c.id, c.email, ${now} from contacts c
-    where ${audienceSql(launch.audience, people)}
+    where ${audienceSql(launch.audience, world)}
       and not exists (select 1 from suppressions s where s.email_folded = c.email_folded)
     order by c.id on conflict (launch_id, contact_id) do nothing`;
   return true;
@@ -145,12 +147,12 @@ export async function claimRecipients(
   sql: Sql,
   launchId: string,
   refs: readonly string[],
+  schema: Pick<World, "fields" | "tables">,
   now: Date,
 ): Promise<{ claimed: Claimed[]; more: boolean }> {
-  const fields = refs.filter((ref) => ref.startsWith("contact:")).map((ref) => ref.slice(8));
   const batch = await sql<Claimed & { held: boolean }>`
     with batch as (
-      select r.id, c.email, c.values || jsonb_build_object('email', c.email) as values,
+      select r.id, c.email, ${tagValuesSql(refs, schema, "c")} as values,
         (c.id is null or exists (select 1 from suppressions s
           where s.email_folded = c.email_folded)) as held
       from recipients r left join contacts c on c.id = r.contact_id
@@ -163,10 +165,7 @@ export async function claimRecipients(
       settled_at = case when b.held then ${now}::timestamptz end,
       tries = r.tries + case when b.held then 0 else 1 end,
       email = coalesce(b.email, r.email),
-      values = case when b.held then r.values else coalesce(r.values, (
-        select coalesce(jsonb_object_agg('contact:' || v.key, v.value), '{}'::jsonb)
-        from jsonb_each(b.values) v
-        where v.key in (select jsonb_array_elements_text(${JSON.stringify(fields)}::jsonb)))) end
+      values = case when b.held then r.values else coalesce(r.values, b.values) end
     from batch b where r.id = b.id
     returning r.id, r.email, r.contact_id as "contactId", r.values, r.tries, b.held`;
   return { claimed: batch.filter((row) => !row.held), more: batch.length > 0 };
@@ -201,15 +200,21 @@ export async function settle(sql: Sql, outcomes: readonly Outcome[], now: Date):
       from outcome o where r.id = o.id and r.state in ('claimed', 'handed')
       returning r.id, r.contact_id, r.launch_id, r.state, r.reply
     )
-    insert into events (kind, at, contact_id, launch_id, recipient_id, data)
-    select state, ${now}::timestamptz, contact_id, launch_id, id, jsonb_build_object('reply', reply)
-    from settled where state in ('accepted', 'bounced')`;
-  await sql`insert into suppressions (email_folded, reason, at)
-    select c.email_folded, 'bounced', ${now}::timestamptz
+    insert into events (kind, at, contact_id, launch_id, campaign_id, recipient_id, data)
+    select s.state, ${now}::timestamptz, s.contact_id, s.launch_id, l.campaign_id, s.id,
+      jsonb_build_object('reply', s.reply)
+    from settled s join launches l on l.id = s.launch_id where s.state in ('accepted', 'bounced')`;
+  const bounced = outcomes.filter((o) => o.state === "bounced").map((o) => o.id);
+  if (bounced.length === 0) return;
+  const addresses = await sql<{ email: string }>`select c.email
     from recipients r join contacts c on c.id = r.contact_id
-    where r.state = 'bounced'
-      and r.id in (select value::bigint from jsonb_array_elements_text(${JSON.stringify(outcomes.map((o) => o.id))}::jsonb))
-    on conflict do nothing`;
+    where r.state = 'bounced' and r.id = any (${bounced}::bigint[])`;
+  await suppressAll(
+    sql,
+    addresses.map(({ email }) => email),
+    "bounced",
+    now,
+  );
 }
 
 /** What a crash left behind: messages claimed but not handed over go back; the rest are returned. */

@@ -16,8 +16,10 @@ export async function recordEvent(
   at: Date,
   link: number | null = null,
 ): Promise<void> {
-  await sql`insert into events (kind, at, contact_id, launch_id, recipient_id, link)
-    values (${kind}, ${at}, ${recipient.contactId}, ${recipient.launchId}, ${recipient.id}, ${link})`;
+  await sql`insert into events (kind, at, contact_id, launch_id, campaign_id, recipient_id, link)
+    select ${kind}::text, ${at}::timestamptz, ${recipient.contactId}::bigint, l.id, l.campaign_id,
+      ${recipient.id}::bigint, ${link}::int
+    from launches l where l.id = ${recipient.launchId}`;
 }
 
 export interface Measures {

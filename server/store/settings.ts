@@ -1,8 +1,8 @@
 /** Settings of the sender: brand, addresses, zone, theme. */
 import { IANAZone } from "luxon";
 import { z } from "zod";
+import { MAIL_ADDRESS } from "#core/fields/address.ts";
 import { LIMITS } from "#core/limits.ts";
-import { MAIL_ADDRESS } from "#core/text/index.ts";
 import { STANDARD_THEME, themeSchema } from "#core/theme/theme.ts";
 import type { Sql } from "../db/database.ts";
 import { required } from "../forms.ts";

@@ -5,7 +5,8 @@ import { doc, line, paragraph, tag } from "#core/text/index.ts";
 import type { Services } from "../services.ts";
 import { addList } from "../store/audience.ts";
 import { createCampaign, getCampaign } from "../store/campaigns.ts";
-import { addContacts, addFields } from "../store/contacts.ts";
+import { addContacts } from "../store/contacts.ts";
+import { addFields } from "../store/fields.ts";
 import { saveSetting } from "../store/settings.ts";
 import { addMember } from "../store/team.ts";
 

@@ -5,6 +5,7 @@ import { join } from "node:path";
 import pino from "pino";
 import type { Clock } from "../clock.ts";
 import { readConfig } from "../config.ts";
+import { createContactViews } from "../contact-views.ts";
 import { createFollowers } from "../followers.ts";
 import { openPictures } from "../images/pictures.ts";
 import { createMailer, type Mailer } from "../mail/mailer.ts";
@@ -54,6 +55,7 @@ export async function startTestServices(mailer?: Mailer): Promise<TestServices> 
     pictures: await openPictures(folder),
     followers: createFollowers(),
     writing: createLocalHelper(),
+    views: createContactViews(),
     wake: () => {},
     async close() {
       own.close();

@@ -2,10 +2,10 @@
 import { contrastsOf, type NodeContrast } from "#core/checks/contrast.ts";
 import { runChecks } from "#core/checks/index.ts";
 import type { EmailDocument } from "#core/document/index.ts";
+import type { Fields } from "#core/fields/index.ts";
 import type { Finding, Surroundings } from "#core/kinds/kind.ts";
 import { prepare, unsigned } from "#core/merge/index.ts";
 import { colourPairs, compile } from "#core/render/index.ts";
-import type { Fields } from "#core/rules/index.ts";
 import type { Theme } from "#core/theme/theme.ts";
 
 export interface Inspection {

@@ -1,8 +1,8 @@
 /** Keeps an inspection of the email up to date: made by a worker when hands rest; one that is stale is thrown away. */
 import { useEffect, useRef, useState } from "react";
 import type { EmailDocument } from "#core/document/index.ts";
+import type { Field } from "#core/fields/index.ts";
 import type { Surroundings } from "#core/kinds/kind.ts";
-import type { Field } from "#core/rules/index.ts";
 import type { Inspection } from "./inspect.ts";
 
 /** How long hands rest before it begins, ms. */

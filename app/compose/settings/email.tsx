@@ -1,8 +1,8 @@
 /** Settings of the email itself: its envelope, width and language. */
 import { useState } from "react";
 import type { EmailProps } from "#core/blocks/layout.ts";
+import { MAIL_ADDRESS } from "#core/fields/address.ts";
 import { LIMITS } from "#core/limits.ts";
-import { MAIL_ADDRESS } from "#core/text/index.ts";
 import { Field, INPUT } from "../../ui/field.tsx";
 import { useComposer } from "../context.ts";
 import { LineInput } from "../text/line-input.tsx";

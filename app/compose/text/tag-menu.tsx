@@ -2,8 +2,8 @@
 import { Command } from "cmdk";
 import { Braces } from "lucide-react";
 import { useState } from "react";
+import { EMAIL_FIELD, type Field } from "#core/fields/index.ts";
 import { type Json, sameJson } from "#core/json.ts";
-import { EMAIL_FIELD, type Field } from "#core/rules/index.ts";
 import type { Tag, TagFormat } from "#core/text/index.ts";
 import { Button } from "../../ui/button.tsx";
 import { Field as FormField, INPUT } from "../../ui/field.tsx";

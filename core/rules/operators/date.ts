@@ -1,73 +1,148 @@
 import { DateTime } from "luxon";
 import { z } from "zod";
+import { LIMITS } from "../../limits.ts";
 import { fragment } from "../fragment.ts";
 import type { Operator } from "../operator.ts";
 
 const day = z.iso.date("Write a date as year-month-day.");
 const days = z
   .number("Write a number of days.")
-  .int()
+  .int("Write whole days.")
   .min(1, "At least one day.")
-  .max(36_500, "At most 36,500 days.");
+  .max(LIMITS.ruleDays, `At most ${LIMITS.ruleDays} days.`);
+const types = ["date"] as const;
 
-/** ISO dates compare as text. */
 const inWords = (date: string) =>
   DateTime.fromISO(date, { zone: "utc", locale: "en-GB" }).toFormat("d MMMM yyyy");
 const shifted = (date: string, by: number) =>
   DateTime.fromISO(date, { zone: "utc" }).plus({ days: by }).toISODate()!;
+const ofDays = (n: number) => (n === 1 ? "1 day" : `${n} days`);
 
+/** ISO dates compare as text. */
 export const on: Operator<string> = {
   op: "on",
+  asks: "date",
   label: "is on",
-  types: ["date"],
+  types,
   argument: day,
   words: (field, argument) => `${field} is on ${inWords(argument)}`,
-  test: (value, argument) => value === argument,
-  sql: (value, argument) => fragment`(${value}) = ${argument}::text collate "C"`,
+  compile: (argument) => (value) => value === argument,
+  sql: (value, argument) => fragment`${value} = ${argument}::text`,
 };
 
 export const before: Operator<string> = {
   op: "before",
+  asks: "date",
   label: "is before",
-  types: ["date"],
+  types,
   argument: day,
   words: (field, argument) => `${field} is before ${inWords(argument)}`,
-  test: (value, argument) => value !== null && (value as string) < argument,
-  sql: (value, argument) => fragment`(${value}) < ${argument}::text collate "C"`,
+  compile: (argument) => (value) => (value as string) < argument,
+  sql: (value, argument) => fragment`${value} < ${argument}::text`,
 };
 
 export const after: Operator<string> = {
   op: "after",
+  asks: "date",
   label: "is after",
-  types: ["date"],
+  types,
   argument: day,
   words: (field, argument) => `${field} is after ${inWords(argument)}`,
-  test: (value, argument) => value !== null && (value as string) > argument,
-  sql: (value, argument) => fragment`(${value}) > ${argument}::text collate "C"`,
+  compile: (argument) => (value) => (value as string) > argument,
+  sql: (value, argument) => fragment`${value} > ${argument}::text`,
+};
+
+export const betweenDays: Operator<[string, string]> = {
+  op: "betweenDays",
+  asks: "two dates",
+  label: "is between",
+  types,
+  argument: z
+    .tuple([day, day], "Write two dates.")
+    .refine(([from, to]) => from <= to, "The first date is the earlier one."),
+  words: (field, [from, to]) => `${field} is between ${inWords(from)} and ${inWords(to)}`,
+  compile:
+    ([from, to]) =>
+    (value) =>
+      (value as string) >= from && (value as string) <= to,
+  sql: (value, [from, to]) => fragment`${value} between ${from}::text and ${to}::text`,
 };
 
 /** Days ago, today included. */
 export const withinLast: Operator<number> = {
   op: "withinLast",
+  asks: "days",
   label: "is within the last days",
-  types: ["date"],
+  types,
   argument: days,
-  words: (field, argument) => `${field} is within the last ${argument} days`,
-  test: (value, argument, { today }) =>
-    value !== null && (value as string) > shifted(today, -argument) && (value as string) <= today,
+  words: (field, argument) => `${field} is within the last ${ofDays(argument)}`,
+  compile(argument, { today }) {
+    const start = shifted(today, -argument);
+    return (value) => (value as string) > start && (value as string) <= today;
+  },
   sql: (value, argument, { today }) =>
-    fragment`((${value}) > ${shifted(today, -argument)}::text collate "C" and (${value}) <= ${today}::text collate "C")`,
+    fragment`(${value} > ${shifted(today, -argument)}::text and ${value} <= ${today}::text)`,
 };
 
 /** Days ahead, today included. */
 export const withinNext: Operator<number> = {
   op: "withinNext",
+  asks: "days",
   label: "is within the next days",
-  types: ["date"],
+  types,
   argument: days,
-  words: (field, argument) => `${field} is within the next ${argument} days`,
-  test: (value, argument, { today }) =>
-    value !== null && (value as string) >= today && (value as string) < shifted(today, argument),
+  words: (field, argument) => `${field} is within the next ${ofDays(argument)}`,
+  compile(argument, { today }) {
+    const end = shifted(today, argument);
+    return (value) => (value as string) >= today && (value as string) < end;
+  },
   sql: (value, argument, { today }) =>
-    fragment`((${value}) >= ${today}::text collate "C" and (${value}) < ${shifted(today, argument)}::text collate "C")`,
+    fragment`(${value} >= ${today}::text and ${value} < ${shifted(today, argument)}::text)`,
+};
+
+export const longerAgo: Operator<number> = {
+  op: "longerAgo",
+  asks: "days",
+  label: "is longer ago than days",
+  types,
+  argument: days,
+  words: (field, argument) => `${field} is longer ago than ${ofDays(argument)}`,
+  compile(argument, { today }) {
+    const start = shifted(today, -argument);
+    return (value) => (value as string) < start;
+  },
+  sql: (value, argument, { today }) => fragment`${value} < ${shifted(today, -argument)}::text`,
+};
+
+/** Days of the year (month and day) that have their anniversary within so many days, today included. */
+function anniversaries(today: string, within: number): string[] {
+  const start = DateTime.fromISO(today, { zone: "utc" });
+  const found = new Set<string>();
+  for (let i = 0; i < Math.min(within, 366); i++) {
+    const date = start.plus({ days: i });
+    found.add(date.toFormat("MM-dd"));
+    // Who was born on 29 February has it on the 28th in years without one.
+    if (date.month === 2 && date.day === 28 && !date.isInLeapYear) found.add("02-29");
+  }
+  if (within >= 366) found.add("02-29");
+  return [...found];
+}
+
+/** The same day of another year: birthdays, and years of membership. */
+export const anniversaryWithin: Operator<number> = {
+  op: "anniversaryWithin",
+  asks: "days",
+  label: "has its anniversary within days",
+  types,
+  argument: days,
+  words: (field, argument) =>
+    argument === 1
+      ? `${field} has its anniversary today`
+      : `${field} has its anniversary within ${ofDays(argument)}`,
+  compile(argument, { today }) {
+    const found = new Set(anniversaries(today, argument));
+    return (value) => found.has((value as string).slice(5));
+  },
+  sql: (value, argument, { today }) =>
+    fragment`right(${value}, 5) = any (${anniversaries(today, argument)}::text[])`,
 };

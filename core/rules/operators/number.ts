@@ -4,49 +4,65 @@ import type { Operator } from "../operator.ts";
 
 const amount = z.number("Write a number.");
 const pair = z
-  .tuple([amount, amount])
+  .tuple([amount, amount], "Write two numbers.")
   .refine(([low, high]) => low <= high, "The first number is the smaller one.");
-/** Numbers go as text, so that no driver rounds them on the way. */
-const text = (n: number) => String(n);
+
+const types = ["number"] as const;
 
 export const equals: Operator<number> = {
   op: "equals",
+  asks: "number",
   label: "is",
-  types: ["number"],
+  types,
   argument: amount,
   words: (field, argument) => `${field} is ${argument}`,
-  test: (value, argument) => value === argument,
-  sql: (value, argument) => fragment`(${value}) = ${text(argument)}::numeric`,
+  compile: (argument) => (value) => value === argument,
+  sql: (value, argument) => fragment`${value} = ${argument}::float8`,
+};
+
+export const differs: Operator<number> = {
+  op: "differs",
+  asks: "number",
+  label: "is something other than",
+  types,
+  argument: amount,
+  words: (field, argument) => `${field} is something other than ${argument}`,
+  compile: (argument) => (value) => value !== argument,
+  sql: (value, argument) => fragment`${value} <> ${argument}::float8`,
 };
 
 export const below: Operator<number> = {
   op: "below",
+  asks: "number",
   label: "is less than",
-  types: ["number"],
+  types,
   argument: amount,
   words: (field, argument) => `${field} is less than ${argument}`,
-  test: (value, argument) => value !== null && (value as number) < argument,
-  sql: (value, argument) => fragment`(${value}) < ${text(argument)}::numeric`,
+  compile: (argument) => (value) => (value as number) < argument,
+  sql: (value, argument) => fragment`${value} < ${argument}::float8`,
 };
 
 export const above: Operator<number> = {
   op: "above",
+  asks: "number",
   label: "is more than",
-  types: ["number"],
+  types,
   argument: amount,
   words: (field, argument) => `${field} is more than ${argument}`,
-  test: (value, argument) => value !== null && (value as number) > argument,
-  sql: (value, argument) => fragment`(${value}) > ${text(argument)}::numeric`,
+  compile: (argument) => (value) => (value as number) > argument,
+  sql: (value, argument) => fragment`${value} > ${argument}::float8`,
 };
 
 export const between: Operator<[number, number]> = {
   op: "between",
+  asks: "two numbers",
   label: "is between",
-  types: ["number"],
+  types,
   argument: pair,
   words: (field, [low, high]) => `${field} is between ${low} and ${high}`,
-  test: (value, [low, high]) =>
-    value !== null && (value as number) >= low && (value as number) <= high,
-  sql: (value, [low, high]) =>
-    fragment`(${value}) between ${text(low)}::numeric and ${text(high)}::numeric`,
+  compile:
+    ([low, high]) =>
+    (value) =>
+      (value as number) >= low && (value as number) <= high,
+  sql: (value, [low, high]) => fragment`${value} between ${low}::float8 and ${high}::float8`,
 };

@@ -1,0 +1,210 @@
+/** Builds a rule: groups within groups, conditions in them. The one builder, wherever a rule is written. */
+import { Command } from "cmdk";
+import { FolderPlus, Plus, X } from "lucide-react";
+import { useMemo, useState } from "react";
+import { LIMITS } from "#core/limits.ts";
+import { type Group, ruleSchema } from "#core/rules/index.ts";
+import { Buttonlike, IconButton } from "../../ui/button.tsx";
+import { Popover } from "../../ui/popover.tsx";
+import { Condition } from "./conditions.tsx";
+import {
+  addTo,
+  change,
+  type Draft,
+  type DraftCondition,
+  type DraftGroup,
+  isDraftGroup,
+  newGroup,
+  ruleOf,
+} from "./draft.ts";
+import { type Subject, subjectId, subjectsOf, type Vocabulary } from "./vocabulary.ts";
+
+const GROUPS: readonly { type: Group["type"]; label: string }[] = [
+  { type: "all", label: "All of these hold" },
+  { type: "any", label: "Any of these holds" },
+  { type: "none", label: "None of these holds" },
+];
+
+/** What is wrong with a condition as it is written, or null. */
+function problemOf(condition: DraftCondition): string | null {
+  const result = ruleSchema.safeParse(ruleOf(condition));
+  return result.success ? null : (result.error.issues[0]?.message ?? "This does not fit.");
+}
+
+function AddCondition({
+  subjects,
+  onAdd,
+}: {
+  subjects: readonly Subject[];
+  onAdd: (part: Draft) => void;
+}) {
+  const [open, setOpen] = useState(false);
+  const groups = [...new Set(subjects.map(({ group }) => group))];
+  return (
+    <Popover
+      label="What the condition is about"
+      open={open}
+      onOpenChange={setOpen}
+      trigger={
+        <Buttonlike type="button">
+          <Plus className="size-3.5" /> Condition
+        </Buttonlike>
+      }
+    >
+      <Command label="What the condition is about" className="w-72">
+        <Command.Input
+          autoFocus
+          placeholder="Find a field, a deed, a list"
+          className="w-full border-b bg-transparent px-3 py-2 outline-none"
+        />
+        <Command.List className="max-h-72 overflow-auto p-1">
+          <Command.Empty className="px-2 py-3 text-ink-3">Nothing is called that.</Command.Empty>
+          {groups.map((group) => (
+            <Command.Group
+              key={group}
+              heading={group}
+              className="[&_[cmdk-group-heading]]:px-2 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:pb-1 [&_[cmdk-group-heading]]:font-display [&_[cmdk-group-heading]]:text-[13px] [&_[cmdk-group-heading]]:text-ink-3 [&_[cmdk-group-heading]]:italic"
+            >
+              {subjects
+                .filter((subject) => subject.group === group)
+                .map((subject) => (
+                  <Command.Item
+                    key={subject.id}
+                    value={`${subject.label} ${subject.id}`}
+                    onSelect={() => {
+                      setOpen(false);
+                      onAdd(subject.make());
+                    }}
+                    className="cursor-pointer rounded-md px-2 py-1.5 data-[selected=true]:bg-plum-soft"
+                  >
+                    {subject.label}
+                  </Command.Item>
+                ))}
+            </Command.Group>
+          ))}
+        </Command.List>
+      </Command>
+    </Popover>
+  );
+}
+
+interface PartProps {
+  subjects: readonly Subject[];
+  vocabulary: Vocabulary;
+  depth: number;
+  onChange: (key: string, to: (part: Draft) => Draft | null) => void;
+  onAdd: (group: string, part: Draft) => void;
+}
+
+function ConditionRow({ part, ...rest }: PartProps & { part: DraftCondition }) {
+  const { subjects, vocabulary, onChange } = rest;
+  const about = subjects.find(({ id }) => id === subjectId(part));
+  const problem = problemOf(part);
+  return (
+    <li className="border-b py-2 last:border-b-0">
+      <div className="flex items-start gap-1.5">
+        <div className="flex flex-1 flex-wrap items-center gap-1.5">
+          <span className="mr-0.5 font-semibold">{about?.label ?? "Something that is gone"}</span>
+          <Condition
+            condition={part}
+            vocabulary={vocabulary}
+            problem={problem}
+            onChange={(next) => onChange(part.key, () => next)}
+          />
+        </div>
+        <IconButton
+          label={`Take out: ${about?.label ?? "this condition"}`}
+          className="mt-0.5 flex-none"
+          onClick={() => onChange(part.key, () => null)}
+        >
+          <X />
+        </IconButton>
+      </div>
+      {problem && <p className="mt-1 text-[11.5px] text-rust">{problem}</p>}
+    </li>
+  );
+}
+
+function GroupBox({ part, ...rest }: PartProps & { part: DraftGroup }) {
+  const { depth, onChange, onAdd, subjects } = rest;
+  const outer = depth === 1;
+  return (
+    <fieldset className={outer ? "" : "my-1 border-plum border-l-2 pl-3"}>
+      <legend className="sr-only">{GROUPS.find(({ type }) => type === part.type)!.label}</legend>
+      <div className="flex items-center gap-2">
+        <select
+          aria-label="How these conditions go together"
+          value={part.type}
+          onChange={(event) =>
+            onChange(part.key, (found) => ({
+              ...(found as DraftGroup),
+              type: event.target.value as Group["type"],
+            }))
+          }
+          className="rounded-md border border-transparent bg-transparent py-1 pr-1 font-display text-[17px] text-plum hover:border-field"
+        >
+          {GROUPS.map(({ type, label }) => (
+            <option key={type} value={type}>
+              {label}
+            </option>
+          ))}
+        </select>
+        {!outer && (
+          <IconButton
+            label="Take out this group"
+            className="ml-auto"
+            onClick={() => onChange(part.key, () => null)}
+          >
+            <X />
+          </IconButton>
+        )}
+      </div>
+      {part.rules.length === 0 && (
+        <p className="py-1.5 text-ink-3">
+          {part.type === "any" ? "Nobody yet: add a condition." : "Everybody: add a condition."}
+        </p>
+      )}
+      <ul>
+        {part.rules.map((inner) =>
+          isDraftGroup(inner) ? (
+            <li key={inner.key}>
+              <GroupBox {...rest} part={inner} depth={depth + 1} />
+            </li>
+          ) : (
+            <ConditionRow key={inner.key} {...rest} part={inner} />
+          ),
+        )}
+      </ul>
+      <div className="flex gap-1.5 py-1.5">
+        <AddCondition subjects={subjects} onAdd={(made) => onAdd(part.key, made)} />
+        {depth < LIMITS.rulesDepth && (
+          <Buttonlike type="button" onClick={() => onAdd(part.key, newGroup())}>
+            <FolderPlus className="size-3.5" /> Group
+          </Buttonlike>
+        )}
+      </div>
+    </fieldset>
+  );
+}
+
+export function RuleBuilder({
+  draft,
+  vocabulary,
+  onChange,
+}: {
+  draft: DraftGroup;
+  vocabulary: Vocabulary;
+  onChange: (draft: DraftGroup) => void;
+}) {
+  const subjects = useMemo(() => subjectsOf(vocabulary), [vocabulary]);
+  return (
+    <GroupBox
+      part={draft}
+      subjects={subjects}
+      vocabulary={vocabulary}
+      depth={1}
+      onChange={(key, to) => onChange(change(draft, key, to))}
+      onAdd={(group, part) => onChange(addTo(draft, group, part))}
+    />
+  );
+}

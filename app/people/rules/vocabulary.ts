@@ -1,0 +1,74 @@
+/** Things a condition can be about, in the order they are offered. */
+import { DEEDS, type DeedName, OPERATORS_BY_TYPE, type Rule } from "#core/rules/index.ts";
+import type { Vocabulary } from "#server/vocabulary.ts";
+import { type Draft, type DraftCondition, newActivity, newCondition } from "./draft.ts";
+
+export type { Vocabulary };
+
+export interface Subject {
+  readonly id: string;
+  readonly label: string;
+  readonly group: string;
+  make(): Draft;
+}
+
+const firstOperator = (type: keyof typeof OPERATORS_BY_TYPE) => OPERATORS_BY_TYPE[type][0]!;
+
+/** What an argument is before anybody filled it in; it does not fit yet where something has to be written. */
+export function emptyArgument(asks: string): unknown {
+  if (asks === "nothing") return null;
+  if (asks === "days") return 30;
+  if (asks === "several words") return [];
+  if (asks === "near") return { lat: null, lon: null, km: 25, name: "" };
+  if (asks.startsWith("two")) return [null, null];
+  return asks === "words" || asks === "date" ? "" : null;
+}
+
+export function subjectsOf(vocabulary: Vocabulary): Subject[] {
+  const fields = vocabulary.fields.map(({ path, label, type }): Subject => {
+    const operator = firstOperator(type);
+    const make = () =>
+      newCondition({
+        type: "field",
+        field: path,
+        op: operator.op,
+        argument: emptyArgument(operator.asks) as never,
+      });
+    return { id: `field:${path}`, label, group: "Fields", make };
+  });
+  const deeds = (Object.keys(DEEDS) as DeedName[]).map(
+    (did): Subject => ({
+      id: `activity:${did}`,
+      label: DEEDS[did].label,
+      group: "What they did",
+      make: () => newActivity(did),
+    }),
+  );
+  const other: Subject[] = [
+    {
+      id: "list",
+      label: "is on a list",
+      group: "Lists and segments",
+      make: () =>
+        newCondition({ type: "list", list: vocabulary.lists[0]?.id ?? "", is: true } as Rule),
+    },
+    {
+      id: "segment",
+      label: "is in a segment",
+      group: "Lists and segments",
+      make: () =>
+        newCondition({
+          type: "segment",
+          segment: vocabulary.segments[0]?.id ?? "",
+          is: true,
+        } as Rule),
+    },
+  ];
+  return [...fields, ...deeds, ...other];
+}
+
+/** The subject a condition is about. */
+export function subjectId(condition: DraftCondition): string {
+  if (condition.type === "field") return `field:${condition.field}`;
+  return condition.type === "activity" ? `activity:${condition.did}` : condition.type;
+}

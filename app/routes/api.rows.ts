@@ -1,0 +1,32 @@
+/** Rows of an opened view of the contacts table. */
+import { z } from "zod";
+import { LIMITS } from "#core/limits.ts";
+import { viewSchema } from "#server/contact-views.ts";
+import { recordBook, writeValues } from "#server/field-values.ts";
+import { worldOf } from "#server/world.ts";
+import { at } from "../request.ts";
+import type { Route } from "./+types/api.rows.ts";
+
+const querySchema = viewSchema.extend({
+  token: z.string().max(40),
+  from: z.coerce.number().int().min(0).max(100_000_000),
+});
+
+export async function loader({ request, context }: Route.LoaderArgs) {
+  const query = querySchema.safeParse(Object.fromEntries(new URL(request.url).searchParams));
+  if (!query.success) return Response.json({ rows: [] }, { status: 400 });
+  const { sql, services } = at(context);
+  const world = await worldOf(sql, services.clock);
+  const { token, from, ...view } = query.data;
+  const rows = await services.views.rows(sql, token, view, world, from, LIMITS.contactRows);
+  const book = await recordBook(sql, world.fields, world.tables);
+  return Response.json({
+    rows: rows.map(({ id, email, heldBack, added, values }) => ({
+      id,
+      email,
+      heldBack,
+      added,
+      cells: writeValues(values, world.fields, book),
+    })),
+  });
+}

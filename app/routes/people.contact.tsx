@@ -1,0 +1,121 @@
+/** One person: what is known, and what happened. */
+import { data, Form, useNavigation } from "react-router";
+import { kindOf } from "#core/fields/index.ts";
+import { recordBook, writeValues } from "#server/field-values.ts";
+import { listsOf } from "#server/store/audience.ts";
+import { getContact } from "#server/store/contacts.ts";
+import { getSchema } from "#server/store/fields.ts";
+import { recordNames } from "#server/store/records.ts";
+import { timelineOf } from "#server/store/timeline.ts";
+import { FieldInput } from "../people/field-input.tsx";
+import { contactName } from "../people/names.ts";
+import { saveValues } from "../people/save-values.ts";
+import { Timeline } from "../people/timeline.tsx";
+import { at, zoneOf } from "../request.ts";
+import { Button } from "../ui/button.tsx";
+import { Field } from "../ui/field.tsx";
+import { Chip, Page, PageTitle } from "../ui/page.tsx";
+import { isoDay } from "../ui/words.ts";
+import type { Route } from "./+types/people.contact.ts";
+
+export const meta = ({ loaderData }: Route.MetaArgs) => [
+  { title: `${loaderData?.name ?? "Person"} · Septima` },
+];
+
+async function contactOf(context: Route.LoaderArgs["context"], id: string) {
+  const number = Number(id);
+  const contact = Number.isSafeInteger(number) ? await getContact(at(context).sql, number) : null;
+  if (!contact) throw data("This person is gone.", { status: 404 });
+  return contact;
+}
+
+export async function loader({ params, context }: Route.LoaderArgs) {
+  const { sql } = at(context);
+  const contact = await contactOf(context, params.contact);
+  const { fields, tables } = await getSchema(sql);
+  const records: Record<string, string[]> = {};
+  for (const table of tables.keys()) {
+    records[table] = (await recordNames(sql, table)).map(({ name }) => name);
+  }
+  return {
+    id: contact.id,
+    email: contact.email,
+    name: contactName(contact),
+    heldBack: contact.heldBack,
+    added: contact.added,
+    fields: [...fields.values()],
+    cells: writeValues(contact.values, fields, await recordBook(sql, fields, tables)),
+    records,
+    lists: await listsOf(sql, contact.id),
+    timeline: await timelineOf(sql, contact.id),
+    zone: await zoneOf(context),
+  };
+}
+
+export async function action({ request, params, context }: Route.ActionArgs) {
+  const contact = await contactOf(context, params.contact);
+  return saveValues(context, contact.id, await request.formData());
+}
+
+export default function Contact({ loaderData, actionData }: Route.ComponentProps) {
+  const { fields, cells, records, lists, timeline, zone } = loaderData;
+  const busy = useNavigation().state === "submitting";
+  const problems = actionData?.problems ?? {};
+  return (
+    <Page wide>
+      <PageTitle
+        title={loaderData.name}
+        about={
+          <span className="flex items-center gap-2">
+            {loaderData.email} · added {isoDay(loaderData.added)}
+            {loaderData.heldBack && <Chip tone="wrong">{loaderData.heldBack}</Chip>}
+          </span>
+        }
+      />
+      <div className="grid grid-cols-[1fr_420px] gap-14">
+        <section aria-label="What is known">
+          <Form method="post" className="grid grid-cols-2 gap-x-6 gap-y-3">
+            {fields.map((field) => (
+              <Field
+                key={field.id}
+                label={`${field.label} · ${kindOf(field).label.toLowerCase()}`}
+                errors={problems[field.id] ? [problems[field.id]!] : null}
+              >
+                {(own) => (
+                  <FieldInput
+                    {...own}
+                    field={field}
+                    name={`f.${field.id}`}
+                    value={cells[field.id] ?? ""}
+                    records={records[field.table ?? ""] ?? []}
+                  />
+                )}
+              </Field>
+            ))}
+            <div className="col-span-2 flex items-center gap-3 pt-1">
+              <Button type="submit" name="do" value="save" primary disabled={busy}>
+                Save
+              </Button>
+              <span role="status" className="text-leaf">
+                {actionData && Object.keys(problems).length === 0 && !busy ? "Saved." : ""}
+              </span>
+            </div>
+          </Form>
+          <h2 className="mt-8 mb-1 text-[20px]">Lists</h2>
+          {lists.length === 0 && <p className="text-ink-3">On no list.</p>}
+          <ul>
+            {lists.map((list) => (
+              <li key={list.id} className="border-b py-1.5">
+                {list.name}
+              </li>
+            ))}
+          </ul>
+        </section>
+        <section aria-label="What happened">
+          <h2 className="mb-1 text-[20px]">What happened</h2>
+          <Timeline entries={timeline} zone={zone} />
+        </section>
+      </div>
+    </Page>
+  );
+}

@@ -1,0 +1,262 @@
+/** Everybody: the contacts table, with what can be done with those picked. */
+import { getFormProps, type SubmissionResult, useForm } from "@conform-to/react";
+import { parseWithZod } from "@conform-to/zod/v4";
+import { UserPlus } from "lucide-react";
+import { useState } from "react";
+import { data, Form, redirect, useSubmit } from "react-router";
+import { z } from "zod";
+import { readAddress } from "#core/fields/index.ts";
+import { LIMITS } from "#core/limits.ts";
+import { KEPT_SEGMENTS } from "#core/rules/index.ts";
+import { viewSchema } from "#server/contact-views.ts";
+import {
+  addList,
+  addToList,
+  countMailable,
+  getLists,
+  getSegments,
+  takeOffList,
+} from "#server/store/audience.ts";
+import { addContacts, knownAddresses, standardValues } from "#server/store/contacts.ts";
+import { recordNames } from "#server/store/records.ts";
+import { worldOf } from "#server/world.ts";
+import { ContactTable } from "../people/contact-table.tsx";
+import { at } from "../request.ts";
+import { Button, Buttonlike } from "../ui/button.tsx";
+import { Dialog } from "../ui/dialog.tsx";
+import { FormErrors, INPUT, TextField } from "../ui/field.tsx";
+import { Empty, Page, PageTitle } from "../ui/page.tsx";
+import { SearchForm } from "../ui/search.tsx";
+import { count, people } from "../ui/words.ts";
+import type { Route } from "./+types/people.contacts.ts";
+
+const ids = z
+  .string()
+  .transform((text) => text.split(",").map(Number))
+  .pipe(z.array(z.number().int().positive()).min(1, "Pick somebody first."));
+const schema = z.discriminatedUnion("do", [
+  z.object({
+    do: z.literal("add"),
+    email: z
+      .string("Write a mail address.")
+      .refine((text) => readAddress(text) !== null, "This is not a mail address."),
+    /** Set once somebody was told that there is one like it. */
+    anyway: z.coerce.boolean().default(false),
+  }),
+  z.object({ do: z.literal("list"), ids, list: z.string().min(1, "Choose a list.") }),
+  z.object({
+    do: z.literal("newList"),
+    ids,
+    name: z.string().trim().min(1).max(LIMITS.nameLength),
+  }),
+  z.object({ do: z.literal("off"), ids, list: z.string().min(1) }),
+]);
+
+export async function loader({ request, context }: Route.LoaderArgs) {
+  const { services, sql } = at(context);
+  const params = Object.fromEntries(new URL(request.url).searchParams);
+  const view = viewSchema.catch(viewSchema.parse({})).parse(params);
+  const world = await worldOf(sql, services.clock);
+  const { token, total } = await services.views.open(sql, view, world);
+  const fields = [...world.fields.values()];
+  const records: Record<string, string[]> = {};
+  for (const table of world.tables.keys()) {
+    records[table] = (await recordNames(sql, table)).map(({ name }) => name);
+  }
+  return {
+    view: {
+      ...view,
+      token,
+      total,
+      query: new URLSearchParams(
+        Object.entries(view).map(([key, value]) => [key, value === false ? "" : String(value)]),
+      ).toString(),
+    },
+    fields,
+    records,
+    lists: await getLists(sql),
+    segments: [...(await getSegments(sql)), ...KEPT_SEGMENTS].map(({ id, name }) => ({ id, name })),
+    mailable: await countMailable(sql),
+  };
+}
+
+export async function action({ request, context }: Route.ActionArgs) {
+  const submission = parseWithZod(await request.formData(), { schema });
+  if (submission.status !== "success") return data({ result: submission.reply(), said: "" }, 400);
+  const { sql, now } = at(context);
+  const asked = submission.value;
+  switch (asked.do) {
+    case "add": {
+      const known = await knownAddresses(sql, [asked.email]);
+      const address = readAddress(asked.email)!;
+      if (known.includes(address.address) || (known.length > 0 && !asked.anyway)) {
+        const email = [`There is ${known.join(" and ")} already.`];
+        return data({ result: submission.reply({ fieldErrors: { email } }), said: "" }, 409);
+      }
+      const [id] = await addContacts(sql, [
+        { email: asked.email, values: await standardValues(sql), createdAt: now },
+      ]);
+      return redirect(`/people/contacts/${id}`);
+    }
+    case "list": {
+      const added = await addToList(sql, asked.list, asked.ids);
+      return data({ result: submission.reply(), said: `${people(added)} put on the list.` });
+    }
+    case "newList":
+      await addList(sql, asked.name, asked.ids, now);
+      return data({ result: submission.reply(), said: `“${asked.name}” is a list now.` });
+    case "off":
+      await takeOffList(sql, asked.list, asked.ids);
+      return data({ result: submission.reply(), said: "Taken off the list." });
+  }
+}
+
+/** Columns shown at first: as many as have room. */
+const SHOWN = 6;
+
+function AddContact({ result }: { result?: SubmissionResult<string[]> }) {
+  const [form, fields] = useForm({
+    lastResult: result,
+    onValidate: ({ formData }) => parseWithZod(formData, { schema }),
+  });
+  return (
+    <Form method="post" {...getFormProps(form)} className="flex flex-col gap-3">
+      <TextField meta={fields.email} label="Email address" autoFocus />
+      <FormErrors errors={form.errors} />
+      <div>
+        <Button type="submit" name="do" value="add" primary>
+          Add this person
+        </Button>
+      </div>
+    </Form>
+  );
+}
+
+export default function Contacts({ loaderData, actionData }: Route.ComponentProps) {
+  const { view, fields, records, lists, segments, mailable } = loaderData;
+  const submit = useSubmit();
+  const [picked, setPicked] = useState<ReadonlySet<number>>(new Set());
+  const shown = fields.slice(0, SHOWN);
+  const href = (change: Record<string, string>) =>
+    `?${new URLSearchParams({
+      search: view.search,
+      list: view.list,
+      segment: view.segment,
+      sort: view.sort,
+      down: view.down ? "1" : "",
+      ...change,
+    })}`;
+  const send = (form: Record<string, string>) =>
+    submit({ ids: [...picked].join(","), ...form }, { method: "post" });
+  return (
+    <Page wide>
+      <PageTitle
+        title="Everybody"
+        about={`${people(view.total)}${view.search || view.list || view.segment ? " in this view" : ""}; ${count(mailable)} of all can be mailed.`}
+      >
+        <SearchForm label="Search contacts" hint="Name, address, anything" search={view.search}>
+          {view.sort !== "email" && <input type="hidden" name="sort" value={view.sort} />}
+          {view.down && <input type="hidden" name="down" value="1" />}
+          <select
+            name="list"
+            aria-label="Only one list"
+            defaultValue={view.list}
+            key={`l${view.list}`}
+            className={`${INPUT} w-36!`}
+          >
+            <option value="">Any list</option>
+            {lists.map(({ id, name }) => (
+              <option key={id} value={id}>
+                {name}
+              </option>
+            ))}
+          </select>
+          <select
+            name="segment"
+            aria-label="Only one segment"
+            defaultValue={view.segment}
+            key={`s${view.segment}`}
+            className={`${INPUT} w-44!`}
+          >
+            <option value="">Any segment</option>
+            {segments.map(({ id, name }) => (
+              <option key={id} value={id}>
+                {name}
+              </option>
+            ))}
+          </select>
+        </SearchForm>
+        <Dialog
+          title="Add a person"
+          trigger={
+            <Buttonlike type="button" primary>
+              <UserPlus className="size-4" /> Add
+            </Buttonlike>
+          }
+        >
+          <AddContact result={actionData?.result} />
+        </Dialog>
+      </PageTitle>
+      <div className="mb-2 flex h-9 items-center gap-2 text-[12.5px]" aria-live="polite">
+        {picked.size === 0 ? (
+          <span className="text-ink-3">
+            {actionData?.said ||
+              "Pick people to put them on a list. Double-click a cell to write in it."}
+          </span>
+        ) : (
+          <>
+            <strong>{people(picked.size)} picked</strong>
+            <select
+              aria-label="Put on a list"
+              value=""
+              onChange={(event) => {
+                const list = event.target.value;
+                const name = list === "new" ? window.prompt("What is the list called?") : null;
+                if (list !== "new") send({ do: "list", list });
+                else if (name) send({ do: "newList", name });
+              }}
+              className={`${INPUT} w-44!`}
+            >
+              <option value="" disabled>
+                Put on a list…
+              </option>
+              {lists.map(({ id, name }) => (
+                <option key={id} value={id}>
+                  {name}
+                </option>
+              ))}
+              <option value="new">A new list…</option>
+            </select>
+            {view.list && (
+              <Button onClick={() => send({ do: "off", list: view.list })}>
+                Take off this list
+              </Button>
+            )}
+            <Button onClick={() => setPicked(new Set())}>Pick nobody</Button>
+          </>
+        )}
+      </div>
+      {view.total === 0 ? (
+        <Empty title="Nobody is like that">Try fewer letters, or another list.</Empty>
+      ) : (
+        <ContactTable
+          view={view}
+          fields={shown}
+          records={records}
+          picked={picked}
+          onPick={(id, on) =>
+            setPicked((before) => {
+              const after = new Set(before);
+              if (on) after.add(id);
+              else after.delete(id);
+              return after;
+            })
+          }
+          sortHref={(field) =>
+            href({ sort: field, down: view.sort === field && !view.down ? "1" : "" })
+          }
+        />
+      )}
+    </Page>
+  );
+}

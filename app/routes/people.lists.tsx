@@ -1,0 +1,99 @@
+import { getFormProps, useForm } from "@conform-to/react";
+import { parseWithZod } from "@conform-to/zod/v4";
+import { data, Form, Link } from "react-router";
+import { z } from "zod";
+import { LIMITS } from "#core/limits.ts";
+import { required } from "#server/forms.ts";
+import { addList, getLists, removeList, renameList, usesOf } from "#server/store/audience.ts";
+import { at } from "../request.ts";
+import { Button } from "../ui/button.tsx";
+import { FormErrors, INPUT, TextField } from "../ui/field.tsx";
+import { Empty, Page, PageTitle } from "../ui/page.tsx";
+import { people } from "../ui/words.ts";
+import type { Route } from "./+types/people.lists.ts";
+
+export const meta = () => [{ title: "Lists · Septima" }];
+
+const name = required("Give the list a name.");
+const schema = z.discriminatedUnion("do", [
+  z.object({ do: z.literal("add"), name }),
+  z.object({ do: z.literal("rename"), list: z.string(), name }),
+  z.object({ do: z.literal("remove"), list: z.string() }),
+]);
+
+export async function loader({ context }: Route.LoaderArgs) {
+  return { lists: await getLists(at(context).sql) };
+}
+
+export async function action({ request, context }: Route.ActionArgs) {
+  const submission = parseWithZod(await request.formData(), { schema });
+  if (submission.status !== "success") return data(submission.reply(), 400);
+  const { sql, now } = at(context);
+  const asked = submission.value;
+  if (asked.do === "add") {
+    if ((await getLists(sql)).length >= LIMITS.lists) {
+      return data(submission.reply({ formErrors: [`At most ${LIMITS.lists} lists.`] }), 409);
+    }
+    await addList(sql, asked.name, [], now);
+  } else if (asked.do === "rename") await renameList(sql, asked.list, asked.name);
+  else {
+    const uses = await usesOf(sql, { kind: "list", id: asked.list });
+    if (uses.length > 0) {
+      return data(submission.reply({ formErrors: [`It is used by ${uses.join(", ")}.`] }), 409);
+    }
+    await removeList(sql, asked.list);
+  }
+  return data(submission.reply({ resetForm: true }));
+}
+
+export default function Lists({ loaderData, actionData }: Route.ComponentProps) {
+  const [form, fields] = useForm({
+    lastResult: actionData,
+    onValidate: ({ formData }) => parseWithZod(formData, { schema }),
+  });
+  return (
+    <Page>
+      <PageTitle
+        title="Lists"
+        about="People picked by hand, by a file or by a sign-up. They stay until somebody takes them off."
+      />
+      <FormErrors errors={form.errors} />
+      <Form method="post" {...getFormProps(form)} className="mb-6 flex items-end gap-2">
+        <TextField meta={fields.name} label="A new list" className="w-72" />
+        <Button type="submit" name="do" value="add">
+          Add the list
+        </Button>
+      </Form>
+      {loaderData.lists.length === 0 && (
+        <Empty title="No lists yet">Add one, and put people on it from the table.</Empty>
+      )}
+      <ul>
+        {loaderData.lists.map((list) => (
+          <li key={list.id} className="flex items-center gap-4 border-b py-2">
+            <Form method="post" className="flex flex-1 items-center gap-2">
+              <input type="hidden" name="list" value={list.id} />
+              <input
+                name="name"
+                aria-label={`The name of ${list.name}`}
+                defaultValue={list.name}
+                className={`${INPUT} max-w-80 border-transparent bg-transparent font-semibold`}
+              />
+              <Button type="submit" name="do" value="rename">
+                Rename
+              </Button>
+              <Button type="submit" name="do" value="remove">
+                Remove
+              </Button>
+            </Form>
+            <Link
+              to={`/people?list=${list.id}`}
+              className="font-display text-[17px] hover:underline"
+            >
+              {people(list.people)}
+            </Link>
+          </li>
+        ))}
+      </ul>
+    </Page>
+  );
+}

@@ -1,0 +1,48 @@
+import type { FieldKind, Reading } from "../kind.ts";
+
+const ISO = /^(\d{4})-(\d{2})-(\d{2})$/;
+const WITH_TIME = /^(\d{4})-(\d{2})-(\d{2})[T ]\d{2}:\d{2}/;
+const PARTS = /^(\d{1,4})\s*[./-]\s*(\d{1,2})\s*[./-]\s*(\d{1,4})$/;
+
+/** The ISO date (ISO 8601) of a day there is, or null. */
+function iso(year: number, month: number, day: number): string | null {
+  if (year < 1000 || year > 9999 || month < 1 || month > 12 || day < 1) return null;
+  const date = new Date(Date.UTC(year, month - 1, day));
+  return date.getUTCMonth() === month - 1 ? date.toISOString().slice(0, 10) : null;
+}
+
+/** The three numbers of a date that is not written as ISO 8601, or null. */
+export function dateParts(text: string): readonly [number, number, number] | null {
+  const found = PARTS.exec(text.trim());
+  return found ? [Number(found[1]), Number(found[2]), Number(found[3])] : null;
+}
+
+/** A year of two digits is the one nearest to now that is not in the future by more than 20 years. */
+const fullYear = (year: number) => (year >= 100 ? year : year < 50 ? 2000 + year : 1900 + year);
+
+/** A date written in one order, as an ISO date; null where there is no such day. */
+export function readDate(text: string, order: Reading["dates"]): string | null {
+  const written = text.trim();
+  const whole = ISO.exec(written) ?? WITH_TIME.exec(written);
+  if (whole) return iso(Number(whole[1]), Number(whole[2]), Number(whole[3]));
+  const parts = dateParts(written);
+  if (!parts) return null;
+  const [a, b, c] = parts;
+  if (a > 31) return iso(a, b, c);
+  if (order === "ymd") return null;
+  return order === "dmy" ? iso(fullYear(c), b, a) : iso(fullYear(c), a, b);
+}
+
+export const date: FieldKind<string> = {
+  type: "date",
+  label: "Date",
+  column: "text",
+  key: null,
+  check: (value) => (typeof value === "string" && ISO.test(value) ? readDate(value, "ymd") : null),
+  parse(text, _field, { dates }) {
+    if (text.trim() === "") return { value: null };
+    const value = readDate(text, dates);
+    return value ? { value } : { problem: `“${text.slice(0, 40)}” is not a date` };
+  },
+  write: (value) => value,
+};

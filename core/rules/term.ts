@@ -1,0 +1,21 @@
+/** A kind of condition in a rule. Each stands in a file of its own under `terms/`. */
+import type { z } from "zod";
+import type { Sql } from "./fragment.ts";
+import type { Subject, World } from "./world.ts";
+
+export type Predicate = (who: Subject) => boolean;
+
+export interface Term<T extends { readonly type: string } = { readonly type: string }> {
+  readonly type: T["type"];
+  readonly schema: z.ZodType<T>;
+  /** What is wrong with it against the world there is, or null. */
+  problem(term: T, world: World): string | null;
+  words(term: T, world: World): string;
+  /** The condition as a predicate, made once for many contacts. */
+  compile(term: T, world: World): Predicate;
+  /** The same as SQL on the contacts table, named `c`; null counts as false. */
+  sql(term: T, world: World): Sql;
+}
+
+/** What a thing that is gone is called in words: nobody meets such a condition. */
+export const gone = (what: string): string => `${what} that is gone (nobody)`;

@@ -1,0 +1,95 @@
+/** Being in a list or in another segment, or not. */
+import { z } from "zod";
+import { constantSql, fragment, type Sql } from "../fragment.ts";
+import type { Rule } from "../rule.ts";
+import { gone, type Predicate, type Term } from "../term.ts";
+import type { World } from "../world.ts";
+
+const id = z.string().min(1, "Choose one.").max(80);
+const listSchema = z.strictObject({ type: z.literal("list"), list: id, is: z.boolean() });
+export type ListTest = z.infer<typeof listSchema>;
+const segmentSchema = z.strictObject({ type: z.literal("segment"), segment: id, is: z.boolean() });
+export type SegmentTest = z.infer<typeof segmentSchema>;
+
+export const listTerm: Term<ListTest> = {
+  type: "list",
+  schema: listSchema,
+  problem: ({ list }, world) =>
+    world.names.has(`list:${list}`) ? null : "This rule names a list that is gone.",
+  words({ list, is }, world) {
+    const name = world.names.get(`list:${list}`);
+    if (name === undefined) return gone("a list");
+    return is ? `is on the list “${name}”` : `is not on the list “${name}”`;
+  },
+  compile({ list, is }, world) {
+    if (!world.names.has(`list:${list}`)) return () => false;
+    return (who) => who.lists.has(list) === is;
+  },
+  sql({ list, is }, world) {
+    if (!world.names.has(`list:${list}`)) return constantSql("false");
+    const those = fragment`c.id in (select m.contact_id from list_members m where m.list_id = ${list}::text)`;
+    return is ? those : fragment`not ${those}`;
+  },
+};
+
+/** The world inside a segment: it does not know itself, so that circles come to an end. */
+const inside = (world: World, segment: string): World => ({
+  ...world,
+  segments: new Map([...world.segments].filter(([one]) => one !== segment)),
+});
+
+/** How rules are read; handed in, since rules hold segments and segments hold rules. */
+interface Read {
+  compile(rule: Rule, world: World): Predicate;
+  sql(rule: Rule, world: World): Sql;
+}
+
+export const segmentTerm = (read: Read): Term<SegmentTest> => ({
+  type: "segment",
+  schema: segmentSchema,
+  problem: ({ segment }, world) =>
+    world.segments.has(segment) ? null : "This rule names a segment that is gone.",
+  words({ segment, is }, world) {
+    const name = world.names.get(`segment:${segment}`);
+    if (name === undefined) return gone("a segment");
+    return is ? `is in the segment “${name}”` : `is not in the segment “${name}”`;
+  },
+  compile({ segment, is }, world) {
+    const rule = world.segments.get(segment);
+    if (!rule) return () => false;
+    const fits = read.compile(rule, inside(world, segment));
+    return is ? fits : (who) => !fits(who);
+  },
+  sql({ segment, is }, world) {
+    const rule = world.segments.get(segment);
+    if (!rule) return constantSql("false");
+    const those = read.sql(rule, inside(world, segment));
+    return is ? those : fragment`not coalesce(${those}, false)`;
+  },
+});
+
+/** The segments a rule names, directly. */
+export function segmentsNamed(rule: Rule): string[] {
+  if ("rules" in rule) return rule.rules.flatMap(segmentsNamed);
+  return rule.type === "segment" ? [rule.segment] : [];
+}
+
+/** The lists a rule names, directly. */
+export function listsNamed(rule: Rule): string[] {
+  if ("rules" in rule) return rule.rules.flatMap(listsNamed);
+  return rule.type === "list" ? [rule.list] : [];
+}
+
+/** Whether a segment with this rule would hold itself, by way of others. */
+export function isCircle(id: string, rule: Rule, segments: World["segments"]): boolean {
+  const seen = new Set<string>();
+  const visit = (one: Rule): boolean =>
+    segmentsNamed(one).some((named) => {
+      if (named === id) return true;
+      if (seen.has(named)) return false;
+      seen.add(named);
+      const next = segments.get(named);
+      return next !== undefined && visit(next);
+    });
+  return visit(rule);
+}

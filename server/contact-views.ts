@@ -1,0 +1,94 @@
+/**
+ * Views of the contacts table: who is in it and in what order is found once, when it is opened, and kept as
+ * ids. Any page of it then costs the same, and rows do not jump away while one works on them.
+ */
+import { z } from "zod";
+import { constantSql, fragment, joinSql, pathOf, ruleSql, type World } from "#core/rules/index.ts";
+import { first, type Sql } from "./db/database.ts";
+import { columnsOf } from "./store/columns.ts";
+import { type Contact, getContacts, searchCondition } from "./store/contacts.ts";
+
+export const viewSchema = z.object({
+  search: z.string().max(200).default(""),
+  list: z.string().max(80).default(""),
+  segment: z.string().max(80).default(""),
+  sort: z.string().max(60).default("email"),
+  down: z.coerce.boolean().default(false),
+});
+export type View = z.infer<typeof viewSchema>;
+
+/** How many views are kept, the latest used. */
+const KEPT = 20;
+
+function orderSql({ sort, down }: View, world: World) {
+  const own: Record<string, string> = {
+    email: "c.email_folded",
+    added: "c.added",
+    standing: "c.held",
+  };
+  const field = pathOf(sort, world)?.field;
+  const columns = field && world.fields.has(field.id) ? columnsOf(field) : [];
+  const column = own[sort] ?? (columns.length ? `c.${columns.at(-1)!.name}` : "c.email_folded");
+  return constantSql(`${column} ${down ? "desc nulls last" : "asc nulls last"}, c.id`);
+}
+
+async function idsOf(sql: Sql, view: View, world: World): Promise<number[]> {
+  const conditions = [searchCondition(world.fields, view.search)];
+  if (view.list) conditions.push(ruleSql({ type: "list", list: view.list, is: true }, world));
+  if (view.segment) {
+    conditions.push(ruleSql({ type: "segment", segment: view.segment, is: true }, world));
+  }
+  const row = first(
+    await sql<{ ids: string | null }>`select string_agg(v.id::text, ',') as ids from (
+      select c.id from contacts c where ${joinSql(
+        conditions.map((one) => fragment`${one}`),
+        " and ",
+      )}
+      order by ${orderSql(view, world)}) v`,
+  );
+  return row?.ids ? row.ids.split(",").map(Number) : [];
+}
+
+export interface ContactViews {
+  /** Opens a view anew and gives its token and how many people are in it. */
+  open(sql: Sql, view: View, world: World): Promise<{ token: string; total: number }>;
+  /** Rows of an opened view; a view that is no longer kept is opened again. */
+  rows(
+    sql: Sql,
+    token: string,
+    view: View,
+    world: World,
+    from: number,
+    count: number,
+  ): Promise<Contact[]>;
+  /** All ids of an opened view. */
+  ids(sql: Sql, token: string, view: View, world: World): Promise<readonly number[]>;
+}
+
+export function createContactViews(): ContactViews {
+  const kept = new Map<string, readonly number[]>();
+  let last = 0;
+  const keep = (token: string, ids: readonly number[]) => {
+    kept.delete(token);
+    kept.set(token, ids);
+    if (kept.size > KEPT) kept.delete(kept.keys().next().value!);
+  };
+  async function ids(sql: Sql, token: string, view: View, world: World) {
+    const found = kept.get(token) ?? (await idsOf(sql, view, world));
+    keep(token, found);
+    return found;
+  }
+  return {
+    ids,
+    async open(sql, view, world) {
+      const token = `v${++last}`;
+      const found = await idsOf(sql, view, world);
+      keep(token, found);
+      return { token, total: found.length };
+    },
+    async rows(sql, token, view, world, from, count) {
+      const all = await ids(sql, token, view, world);
+      return getContacts(sql, world.fields, all.slice(from, from + count));
+    },
+  };
+}

@@ -1,0 +1,151 @@
+/** Fields of contacts and of records, and the tables of records. */
+import {
+  FIELD_ID,
+  type Field,
+  type Fields,
+  type FieldType,
+  fold,
+  type RecordTables,
+} from "#core/fields/index.ts";
+import { constantSql } from "#core/rules/index.ts";
+import { first, type Sql } from "../db/database.ts";
+import { columnsOf, definition } from "./columns.ts";
+
+/** The table whose fields those of contacts are. */
+export const CONTACTS = "contacts";
+
+/** The database table behind a table of fields. */
+export function tableName(table: string): string {
+  if (!FIELD_ID.test(table)) throw new Error(`Not a table id: ${table}`);
+  return table === CONTACTS ? "contacts" : `records_${table}`;
+}
+
+interface Row extends Field {
+  readonly tableId: string;
+}
+
+const allFields = (sql: Sql): Promise<Row[]> => sql<Row>`
+  select table_id as "tableId", id, label, type, options, target as "table", standard, format
+  from fields order by table_id, position, id`;
+
+const asMap = (rows: readonly Row[], table: string): Fields =>
+  new Map(
+    rows
+      .filter((row) => row.tableId === table)
+      .map(({ tableId, ...field }) => [field.id, field as Field]),
+  );
+
+/** The fields of a table, in their order. */
+export const getFields = async (sql: Sql, table = CONTACTS): Promise<Fields> =>
+  asMap(await allFields(sql), table);
+
+/** The fields of contacts, and the tables of records with theirs. */
+export async function getSchema(sql: Sql): Promise<{ fields: Fields; tables: RecordTables }> {
+  const rows = await allFields(sql);
+  const tables = await sql<{ id: string; name: string }>`
+    select id, name from record_tables order by name`;
+  return {
+    fields: asMap(rows, CONTACTS),
+    tables: new Map(tables.map((table) => [table.id, { ...table, fields: asMap(rows, table.id) }])),
+  };
+}
+
+/** Adds fields behind those there are, with their columns. */
+export async function addFields(
+  sql: Sql,
+  fields: readonly Field[],
+  table = CONTACTS,
+): Promise<void> {
+  const name = tableName(table);
+  for (const field of fields) {
+    const columns = columnsOf(field).map((column) => `add column ${definition(column)}`);
+    await sql`${constantSql(`alter table ${name} ${columns.join(", ")}`)}`;
+    await sql`insert into fields (table_id, id, label, type, options, target, standard, format, position)
+      select ${table}, ${field.id}, ${field.label}, ${field.type},
+        ${JSON.stringify(field.options ?? [])}::jsonb, ${field.table ?? null},
+        ${field.standard === undefined ? null : JSON.stringify(field.standard)}::jsonb,
+        ${JSON.stringify(field.format ?? {})}::jsonb, coalesce(max(position) + 1, 0)
+      from fields where table_id = ${table}`;
+  }
+}
+
+/** What can be changed of a field later: its type and id stay, so that rules and tags stay true. */
+export type FieldChange = Pick<Field, "label" | "options" | "standard" | "format">;
+
+export async function changeField(
+  sql: Sql,
+  table: string,
+  id: string,
+  change: FieldChange,
+): Promise<void> {
+  await sql`update fields set label = ${change.label},
+      options = ${JSON.stringify(change.options ?? [])}::jsonb,
+      standard = ${change.standard === undefined ? null : JSON.stringify(change.standard)}::jsonb,
+      format = ${JSON.stringify(change.format ?? {})}::jsonb
+    where table_id = ${table} and id = ${id}`;
+  if (change.options) await dropLostOptions(sql, table, id);
+}
+
+/** Values that are no longer among the choices are no values. */
+async function dropLostOptions(sql: Sql, table: string, id: string): Promise<void> {
+  const field = (await getFields(sql, table)).get(id);
+  if (!field) return;
+  const folded = (field.options ?? []).map(fold);
+  const at = constantSql(tableName(table));
+  const [kept, key] = columnsOf(field).map(({ name }) => constantSql(name));
+  if (field.type === "choice") {
+    await sql`update ${at} set ${kept} = null, ${key} = null
+      where ${key} is not null and ${key} <> all (${folded}::text[])`;
+  } else if (field.type === "choices") {
+    await sql`update ${at} set
+        ${kept} = nullif(array(select v from unnest(${kept}) v where v = any (${field.options ?? []}::text[])), '{}'),
+        ${key} = nullif(array(select v from unnest(${key}) v where v = any (${folded}::text[])), '{}')
+      where not ${key} <@ ${folded}::text[]`;
+  }
+}
+
+export async function removeField(sql: Sql, table: string, id: string): Promise<void> {
+  const field = (await getFields(sql, table)).get(id);
+  if (!field) return;
+  const drops = columnsOf(field).map(({ name }) => `drop column ${name}`);
+  await sql`${constantSql(`alter table ${tableName(table)} ${drops.join(", ")}`)}`;
+  await sql`delete from fields where table_id = ${table} and id = ${id}`;
+}
+
+/** Puts the fields of a table in an order; those not named stay behind. */
+export async function orderFields(sql: Sql, table: string, ids: readonly string[]): Promise<void> {
+  await sql`update fields f set position = o.n from unnest(${[...ids]}::text[]) with ordinality o(id, n)
+    where f.table_id = ${table} and f.id = o.id`;
+}
+
+/** How many have a value in a field. */
+export async function countValues(sql: Sql, table: string, id: string): Promise<number> {
+  const column = constantSql(columnsOf({ id, type: "number" satisfies FieldType })[0]!.name);
+  return first(
+    await sql<{
+      n: number;
+    }>`select count(${column})::int as n from ${constantSql(tableName(table))}`,
+  )!.n;
+}
+
+export async function addTable(sql: Sql, id: string, name: string, now: Date): Promise<void> {
+  await sql`insert into record_tables (id, name, created_at) values (${id}, ${name}, ${now})`;
+  await sql`${constantSql(`create table ${tableName(id)} (
+    id bigint generated always as identity primary key,
+    name text not null, name_folded text collate "C" not null unique,
+    created_at timestamptz not null)`)}`;
+}
+
+export async function renameTable(sql: Sql, id: string, name: string): Promise<void> {
+  await sql`update record_tables set name = ${name} where id = ${id}`;
+}
+
+/** Removes a table with its records and every field that points to it. */
+export async function removeTable(sql: Sql, id: string): Promise<void> {
+  const pointers = await sql<{ table: string; id: string }>`
+    select table_id as "table", id from fields where target = ${id} and table_id <> ${id}`;
+  for (const pointer of pointers) await removeField(sql, pointer.table, pointer.id);
+  await sql`${constantSql(`drop table ${tableName(id)}`)}`;
+  await sql`delete from fields where table_id = ${id}`;
+  await sql`delete from record_tables where id = ${id}`;
+}

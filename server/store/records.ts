@@ -1,0 +1,107 @@
+/** Records beside contacts: rows of small tables of one's own. */
+import { type Fields, fold, type Values } from "#core/fields/index.ts";
+import type { Json } from "#core/json.ts";
+import { LIMITS } from "#core/limits.ts";
+import { constantSql } from "#core/rules/index.ts";
+import { first, type Sql } from "../db/database.ts";
+import { assignments, columnNames, columnsFrom, columnTypes, rowOf, valuesSql } from "./columns.ts";
+import { tableName } from "./fields.ts";
+
+export interface OwnRecord {
+  readonly id: number;
+  readonly name: string;
+  readonly values: Record<string, Json>;
+}
+export interface NewRecord {
+  readonly name: string;
+  readonly values: Values;
+}
+
+const at = (table: string) => constantSql(tableName(table));
+
+/** Adds records in one statement and gives their ids in the same order. A name that is taken is refused (23505). */
+export async function addRecords(
+  sql: Sql,
+  table: string,
+  fields: Fields,
+  records: readonly NewRecord[],
+  now: Date,
+): Promise<number[]> {
+  const rows = records.map(({ name, values }, i) => ({
+    i,
+    name,
+    name_folded: fold(name),
+    ...rowOf(values, fields),
+  }));
+  const ids = await sql<{ id: number }>`
+    insert into ${at(table)} (name, name_folded, created_at${columnNames(fields)})
+    select r.name, r.name_folded, ${now}::timestamptz${columnsFrom(fields, "r")}
+    from jsonb_to_recordset(${JSON.stringify(rows)}::jsonb)
+      as r(i int, name text, name_folded text${columnTypes(fields)})
+    order by r.i returning id`;
+  return ids.map((row) => row.id);
+}
+
+/** All records of a table by name. */
+export const getRecords = (sql: Sql, table: string, fields: Fields): Promise<OwnRecord[]> =>
+  sql<OwnRecord>`select r.id, r.name, ${valuesSql(fields, "r")} as values
+    from ${at(table)} r order by r.name_folded limit ${LIMITS.recordsPerTable}`;
+
+export const getRecord = async (
+  sql: Sql,
+  table: string,
+  fields: Fields,
+  id: number,
+): Promise<OwnRecord | null> =>
+  first(
+    await sql<OwnRecord>`select r.id, r.name, ${valuesSql(fields, "r")} as values
+      from ${at(table)} r where r.id = ${id}`,
+  );
+
+/** What the records of a table are called, for choosing one. */
+export const recordNames = (sql: Sql, table: string): Promise<{ id: number; name: string }[]> =>
+  sql`select id, name from ${at(table)} order by name_folded limit ${LIMITS.recordsPerTable}`;
+
+/** Changes a record's name or values; null takes a value away. */
+export async function changeRecord(
+  sql: Sql,
+  table: string,
+  fields: Fields,
+  id: number,
+  change: { name?: string; values?: Values },
+): Promise<void> {
+  if (change.name !== undefined) {
+    await sql`update ${at(table)} set name = ${change.name}, name_folded = ${fold(change.name)}
+      where id = ${id}`;
+  }
+  for (const [key, value] of Object.entries(change.values ?? {})) {
+    const field = fields.get(key);
+    if (field && value !== undefined) {
+      await sql`update ${at(table)} set ${assignments(field, value)} where id = ${id}`;
+    }
+  }
+}
+
+/** Removes a record; what points to it points nowhere from then on. */
+export async function removeRecord(sql: Sql, table: string, id: number): Promise<void> {
+  const pointers = await sql<{ tableId: string; id: string }>`
+    select table_id as "tableId", id from fields where target = ${table}`;
+  for (const pointer of pointers) {
+    const column = constantSql(`f_${pointer.id}`);
+    await sql`update ${at(pointer.tableId)} set ${column} = null where ${column} = ${id}`;
+  }
+  await sql`delete from ${at(table)} where id = ${id}`;
+}
+
+/** How many records each table holds. */
+export async function countRecords(
+  sql: Sql,
+  tables: readonly string[],
+): Promise<Map<string, number>> {
+  const counts = new Map<string, number>();
+  for (const table of tables) {
+    const row = first(await sql<{ n: number }>`select count(*)::int as n from ${at(table)}`);
+    counts.set(table, row!.n);
+  }
+  return counts;
+}

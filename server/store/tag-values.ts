@@ -1,0 +1,80 @@
+/** What merge tags of contacts say, read in one statement: own fields, and those of records pointed to. */
+import type { Field, Fields } from "#core/fields/index.ts";
+import { LIMITS } from "#core/limits.ts";
+import { constantSql, type Path, pathOf, type Sql, type World } from "#core/rules/index.ts";
+import { columnsOf } from "./columns.ts";
+import { tableName } from "./fields.ts";
+
+/** A value as words or a number, as tags write it. */
+function plain(field: Field, alias: string): string {
+  const column = `${alias}.${columnsOf(field)[0]!.name}`;
+  switch (field.type) {
+    case "yesNo":
+      return `case when ${column} then 'yes' when not ${column} then 'no' end`;
+    case "choices":
+      return `array_to_string(${column}, ', ')`;
+    case "place":
+      return `nullif(${column} ->> 'name', '')`;
+    case "record":
+      return `(select n.name from ${tableName(field.table ?? "")} n where n.id = ${column})`;
+    default:
+      return column;
+  }
+}
+
+/** The scalar value at the end of a path, from the contact named by the alias. */
+function valueAt({ field, steps }: Path, alias: string): string {
+  const from = (i: number, outer: string): string => {
+    const step = steps[i];
+    if (step) {
+      const inner = `t${i + 1}`;
+      return `(select ${from(i + 1, inner)} from ${tableName(step.table)} ${inner}
+        where ${inner}.id = ${outer}.${columnsOf(step.field)[0]!.name})`;
+    }
+    if (steps.length === 0 && ["email", "added"].includes(field.id)) return `${outer}.${field.id}`;
+    if (steps.length === 0 && field.id === "standing") return "null";
+    if (steps.length > 0 && field.id === "name") return `${outer}.name`;
+    return plain(field, outer);
+  };
+  return from(0, alias);
+}
+
+type Schema = Pick<World, "fields" | "tables">;
+
+/** How many values one call of `jsonb_build_object` takes. */
+const PAIRS = 50;
+
+/** The values of these tags (`contact:…`) as one jsonb object, without those that are missing. */
+export function tagValuesSql(refs: readonly string[], schema: Schema, alias: string): Sql {
+  const pairs = refs.flatMap((ref) => {
+    const path = ref.startsWith("contact:") ? pathOf(ref.slice(8), schema) : null;
+    return path ? [`'${ref}', ${valueAt(path, alias)}`] : [];
+  });
+  const calls: string[] = [];
+  for (let i = 0; i < pairs.length; i += PAIRS) {
+    calls.push(`jsonb_build_object(${pairs.slice(i, i + PAIRS).join(", ")})`);
+  }
+  return constantSql(calls.length ? `jsonb_strip_nulls(${calls.join(" || ")})` : "'{}'::jsonb");
+}
+
+/** Every field there is a way to, with the way: what can be put in as a tag or asked for in a rule. */
+export function allPaths(schema: Schema): { path: string; field: Field; label: string }[] {
+  const found: { path: string; field: Field; label: string }[] = [];
+  const visit = (fields: Iterable<Field>, before: string, label: string, steps: number) => {
+    for (const field of fields) {
+      const path = `${before}${field.id}`;
+      const words = label ? `${label} › ${field.label}` : field.label;
+      found.push({ path, field, label: words });
+      const table = field.type === "record" ? schema.tables.get(field.table ?? "") : undefined;
+      if (table && steps < LIMITS.recordSteps) {
+        visit(table.fields.values(), `${path}.`, words, steps + 1);
+      }
+    }
+  };
+  visit(schema.fields.values(), "", "", 0);
+  return found;
+}
+
+/** The same as fields by their paths, called by the whole way: what tags name. */
+export const tagFields = (schema: Schema): Fields =>
+  new Map(allPaths(schema).map(({ path, field, label }) => [path, { ...field, id: path, label }]));
