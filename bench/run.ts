@@ -2,6 +2,7 @@
 import { composerGroup } from "./composer.ts";
 import { mergeGroup } from "./merge.ts";
 import { patchGroup } from "./patch.ts";
+import { peopleGroup } from "./people.ts";
 import { renderGroup } from "./render.ts";
 
 export type Figure = (name: string, value: number) => void;
@@ -11,6 +12,7 @@ const GROUPS: Record<string, ((figure: Figure) => Promise<void>)[]> = {
   merge: [mergeGroup, patchGroup],
   render: [renderGroup],
   composer: [composerGroup],
+  people: [peopleGroup],
 };
 
 const asked = process.argv[2];

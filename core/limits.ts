@@ -72,6 +72,18 @@ export const LIMITS = {
   contactRows: 100,
   timeline: 200,
   rulesDepth: 8,
+  /** Bytes of a file of people, its columns, bytes of one row, and the sample that is looked at first. */
+  importBytes: 1_000_000_000,
+  importJsonBytes: 200_000_000,
+  importColumns: 500,
+  importRowBytes: 1_000_000,
+  importSample: 256 * 1024,
+  importSampleRows: 200,
+  /** Rows of each kind shown before an import, and of refused ones kept for the download. */
+  importShown: 8,
+  refusedKept: 200_000,
+  /** The longest a large change of people may hold the database, ms. */
+  importApply: 15 * 60_000,
   /** Days a rule counts back or ahead. */
   ruleDays: 36_500,
   lists: 500,

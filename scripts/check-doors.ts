@@ -16,7 +16,7 @@ const LAYERS = [
   ["blocks"],
   ["render"],
   ["merge"],
-  ["checks", "export", "writing"],
+  ["checks", "export", "import", "writing"],
 ];
 const FORBIDDEN: Record<string, RegExp> = {
   core: /^(node:|react|#app|#server|#demo|\.\.\/\.\.\/(app|server|demo)|@electric-sql)/,

@@ -9,6 +9,7 @@ const progress = (line: string) => console.log(`  ${line}`);
 const { seedDemo } = await import("#demo/seed.ts");
 const started = await startServices(config, {
   worker: new URL("./db/worker.ts", import.meta.url),
+  reader: new URL("./import/worker.ts", import.meta.url),
   progress,
   prepare: (services) => seedDemo(services, progress),
 });

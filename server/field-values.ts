@@ -12,10 +12,15 @@ import type { Json } from "#core/json.ts";
 import type { Sql } from "./db/database.ts";
 import { recordNames } from "./store/records.ts";
 
+/** What a record is looked up by: its table and its name. */
+export const recordKey = (table: string, name: string): string => `${table}:${fold(name.trim())}`;
+
 /** What records are called and which one a name means, for the tables that fields point to. */
 export interface RecordBook {
   nameOf(table: string, id: number): string;
   idOf(table: string, name: string): number | null;
+  /** All of them by `recordKey`. */
+  readonly ids: ReadonlyMap<string, number>;
 }
 
 export async function recordBook(
@@ -30,12 +35,13 @@ export async function recordBook(
     if (!tables.has(table)) continue;
     for (const { id, name } of await recordNames(sql, table)) {
       names.set(`${table}:${id}`, name);
-      ids.set(`${table}:${fold(name)}`, id);
+      ids.set(recordKey(table, name), id);
     }
   }
   return {
+    ids,
     nameOf: (table, id) => names.get(`${table}:${id}`) ?? "",
-    idOf: (table, name) => ids.get(`${table}:${fold(name)}`) ?? null,
+    idOf: (table, name) => ids.get(recordKey(table, name)) ?? null,
   };
 }
 

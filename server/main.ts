@@ -13,6 +13,7 @@ async function main(): Promise<void> {
   const config = readConfig(process.env);
   const started = await startServices(config, {
     worker: new URL("./db-worker.js", import.meta.url),
+    reader: new URL("./import-worker.js", import.meta.url),
     progress,
     prepare: demo ? (services) => seedDemo(services, progress) : undefined,
   });

@@ -20,6 +20,8 @@ export interface Services {
   readonly followers: Followers;
   readonly writing: WritingHelper;
   readonly views: ContactViews;
+  /** Where files of people wait, and the entry of the thread that reads them (null: on this one). */
+  readonly imports: { readonly folder: string; readonly reader: URL | null };
   readonly log: Logger;
   /** Tells the queue that there is something to do. */
   wake(): void;

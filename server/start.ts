@@ -40,7 +40,9 @@ async function readKey(config: Config): Promise<string> {
 export async function startServices(
   config: Config,
   options: {
+    /** Entries of threads: of the database, and of the reader of files. */
     worker: URL;
+    reader: URL;
     progress: (line: string) => void;
     clock?: Clock;
     /** Runs after the migrations, before anything is sent: the demo's seeding. */
@@ -63,6 +65,7 @@ export async function startServices(
     followers: createFollowers(),
     writing: createLocalHelper(),
     views: createContactViews(),
+    imports: { folder: join(config.dataFolder, "imports"), reader: options.reader },
   };
   await options.prepare?.(base);
   const outbox = config.smtp ? null : await startOutbox(database, clock, config.outboxPort);

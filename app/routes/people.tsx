@@ -7,6 +7,8 @@ const PLACES = [
   ["/people", "Everybody"],
   ["/people/segments", "Segments"],
   ["/people/lists", "Lists"],
+  ["/people/fields", "Fields and records"],
+  ["/people/imports", "Imports"],
 ] as const;
 
 export default function People() {

@@ -1,6 +1,6 @@
 /** The one door to the database: plain SQL as a template, every value in a hole a parameter. */
 import { AsyncLocalStorage } from "node:async_hooks";
-import { fragment, numbered } from "#core/rules/index.ts";
+import { constantSql, fragment, numbered, type Sql as SqlPiece } from "#core/rules/index.ts";
 import type { Answer, Port, Request } from "./host.ts";
 
 /** Runs a statement and gives its rows. */
@@ -11,8 +11,10 @@ export type Sql = <Row = Record<string, unknown>>(
 
 export interface Database {
   readonly sql: Sql;
-  /** Runs work in one transaction; it must use the `sql` it is given, and be done in time. */
-  tx<T>(work: (sql: Sql) => Promise<T>): Promise<T>;
+  /** Runs work in one transaction; it must use the `sql` it is given, and be done in time (ms). */
+  tx<T>(work: (sql: Sql) => Promise<T>, deadline?: number): Promise<T>;
+  /** Fills a table from rows as COPY takes them; `into` names the table and its columns. */
+  copy(into: SqlPiece, rows: Uint8Array, format?: "text" | "csv"): Promise<void>;
   /** Several statements from code only (migrations). */
   exec(text: string): Promise<void>;
   close(): Promise<void>;
@@ -74,9 +76,9 @@ export function connect(port: Port): Database {
 
   return {
     sql: door(null),
-    async tx(work) {
+    async tx(work, deadline = TRANSACTION_MS) {
       if (leased.getStore() !== undefined) throw new Error("A transaction is already open");
-      const { lease } = await ask({ do: "begin", deadline: TRANSACTION_MS }, null);
+      const { lease } = await ask({ do: "begin", deadline }, null);
       try {
         const result = await leased.run(lease!, () => work(door(lease!)));
         await ask({ do: "end", commit: true }, lease!);
@@ -85,6 +87,11 @@ export function connect(port: Port): Database {
         await ask({ do: "end", commit: false }, lease!).catch(() => {});
         throw error;
       }
+    },
+    async copy(into, rows, format = "text") {
+      const how = constantSql(format === "csv" ? " with (format csv, header)" : "");
+      const { text } = numbered(fragment`copy ${into} from '/dev/blob'${how}`);
+      await ask({ do: "copy", text, data: rows }, null);
     },
     async exec(text) {
       await ask({ do: "exec", text }, null);

@@ -4,6 +4,8 @@ import { PGlite } from "@electric-sql/pglite";
 export interface Engine {
   query(text: string, params: readonly unknown[]): Promise<{ rows: unknown[]; affected: number }>;
   exec(text: string): Promise<void>;
+  /** Runs a COPY from these bytes. */
+  copy(text: string, data: Uint8Array): Promise<void>;
   close(): Promise<void>;
 }
 
@@ -13,7 +15,8 @@ export interface Engine {
  */
 export async function openEngine(folder: string | null, dump?: Blob): Promise<Engine> {
   const pg = await PGlite.create(folder ?? "memory://", { loadDataDir: dump });
-  await pg.exec("set timezone = 'UTC'");
+  // Sets of people that rules ask for are kept in memory while a statement runs.
+  await pg.exec("set timezone = 'UTC'; set work_mem = '64MB'");
   return {
     async query(text, params) {
       const result = await pg.query(text, [...params]);
@@ -21,6 +24,9 @@ export async function openEngine(folder: string | null, dump?: Blob): Promise<En
     },
     async exec(text) {
       await pg.exec(text);
+    },
+    async copy(text, data) {
+      await pg.query(text, [], { blob: new Blob([data as Uint8Array<ArrayBuffer>]) });
     },
     close: () => pg.close(),
   };

@@ -8,6 +8,7 @@ import type { Engine } from "./engine.ts";
 export type Request = { id: number; lease: number | null } & (
   | { do: "query"; text: string; params: unknown[] }
   | { do: "exec"; text: string }
+  | { do: "copy"; text: string; data: Uint8Array }
   | { do: "begin"; deadline: number }
   | { do: "end"; commit: boolean }
   | { do: "close" }
@@ -40,6 +41,9 @@ export function host(port: Port, engine: Engine): void {
         return engine.query(request.text, request.params);
       case "exec":
         await engine.exec(request.text);
+        return done;
+      case "copy":
+        await engine.copy(request.text, request.data);
         return done;
       case "begin": {
         await engine.exec("begin");

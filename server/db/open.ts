@@ -1,9 +1,10 @@
 /** Opening the database: lock, worker, migrations. */
 import { mkdir, readdir, readFile } from "node:fs/promises";
 import { join } from "node:path";
-import { MessageChannel, Worker } from "node:worker_threads";
+import { MessageChannel } from "node:worker_threads";
 import lockfile from "proper-lockfile";
 import { projectRoot } from "../root.ts";
+import { startThread } from "../thread.ts";
 import { connect, type Database } from "./database.ts";
 import { openEngine } from "./engine.ts";
 import { host } from "./host.ts";
@@ -31,8 +32,7 @@ export async function lockFolder(folder: string): Promise<() => Promise<void>> {
 
 /** Starts the database worker on a folder. `entry` is the worker's file. */
 export async function openInWorker(folder: string, entry: URL): Promise<Database> {
-  const execArgv = entry.pathname.endsWith(".ts") ? ["--import", "tsx"] : [];
-  const worker = new Worker(entry, { workerData: { folder }, execArgv });
+  const worker = startThread(entry, { folder });
   await new Promise<void>((ok, fail) => {
     worker.once("message", () => ok());
     worker.once("error", fail);

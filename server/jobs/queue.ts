@@ -1,6 +1,9 @@
 /** Runs jobs from the queue, one at a time, until it is stopped. */
 import { z } from "zod";
+import { applyImport, undoImport } from "../import/apply.ts";
+import { checkImport } from "../import/check.ts";
 import type { Services } from "../services.ts";
+import { setState } from "../store/imports.ts";
 import { endJob, type Job, postponeJob, recoverJobs, takeJob } from "../store/jobs.ts";
 import { runLaunch } from "./sender.ts";
 
@@ -12,7 +15,31 @@ const TRIES = 20;
 const HANDLERS: Record<string, (services: Services, payload: unknown) => Promise<Date | null>> = {
   launch: (services, payload) =>
     runLaunch(services, z.object({ launch: z.string() }).parse(payload).launch),
+  checkImport: (services, payload) => forImport(services, payload, checkImport),
+  applyImport: (services, payload) => forImport(services, payload, applyImport),
+  undoImport: (services, payload) => forImport(services, payload, undoImport),
 };
+
+/** Work on an import: what goes wrong is said there, and not tried again. */
+async function forImport(
+  services: Services,
+  payload: unknown,
+  work: (services: Services, id: string) => Promise<void>,
+): Promise<null> {
+  const { id } = z.object({ id: z.string() }).parse(payload);
+  try {
+    await work(services, id);
+  } catch (error) {
+    services.log.error({ err: error, import: id }, "an import failed");
+    await setState(
+      services.database.sql,
+      id,
+      "failed",
+      `It went wrong: ${(error as Error).message}`,
+    );
+  }
+  return null;
+}
 
 export interface Queue {
   wake(): void;

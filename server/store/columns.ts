@@ -61,16 +61,23 @@ export function rowOf(values: Values, fields: Fields): Record<string, unknown> {
   return row;
 }
 
-/** What sets the columns of one field to a value (null for none), for an `update`. */
-export function assignments(field: Field, value: Json): Sql {
+/** The columns of a field with a checked value in them, as SQL. */
+export function columnValues(field: Field, value: Json): Sql[] {
   const kind = kindOf(field);
   const checked = value === null ? null : kind.check(value, field);
   const kept = kind.column === "jsonb" && checked !== null ? JSON.stringify(checked) : checked;
-  const [own, key] = columnsOf(field) as [Column, Column?];
-  const set = (column: Column, to: unknown) =>
-    fragment`${constantSql(`${column.name} = `)}${to}${constantSql(`::${column.type}`)}`;
-  const sets = [set(own, kept)];
-  if (key) sets.push(set(key, checked === null ? null : kind.key!.of(checked)));
+  const values = [kept, checked === null ? null : kind.key?.of(checked)];
+  return columnsOf(field).map(
+    ({ type }, i) => fragment`${values[i] ?? null}${constantSql(`::${type}`)}`,
+  );
+}
+
+/** What sets the columns of one field to a value (null for none), for an `update`. */
+export function assignments(field: Field, value: Json): Sql {
+  const values = columnValues(field, value);
+  const sets = columnsOf(field).map(
+    ({ name }, i) => fragment`${constantSql(`${name} = `)}${values[i]!}`,
+  );
   return joinSql(sets, ", ");
 }
 

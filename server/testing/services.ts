@@ -56,6 +56,7 @@ export async function startTestServices(mailer?: Mailer): Promise<TestServices> 
     followers: createFollowers(),
     writing: createLocalHelper(),
     views: createContactViews(),
+    imports: { folder: join(folder, "imports"), reader: null },
     wake: () => {},
     async close() {
       own.close();

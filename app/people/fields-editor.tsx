@@ -1,0 +1,195 @@
+/** The fields of a table: what they are called, what can be chosen, what new ones get. */
+import type { SubmissionResult } from "@conform-to/react";
+import { useState } from "react";
+import { Form } from "react-router";
+import { type Field, KIND_LIST, kindOf } from "#core/fields/index.ts";
+import { Button } from "../ui/button.tsx";
+import { FormErrors, INPUT, Field as Labelled } from "../ui/field.tsx";
+import { count } from "../ui/words.ts";
+
+const withChoices = (type: string) => type === "choice" || type === "choices";
+
+interface Props {
+  fields: readonly (Field & { values: number })[];
+  tables: readonly { id: string; name: string }[];
+  /** What the last form that was sent was told. */
+  result?: SubmissionResult<string[]>;
+}
+
+function Options({
+  options = [],
+  errors,
+}: {
+  options?: readonly string[];
+  errors?: string[] | null;
+}) {
+  return (
+    <Labelled label="Choices, one per line" errors={errors}>
+      {(own) => (
+        <textarea
+          {...own}
+          name="options"
+          rows={Math.min(8, Math.max(3, options.length + 1))}
+          defaultValue={options.join("\n")}
+          className={INPUT}
+        />
+      )}
+    </Labelled>
+  );
+}
+
+function NewField({
+  tables,
+  errors,
+}: {
+  tables: Props["tables"];
+  errors: Record<string, string[]>;
+}) {
+  const [type, setType] = useState("text");
+  return (
+    <Form method="post" className="flex flex-col gap-3">
+      <Labelled label="A new field" errors={errors.label}>
+        {(own) => <input {...own} name="label" className={INPUT} />}
+      </Labelled>
+      <Labelled label="Its type">
+        {(own) => (
+          <select
+            {...own}
+            name="type"
+            value={type}
+            onChange={(event) => setType(event.target.value)}
+            className={INPUT}
+          >
+            {KIND_LIST.filter((kind) => kind.type !== "record" || tables.length > 0).map((kind) => (
+              <option key={kind.type} value={kind.type}>
+                {kind.label}
+              </option>
+            ))}
+          </select>
+        )}
+      </Labelled>
+      {withChoices(type) && <Options errors={errors.options} />}
+      {type === "record" && (
+        <Labelled label="Points to" errors={errors.target}>
+          {(own) => (
+            <select {...own} name="target" className={INPUT}>
+              {tables.map((table) => (
+                <option key={table.id} value={table.id}>
+                  {table.name}
+                </option>
+              ))}
+            </select>
+          )}
+        </Labelled>
+      )}
+      <div>
+        <Button type="submit" name="do" value="addField">
+          Add the field
+        </Button>
+      </div>
+    </Form>
+  );
+}
+
+function FieldRow({
+  field,
+  errors,
+}: {
+  field: Props["fields"][number];
+  errors: Record<string, string[]>;
+}) {
+  const standard = field.standard;
+  return (
+    <details className="border-b">
+      <summary className="flex cursor-pointer items-baseline gap-3 py-2">
+        <span className="flex-1 font-semibold">{field.label}</span>
+        <span className="w-36 text-[12px] text-ink-2">{kindOf(field).label}</span>
+        <span className="w-28 text-right text-[12px] text-ink-3">
+          {count(field.values)} have one
+        </span>
+      </summary>
+      <Form method="post" className="flex flex-col gap-3 pt-1 pb-4 pl-4">
+        <input type="hidden" name="field" value={field.id} />
+        <FormErrors errors={errors.field} />
+        <Labelled label="Name" errors={errors.label}>
+          {(own) => <input {...own} name="label" defaultValue={field.label} className={INPUT} />}
+        </Labelled>
+        {withChoices(field.type) && <Options options={field.options} errors={errors.options} />}
+        {field.type !== "record" && (
+          <Labelled
+            label="What new people get who bring none"
+            errors={errors.standard}
+            hint="Left empty: nothing."
+          >
+            {(own) => (
+              <input
+                {...own}
+                name="standard"
+                defaultValue={
+                  standard === null || standard === undefined
+                    ? ""
+                    : kindOf(field).write(standard, field)
+                }
+                className={INPUT}
+              />
+            )}
+          </Labelled>
+        )}
+        {field.type === "number" && (
+          <div className="grid grid-cols-2 gap-3">
+            <Labelled label="Unit behind it">
+              {(own) => (
+                <input {...own} name="unit" defaultValue={field.format?.unit} className={INPUT} />
+              )}
+            </Labelled>
+            <Labelled label="Digits behind the mark" errors={errors.decimals}>
+              {(own) => (
+                <input
+                  {...own}
+                  name="decimals"
+                  inputMode="numeric"
+                  defaultValue={field.format?.decimals ?? ""}
+                  className={INPUT}
+                />
+              )}
+            </Labelled>
+          </div>
+        )}
+        <div className="flex gap-2">
+          <Button type="submit" name="do" value="changeField" primary>
+            Save
+          </Button>
+          <Button
+            type="submit"
+            name="do"
+            value="removeField"
+            onClick={(event) =>
+              window.confirm(
+                `Remove “${field.label}” and the ${count(field.values)} values it holds? This cannot be undone.`,
+              ) || event.preventDefault()
+            }
+          >
+            Remove
+          </Button>
+        </div>
+      </Form>
+    </details>
+  );
+}
+
+export function FieldsEditor({ fields, tables, result }: Props) {
+  const errors = (result?.error ?? {}) as Record<string, string[]>;
+  const sent = result?.initialValue as { do?: string; field?: string } | undefined;
+  const of = (field: string | undefined) => (sent?.field === field ? errors : {});
+  return (
+    <div className="grid grid-cols-[1fr_280px] gap-12">
+      <div>
+        {fields.length === 0 && <p className="text-ink-3">No fields yet.</p>}
+        {fields.map((field) => (
+          <FieldRow key={`${field.id}${field.label}`} field={field} errors={of(field.id)} />
+        ))}
+      </div>
+      <NewField key={fields.length} tables={tables} errors={of(undefined)} />
+    </div>
+  );
+}

@@ -1,0 +1,280 @@
+/** How a file is read: its shape, where each column goes, and what is done with what it says. */
+import { useState } from "react";
+import { Form } from "react-router";
+import { FIELD_TYPES, type Field, fieldIdFor, KIND_LIST } from "#core/fields/index.ts";
+import { ENCODINGS, type ImportOptions, type Target } from "#core/import/index.ts";
+import type { Analysis } from "#server/import/analyse.ts";
+import { Button } from "../../ui/button.tsx";
+import { FormErrors, INPUT } from "../../ui/field.tsx";
+
+const DELIMITER_NAMES = { ",": "comma", ";": "semicolon", "\t": "tab", "|": "bar" } as const;
+const SELECT = INPUT.replace("w-full", "w-auto max-w-full");
+const NEW_TYPES = FIELD_TYPES.filter((type) => type !== "record");
+
+interface Props {
+  analysis: Analysis;
+  /** How it was read before, where it was. */
+  options: ImportOptions | null;
+  fields: readonly Field[];
+  lists: readonly { id: string; name: string }[];
+  problems: readonly string[];
+  onShape: (shape: Partial<Analysis["shape"]>) => void;
+}
+
+const keyOf = (target: Target): string =>
+  target.to === "field" ? `field:${target.field}` : target.to;
+
+function Choice({
+  label,
+  value,
+  options,
+  onChange,
+}: {
+  label: string;
+  value: string;
+  options: readonly (readonly [string, string])[];
+  onChange: (value: string) => void;
+}) {
+  return (
+    <label className="flex items-center gap-2 text-[12.5px]">
+      <span className="text-ink-2">{label}</span>
+      <select value={value} onChange={(event) => onChange(event.target.value)} className={SELECT}>
+        {options.map(([key, words]) => (
+          <option key={key} value={key}>
+            {words}
+          </option>
+        ))}
+      </select>
+    </label>
+  );
+}
+
+export function Mapping({ analysis, options, fields, lists, problems, onShape }: Props) {
+  const { shape, columns } = analysis;
+  const fits = options?.columns.length === columns.length;
+  const [targets, setTargets] = useState<readonly Target[]>(
+    fits ? options.columns : analysis.targets,
+  );
+  const [rest, setRest] = useState({
+    dates: (fits ? options.dates : analysis.dates) ?? "",
+    decimal: options?.decimal ?? analysis.decimal,
+    empty: options?.empty ?? "keep",
+    known: options?.known ?? "change",
+    refused: options?.refused ?? "without",
+    list: options?.list ?? "",
+  });
+  const set = (key: keyof typeof rest) => (value: string) => setRest({ ...rest, [key]: value });
+  const retarget = (i: number, value: string) => {
+    const known = new Set([
+      ...fields.map(({ id }) => id),
+      ...targets.flatMap((t) => ("field" in t ? t.field : [])),
+    ]);
+    const name = columns[i]!.name;
+    const target: Target =
+      value === "new"
+        ? { to: "new", field: fieldIdFor(name, (id) => known.has(id)), label: name, type: "text" }
+        : value.startsWith("field:")
+          ? { to: "field", field: value.slice(6) }
+          : { to: value as "skip" | "email" };
+    setTargets(targets.map((one, j) => (i === j ? target : one)));
+  };
+  const typeOf = (target: Target) =>
+    target.to === "new"
+      ? target.type
+      : target.to === "field"
+        ? fields.find(({ id }) => id === target.field)?.type
+        : undefined;
+  const hasDates = targets.some((target) => typeOf(target) === "date");
+  const made = {
+    shape,
+    columns: targets,
+    ...rest,
+    dates: hasDates ? rest.dates || null : null,
+    list: rest.list || null,
+  };
+  const asksDates = hasDates && rest.dates === "";
+  return (
+    <Form method="post" className="flex flex-col gap-5">
+      <input type="hidden" name="options" value={JSON.stringify(made)} />
+      <FormErrors errors={problems} />
+      {shape.format === "csv" && (
+        <div className="flex flex-wrap gap-5">
+          <Choice
+            label="Letters are written in"
+            value={shape.encoding}
+            options={ENCODINGS.map((one) => [one, one])}
+            onChange={(encoding) => onShape({ encoding: encoding as never })}
+          />
+          <Choice
+            label="Between cells stands a"
+            value={shape.delimiter}
+            options={Object.entries(DELIMITER_NAMES)}
+            onChange={(delimiter) => onShape({ delimiter: delimiter as never })}
+          />
+          <Choice
+            label="The first row"
+            value={shape.header ? "1" : ""}
+            options={[
+              ["1", "names the columns"],
+              ["", "is a person"],
+            ]}
+            onChange={(header) => onShape({ header: header === "1" })}
+          />
+        </div>
+      )}
+      <table className="w-full border-collapse text-left" aria-label="Columns of the file">
+        <thead>
+          <tr className="border-b text-[11.5px] text-ink-2">
+            <th scope="col" className="w-1/4 py-2">
+              Column
+            </th>
+            <th scope="col" className="w-1/3 py-2">
+              For instance
+            </th>
+            <th scope="col" className="py-2">
+              Goes to
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {columns.map((column, i) => {
+            const target = targets[i]!;
+            return (
+              <tr key={i} className="border-b align-top">
+                <th scope="row" className="py-2 pr-3 font-semibold">
+                  {column.name}
+                </th>
+                <td className="max-w-60 truncate py-2 pr-3 text-ink-2">
+                  {column.samples.join(" · ") || "(empty)"}
+                </td>
+                <td className="py-1.5">
+                  <span className="flex flex-wrap gap-2">
+                    <select
+                      aria-label={`Where ${column.name} goes`}
+                      value={keyOf(target)}
+                      onChange={(event) => retarget(i, event.target.value)}
+                      className={SELECT}
+                    >
+                      <option value="skip">Leave it out</option>
+                      <option value="email">Email address</option>
+                      {fields.map((field) => (
+                        <option key={field.id} value={`field:${field.id}`}>
+                          {field.label}
+                        </option>
+                      ))}
+                      <option value="new">A new field…</option>
+                    </select>
+                    {target.to === "new" && (
+                      <>
+                        <input
+                          aria-label={`What the new field of ${column.name} is called`}
+                          value={target.label}
+                          onChange={(event) =>
+                            setTargets(
+                              targets.map((one, j) =>
+                                i === j ? { ...target, label: event.target.value } : one,
+                              ),
+                            )
+                          }
+                          className={INPUT.replace("w-full", "w-40")}
+                        />
+                        <select
+                          aria-label={`The type of the new field of ${column.name}`}
+                          value={target.type}
+                          onChange={(event) =>
+                            setTargets(
+                              targets.map((one, j) =>
+                                i === j ? { ...target, type: event.target.value as never } : one,
+                              ),
+                            )
+                          }
+                          className={SELECT}
+                        >
+                          {NEW_TYPES.map((type) => (
+                            <option key={type} value={type}>
+                              {KIND_LIST.find((kind) => kind.type === type)?.label}
+                            </option>
+                          ))}
+                        </select>
+                      </>
+                    )}
+                  </span>
+                </td>
+              </tr>
+            );
+          })}
+        </tbody>
+      </table>
+      <div className="grid grid-cols-2 gap-x-8 gap-y-2.5">
+        {hasDates && (
+          <Choice
+            label="Dates such as 3/4/2026 are"
+            value={rest.dates}
+            options={[
+              ["", "choose: this file does not tell"],
+              ["dmy", "day, month, year"],
+              ["mdy", "month, day, year"],
+              ["ymd", "year, month, day only"],
+            ]}
+            onChange={set("dates")}
+          />
+        )}
+        <Choice
+          label="The decimal mark is a"
+          value={rest.decimal}
+          options={[
+            [".", "point: 1.5"],
+            [",", "comma: 1,5"],
+          ]}
+          onChange={set("decimal")}
+        />
+        <Choice
+          label="People who are known"
+          value={rest.known}
+          options={[
+            ["change", "get what the file says"],
+            ["leave", "stay as they are"],
+          ]}
+          onChange={set("known")}
+        />
+        <Choice
+          label="An empty cell"
+          value={rest.empty}
+          options={[
+            ["keep", "leaves what is known"],
+            ["clear", "takes it away"],
+          ]}
+          onChange={set("empty")}
+        />
+        <Choice
+          label="Rows that cannot be read"
+          value={rest.refused}
+          options={[
+            ["without", "are left out"],
+            ["nothing", "stop the whole import"],
+          ]}
+          onChange={set("refused")}
+        />
+        <Choice
+          label="Put everybody on"
+          value={rest.list}
+          options={[["", "no list"], ...lists.map(({ id, name }) => [id, name] as const)]}
+          onChange={set("list")}
+        />
+      </div>
+      <div className="flex items-center gap-3">
+        <Button type="submit" name="do" value="check" primary disabled={asksDates}>
+          See what would happen
+        </Button>
+        <Button type="submit" name="do" value="throw">
+          Throw the file away
+        </Button>
+        {asksDates && (
+          <span className="text-saffron-ink">
+            Say first how the dates are written: this file can be read in two ways.
+          </span>
+        )}
+      </div>
+    </Form>
+  );
+}

@@ -1,0 +1,257 @@
+/** One import, from the file to the people: how it is read, what would happen, what happened. */
+import { parseWithZod } from "@conform-to/zod/v4";
+import { useEffect } from "react";
+import { data, Form, Link, redirect, useRevalidator, useSearchParams } from "react-router";
+import { z } from "zod";
+import { type ImportOptions, importOptionsSchema, shapeSchema } from "#core/import/index.ts";
+import { recordBook } from "#server/field-values.ts";
+import { analyse } from "#server/import/analyse.ts";
+import { throwAway } from "#server/import/apply.ts";
+import { importFile } from "#server/import/files.ts";
+import { previewOf } from "#server/import/preview.ts";
+import { ImportError } from "#server/import/records.ts";
+import { getLists } from "#server/store/audience.ts";
+import { getSchema } from "#server/store/fields.ts";
+import {
+  getImport,
+  getRefused,
+  moveOn,
+  optionsLike,
+  refusedReasons,
+  setOptions,
+} from "#server/store/imports.ts";
+import { enqueue } from "#server/store/jobs.ts";
+import { Mapping } from "../people/import/mapping.tsx";
+import { Counts, Rows } from "../people/import/outcome.tsx";
+import { BUSY, IMPORT_STATES } from "../people/import/states.ts";
+import { at } from "../request.ts";
+import { Button, Buttonlike } from "../ui/button.tsx";
+import { FormErrors } from "../ui/field.tsx";
+import { Chip, Page, PageTitle } from "../ui/page.tsx";
+import { count } from "../ui/words.ts";
+import type { Route } from "./+types/people.import.ts";
+
+export const meta = () => [{ title: "Import · Septima" }];
+
+const optionsText = z.string().transform((text, ctx): ImportOptions => {
+  const options = importOptionsSchema.safeParse(JSON.parse(text));
+  if (options.success) return options.data;
+  for (const { message } of options.error.issues) ctx.addIssue(message);
+  return z.NEVER;
+});
+const schema = z.discriminatedUnion("do", [
+  z.object({ do: z.literal("check"), options: optionsText }),
+  z.object({ do: z.literal("apply") }),
+  z.object({ do: z.literal("again") }),
+  z.object({ do: z.literal("undo") }),
+  z.object({ do: z.literal("throw") }),
+]);
+const shapeQuery = shapeSchema
+  .partial()
+  .extend({ header: z.enum(["1", ""]).transform(Boolean).optional() });
+
+async function importOf(context: Route.LoaderArgs["context"], id: string) {
+  const found = await getImport(at(context).sql, id);
+  if (!found) throw data("This import is gone.", { status: 404 });
+  return found;
+}
+
+export async function loader({ request, params, context }: Route.LoaderArgs) {
+  const { sql, services } = at(context);
+  const found = await importOf(context, params.import);
+  const { fields, tables } = await getSchema(sql);
+  const shared = {
+    found,
+    fields: [...fields.values()],
+    lists: await getLists(sql),
+    mapping: null,
+    preview: null,
+    refused: await getRefused(sql, found.id, -1, 8),
+    reasons: await refusedReasons(sql, found.id),
+    problem: found.problem,
+  };
+  if (found.state === "uploaded") {
+    const set = shapeQuery.safeParse(Object.fromEntries(new URL(request.url).searchParams));
+    try {
+      const file = importFile(services.imports.folder, found.id);
+      const analysis = await analyse(file, found.name, fields, set.data ?? found.options?.shape);
+      const names = analysis.columns.map(({ name }) => name);
+      return {
+        ...shared,
+        mapping: { analysis, options: found.options ?? (await optionsLike(sql, names)) },
+      };
+    } catch (error) {
+      if (!(error instanceof ImportError)) throw error;
+      return { ...shared, problem: error.message };
+    }
+  }
+  if (found.state === "checked") {
+    const book = await recordBook(sql, fields, tables);
+    return { ...shared, preview: await previewOf(sql, found, fields, book) };
+  }
+  return shared;
+}
+
+export async function action({ request, params, context }: Route.ActionArgs) {
+  const { sql, services, now } = at(context);
+  const submission = parseWithZod(await request.formData(), { schema });
+  const found = await importOf(context, params.import);
+  if (submission.status !== "success") {
+    const errors = Object.values(submission.error ?? {}).flatMap((messages) => messages ?? []);
+    return data({ problems: errors }, 400);
+  }
+  const { id } = found;
+  const asked = submission.value;
+  const go = async (
+    from: Parameters<typeof moveOn>[2],
+    to: Parameters<typeof moveOn>[3],
+    job: string,
+  ) => {
+    if (await moveOn(sql, id, from, to)) {
+      await enqueue(sql, job, { id }, now);
+      services.wake();
+    }
+  };
+  switch (asked.do) {
+    case "check": {
+      const { fields } = await getSchema(sql);
+      const file = importFile(services.imports.folder, id);
+      const { columns } = await analyse(file, found.name, fields, asked.options.shape);
+      await setOptions(
+        sql,
+        id,
+        asked.options,
+        columns.map(({ name }) => name),
+      );
+      await go(["uploaded"], "checking", "checkImport");
+      break;
+    }
+    case "apply":
+      if (found.refused > 0 && found.options?.refused === "nothing") {
+        return data({ problems: ["Some rows are refused, and then nothing is taken in."] }, 409);
+      }
+      await go(["checked"], "applying", "applyImport");
+      break;
+    case "again":
+      await moveOn(sql, id, ["checked", "failed"], "uploaded");
+      break;
+    case "undo":
+      await go(["done"], "undoing", "undoImport");
+      break;
+    case "throw":
+      await throwAway(services, id);
+      return redirect("/people/imports");
+  }
+  return data({ problems: [] as string[] });
+}
+
+function Act({ what, children, primary }: { what: string; children: string; primary?: boolean }) {
+  return (
+    <Form method="post">
+      <Button type="submit" name="do" value={what} primary={primary}>
+        {children}
+      </Button>
+    </Form>
+  );
+}
+
+export default function Import({ loaderData, actionData }: Route.ComponentProps) {
+  const { found, mapping, preview, refused, reasons, fields, lists, problem } = loaderData;
+  const [params, setParams] = useSearchParams();
+  const { revalidate } = useRevalidator();
+  const busy = BUSY.includes(found.state);
+  useEffect(() => {
+    if (!busy) return;
+    const timer = setInterval(revalidate, 600);
+    return () => clearInterval(timer);
+  }, [busy, revalidate]);
+  const labels = Object.fromEntries([...fields, ...found.newFields].map((f) => [f.id, f.label]));
+  const stops = found.refused > 0 && found.options?.refused === "nothing";
+  return (
+    <Page wide>
+      <PageTitle
+        title={found.name}
+        about={
+          <Chip tone={IMPORT_STATES[found.state].tone}>{IMPORT_STATES[found.state].label}</Chip>
+        }
+      />
+      <FormErrors errors={mapping ? null : actionData?.problems} />
+      {problem && <FormErrors errors={[problem]} />}
+      {mapping && (
+        <Mapping
+          key={JSON.stringify(mapping.analysis.shape)}
+          {...mapping}
+          fields={fields}
+          lists={lists}
+          problems={actionData?.problems ?? []}
+          onShape={(shape) => {
+            const next = new URLSearchParams(params);
+            for (const [key, value] of Object.entries({ ...mapping.analysis.shape, ...shape })) {
+              next.set(key, value === true ? "1" : value === false ? "" : value);
+            }
+            setParams(next, { replace: true });
+          }}
+        />
+      )}
+      {busy && (
+        <p role="status" className="font-display text-[22px]" data-progress>
+          {found.state === "checking"
+            ? `Reading: ${count(found.read)} rows so far…`
+            : "Working on it…"}
+        </p>
+      )}
+      {["checked", "done", "undone"].includes(found.state) && <Counts {...found} />}
+      {preview && (
+        <>
+          <Rows title="New" rows={preview.added} labels={labels} />
+          <Rows title="Changed" rows={preview.changed} labels={labels} />
+        </>
+      )}
+      {found.refused > 0 && !busy && (
+        <section aria-label="Refused" className="mb-6">
+          <h2 className="mb-1 text-[20px]">Refused</h2>
+          <ul className="mb-2">
+            {reasons.map(({ reason, n }) => (
+              <li key={reason} className="border-b py-1">
+                <span className="mr-2 inline-block w-14 text-right font-display text-[16px]">
+                  {count(n)}
+                </span>
+                {reason}
+              </li>
+            ))}
+          </ul>
+          <ul className="mb-3 text-[12px] text-ink-2">
+            {refused.map((row) => (
+              <li key={row.line}>
+                Line {row.line}: {row.reason}
+              </li>
+            ))}
+          </ul>
+          <Buttonlike asChild>
+            <Link to="refused.csv" reloadDocument>
+              Download all refused rows
+            </Link>
+          </Buttonlike>
+        </section>
+      )}
+      <div className="flex gap-2">
+        {found.state === "checked" && !stops && (
+          <Act what="apply" primary>
+            Take them in
+          </Act>
+        )}
+        {stops && (
+          <p className="self-center font-semibold text-rust">
+            Some rows are refused, so nothing is taken in. Mend the file, or leave them out.
+          </p>
+        )}
+        {(found.state === "checked" || (found.state === "failed" && found.options)) && (
+          <Act what="again">Read it differently</Act>
+        )}
+        {["checked", "failed"].includes(found.state) && <Act what="throw">Throw it away</Act>}
+        {found.state === "uploaded" && !mapping && <Act what="throw">Throw it away</Act>}
+        {found.state === "done" && <Act what="undo">Take it all back</Act>}
+      </div>
+    </Page>
+  );
+}

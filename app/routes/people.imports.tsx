@@ -1,0 +1,107 @@
+import { Upload } from "lucide-react";
+import { useState } from "react";
+import { Link, useNavigate } from "react-router";
+import { listImports } from "#server/store/imports.ts";
+import { IMPORT_STATES } from "../people/import/states.ts";
+import { at, zoneOf } from "../request.ts";
+import { Buttonlike } from "../ui/button.tsx";
+import { Chip, Empty, Page, PageTitle } from "../ui/page.tsx";
+import { Table } from "../ui/table.tsx";
+import { useToast } from "../ui/toast.tsx";
+import { ago, count } from "../ui/words.ts";
+import type { Route } from "./+types/people.imports.ts";
+
+export const meta = () => [{ title: "Imports · Septima" }];
+
+export async function loader({ context }: Route.LoaderArgs) {
+  const { sql, now } = at(context);
+  const zone = await zoneOf(context);
+  return {
+    imports: (await listImports(sql)).map((one) => ({
+      ...one,
+      when: ago(one.createdAt, now, zone),
+    })),
+  };
+}
+
+export default function Imports({ loaderData }: Route.ComponentProps) {
+  const navigate = useNavigate();
+  const say = useToast();
+  const [sending, setSending] = useState(false);
+
+  async function send(file: File) {
+    setSending(true);
+    try {
+      const response = await fetch(`/people/imports/upload?name=${encodeURIComponent(file.name)}`, {
+        method: "POST",
+        headers: { "content-type": "application/octet-stream" },
+        body: file,
+      });
+      const answer = (await response.json()) as { id?: string; problem?: string };
+      if (answer.id) await navigate(`/people/imports/${answer.id}`);
+      else say(answer.problem ?? "The file was not taken.", "wrong");
+    } catch {
+      say("The file did not arrive. Send it again when the line is back.", "wrong");
+    } finally {
+      setSending(false);
+    }
+  }
+
+  return (
+    <Page wide>
+      <PageTitle
+        title="Imports"
+        about="People from a CSV or JSON file. Nobody is changed before you have seen what would happen."
+      >
+        <Buttonlike asChild primary>
+          <label className="cursor-pointer focus-within:outline-2">
+            <Upload className="size-4" />
+            {sending ? "Sending…" : "Choose a file"}
+            <input
+              type="file"
+              accept=".csv,.tsv,.txt,.json,.ndjson,.jsonl,text/csv,application/json"
+              className="sr-only"
+              disabled={sending}
+              onChange={(event) => {
+                const file = event.target.files?.[0];
+                if (file) void send(file);
+                event.target.value = "";
+              }}
+            />
+          </label>
+        </Buttonlike>
+      </PageTitle>
+      {loaderData.imports.length === 0 ? (
+        <Empty title="Nothing was imported yet">
+          Choose a file with a column of mail addresses; what its columns mean is asked next.
+        </Empty>
+      ) : (
+        <Table
+          label="Imports"
+          rows={loaderData.imports}
+          keyOf={(row) => row.id}
+          columns={[
+            {
+              title: "File",
+              cell: (row) => (
+                <Link to={row.id} className="font-semibold hover:underline">
+                  {row.name}
+                </Link>
+              ),
+            },
+            { title: "When", cell: (row) => row.when },
+            {
+              title: "State",
+              cell: (row) => (
+                <Chip tone={IMPORT_STATES[row.state].tone}>{IMPORT_STATES[row.state].label}</Chip>
+              ),
+            },
+            { title: "New", right: true, cell: (row) => count(row.added) },
+            { title: "Changed", right: true, cell: (row) => count(row.changed) },
+            { title: "Refused", right: true, cell: (row) => count(row.refused) },
+          ]}
+        />
+      )}
+    </Page>
+  );
+}

@@ -1,0 +1,250 @@
+/** One table of records: its rows, and its fields. */
+import { parseWithZod } from "@conform-to/zod/v4";
+import { data, Form, redirect, useSearchParams } from "react-router";
+import { z } from "zod";
+import { kindOf } from "#core/fields/index.ts";
+import { LIMITS } from "#core/limits.ts";
+import { DatabaseError } from "#server/db/database.ts";
+import { applyFieldForm, fieldFormSchema } from "#server/field-forms.ts";
+import { readValues, recordBook, writeValues } from "#server/field-values.ts";
+import { required } from "#server/forms.ts";
+import { countValues, getSchema, removeTable, renameTable } from "#server/store/fields.ts";
+import {
+  addRecords,
+  changeRecord,
+  getRecords,
+  recordNames,
+  removeRecord,
+} from "#server/store/records.ts";
+import { FieldInput } from "../people/field-input.tsx";
+import { FieldsEditor } from "../people/fields-editor.tsx";
+import { writtenIn } from "../people/save-values.ts";
+import { at } from "../request.ts";
+import { Button } from "../ui/button.tsx";
+import { Field, FormErrors, INPUT } from "../ui/field.tsx";
+import { Page, PageTitle } from "../ui/page.tsx";
+import { Table } from "../ui/table.tsx";
+import type { Route } from "./+types/people.records.ts";
+
+export const meta = () => [{ title: "Records · Septima" }];
+
+const id = z.coerce.number().int().positive();
+const name = required("Give the record a name.");
+const schema = z.union([
+  fieldFormSchema,
+  z.object({ do: z.literal("add"), name }),
+  z.object({ do: z.literal("change"), id, name }),
+  z.object({ do: z.literal("remove"), id }),
+  z.object({ do: z.literal("rename"), name }),
+  z.object({ do: z.literal("removeTable") }),
+]);
+
+async function tableOf(context: Route.LoaderArgs["context"], table: string) {
+  const schema = await getSchema(at(context).sql);
+  const found = schema.tables.get(table);
+  if (!found) throw data("This table is gone.", { status: 404 });
+  return { ...schema, table: found };
+}
+
+export async function loader({ params, context }: Route.LoaderArgs) {
+  const { sql } = at(context);
+  const { table, tables } = await tableOf(context, params.table);
+  const book = await recordBook(sql, table.fields, tables);
+  const records: Record<string, string[]> = {};
+  for (const other of tables.keys()) {
+    records[other] = (await recordNames(sql, other)).map((one) => one.name);
+  }
+  return {
+    id: table.id,
+    name: table.name,
+    fields: await Promise.all(
+      [...table.fields.values()].map(async (field) => ({
+        ...field,
+        values: await countValues(sql, table.id, field.id),
+      })),
+    ),
+    tables: [...tables.values()].map((one) => ({ id: one.id, name: one.name })),
+    rows: (await getRecords(sql, table.id, table.fields)).map((row) => ({
+      id: row.id,
+      name: row.name,
+      cells: writeValues(row.values, table.fields, book),
+    })),
+    records,
+  };
+}
+
+export async function action({ request, params, context }: Route.ActionArgs) {
+  const form = await request.formData();
+  const submission = parseWithZod(form, { schema });
+  if (submission.status !== "success") return data(submission.reply(), 400);
+  const { sql, services, now } = at(context);
+  const { table, tables } = await tableOf(context, params.table);
+  const asked = submission.value;
+  const refuse = (fieldErrors: Record<string, string[]>) =>
+    data(submission.reply({ fieldErrors }), 409);
+  switch (asked.do) {
+    case "removeTable":
+      await services.database.tx((tx) => removeTable(tx, table.id));
+      return redirect("/people/fields");
+    case "rename":
+      await renameTable(sql, table.id, asked.name);
+      break;
+    case "remove":
+      await removeRecord(sql, table.id, asked.id);
+      return redirect(`/people/records/${table.id}`);
+    case "add":
+    case "change": {
+      const book = await recordBook(sql, table.fields, tables);
+      const { values, problems } = readValues(writtenIn(form), table.fields, book);
+      const wrong = Object.entries(problems).map(([key, what]) => [`f.${key}`, [`${what}.`]]);
+      if (wrong.length > 0) return refuse(Object.fromEntries(wrong));
+      try {
+        if (asked.do === "add") {
+          const rows = await recordNames(sql, table.id);
+          if (rows.length >= LIMITS.recordsPerTable) {
+            return refuse({ name: [`At most ${LIMITS.recordsPerTable} records.`] });
+          }
+          await addRecords(sql, table.id, table.fields, [{ name: asked.name, values }], now);
+        } else {
+          await services.database.tx((tx) =>
+            changeRecord(tx, table.id, table.fields, asked.id, { name: asked.name, values }),
+          );
+        }
+      } catch (error) {
+        if (!(error instanceof DatabaseError && error.code === "23505")) throw error;
+        return refuse({ name: ["There is one of this name already."] });
+      }
+      return redirect(`/people/records/${table.id}`);
+    }
+    default: {
+      const errors = await services.database.tx((tx) => applyFieldForm(tx, table.id, asked));
+      if (errors) return refuse(errors);
+    }
+  }
+  return data(submission.reply({ resetForm: true }));
+}
+
+type Loaded = Route.ComponentProps["loaderData"];
+
+function RecordForm({
+  row,
+  loaded,
+  errors,
+}: {
+  row: Loaded["rows"][number] | null;
+  loaded: Loaded;
+  errors: Record<string, string[]>;
+}) {
+  return (
+    <Form method="post" className="flex flex-col gap-3" key={row?.id ?? "new"}>
+      {row && <input type="hidden" name="id" value={row.id} />}
+      <Field label="Name" errors={errors.name}>
+        {(own) => <input {...own} name="name" defaultValue={row?.name} className={INPUT} />}
+      </Field>
+      {loaded.fields.map((field) => (
+        <Field
+          key={field.id}
+          label={`${field.label} · ${kindOf(field).label.toLowerCase()}`}
+          errors={errors[`f.${field.id}`]}
+        >
+          {(own) => (
+            <FieldInput
+              {...own}
+              field={field}
+              name={`f.${field.id}`}
+              value={row?.cells[field.id] ?? ""}
+              records={loaded.records[field.table ?? ""] ?? []}
+            />
+          )}
+        </Field>
+      ))}
+      <div className="flex gap-2">
+        <Button type="submit" name="do" value={row ? "change" : "add"} primary>
+          {row ? "Save" : "Add the record"}
+        </Button>
+        {row && (
+          <Button type="submit" name="do" value="remove" formNoValidate>
+            Remove
+          </Button>
+        )}
+      </div>
+    </Form>
+  );
+}
+
+export default function Records({ loaderData, actionData }: Route.ComponentProps) {
+  const { name: title, fields, rows, tables } = loaderData;
+  const [params, setParams] = useSearchParams();
+  const chosen = rows.find((row) => String(row.id) === params.get("record")) ?? null;
+  const errors = (actionData?.error ?? {}) as Record<string, string[]>;
+  const sent = actionData?.initialValue as { do?: string } | undefined;
+  const ofRecord = sent?.do === "add" || sent?.do === "change" ? errors : {};
+  return (
+    <Page wide>
+      <PageTitle title={title} about="Records that people and other records can point to.">
+        <Form method="post" className="flex items-end gap-2" key={title}>
+          <input
+            name="name"
+            aria-label="Name of the table"
+            defaultValue={title}
+            className={INPUT}
+          />
+          <Button type="submit" name="do" value="rename">
+            Rename
+          </Button>
+          <Button
+            type="submit"
+            name="do"
+            value="removeTable"
+            onClick={(event) =>
+              window.confirm(
+                `Remove “${title}” with its records and every field that points to it? This cannot be undone.`,
+              ) || event.preventDefault()
+            }
+          >
+            Remove
+          </Button>
+        </Form>
+      </PageTitle>
+      <FormErrors errors={actionData?.error?.[""]} />
+      <div className="grid grid-cols-[1fr_320px] gap-12">
+        <Table
+          label={title}
+          rows={rows}
+          keyOf={(row) => row.id}
+          columns={[
+            {
+              title: "Name",
+              cell: (row) => (
+                <button
+                  type="button"
+                  className="text-left font-semibold hover:underline"
+                  onClick={() => setParams({ record: String(row.id) })}
+                >
+                  {row.name}
+                </button>
+              ),
+            },
+            ...fields.map((field) => ({
+              title: field.label,
+              cell: (row: (typeof rows)[number]) => row.cells[field.id] ?? "–",
+            })),
+          ]}
+        />
+        <section aria-label={chosen ? chosen.name : "A new record"}>
+          <h2 className="mb-2 flex items-baseline justify-between text-[20px]">
+            {chosen ? chosen.name : "A new record"}
+            {chosen && (
+              <button type="button" className="link text-[12.5px]" onClick={() => setParams({})}>
+                Add another
+              </button>
+            )}
+          </h2>
+          <RecordForm key={`${chosen?.id}`} row={chosen} loaded={loaderData} errors={ofRecord} />
+        </section>
+      </div>
+      <h2 className="mt-10 mb-1 text-[24px]">Fields of {title}</h2>
+      <FieldsEditor fields={fields} tables={tables} result={actionData} />
+    </Page>
+  );
+}

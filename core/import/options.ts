@@ -1,0 +1,58 @@
+/** How a file of people is read, and what is done with what it says. */
+import { z } from "zod";
+import { FIELD_ID, FIELD_TYPES } from "../fields/index.ts";
+import { LIMITS } from "../limits.ts";
+
+export const ENCODINGS = ["utf-8", "windows-1252", "utf-16le", "utf-16be"] as const;
+export const DELIMITERS = [",", ";", "\t", "|"] as const;
+
+/** How the bytes become rows. */
+export const shapeSchema = z.object({
+  format: z.enum(["csv", "json"]),
+  encoding: z.enum(ENCODINGS),
+  delimiter: z.enum(DELIMITERS),
+  /** Whether the first row says what the columns are. */
+  header: z.boolean(),
+});
+export type Shape = z.infer<typeof shapeSchema>;
+
+/** Where a column goes. */
+export const targetSchema = z.discriminatedUnion("to", [
+  z.object({ to: z.literal("skip") }),
+  z.object({ to: z.literal("email") }),
+  z.object({ to: z.literal("field"), field: z.string().regex(FIELD_ID) }),
+  z.object({
+    to: z.literal("new"),
+    field: z.string().regex(FIELD_ID),
+    label: z.string().trim().min(1, "Give the new field a name.").max(LIMITS.nameLength),
+    type: z.enum(FIELD_TYPES).exclude(["record"]),
+  }),
+]);
+export type Target = z.infer<typeof targetSchema>;
+
+export const importOptionsSchema = z
+  .object({
+    shape: shapeSchema,
+    columns: z.array(targetSchema).max(LIMITS.importColumns),
+    /** The order of day, month and year; null where no date is read. */
+    dates: z.enum(["ymd", "dmy", "mdy"]).nullable(),
+    decimal: z.enum([".", ","]),
+    /** An empty cell leaves what is known, or takes it away. */
+    empty: z.enum(["keep", "clear"]),
+    /** People who are known already are changed, or left as they are. */
+    known: z.enum(["change", "leave"]),
+    /** Rows that cannot be read are left out, or nothing at all is taken in. */
+    refused: z.enum(["without", "nothing"]),
+    /** The list all of them are put on; null for none. */
+    list: z.string().max(80).nullable(),
+  })
+  .superRefine(({ columns }, ctx) => {
+    if (!columns.some(({ to }) => to === "email")) {
+      ctx.addIssue("Choose the column with the mail addresses.");
+    }
+    const targets = columns.flatMap((c) =>
+      c.to === "skip" ? [] : c.to === "email" ? ["email"] : [c.field],
+    );
+    if (new Set(targets).size < targets.length) ctx.addIssue("Two columns go to the same field.");
+  });
+export type ImportOptions = z.infer<typeof importOptionsSchema>;

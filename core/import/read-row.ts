@@ -1,0 +1,93 @@
+/** One row of a file → a person, or why it is refused. Made once for a whole file. */
+import {
+  type Field,
+  type Fields,
+  fold,
+  kindOf,
+  type MailAddress,
+  type Reading,
+  readAddress,
+} from "../fields/index.ts";
+import type { Json } from "../json.ts";
+import { LIMITS } from "../limits.ts";
+import type { ImportOptions } from "./options.ts";
+
+export type RowResult =
+  | { readonly address: MailAddress; readonly values: readonly (Json | null)[] }
+  | { readonly refused: string };
+
+export interface RowReader {
+  /** The fields the values of a row are of, in their order. */
+  readonly fields: readonly Field[];
+  read(cells: readonly string[]): RowResult;
+  /** Fields that will be new, with the choices that were met. */
+  newFields(): Field[];
+}
+
+/** Cells that a spreadsheet would take for a formula carry an apostrophe in our own files. */
+const bare = (cell: string) => (/^''*[=+\-@\t\r]/.test(cell) ? cell.slice(1) : cell);
+
+export function rowReader(
+  options: ImportOptions,
+  known: Fields,
+  record: Reading["record"],
+): RowReader {
+  const reading: Reading = { dates: options.dates ?? "ymd", decimal: options.decimal, record };
+  const email = options.columns.findIndex(({ to }) => to === "email");
+  const met = new Map<string, Map<string, string>>();
+  const columns: { at: number; field: Field; isNew: boolean }[] = [];
+  for (const [at, target] of options.columns.entries()) {
+    if (target.to === "field") {
+      const field = known.get(target.field);
+      if (field) columns.push({ at, field, isNew: false });
+    } else if (target.to === "new") {
+      const { field: id, label, type } = target;
+      columns.push({ at, field: { id, label, type, options: [] }, isNew: true });
+      if (type === "choice" || type === "choices") met.set(id, new Map());
+    }
+  }
+  const fields = columns.map(({ field }) => field);
+
+  /** The choices of a new field are those that are met. */
+  function meet(field: Field, cell: string): Field {
+    const options = met.get(field.id);
+    if (!options) return field;
+    const found = field.type === "choices" ? cell.split(/\s*[;|]\s*/) : [cell];
+    for (const one of found) {
+      const text = one.trim().slice(0, LIMITS.nameLength);
+      if (text !== "" && options.size < LIMITS.fieldOptions && !options.has(fold(text))) {
+        options.set(fold(text), text);
+      }
+    }
+    return { ...field, options: [...options.values()] };
+  }
+
+  return {
+    fields,
+    read(cells) {
+      const address = readAddress(bare(cells[email] ?? ""));
+      if (!address) {
+        const written = (cells[email] ?? "").trim().slice(0, 60);
+        return {
+          refused: written === "" ? "no mail address" : `“${written}” is not a mail address`,
+        };
+      }
+      const values = new Array<Json | null>(columns.length);
+      for (const [i, { at, field, isNew }] of columns.entries()) {
+        const cell = bare(cells[at] ?? "");
+        if (cell === "") {
+          values[i] = null;
+          continue;
+        }
+        const parsed = kindOf(field).parse(cell, isNew ? meet(field, cell) : field, reading);
+        if ("problem" in parsed) return { refused: `${field.label}: ${parsed.problem}` };
+        values[i] = parsed.value;
+      }
+      return { address, values };
+    },
+    newFields: () =>
+      columns.flatMap(({ field, isNew }) =>
+        isNew ? [{ ...field, options: [...(met.get(field.id)?.values() ?? [])] }] : [],
+      ),
+  };
+}

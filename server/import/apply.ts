@@ -1,0 +1,174 @@
+/** Takes a checked import in, as a whole; and takes it back, as a whole. */
+import type { Field, Fields } from "#core/fields/index.ts";
+import { LIMITS } from "#core/limits.ts";
+import { constantSql, fragment, joinSql, type Sql as SqlPiece } from "#core/rules/index.ts";
+import type { Sql } from "../db/database.ts";
+import type { Services } from "../services.ts";
+import { columnsOf, columnValues } from "../store/columns.ts";
+import { addFields, getFields } from "../store/fields.ts";
+import { getImport, type Import, setState } from "../store/imports.ts";
+import { removeFile } from "./files.ts";
+import { dropStaging, stagingOf } from "./staging.ts";
+
+/** The fields a file brings values for, in the order of the staging table. */
+function fieldsOf({ options, newFields }: Import, known: Fields): Field[] {
+  return (options?.columns ?? []).flatMap((column) => {
+    if (column.to === "field") return known.get(column.field) ?? [];
+    return column.to === "new" ? (newFields.find(({ id }) => id === column.field) ?? []) : [];
+  });
+}
+
+const names = (fields: readonly Field[], alias = ""): SqlPiece =>
+  constantSql(
+    fields
+      .flatMap(columnsOf)
+      .map(({ name }) => `, ${alias}${name}`)
+      .join(""),
+  );
+
+/** Standard values stand in where a new person brings none. */
+function insertable(
+  fields: readonly Field[],
+  known: Fields,
+): { names: SqlPiece; values: SqlPiece } {
+  const own = new Set(fields.map(({ id }) => id));
+  const standards = [...known.values()].filter(
+    ({ id, standard }) => !own.has(id) && standard !== null && standard !== undefined,
+  );
+  return {
+    names: fragment`${names(fields)}${names(standards)}`,
+    values: fragment`${names(fields, "s.")}${standards.length ? constantSql(", ") : constantSql("")}${
+      standards.length
+        ? joinSql(
+            standards.flatMap((field) => columnValues(field, field.standard!)),
+            ", ",
+          )
+        : constantSql("")
+    }`,
+  };
+}
+
+/** Waits for its turn in the queue; the import is in the state `applying`. */
+export async function applyImport(services: Services, id: string): Promise<void> {
+  const { database, clock, imports } = services;
+  const found = await getImport(database.sql, id);
+  if (found?.state !== "applying" || !found.options) return;
+  const now = clock.now();
+  const { options } = found;
+  await database.tx(async (sql) => {
+    const before = await getFields(sql);
+    await addFields(
+      sql,
+      found.newFields.filter((field) => !before.has(field.id)),
+    );
+    const known = await getFields(sql);
+    const fields = fieldsOf(found, known);
+    await addPeople(sql, id, fields, known, now);
+    if (options.known === "change") {
+      await changePeople(sql, id, fields, options.empty === "clear", before);
+    }
+    if (options.list) await listPeople(sql, id, options.list);
+    await sql`update imports set state = 'done', done_at = ${now} where id = ${id}`;
+  }, LIMITS.importApply);
+  await dropStaging(database.sql, id);
+  await removeFile(imports.folder, id);
+}
+
+async function addPeople(
+  sql: Sql,
+  id: string,
+  fields: readonly Field[],
+  known: Fields,
+  now: Date,
+): Promise<void> {
+  const { rows, kept } = stagingOf(id);
+  const columns = insertable(fields, known);
+  await sql`with added as (
+      insert into contacts (email, email_key, email_folded, added, created_at, held${columns.names})
+      select s.email, s.email_key, s.email_folded, ${now.toISOString().slice(0, 10)}::text,
+        ${now}::timestamptz, h.reason${columns.values}
+      from ${kept} k join ${rows} s on s.line = k.line
+      left join suppressions h on h.email_folded = s.email_folded
+      where k.what = 'added' order by k.line
+      on conflict (email_key) do nothing
+      returning id
+    )
+    insert into import_changes (import_id, contact_id) select ${id}, id from added`;
+}
+
+async function changePeople(
+  sql: Sql,
+  id: string,
+  fields: readonly Field[],
+  clear: boolean,
+  before: Fields,
+): Promise<void> {
+  if (fields.length === 0) return;
+  const { rows, kept } = stagingOf(id);
+  const old = fields.filter((field) => before.has(field.id));
+  const parts = old
+    .flatMap(columnsOf)
+    .map(({ name }) => fragment`jsonb_build_object(${name}::text, ${constantSql(`c.${name}`)})`);
+  const state = parts.length ? joinSql(parts, " || ") : fragment`'{}'::jsonb`;
+  await sql`insert into import_changes (import_id, contact_id, before)
+    select ${id}, c.id, ${state} from ${kept} k join contacts c on c.id = k.contact_id
+    where k.what = 'changed'`;
+  const sets = fields
+    .flatMap(columnsOf)
+    .map(({ name }) =>
+      clear ? `${name} = s.${name}` : `${name} = coalesce(s.${name}, c.${name})`,
+    );
+  await sql`update contacts c set ${constantSql(sets.join(", "))}
+    from ${kept} k join ${rows} s on s.line = k.line
+    where k.what = 'changed' and c.id = k.contact_id`;
+}
+
+async function listPeople(sql: Sql, id: string, list: string): Promise<void> {
+  const { rows, kept } = stagingOf(id);
+  await sql`with listed as (
+      insert into list_members (list_id, contact_id)
+      select ${list}, c.id from ${kept} k join ${rows} s on s.line = k.line
+      join contacts c on c.id = coalesce(k.contact_id, (select n.id from contacts n where n.email_key = s.email_key))
+      on conflict do nothing returning contact_id
+    )
+    insert into import_changes (import_id, contact_id, before, listed)
+    select ${id}, contact_id, '{}', true from listed
+    on conflict (import_id, contact_id) do update set listed = true`;
+}
+
+/** Takes an import back: those it added are gone, those it changed are as before, lists too. */
+export async function undoImport(services: Services, id: string): Promise<void> {
+  const { database } = services;
+  const found = await getImport(database.sql, id);
+  if (found?.state !== "undoing" || !found.options) return;
+  await database.tx(async (sql) => {
+    const known = await getFields(sql);
+    if (found.options!.list) {
+      await sql`delete from list_members m using import_changes i
+        where i.import_id = ${id} and i.listed and m.contact_id = i.contact_id
+          and m.list_id = ${found.options!.list}`;
+    }
+    const columns = fieldsOf(found, known).flatMap(columnsOf);
+    if (columns.length > 0) {
+      const types = columns.map(({ name, type }) => `${name} ${type}`).join(", ");
+      const sets = columns.map(
+        ({ name }) => `${name} = case when i.before ? '${name}' then b.${name} else c.${name} end`,
+      );
+      await sql`update contacts c set ${constantSql(sets.join(", "))}
+        from import_changes i, jsonb_to_record(i.before) as b(${constantSql(types)})
+        where i.import_id = ${id} and i.before is not null and c.id = i.contact_id`;
+    }
+    await sql`delete from contacts c using import_changes i
+      where i.import_id = ${id} and i.before is null and c.id = i.contact_id`;
+    await sql`delete from import_changes where import_id = ${id}`;
+    await setState(sql, id, "undone");
+  }, LIMITS.importApply);
+}
+
+/** Throws away an import that was not applied. */
+export async function throwAway(services: Services, id: string): Promise<void> {
+  const { database, imports } = services;
+  await dropStaging(database.sql, id);
+  await removeFile(imports.folder, id);
+  await database.sql`delete from imports where id = ${id} and state in ('uploaded', 'checked', 'failed')`;
+}

@@ -1,0 +1,85 @@
+/** Reads a file to its end and finds out what would happen, without changing anybody. */
+import type { Field } from "#core/fields/index.ts";
+import { rowReader } from "#core/import/index.ts";
+import { constantSql } from "#core/rules/index.ts";
+import { first, type Sql } from "../db/database.ts";
+import { recordBook } from "../field-values.ts";
+import type { Services } from "../services.ts";
+import { getSchema } from "../store/fields.ts";
+import { addRefused, getImport, type Import, setRead, setState } from "../store/imports.ts";
+import { importFile } from "./files.ts";
+import { readInThread } from "./reading.ts";
+import { differs, dropStaging, makeRows, stagingOf } from "./staging.ts";
+
+export async function checkImport(services: Services, id: string): Promise<void> {
+  const { database, imports } = services;
+  const { sql } = database;
+  const found = await getImport(sql, id);
+  if (found?.state !== "checking" || !found.options) return;
+  const { options } = found;
+  await sql`delete from import_refused where import_id = ${id}`;
+  const { fields, tables } = await getSchema(sql);
+  const book = await recordBook(sql, fields, tables);
+  const reader = rowReader(options, fields, book.idOf);
+  const into = await makeRows(sql, id, reader.fields);
+  const task = { file: importFile(imports.folder, id), options, fields, records: book.ids };
+  const result = await readInThread(imports.reader, task, async ({ text, refused, read }) => {
+    if (text.length > 0) await database.copy(into, text);
+    await addRefused(sql, id, refused);
+    await setRead(sql, id, read);
+  });
+  if (result.problem !== null) {
+    await dropStaging(sql, id);
+    await setState(sql, id, "failed", result.problem);
+    return;
+  }
+  await setRead(sql, id, result.read);
+  await classify(sql, found, reader.fields);
+  await sql`update imports set state = 'checked',
+    new_fields = ${JSON.stringify(result.newFields)}::jsonb where id = ${id} and state = 'checking'`;
+}
+
+/** Finds whom each row is about. Of several rows with one address the first counts. */
+async function classify(sql: Sql, found: Import, fields: readonly Field[]): Promise<void> {
+  const { id } = found;
+  const options = found.options!;
+  const { rows, kept } = stagingOf(id);
+  const differ = differs(
+    fields.filter((field) =>
+      options.columns.some((column) => column.to === "field" && column.field === field.id),
+    ),
+    options.empty === "clear",
+  );
+  const brings = fields.filter((field) =>
+    options.columns.some((column) => column.to === "new" && column.field === field.id),
+  );
+  const news = brings.length
+    ? constantSql(brings.map((field) => `s.f_${field.id} is not null`).join(" or "))
+    : constantSql("false");
+  await sql`create unlogged table ${kept} as
+    with firsts as (select email_folded, min(line) as line from ${rows} group by email_folded)
+    select s.line, c.id as contact_id,
+      case when c.id is null then 'added'
+        when ${options.known === "change"}::boolean and (${differ} or ${news}) then 'changed'
+        else 'same' end as what
+    from firsts f join ${rows} s on s.line = f.line
+    left join lateral (
+      select * from contacts k where k.email_folded = s.email_folded
+      order by k.email_key = s.email_key desc, k.id limit 1
+    ) c on true`;
+  await sql`insert into import_refused (import_id, line, reason, cells)
+    select ${id}, s.line, 'the same address as in line ' || f.line, jsonb_build_array(s.email)
+    from (select email_folded, min(line) as line from ${rows} group by 1 having count(*) > 1) f
+    join ${rows} s on s.email_folded = f.email_folded and s.line <> f.line
+    on conflict do nothing`;
+  const counts = first(
+    await sql<{ added: number; changed: number; same: number; refused: number }>`
+      select count(*) filter (where what = 'added')::int as added,
+        count(*) filter (where what = 'changed')::int as changed,
+        count(*) filter (where what = 'same')::int as same,
+        (select count(*)::int from import_refused where import_id = ${id}) as refused
+      from ${kept}`,
+  )!;
+  await sql`update imports set added = ${counts.added}, changed = ${counts.changed},
+    same = ${counts.same}, refused = ${counts.refused} where id = ${id}`;
+}

@@ -1,0 +1,42 @@
+/** Rows as PostgreSQL's COPY takes them (text format: tabs between values, `\N` for none). */
+import type { Field, MailAddress } from "#core/fields/index.ts";
+import { kindOf } from "#core/fields/index.ts";
+import type { Json } from "#core/json.ts";
+
+const SPECIAL = /[\\\t\n\r]/g;
+const NAMES: Record<string, string> = { "\\": "\\\\", "\t": "\\t", "\n": "\\n", "\r": "\\r" };
+const escaped = (text: string) =>
+  SPECIAL.test(text) ? text.replace(SPECIAL, (letter) => NAMES[letter]!) : text;
+
+const arrayText = (list: readonly unknown[]) =>
+  `{${list
+    .map((one) =>
+      typeof one === "number" ? String(one) : `"${String(one).replace(/[\\"]/g, "\\$&")}"`,
+    )
+    .join(",")}}`;
+
+function valueText(value: unknown, column: string): string {
+  if (column === "jsonb") return escaped(JSON.stringify(value));
+  if (Array.isArray(value)) return escaped(arrayText(value));
+  if (typeof value === "boolean") return value ? "t" : "f";
+  return typeof value === "string" ? escaped(value) : String(value);
+}
+
+/** Makes the function that writes a row: line, address, and the columns of these fields. */
+export function rowWriter(fields: readonly Field[]) {
+  const kinds = fields.map(kindOf);
+  return (line: number, { address, key, folded }: MailAddress, values: readonly Json[]): string => {
+    let row = `${line}\t${escaped(address)}\t${escaped(key)}\t${escaped(folded)}`;
+    for (let i = 0; i < kinds.length; i++) {
+      const { column, key: compared } = kinds[i]!;
+      const value = values[i];
+      if (value === null || value === undefined) {
+        row += compared ? "\t\\N\t\\N" : "\t\\N";
+        continue;
+      }
+      row += `\t${valueText(value, column)}`;
+      if (compared) row += `\t${valueText(compared.of(value), compared.column)}`;
+    }
+    return `${row}\n`;
+  };
+}

@@ -1,0 +1,190 @@
+import { mkdir, writeFile } from "node:fs/promises";
+import { afterAll, beforeAll, beforeEach, expect, it } from "vitest";
+import type { ImportOptions } from "#core/import/index.ts";
+import { addList, getLists } from "../store/audience.ts";
+import { addContacts } from "../store/contacts.ts";
+import { addFields, getFields } from "../store/fields.ts";
+import { createImport, getImport, getRefused, setOptions, setState } from "../store/imports.ts";
+import { suppress } from "../store/suppressions.ts";
+import { startTestServices, type TestServices } from "../testing/services.ts";
+import { analyse } from "./analyse.ts";
+import { applyImport, throwAway, undoImport } from "./apply.ts";
+import { checkImport } from "./check.ts";
+import { importFile } from "./files.ts";
+
+const ID = "import000001";
+let services: TestServices;
+let list: string;
+beforeAll(async () => {
+  services = await startTestServices();
+  const { sql } = services.database;
+  await mkdir(services.imports.folder, { recursive: true });
+  await addFields(sql, [
+    { id: "name", label: "Name", type: "text" },
+    { id: "visits", label: "Visits", type: "number" },
+    { id: "gift", label: "Gift", type: "yesNo", standard: false },
+  ]);
+  list = await addList(sql, "From the fair", [], services.clock.now());
+});
+afterAll(() => services.close());
+beforeEach(async () => {
+  const { sql } = services.database;
+  await sql`delete from contacts`;
+  await sql`delete from imports`;
+  await sql`delete from suppressions`;
+});
+
+const people = () => services.database.sql<{ email: string }>`
+  select email, f_name as name, f_visits as visits, f_gift as gift, held from contacts order by email`;
+
+async function put(text: string | Uint8Array, name = "people.csv") {
+  await writeFile(importFile(services.imports.folder, ID), text);
+  await createImport(
+    services.database.sql,
+    { id: ID, name, bytes: text.length },
+    "m",
+    services.clock.now(),
+  );
+}
+
+/** Reads the file as it would be guessed, with some answers of a person. */
+async function check(
+  text: string | Uint8Array,
+  answers: Partial<ImportOptions> = {},
+  name?: string,
+) {
+  await put(text, name);
+  const { sql } = services.database;
+  const file = importFile(services.imports.folder, ID);
+  const found = await analyse(file, name ?? "people.csv", await getFields(sql));
+  const options: ImportOptions = {
+    shape: found.shape,
+    columns: [...found.targets],
+    dates: found.dates,
+    decimal: found.decimal,
+    empty: "keep",
+    known: "change",
+    refused: "without",
+    list: null,
+    ...answers,
+  };
+  await setOptions(
+    sql,
+    ID,
+    options,
+    found.columns.map((column) => column.name),
+  );
+  await setState(sql, ID, "checking");
+  await checkImport(services, ID);
+  return (await getImport(sql, ID))!;
+}
+async function apply() {
+  await setState(services.database.sql, ID, "applying");
+  await applyImport(services, ID);
+}
+
+const known = () =>
+  addContacts(services.database.sql, [
+    {
+      email: "ann@example.org",
+      values: { name: "Ann", visits: 3 },
+      createdAt: services.clock.now(),
+    },
+    { email: "bob@example.org", values: { name: "Bob" }, createdAt: services.clock.now() },
+  ]);
+
+it("says what would happen, does it, and takes it back as a whole", async () => {
+  await known();
+  await suppress(services.database.sql, "cleo@example.org", "unsubscribed", services.clock.now());
+  const before = await people();
+  const found = await check(
+    "Email,Name,Visits,Shade\nANN@example.org,Anne,,Deep\nbob@example.org,Bob,,\ncleo@EXAMPLE.org,Cléo,2,Light\nno address,x,1,\ncleo@example.org,Again,9,\n",
+    { list },
+  );
+  expect(found).toMatchObject({
+    state: "checked",
+    read: 5,
+    added: 1,
+    changed: 1,
+    same: 1,
+    refused: 2,
+  });
+  expect(await people()).toEqual(before);
+  expect(
+    (await getRefused(services.database.sql, ID)).map(({ line, reason }) => [line, reason]),
+  ).toEqual([
+    [5, "“no address” is not a mail address"],
+    [6, "the same address as in line 4"],
+  ]);
+  await apply();
+  expect(await people()).toEqual([
+    { email: "ann@example.org", name: "Anne", visits: 3, gift: null, held: null },
+    { email: "bob@example.org", name: "Bob", visits: null, gift: null, held: null },
+    { email: "cleo@example.org", name: "Cléo", visits: 2, gift: false, held: "unsubscribed" },
+  ]);
+  expect((await getFields(services.database.sql)).get("shade")?.type).toBe("text");
+  expect((await getLists(services.database.sql))[0]!.people).toBe(3);
+  await setState(services.database.sql, ID, "undoing");
+  await undoImport(services, ID);
+  expect(await people()).toEqual(before);
+  expect((await getLists(services.database.sql))[0]!.people).toBe(0);
+  expect((await getImport(services.database.sql, ID))!.state).toBe("undone");
+});
+
+it("takes values away where empty cells are to do that, and leaves known people alone where asked", async () => {
+  await known();
+  await check("Email,Name,Visits\nann@example.org,,\n", { empty: "clear" });
+  await apply();
+  expect((await people())[0]).toMatchObject({ name: null, visits: null });
+  await services.database.sql`delete from imports`;
+  const found = await check("Email,Name\nbob@example.org,Robert\n", { known: "leave" });
+  expect(found).toMatchObject({ same: 1, changed: 0 });
+});
+
+it("reads other encodings, delimiters and JSON", async () => {
+  const latin = Buffer.from("Email;Name\nrene@example.org;René\n", "latin1");
+  expect(await check(new Uint8Array(latin))).toMatchObject({ added: 1 });
+  await apply();
+  expect((await people())[0]).toMatchObject({ name: "René" });
+  await services.database.sql`delete from imports`;
+  const json = JSON.stringify([
+    { email: "j@example.org", name: "Jo", visits: 4 },
+    { email: "k@example.org" },
+  ]);
+  expect(await check(json, {}, "people.json")).toMatchObject({ added: 2 });
+  await apply();
+  expect((await people()).find(({ email }) => email === "j@example.org")).toMatchObject({
+    visits: 4,
+  });
+});
+
+it("says where a quotation mark is never closed, and changes nobody", async () => {
+  const rows = Array.from(
+    { length: 60_000 },
+    (_, i) => `p${i}@example.org,${i === 50 ? '"' : ""}x`,
+  );
+  const found = await check(`Email,Name\n${rows.join("\n")}`);
+  expect(found.state).toBe("failed");
+  expect(found.problem).toContain("quotation mark");
+  expect(await people()).toEqual([]);
+});
+
+it("takes a wide file, the same address a hundred times, and throws a file away without a trace", async () => {
+  const names = Array.from({ length: 300 }, (_, i) => `Column ${i}`);
+  const cells = names.map((_, i) => `v${i}`);
+  const rows = Array.from({ length: 100 }, () => `a@example.org,${cells.join(",")}`);
+  const text = `Email,${names.join(",")}\n${rows.join("\n")}\n`;
+  const skipped = names.map((_, i) =>
+    i < 20
+      ? ({ to: "new", field: `wide_${i}`, label: `Wide ${i}`, type: "text" } as const)
+      : ({ to: "skip" } as const),
+  );
+  const found = await check(text, { columns: [{ to: "email" }, ...skipped] });
+  expect(found).toMatchObject({ state: "checked", added: 1, refused: 99 });
+  await throwAway(services, ID);
+  expect(await services.database.sql`select 1 from imports`).toEqual([]);
+  expect((await getFields(services.database.sql)).has("wide_0")).toBe(false);
+  const left = await services.database
+    .sql`select 1 from pg_class where relname like 'import\_import0%'`;
+  expect(left).toEqual([]);
+});

@@ -1,0 +1,27 @@
+/** Starts the reading of a file in a thread of its own, or on this one where there is no entry for one. */
+import { recordKey } from "../field-values.ts";
+import { startThread } from "../thread.ts";
+import { type Chunk, type ReadResult, type ReadTask, readPeople } from "./read-people.ts";
+
+type Message = { chunk: Chunk } | { result: ReadResult };
+
+export function readInThread(
+  entry: URL | null,
+  task: ReadTask,
+  take: (chunk: Chunk) => Promise<void>,
+): Promise<ReadResult> {
+  if (!entry) return readPeople(task, recordKey, take);
+  return new Promise((ok, fail) => {
+    const worker = startThread(entry, task);
+    const stop = (error: Error) => {
+      fail(error);
+      void worker.terminate();
+    };
+    worker.on("error", fail);
+    worker.on("exit", (code) => code !== 0 && fail(new Error(`The reader ended with ${code}`)));
+    worker.on("message", (message: Message) => {
+      if ("result" in message) return ok(message.result);
+      take(message.chunk).then(() => worker.postMessage("taken"), stop);
+    });
+  });
+}

@@ -1,0 +1,118 @@
+/** A file of people as records: a list of cells each, with the line it began on. Nothing is kept. */
+import { createReadStream } from "node:fs";
+import { open, readFile, stat } from "node:fs/promises";
+import { Readable } from "node:stream";
+import { TextDecoderStream } from "node:stream/web";
+import { type CsvError, parse } from "csv-parse";
+import type { Shape } from "#core/import/index.ts";
+import { isJsonObject } from "#core/json.ts";
+import { LIMITS } from "#core/limits.ts";
+
+export interface FileRecord {
+  readonly line: number;
+  readonly cells: readonly string[];
+}
+
+/** A file that cannot be read to its end; the message is for the person. */
+export class ImportError extends Error {}
+
+const cellOf = (value: unknown): string => {
+  if (value === null || value === undefined) return "";
+  if (Array.isArray(value)) return value.map(cellOf).join("; ");
+  if (isJsonObject(value)) {
+    const { lat, lon, name } = value;
+    return typeof lat === "number" ? `${name ?? ""} (${lat}, ${lon})` : JSON.stringify(value);
+  }
+  return String(value);
+};
+
+/** An array of objects, or one object per line. The first record gives the names of all columns. */
+async function* jsonRecords(file: string, shape: Shape): AsyncGenerator<FileRecord> {
+  if ((await stat(file)).size > LIMITS.importJsonBytes) {
+    throw new ImportError(
+      `A JSON file may have ${LIMITS.importJsonBytes / 1e6} MB. Use CSV for more.`,
+    );
+  }
+  const text = new TextDecoder(shape.encoding).decode(await readFile(file)).trim();
+  let rows: unknown;
+  try {
+    rows = text.startsWith("[")
+      ? JSON.parse(text)
+      : text.split(/\r?\n/).flatMap((line) => (line.trim() ? [JSON.parse(line)] : []));
+  } catch (error) {
+    throw new ImportError(`This is not JSON: ${(error as Error).message}.`);
+  }
+  const people = (rows as unknown[]).filter(isJsonObject);
+  if (people.length === 0) throw new ImportError("There is nobody in this file.");
+  const names = [...new Set(people.flatMap((person) => Object.keys(person)))];
+  yield { line: 0, cells: names };
+  for (const [i, person] of people.entries()) {
+    yield { line: i + 1, cells: names.map((name) => cellOf(person[name])) };
+  }
+}
+
+const csvOptions = (shape: Shape) => ({
+  delimiter: shape.delimiter,
+  bom: true,
+  relax_quotes: true,
+  relax_column_count: true,
+  skip_empty_lines: true,
+  max_record_size: LIMITS.importRowBytes,
+  info: true,
+});
+type Info = { record: string[]; info: { lines: number } };
+
+function explain(error: unknown): ImportError {
+  const { code, lines, message } = error as CsvError & { lines?: number };
+  if (code === "CSV_QUOTE_NOT_CLOSED" || code === "CSV_MAX_RECORD_SIZE") {
+    return new ImportError(
+      `A quotation mark is opened and never closed, at or before line ${lines ?? "?"}. Mend it in the file and send it again.`,
+    );
+  }
+  return new ImportError(`The file cannot be read: ${message}`);
+}
+
+async function* csvRecords(file: string, shape: Shape, end?: number): AsyncGenerator<FileRecord> {
+  const bytes = Readable.toWeb(createReadStream(file, { end, highWaterMark: 256 * 1024 }));
+  const text = bytes.pipeThrough(new TextDecoderStream(shape.encoding) as never);
+  const parser = Readable.fromWeb(text as never).pipe(parse(csvOptions(shape)));
+  try {
+    for await (const { record, info } of parser as AsyncIterable<Info>) {
+      yield { line: info.lines, cells: record };
+    }
+  } catch (error) {
+    throw explain(error);
+  }
+}
+
+/** All records of a file, its header too. Throws an ImportError where it cannot be read on. */
+export const recordsOf = (file: string, shape: Shape): AsyncGenerator<FileRecord> =>
+  shape.format === "json" ? jsonRecords(file, shape) : csvRecords(file, shape);
+
+/** The first bytes of a file. */
+export async function sampleOf(file: string): Promise<Uint8Array> {
+  const handle = await open(file);
+  try {
+    const bytes = new Uint8Array(LIMITS.importSample);
+    const { bytesRead } = await handle.read(bytes, 0, bytes.length, 0);
+    return bytes.subarray(0, bytesRead);
+  } finally {
+    await handle.close();
+  }
+}
+
+/** The first records of a file; one that is broken off by the end of the sample is left out. */
+export async function firstRecords(file: string, shape: Shape): Promise<string[][]> {
+  const found: string[][] = [];
+  try {
+    for await (const { cells } of shape.format === "json"
+      ? jsonRecords(file, shape)
+      : csvRecords(file, shape, LIMITS.importSample)) {
+      found.push([...cells]);
+      if (found.length > LIMITS.importSampleRows) break;
+    }
+  } catch (error) {
+    if (found.length < 2) throw error;
+  }
+  return found;
+}
