@@ -3,7 +3,8 @@ const PUBLIC = [
   /^\/sign-in(\/|$)/,
   /^\/o\/[^/]+$/,
   /^\/c\/[^/]+\/[^/]+$/,
-  /^\/[uws]\/[^/]+$/,
+  /^\/[uwsp]\/[^/]+$/,
+  /^\/(join|confirm)\/[^/]+$/,
   // Made pictures with a seal; without one only the team sees them.
   /^\/made\/[^/]+\/[A-Za-z0-9_-]{20}\.(png|jpg)$/,
 ];

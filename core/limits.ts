@@ -71,6 +71,10 @@ export const LIMITS = {
   /** Rows of the contacts table sent at a time; entries of a timeline. */
   contactRows: 100,
   timeline: 200,
+  /** People written into a file at a time; groups of duplicates shown; characters of addresses held back at once. */
+  exportRows: 2_000,
+  duplicates: 50,
+  heldText: 5_000_000,
   rulesDepth: 8,
   /** Bytes of a file of people, its columns, bytes of one row, and the sample that is looked at first. */
   importBytes: 1_000_000_000,
@@ -84,6 +88,12 @@ export const LIMITS = {
   refusedKept: 200_000,
   /** The longest a large change of people may hold the database, ms. */
   importApply: 15 * 60_000,
+  /** Days a sign-up waits to be confirmed; how often one address may ask in a span (ms), and one network. */
+  signupDays: 14,
+  signupsPerAddress: 3,
+  signupSpan: 24 * 3_600_000,
+  signupsPerNetwork: 10,
+  topics: 30,
   /** Days a rule counts back or ahead. */
   ruleDays: 36_500,
   lists: 500,

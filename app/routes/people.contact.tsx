@@ -1,21 +1,23 @@
 /** One person: what is known, and what happened. */
-import { data, Form, useNavigation } from "react-router";
-import { kindOf } from "#core/fields/index.ts";
+import { data, Form, Link, redirect, useNavigation } from "react-router";
+import { kindOf, readAddress } from "#core/fields/index.ts";
 import { recordBook, writeValues } from "#server/field-values.ts";
 import { listsOf } from "#server/store/audience.ts";
 import { getContact } from "#server/store/contacts.ts";
+import { eraseContact } from "#server/store/erasing.ts";
 import { getSchema } from "#server/store/fields.ts";
 import { recordNames } from "#server/store/records.ts";
 import { timelineOf } from "#server/store/timeline.ts";
+import { consentsOf } from "#server/store/topics.ts";
 import { FieldInput } from "../people/field-input.tsx";
 import { contactName } from "../people/names.ts";
 import { saveValues } from "../people/save-values.ts";
 import { Timeline } from "../people/timeline.tsx";
 import { at, zoneOf } from "../request.ts";
 import { Button } from "../ui/button.tsx";
-import { Field } from "../ui/field.tsx";
+import { Field, INPUT } from "../ui/field.tsx";
 import { Chip, Page, PageTitle } from "../ui/page.tsx";
-import { isoDay } from "../ui/words.ts";
+import { dated, isoDay } from "../ui/words.ts";
 import type { Route } from "./+types/people.contact.ts";
 
 export const meta = ({ loaderData }: Route.MetaArgs) => [
@@ -30,7 +32,7 @@ async function contactOf(context: Route.LoaderArgs["context"], id: string) {
 }
 
 export async function loader({ params, context }: Route.LoaderArgs) {
-  const { sql } = at(context);
+  const { sql, services } = at(context);
   const contact = await contactOf(context, params.contact);
   const { fields, tables } = await getSchema(sql);
   const records: Record<string, string[]> = {};
@@ -48,19 +50,31 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     records,
     lists: await listsOf(sql, contact.id),
     timeline: await timelineOf(sql, contact.id),
+    consents: await consentsOf(sql, contact.id),
+    preferences: `/p/${services.signer.sign({ kind: "person", contact: contact.id })}`,
     zone: await zoneOf(context),
   };
 }
 
 export async function action({ request, params, context }: Route.ActionArgs) {
   const contact = await contactOf(context, params.contact);
-  return saveValues(context, contact.id, await request.formData());
+  const form = await request.formData();
+  if (form.get("do") === "erase") {
+    const written = readAddress(String(form.get("email") ?? ""));
+    if (written?.address !== contact.email) {
+      const problem = "Write the address of this person to erase them.";
+      return data({ problems: { erase: problem }, problem, cells: null }, 400);
+    }
+    await at(context).services.database.tx((sql) => eraseContact(sql, contact.id));
+    return redirect("/people");
+  }
+  return saveValues(context, contact.id, form);
 }
 
 export default function Contact({ loaderData, actionData }: Route.ComponentProps) {
-  const { fields, cells, records, lists, timeline, zone } = loaderData;
+  const { fields, cells, records, lists, timeline, consents, zone } = loaderData;
   const busy = useNavigation().state === "submitting";
-  const problems = actionData?.problems ?? {};
+  const problems: Record<string, string> = actionData?.problems ?? {};
   return (
     <Page wide>
       <PageTitle
@@ -110,6 +124,55 @@ export default function Contact({ loaderData, actionData }: Route.ComponentProps
               </li>
             ))}
           </ul>
+          <h2 className="mt-8 mb-1 text-[20px]">Consent</h2>
+          {consents.length === 0 && (
+            <p className="text-ink-3">Nothing is on record: they came by hand or by a file.</p>
+          )}
+          <ul>
+            {consents.map((consent) => (
+              <li key={`${consent.at.getTime()}${consent.topic}`} className="border-b py-1.5">
+                <span className={consent.given ? "text-leaf" : "text-rust"}>
+                  {consent.given ? "Yes" : "No"}
+                </span>{" "}
+                to “{consent.wording}”
+                <span className="block text-[11.5px] text-ink-3">
+                  {dated(consent.at, zone)} · {consent.source}
+                </span>
+              </li>
+            ))}
+          </ul>
+          <p className="mt-2">
+            <Link to={loaderData.preferences} className="link" reloadDocument>
+              Their preference page
+            </Link>
+          </p>
+          <details className="mt-8 border-t pt-3">
+            <summary className="cursor-pointer font-display text-[17px]">
+              Their data: a copy, or erase it
+            </summary>
+            <p className="mt-2">
+              <Link
+                to={`/people/contacts/${loaderData.id}/data.json`}
+                className="link"
+                reloadDocument
+              >
+                Download a copy of everything known
+              </Link>
+            </p>
+            <Form method="post" className="mt-3 flex items-end gap-2">
+              <Field
+                label="To erase this person, write their address"
+                errors={problems.erase ? [problems.erase] : null}
+                hint="What happened stays in the counts, without them. This cannot be undone."
+                className="w-80"
+              >
+                {(own) => <input {...own} name="email" autoComplete="off" className={INPUT} />}
+              </Field>
+              <Button type="submit" name="do" value="erase" className="mb-5">
+                Erase
+              </Button>
+            </Form>
+          </details>
         </section>
         <section aria-label="What happened">
           <h2 className="mb-1 text-[20px]">What happened</h2>

@@ -1,9 +1,9 @@
 /** Everybody: the contacts table, with what can be done with those picked. */
 import { getFormProps, type SubmissionResult, useForm } from "@conform-to/react";
 import { parseWithZod } from "@conform-to/zod/v4";
-import { UserPlus } from "lucide-react";
+import { Download, UserPlus } from "lucide-react";
 import { useState } from "react";
-import { data, Form, redirect, useSubmit } from "react-router";
+import { data, Form, Link, redirect, useSubmit } from "react-router";
 import { z } from "zod";
 import { readAddress } from "#core/fields/index.ts";
 import { LIMITS } from "#core/limits.ts";
@@ -18,6 +18,7 @@ import {
   takeOffList,
 } from "#server/store/audience.ts";
 import { addContacts, knownAddresses, standardValues } from "#server/store/contacts.ts";
+import { recallErased } from "#server/store/erasing.ts";
 import { recordNames } from "#server/store/records.ts";
 import { worldOf } from "#server/world.ts";
 import { ContactTable } from "../people/contact-table.tsx";
@@ -96,6 +97,7 @@ export async function action({ request, context }: Route.ActionArgs) {
       const [id] = await addContacts(sql, [
         { email: asked.email, values: await standardValues(sql), createdAt: now },
       ]);
+      await recallErased(sql);
       return redirect(`/people/contacts/${id}`);
     }
     case "list": {
@@ -186,6 +188,11 @@ export default function Contacts({ loaderData, actionData }: Route.ComponentProp
             ))}
           </select>
         </SearchForm>
+        <Buttonlike asChild>
+          <Link to={`/people/export.csv?${view.query}`} reloadDocument>
+            <Download className="size-4" /> CSV
+          </Link>
+        </Buttonlike>
         <Dialog
           title="Add a person"
           trigger={

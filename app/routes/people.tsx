@@ -9,6 +9,9 @@ const PLACES = [
   ["/people/lists", "Lists"],
   ["/people/fields", "Fields and records"],
   ["/people/imports", "Imports"],
+  ["/people/preferences", "Topics and sign-up"],
+  ["/people/held", "Held back"],
+  ["/people/duplicates", "Duplicates"],
 ] as const;
 
 export default function People() {

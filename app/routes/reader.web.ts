@@ -22,6 +22,7 @@ async function page(services: Services, text: string): Promise<string | null> {
     if (!launch) return null;
     return mergeText(launch.web.html, { values: recipient.values, token: text });
   }
+  if (token.kind === "person") return null;
   const campaign = await getCampaign(sql, token.campaign);
   const stored = campaign && (await loadDocument(sql, campaign.documentId));
   if (!stored) return null;

@@ -54,6 +54,8 @@ export function addressParts(
       return [`#${placeName(to.node)}`];
     case "webVersion":
       return [`${base}/w/`, TOKEN];
+    case "preferences":
+      return [`${base}/p/`, TOKEN];
     case "unsubscribe":
       return [`${base}/u/`, TOKEN];
     case "shared":

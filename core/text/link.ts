@@ -59,6 +59,8 @@ export const linkSchema = z.discriminatedUnion("kind", [
   z.strictObject({ kind: z.literal("place"), node: z.string().regex(/^[A-Za-z0-9_-]{0,40}$/) }),
   z.strictObject({ kind: z.literal("webVersion") }),
   z.strictObject({ kind: z.literal("unsubscribe") }),
+  /** The page on which a reader chooses what to get. */
+  z.strictObject({ kind: z.literal("preferences") }),
   /** The web version for others: without anything of the reader's own. */
   z.strictObject({ kind: z.literal("shared") }),
   /** A message of one's own that leads to it. */

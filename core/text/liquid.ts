@@ -86,6 +86,7 @@ const CONTROLS = /[\u0000-\u0009\u000b-\u001f\u007f]/g;
 /** Values that are an address of the email itself rather than one of the reader's. */
 export const OWN_ADDRESSES: Record<string, Link> = {
   "campaign:unsubscribe": { kind: "unsubscribe" },
+  "campaign:preferences": { kind: "preferences" },
   "campaign:web_version": { kind: "webVersion" },
 };
 

@@ -20,15 +20,19 @@ export function securityHeaders(publicAddress: string): RequestHandler[] {
 
 const SAFE = new Set(["GET", "HEAD", "OPTIONS"]);
 
+/** Mail programs unsubscribe from elsewhere, and sign-up forms stand on other sites. */
+const PUBLIC_POSTS = /^\/(u|join)\//;
+
 /**
  * Refuses requests that change something unless they come from a page of the application itself: by
  * `Sec-Fetch-Site`, or by `Origin` where a browser is too old to say. Mail programs unsubscribe by a POST
- * from elsewhere (RFC 8058); that address carries its own signed token and no cookie counts there.
+ * from elsewhere (RFC 8058), by an address with its own signed token; sign-ups come from other sites. No
+ * cookie counts at either.
  */
 export function refuseForged(publicAddress: string): RequestHandler {
   const own = new URL(publicAddress).origin;
   return (request: Request, response: Response, next: NextFunction) => {
-    if (SAFE.has(request.method) || request.path.startsWith("/u/")) return next();
+    if (SAFE.has(request.method) || PUBLIC_POSTS.test(request.path)) return next();
     const site = request.get("sec-fetch-site");
     const origin = request.get("origin");
     const same = site ? site === "same-origin" : origin === own;

@@ -5,6 +5,7 @@ import { constantSql, fragment, joinSql, type Sql as SqlPiece } from "#core/rule
 import type { Sql } from "../db/database.ts";
 import type { Services } from "../services.ts";
 import { columnsOf, columnValues } from "../store/columns.ts";
+import { recallErased } from "../store/erasing.ts";
 import { addFields, getFields } from "../store/fields.ts";
 import { getImport, type Import, setState } from "../store/imports.ts";
 import { removeFile } from "./files.ts";
@@ -48,6 +49,12 @@ function insertable(
   };
 }
 
+/** Whether all rows that were read still wait: a crash of the database empties their tables. */
+async function stillWhole(sql: Sql, { id, added, changed, same }: Import): Promise<boolean> {
+  const [row] = await sql<{ n: number }>`select count(*)::int as n from ${stagingOf(id).kept}`;
+  return row?.n === added + changed + same;
+}
+
 /** Waits for its turn in the queue; the import is in the state `applying`. */
 export async function applyImport(services: Services, id: string): Promise<void> {
   const { database, clock, imports } = services;
@@ -55,6 +62,10 @@ export async function applyImport(services: Services, id: string): Promise<void>
   if (found?.state !== "applying" || !found.options) return;
   const now = clock.now();
   const { options } = found;
+  if (!(await stillWhole(database.sql, found))) {
+    const problem = "Septima was stopped in between. Read the file again.";
+    return setState(database.sql, id, "failed", problem);
+  }
   await database.tx(async (sql) => {
     const before = await getFields(sql);
     await addFields(
@@ -68,6 +79,7 @@ export async function applyImport(services: Services, id: string): Promise<void>
       await changePeople(sql, id, fields, options.empty === "clear", before);
     }
     if (options.list) await listPeople(sql, id, options.list);
+    await recallErased(sql);
     await sql`update imports set state = 'done', done_at = ${now} where id = ${id}`;
   }, LIMITS.importApply);
   await dropStaging(database.sql, id);

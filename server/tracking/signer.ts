@@ -10,6 +10,8 @@ export const tokenSchema = z.discriminatedUnion("kind", [
     campaign: z.string(),
     contact: z.number().int().nonnegative(),
   }),
+  /** A person, whatever message led here. */
+  z.object({ kind: z.literal("person"), contact: z.number().int().positive() }),
 ]);
 export type Token = z.infer<typeof tokenSchema>;
 
@@ -26,12 +28,25 @@ export interface Signer {
   derive(purpose: string): string;
 }
 
-const spell = (token: Token) =>
-  token.kind === "message"
-    ? `m${token.recipient.toString(36)}`
-    : `s${token.campaign}.${token.contact.toString(36)}`;
+function spell(token: Token): string {
+  switch (token.kind) {
+    case "message":
+      return `m${token.recipient.toString(36)}`;
+    case "sample":
+      return `s${token.campaign}.${token.contact.toString(36)}`;
+    case "person":
+      return `p${token.contact.toString(36)}`;
+  }
+}
 
 function unspell(text: string): Token | null {
+  if (text.startsWith("p")) {
+    const value = tokenSchema.safeParse({
+      kind: "person",
+      contact: Number.parseInt(text.slice(1), 36),
+    });
+    return value.success ? value.data : null;
+  }
   if (text.startsWith("m")) {
     const value = tokenSchema.safeParse({
       kind: "message",
@@ -65,7 +80,7 @@ export function createSigner(key: string): Signer {
       return `${text}-${signature(text).toString("base64url")}`;
     },
     read(token) {
-      const found = /^([ms][A-Za-z0-9_.-]{1,80})-([A-Za-z0-9_-]{20})$/.exec(token);
+      const found = /^([msp][A-Za-z0-9_.-]{1,80})-([A-Za-z0-9_-]{20})$/.exec(token);
       if (!found) return null;
       const [, text, given] = found as unknown as [string, string, string];
       return same(given, signature(text)) ? unspell(text) : null;

@@ -15,6 +15,7 @@ const KINDS = [
   ["phone", "A phone number"],
   ["place", "A place in this email"],
   ["webVersion", "The web version"],
+  ["preferences", "Choosing what to get"],
   ["unsubscribe", "Unsubscribe"],
 ] as const;
 
