@@ -45,7 +45,7 @@ export async function standingOf(
     ...troubleFindings(trouble),
     ...runChecks(doc, await surroundings(database.sql, config), tagFields(world)),
   ];
-  const audience = await countAudience(database.sql, campaign.audience, world);
+  const audience = await countAudience(database.sql, campaign.audience, world, campaign.topic);
   return {
     doc,
     findings,

@@ -1,5 +1,6 @@
 /** `npm run bench` runs every group, `npm run bench -- merge` one. Each prints `figure NAME VALUE`. */
 import { composerGroup } from "./composer.ts";
+import { importGroup } from "./imports.ts";
 import { mergeGroup } from "./merge.ts";
 import { patchGroup } from "./patch.ts";
 import { peopleGroup } from "./people.ts";
@@ -12,7 +13,7 @@ const GROUPS: Record<string, ((figure: Figure) => Promise<void>)[]> = {
   merge: [mergeGroup, patchGroup],
   render: [renderGroup],
   composer: [composerGroup],
-  people: [peopleGroup],
+  people: [peopleGroup, importGroup],
 };
 
 const asked = process.argv[2];

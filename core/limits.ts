@@ -76,11 +76,12 @@ export const LIMITS = {
   duplicates: 50,
   heldText: 5_000_000,
   rulesDepth: 8,
-  /** Bytes of a file of people, its columns, bytes of one row, and the sample that is looked at first. */
+  /** Bytes of a file of people, its columns, and the sample that is looked at first. */
   importBytes: 1_000_000_000,
   importJsonBytes: 200_000_000,
   importColumns: 500,
-  importRowBytes: 1_000_000,
+  /** Pieces of a file of 256 KB in which no row comes to its end: then it never will. */
+  importSilence: 8,
   importSample: 256 * 1024,
   importSampleRows: 200,
   /** Rows of each kind shown before an import, and of refused ones kept for the download. */

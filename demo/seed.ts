@@ -17,6 +17,7 @@ import { savePicture } from "#server/store/pictures.ts";
 import { addRecords } from "#server/store/records.ts";
 import { saveSetting } from "#server/store/settings.ts";
 import { addMember } from "#server/store/team.ts";
+import { setTopic } from "#server/store/topics.ts";
 import { FIELDS, makeContacts, RECORDS, TABLES } from "./contacts.ts";
 import {
   calmNewsletter,
@@ -29,6 +30,7 @@ import {
 } from "./emails/index.ts";
 import { writeActivity, writeHistory } from "./history.ts";
 import { chance } from "./random.ts";
+import { seedTopics } from "./topics.ts";
 
 const ZONE = "Europe/London";
 
@@ -157,6 +159,8 @@ export async function seedDemo(
   );
   for (const { name, rule } of SEGMENTS) await addSegment(sql, name, rule, now);
 
+  const [news] = await seedTopics(sql, newsletter, now);
+
   progress("seeding the demo: campaigns and results");
   const pictures = await addPictures(services);
   const around = await surroundings(sql, config);
@@ -227,11 +231,12 @@ export async function seedDemo(
   await enqueue(sql, "launch", { launch: waitingLaunch }, sendAt);
 
   const month = local.plus({ days: 7 }).setLocale("en-GB").toFormat("LLLL");
-  await createCampaign(
+  const draft = await createCampaign(
     sql,
     `${month} at Larkmoor`,
     monthlyNewsletter(pictures, month),
     now,
     to(newsletter),
   );
+  await setTopic(sql, draft, news!);
 }

@@ -49,7 +49,7 @@ export async function scheduleCampaign(
   if (stops.length > 0) {
     throw new ScheduleError(`Something stops it: ${stops.map((f) => f.message).join("; ")}.`);
   }
-  const { readers } = await countAudience(sql, campaign.audience, world);
+  const { readers } = await countAudience(sql, campaign.audience, world, campaign.topic);
   if (readers === 0) throw new ScheduleError("Nobody would get it. Choose its readers first.");
   const used = picturesIn(stored.doc);
   const pictures = new Map([...around.pictures].filter(([id]) => used.has(id)));

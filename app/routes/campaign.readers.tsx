@@ -11,8 +11,10 @@ import {
   type Source,
 } from "#server/store/audience.ts";
 import { setAudience } from "#server/store/campaigns.ts";
+import { getTopics, inLanguage, setTopic } from "#server/store/topics.ts";
 import { worldOf } from "#server/world.ts";
 import { at, campaignOf } from "../request.ts";
+import { INPUT } from "../ui/field.tsx";
 import { count, people, percent } from "../ui/words.ts";
 import type { Route } from "./+types/campaign.readers.ts";
 
@@ -52,13 +54,23 @@ export async function loader({ params, context }: Route.LoaderArgs) {
           ? "exclude"
           : "none",
     })),
-    audience: await countAudience(sql, campaign.audience, world),
+    audience: await countAudience(sql, campaign.audience, world, campaign.topic),
     mailable: await countMailable(sql),
+    topic: campaign.topic,
+    topics: (await getTopics(sql)).map(({ id, name }) => ({ id, name: inLanguage(name, "en") })),
   };
 }
 
 export async function action({ request, params, context }: Route.ActionArgs) {
   const form = await request.formData();
+  const topic = form.get("topic");
+  if (topic !== null) {
+    const { sql } = at(context);
+    const known = (await getTopics(sql)).some(({ id }) => id === topic);
+    if (topic !== "" && !known) return data({ problem: "This topic is gone." }, 400);
+    await setTopic(sql, params.campaign, String(topic) || null);
+    return { problem: null };
+  }
   const picked = { include: [] as unknown[], exclude: [] as unknown[] };
   for (const [key, use] of form) {
     const [kind, id] = key.split(":");
@@ -80,9 +92,9 @@ const USES = [
 ] as const;
 
 export default function Readers({ loaderData, actionData }: Route.ComponentProps) {
-  const { sources, audience, mailable } = loaderData;
+  const { sources, audience, mailable, topics, topic } = loaderData;
   const submit = useSubmit();
-  const held = audience.unsubscribed + audience.bounced + audience.blocked;
+  const held = audience.unsubscribed + audience.bounced + audience.blocked + audience.left;
   return (
     <main className="mx-auto grid max-w-[1080px] grid-cols-[1fr_340px] gap-14 px-10 py-7">
       <div>
@@ -138,6 +150,26 @@ export default function Readers({ loaderData, actionData }: Route.ComponentProps
           {audience.readers === 1 ? "reader" : "readers"}, {percent(audience.readers, mailable)} of
           all who can be mailed
         </div>
+        {topics.length > 0 && (
+          <label className="mt-6 block">
+            <span className="mb-1 block text-[11.5px] text-ink-2">
+              Topic; who has left it gets nothing
+            </span>
+            <select
+              name="topic"
+              value={topic ?? ""}
+              onChange={(event) => submit({ topic: event.target.value }, { method: "post" })}
+              className={INPUT}
+            >
+              <option value="">None: for everybody in the choice</option>
+              {topics.map(({ id, name }) => (
+                <option key={id} value={id}>
+                  {name}
+                </option>
+              ))}
+            </select>
+          </label>
+        )}
         <h2 className="mt-7 mb-1 text-[18px]">Held back</h2>
         <p className="text-[12.5px] text-ink-2">
           {held === 0
@@ -159,6 +191,14 @@ export default function Readers({ loaderData, actionData }: Route.ComponentProps
             <dt>Blocked</dt>
             <dd className="font-display text-[17px]">{count(audience.blocked)}</dd>
           </div>
+          {topic && (
+            <div className="flex justify-between border-b py-1.5">
+              <dt>Left the topic</dt>
+              <dd className="font-display text-[17px]" data-left>
+                {count(audience.left)}
+              </dd>
+            </div>
+          )}
         </dl>
       </aside>
     </main>

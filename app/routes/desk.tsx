@@ -70,7 +70,7 @@ export async function loader({ context }: Route.LoaderArgs) {
       readers:
         campaign.state === "sending"
           ? (await progressOf(sql, campaign.launchId!)).total
-          : (await countAudience(sql, campaign.audience, world)).readers,
+          : (await countAudience(sql, campaign.audience, world, campaign.topic)).readers,
     })),
   );
   const gone = await Promise.all(

@@ -101,8 +101,8 @@ async function addPeople(
         ${now}::timestamptz, h.reason${columns.values}
       from ${kept} k join ${rows} s on s.line = k.line
       left join suppressions h on h.email_folded = s.email_folded
-      where k.what = 'added' order by k.line
-      on conflict (email_key) do nothing
+      where k.what = 'added'
+        and not exists (select 1 from contacts c where c.email_key = s.email_key)
       returning id
     )
     insert into import_changes (import_id, contact_id) select ${id}, id from added`;

@@ -3,10 +3,11 @@ import type { Field, MailAddress } from "#core/fields/index.ts";
 import { kindOf } from "#core/fields/index.ts";
 import type { Json } from "#core/json.ts";
 
-const SPECIAL = /[\\\t\n\r]/g;
+const SPECIAL = /[\\\t\n\r]/;
+const EACH = /[\\\t\n\r]/g;
 const NAMES: Record<string, string> = { "\\": "\\\\", "\t": "\\t", "\n": "\\n", "\r": "\\r" };
 const escaped = (text: string) =>
-  SPECIAL.test(text) ? text.replace(SPECIAL, (letter) => NAMES[letter]!) : text;
+  SPECIAL.test(text) ? text.replace(EACH, (letter) => NAMES[letter]!) : text;
 
 const arrayText = (list: readonly unknown[]) =>
   `{${list
@@ -22,9 +23,14 @@ function valueText(value: unknown, column: string): string {
   return typeof value === "string" ? escaped(value) : String(value);
 }
 
+/** How many texts are kept for a column. */
+const MADE = 256;
+
 /** Makes the function that writes a row: line, address, and the columns of these fields. */
 export function rowWriter(fields: readonly Field[]) {
   const kinds = fields.map(kindOf);
+  /** Choices repeat: their texts are made once. */
+  const made = kinds.map(() => new Map<unknown, string>());
   return (line: number, { address, key, folded }: MailAddress, values: readonly Json[]): string => {
     let row = `${line}\t${escaped(address)}\t${escaped(key)}\t${escaped(folded)}`;
     for (let i = 0; i < kinds.length; i++) {
@@ -34,8 +40,17 @@ export function rowWriter(fields: readonly Field[]) {
         row += compared ? "\t\\N\t\\N" : "\t\\N";
         continue;
       }
-      row += `\t${valueText(value, column)}`;
-      if (compared) row += `\t${valueText(compared.of(value), compared.column)}`;
+      if (typeof value === "number") {
+        row += `\t${value}`;
+        continue;
+      }
+      let text = typeof value === "object" ? undefined : made[i]!.get(value);
+      if (text === undefined) {
+        text = `\t${valueText(value, column)}`;
+        if (compared) text += `\t${valueText(compared.of(value), compared.column)}`;
+        if (made[i]!.size < MADE) made[i]!.set(value, text);
+      }
+      row += text;
     }
     return `${row}\n`;
   };

@@ -1,9 +1,9 @@
-/** A file of people as records: a list of cells each, with the line it began on. Nothing is kept. */
+/** A file of people as records: a list of cells each, with its row as a spreadsheet counts. Nothing is kept. */
 import { createReadStream } from "node:fs";
 import { open, readFile, stat } from "node:fs/promises";
 import { Readable } from "node:stream";
 import { TextDecoderStream } from "node:stream/web";
-import { type CsvError, parse } from "csv-parse";
+import Papa from "papaparse";
 import type { Shape } from "#core/import/index.ts";
 import { isJsonObject } from "#core/json.ts";
 import { LIMITS } from "#core/limits.ts";
@@ -51,37 +51,74 @@ async function* jsonRecords(file: string, shape: Shape): AsyncGenerator<FileReco
   }
 }
 
-const csvOptions = (shape: Shape) => ({
-  delimiter: shape.delimiter,
-  bom: true,
-  relax_quotes: true,
-  relax_column_count: true,
-  skip_empty_lines: true,
-  max_record_size: LIMITS.importRowBytes,
-  info: true,
-});
-type Info = { record: string[]; info: { lines: number } };
+interface Rows {
+  readonly data: string[][];
+  readonly broken: boolean;
+}
 
-function explain(error: unknown): ImportError {
-  const { code, lines, message } = error as CsvError & { lines?: number };
-  if (code === "CSV_QUOTE_NOT_CLOSED" || code === "CSV_MAX_RECORD_SIZE") {
-    return new ImportError(
-      `A quotation mark is opened and never closed, at or before line ${lines ?? "?"}. Mend it in the file and send it again.`,
-    );
+/** Rows of a CSV file (RFC 4180) as the parser hands them over; it waits while nobody asks for more. */
+async function* csvRows(file: string, shape: Shape, end?: number): AsyncGenerator<Rows> {
+  const bytes = Readable.toWeb(createReadStream(file, { end, highWaterMark: 256 * 1024 }));
+  const text = bytes.pipeThrough(new TextDecoderStream(shape.encoding) as never);
+  const ready: Rows[] = [];
+  let parser: Papa.Parser | null = null;
+  let ended = false;
+  let failed: Error | null = null;
+  let wake = () => {};
+  const input = Readable.fromWeb(text as never);
+  Papa.parse<string[]>(input, {
+    delimiter: shape.delimiter,
+    skipEmptyLines: false,
+    chunk({ data, errors }, own) {
+      ready.push({ data, broken: errors.some(({ code }) => code === "MissingQuotes") });
+      parser = own;
+      own.pause();
+      wake();
+    },
+    complete() {
+      ended = true;
+      wake();
+    },
+    error(error) {
+      failed = error;
+      wake();
+    },
+  });
+  try {
+    for (;;) {
+      const next = ready.shift();
+      if (next) {
+        yield next;
+        (parser as Papa.Parser | null)?.resume();
+      } else if (failed)
+        throw new ImportError(`The file cannot be read: ${(failed as Error).message}`);
+      else if (ended) return;
+      else {
+        await new Promise<void>((ok) => {
+          wake = ok;
+        });
+      }
+    }
+  } finally {
+    input.destroy();
   }
-  return new ImportError(`The file cannot be read: ${message}`);
 }
 
 async function* csvRecords(file: string, shape: Shape, end?: number): AsyncGenerator<FileRecord> {
-  const bytes = Readable.toWeb(createReadStream(file, { end, highWaterMark: 256 * 1024 }));
-  const text = bytes.pipeThrough(new TextDecoderStream(shape.encoding) as never);
-  const parser = Readable.fromWeb(text as never).pipe(parse(csvOptions(shape)));
-  try {
-    for await (const { record, info } of parser as AsyncIterable<Info>) {
-      yield { line: info.lines, cells: record };
+  let line = 0;
+  let silent = 0;
+  for await (const { data, broken } of csvRows(file, shape, end)) {
+    // Where a quotation mark is never closed, all that follows is one cell.
+    silent = data.length > 0 ? 0 : silent + 1;
+    if (broken || silent > LIMITS.importSilence) {
+      throw new ImportError(
+        `A quotation mark is opened and never closed, after row ${line}. Mend it in the file and send it again.`,
+      );
     }
-  } catch (error) {
-    throw explain(error);
+    for (const cells of data) {
+      line++;
+      if (cells.length > 1 || cells[0] !== "") yield { line, cells };
+    }
   }
 }
 

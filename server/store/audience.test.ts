@@ -52,22 +52,23 @@ const segment = (name: string) => ({ kind: "segment" as const, id: lists[name]! 
 
 it("counts each person once, and those held back apart", async () => {
   const both = { include: [list("all"), list("two"), segment("hill")], exclude: [] };
-  expect(await countAudience(database.sql, both, people)).toEqual({
+  expect(await countAudience(database.sql, both, people, null)).toEqual({
     readers: 3,
     unsubscribed: 1,
     blocked: 0,
+    left: 0,
     bounced: 1,
   });
 });
 
 it("leaves out, and reaches nobody where nothing is chosen", async () => {
   const without = { include: [list("all")], exclude: [segment("hill")] };
-  expect(await countAudience(database.sql, without, people)).toMatchObject({
+  expect(await countAudience(database.sql, without, people, null)).toMatchObject({
     readers: 2,
     bounced: 1,
   });
   const nobody = { include: [], exclude: [list("all")] };
-  expect(await countAudience(database.sql, nobody, people)).toMatchObject({ readers: 0 });
+  expect(await countAudience(database.sql, nobody, people, null)).toMatchObject({ readers: 0 });
 });
 
 it("counts sources among those who can be mailed", async () => {
@@ -83,7 +84,7 @@ it("counts sources among those who can be mailed", async () => {
 it("knows when a list is gone", async () => {
   const gone = { include: [{ kind: "list" as const, id: "gone" }], exclude: [] };
   expect(await audienceProblem(database.sql, gone)).toContain("gone");
-  expect(await countAudience(database.sql, gone, people)).toMatchObject({ readers: 0 });
+  expect(await countAudience(database.sql, gone, people, null)).toMatchObject({ readers: 0 });
   expect(await audienceProblem(database.sql, { include: [list("all")], exclude: [] })).toBeNull();
 });
 

@@ -172,16 +172,28 @@ export interface AudienceCount {
   readonly unsubscribed: number;
   readonly bounced: number;
   readonly blocked: number;
+  /** People who can be mailed, but have left the campaign's topic. */
+  readonly left: number;
 }
+
+/** Whether a contact named `c` has said no to a topic. */
+export const leftTopicSql = (topic: string | null): SqlPiece =>
+  topic === null
+    ? constantSql("false")
+    : fragment`c.id in (select t.contact_id from topic_choices t
+        where t.topic_id = ${topic}::text and not t.wants)`;
 
 export async function countAudience(
   sql: Sql,
   audience: Audience,
   world: World,
+  topic: string | null,
 ): Promise<AudienceCount> {
+  const left = leftTopicSql(topic);
   return first(
     await sql<AudienceCount>`
-      select count(*) filter (where c.held is null)::int as readers,
+      select count(*) filter (where c.held is null and not ${left})::int as readers,
+        count(*) filter (where c.held is null and ${left})::int as left,
         count(*) filter (where c.held = 'unsubscribed')::int as unsubscribed,
         count(*) filter (where c.held = 'bounced')::int as bounced,
         count(*) filter (where c.held = 'blocked')::int as blocked

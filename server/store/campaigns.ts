@@ -13,6 +13,8 @@ export interface Campaign {
   readonly name: string;
   readonly documentId: string;
   readonly audience: Audience;
+  /** The topic readers know it under; null where it belongs to none. */
+  readonly topic: string | null;
   readonly createdAt: Date;
   readonly updatedAt: Date;
   readonly state: CampaignState;
@@ -34,7 +36,7 @@ export async function listCampaigns(
 ): Promise<Campaign[]> {
   const rows = await sql<Row>`
     select * from (
-      select c.id, c.name, c.document_id as "documentId", c.audience, c.created_at as "createdAt",
+      select c.id, c.name, c.document_id as "documentId", c.audience, c.topic_id as topic, c.created_at as "createdAt",
         greatest(c.updated_at, d.updated_at) as "updatedAt",
         l.id as "launchId", l.send_at as "sendAt", l.zone,
         case l.state when 'scheduled' then 'scheduled' when 'sending' then 'sending'

@@ -25,6 +25,7 @@ export async function eraseContact(sql: Sql, id: number): Promise<void> {
   const salt = await erasureSalt(sql);
   await sql`update suppressions set email_folded = ${markSql(fragment`${folded}::text`, salt)}
     where email_folded = ${folded}`;
+  await sql`delete from import_changes where contact_id = ${id}`;
   await sql`delete from contacts where id = ${id}`;
 }
 

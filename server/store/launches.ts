@@ -13,6 +13,7 @@ import {
   type Audience,
   audienceSchema,
   audienceSql,
+  leftTopicSql,
   type Segment,
   segmentsSchema,
 } from "./audience.ts";
@@ -45,6 +46,8 @@ export interface Launch {
   readonly state: "scheduled" | "sending" | "done" | "cancelled";
   readonly sendAt: Date;
   readonly zone: string;
+  /** The topic it belongs to; who has left it gets nothing. */
+  readonly topic: string | null;
   readonly doc: EmailDocument;
   readonly audience: Audience;
   readonly segments: readonly Segment[];
@@ -78,17 +81,18 @@ export async function createLaunch(
   const frozen = JSON.stringify({ brand, publicAddress, pictures: [...pictures.values()] });
   const { links } = compile(launch.doc, launch.surroundings);
   await sql`insert into launches (id, campaign_id, state, send_at, zone, document, audience, segments,
-      surroundings, links, member_id, created_at)
+      surroundings, links, topic_id, member_id, created_at)
     values (${id}, ${launch.campaignId}, 'scheduled', ${launch.sendAt}, ${launch.zone},
       ${canonical(launch.doc)}, ${JSON.stringify(launch.audience)}::jsonb,
       ${JSON.stringify(launch.segments)}::jsonb, ${frozen}::jsonb, ${JSON.stringify(links)}::jsonb,
+      (select topic_id from campaigns where id = ${launch.campaignId}),
       ${launch.member}, ${now})`;
   return id;
 }
 
 export async function getLaunch(sql: Sql, id: string): Promise<Launch | null> {
   const row = first(
-    await sql<LaunchRow>`select id, campaign_id as "campaignId", state, send_at as "sendAt", zone, document,
+    await sql<LaunchRow>`select id, campaign_id as "campaignId", state, send_at as "sendAt", zone, topic_id as topic, document,
         audience, segments, surroundings, links, started_at as "startedAt", finished_at as "finishedAt"
       from launches where id = ${id}`,
   );
@@ -125,7 +129,7 @@ export async function startLaunch(
   if (started.length === 0) return false;
   await sql`insert into recipients (launch_id, contact_id, email, next_try_at)
     select ${launch.id}, c.id, c.email, ${now} from contacts c
-    where ${audienceSql(launch.audience, world)}
+    where ${audienceSql(launch.audience, world)} and not ${leftTopicSql(launch.topic)}
       and not exists (select 1 from suppressions s where s.email_folded = c.email_folded)
     order by c.id on conflict (launch_id, contact_id) do nothing`;
   return true;
@@ -153,8 +157,10 @@ export async function claimRecipients(
   const batch = await sql<Claimed & { held: boolean }>`
     with batch as (
       select r.id, c.email, ${tagValuesSql(refs, schema, "c")} as values,
-        (c.id is null or exists (select 1 from suppressions s
-          where s.email_folded = c.email_folded)) as held
+        (c.id is null
+          or exists (select 1 from suppressions s where s.email_folded = c.email_folded)
+          or exists (select 1 from topic_choices t join launches l on l.topic_id = t.topic_id
+            where l.id = r.launch_id and t.contact_id = c.id and not t.wants)) as held
       from recipients r left join contacts c on c.id = r.contact_id
       where r.launch_id = ${launchId} and r.state in ('waiting', 'deferred')
         and r.next_try_at <= ${now}

@@ -1,10 +1,21 @@
 import { fold } from "../fold.ts";
 import type { FieldKind } from "../kind.ts";
 
-const optionOf = (text: string, options: readonly string[] = []): string | null => {
-  const wanted = fold(text.trim());
-  return options.find((option) => fold(option) === wanted) ?? null;
-};
+/** Options by their folded text and as they are; made once for a list of them. */
+const known = new WeakMap<readonly string[], Map<string, string>>();
+function byText(options: readonly string[]): Map<string, string> {
+  let found = known.get(options);
+  if (!found) {
+    found = new Map();
+    for (const option of [...options].reverse()) found.set(fold(option), option);
+    for (const option of options) found.set(option, option);
+    known.set(options, found);
+  }
+  return found;
+}
+
+const optionOf = (text: string, options: readonly string[] = []): string | null =>
+  byText(options).get(text) ?? byText(options).get(fold(text.trim())) ?? null;
 
 export const choice: FieldKind<string> = {
   type: "choice",

@@ -4,12 +4,20 @@ const ISO = /^(\d{4})-(\d{2})-(\d{2})$/;
 const WITH_TIME = /^(\d{4})-(\d{2})-(\d{2})[T ]\d{2}:\d{2}/;
 const PARTS = /^(\d{1,4})\s*[./-]\s*(\d{1,2})\s*[./-]\s*(\d{1,4})$/;
 
-/** The ISO date (ISO 8601) of a day there is, or null. */
-function iso(year: number, month: number, day: number): string | null {
-  if (year < 1000 || year > 9999 || month < 1 || month > 12 || day < 1) return null;
-  const date = new Date(Date.UTC(year, month - 1, day));
-  return date.getUTCMonth() === month - 1 ? date.toISOString().slice(0, 10) : null;
+const DAYS = [31, 28, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31];
+const isLeap = (year: number) => (year % 4 === 0 && year % 100 !== 0) || year % 400 === 0;
+
+/** Whether there is such a day (Gregorian calendar, years of four digits). */
+function isDay(year: number, month: number, day: number): boolean {
+  if (year < 1000 || year > 9999 || month < 1 || month > 12 || day < 1) return false;
+  return day <= (month === 2 && isLeap(year) ? 29 : DAYS[month - 1]!);
 }
+
+const two = (n: number) => (n < 10 ? `0${n}` : String(n));
+
+/** The ISO date (ISO 8601) of a day there is, or null. */
+const iso = (year: number, month: number, day: number): string | null =>
+  isDay(year, month, day) ? `${year}-${two(month)}-${two(day)}` : null;
 
 /** The three numbers of a date that is not written as ISO 8601, or null. */
 export function dateParts(text: string): readonly [number, number, number] | null {
@@ -22,6 +30,9 @@ const fullYear = (year: number) => (year >= 100 ? year : year < 50 ? 2000 + year
 
 /** A date written in one order, as an ISO date; null where there is no such day. */
 export function readDate(text: string, order: Reading["dates"]): string | null {
+  if (text.length === 10 && ISO.test(text)) {
+    return isDay(+text.slice(0, 4), +text.slice(5, 7), +text.slice(8)) ? text : null;
+  }
   const written = text.trim();
   const whole = ISO.exec(written) ?? WITH_TIME.exec(written);
   if (whole) return iso(Number(whole[1]), Number(whole[2]), Number(whole[3]));
@@ -40,8 +51,8 @@ export const date: FieldKind<string> = {
   key: null,
   check: (value) => (typeof value === "string" && ISO.test(value) ? readDate(value, "ymd") : null),
   parse(text, _field, { dates }) {
-    if (text.trim() === "") return { value: null };
     const value = readDate(text, dates);
+    if (value === null && text.trim() === "") return { value: null };
     return value ? { value } : { problem: `“${text.slice(0, 40)}” is not a date` };
   },
   write: (value) => value,

@@ -24,6 +24,8 @@ export const number: FieldKind<number> = {
   parse(text, field, { decimal }) {
     let written = text.trim();
     if (written === "") return { value: null };
+    // What most files hold: digits alone.
+    if (/^-?\d{1,15}$/.test(written)) return { value: Number(written) };
     const unit = field.format?.unit;
     if (unit) written = written.replace(unit, "").trim();
     const plain = plainNumber(written, decimal);

@@ -2,8 +2,14 @@ import { LIMITS } from "../../limits.ts";
 import { fold } from "../fold.ts";
 import type { FieldKind } from "../kind.ts";
 
+/** Letters, digits and signs of most of the world's alphabets, blanks between them: nothing to clean. */
+const CLEAN = /^[!-~\u00a1-\u1fff](?:[ -~\u00a1-\u1fff]*[!-~\u00a1-\u1fff])?$/;
+
 /** Without what neither a database nor a reader can take: controls (lines may break), lone surrogates. */
 export const cleanText = (text: string): string =>
+  text.length <= LIMITS.fieldText && CLEAN.test(text) ? text : cleaned(text);
+
+const cleaned = (text: string): string =>
   text
     .toWellFormed()
     .replace(/\r\n?/g, "\n")
