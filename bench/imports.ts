@@ -10,12 +10,12 @@ import type { Services } from "#server/services.ts";
 import { addFields } from "#server/store/fields.ts";
 import { createImport, setOptions, setState } from "#server/store/imports.ts";
 import { csvOf, FIELDS, writeCsv } from "./people-data.ts";
-import { least, withDatabase } from "./people-database.ts";
+import { least, threadEntry, withDatabase } from "./people-database.ts";
 import type { Figure } from "./run.ts";
 
 const PEOPLE = 100_000;
 const NOW = new Date("2026-03-02T10:00:00Z");
-const READER = new URL("../server/import/worker.ts", import.meta.url);
+const READER = threadEntry("import-worker.js", "server/import/worker.ts");
 
 function importServices(database: Database, folder: string): Services {
   return {

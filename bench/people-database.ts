@@ -1,4 +1,5 @@
 /** A database of its own for a benchmark, in a thread as in the application; and the least of several runs. */
+import { existsSync } from "node:fs";
 import { mkdtemp, rm } from "node:fs/promises";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
@@ -16,7 +17,12 @@ export async function least(runs: number, work: () => unknown): Promise<number> 
   return best;
 }
 
-const WORKER = new URL("../server/db/worker.ts", import.meta.url);
+/** A thread's entry as it is built, where it is; else from its source. */
+export function threadEntry(built: string, source: string): URL {
+  const file = new URL(`../build/server/${built}`, import.meta.url);
+  return existsSync(file) ? file : new URL(`../${source}`, import.meta.url);
+}
+const WORKER = threadEntry("db-worker.js", "server/db/worker.ts");
 
 export async function withDatabase<T>(
   work: (database: Database, folder: string) => Promise<T>,

@@ -9,7 +9,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
   const found = await getImport(sql, params.import);
   if (!found) return new Response("This import is gone.", { status: 404 });
   async function* rows() {
-    yield ["Line", "Reason", "What was written"];
+    yield ["Row", "Reason", "What was written"];
     for (let after = -1; ; ) {
       const page = await getRefused(sql, params.import, after);
       for (const { line, reason, cells } of page) yield [String(line), reason, ...cells];

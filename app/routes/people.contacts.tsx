@@ -92,7 +92,11 @@ export async function action({ request, context }: Route.ActionArgs) {
       const address = readAddress(asked.email)!;
       if (known.includes(address.address) || (known.length > 0 && !asked.anyway)) {
         const email = [`There is ${known.join(" and ")} already.`];
-        return data({ result: submission.reply({ fieldErrors: { email } }), said: "" }, 409);
+        const anyway = !known.includes(address.address);
+        return data(
+          { result: submission.reply({ fieldErrors: { email } }), said: "", anyway },
+          409,
+        );
       }
       const [id] = await addContacts(sql, [
         { email: asked.email, values: await standardValues(sql), createdAt: now },
@@ -116,7 +120,14 @@ export async function action({ request, context }: Route.ActionArgs) {
 /** Columns shown at first: as many as have room. */
 const SHOWN = 6;
 
-function AddContact({ result }: { result?: SubmissionResult<string[]> }) {
+function AddContact({
+  result,
+  anyway,
+}: {
+  result?: SubmissionResult<string[]>;
+  /** The address is like another's, but not the same by the standards. */
+  anyway: boolean;
+}) {
   const [form, fields] = useForm({
     lastResult: result,
     onValidate: ({ formData }) => parseWithZod(formData, { schema }),
@@ -125,9 +136,17 @@ function AddContact({ result }: { result?: SubmissionResult<string[]> }) {
     <Form method="post" {...getFormProps(form)} className="flex flex-col gap-3">
       <TextField meta={fields.email} label="Email address" autoFocus />
       <FormErrors errors={form.errors} />
+      {anyway && (
+        <>
+          <input type="hidden" name="anyway" value="1" />
+          <p className="text-[12px] text-ink-2">
+            The addresses differ in upper and lower case or accents only.
+          </p>
+        </>
+      )}
       <div>
         <Button type="submit" name="do" value="add" primary>
-          Add this person
+          {anyway ? "Add anyway: they are two mailboxes" : "Add this person"}
         </Button>
       </div>
     </Form>
@@ -201,7 +220,12 @@ export default function Contacts({ loaderData, actionData }: Route.ComponentProp
             </Buttonlike>
           }
         >
-          <AddContact result={actionData?.result} />
+          <AddContact
+            result={actionData?.result}
+            anyway={
+              actionData !== undefined && "anyway" in actionData && actionData.anyway === true
+            }
+          />
         </Dialog>
       </PageTitle>
       <div className="mb-2 flex h-9 items-center gap-2 text-[12.5px]" aria-live="polite">

@@ -223,7 +223,7 @@ export default function Import({ loaderData, actionData }: Route.ComponentProps)
           <ul className="mb-3 text-[12px] text-ink-2">
             {refused.map((row) => (
               <li key={row.line}>
-                Line {row.line}: {row.reason}
+                Row {row.line}: {row.reason}
               </li>
             ))}
           </ul>

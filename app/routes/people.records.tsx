@@ -208,29 +208,31 @@ export default function Records({ loaderData, actionData }: Route.ComponentProps
       </PageTitle>
       <FormErrors errors={actionData?.error?.[""]} />
       <div className="grid grid-cols-[1fr_320px] gap-12">
-        <Table
-          label={title}
-          rows={rows}
-          keyOf={(row) => row.id}
-          columns={[
-            {
-              title: "Name",
-              cell: (row) => (
-                <button
-                  type="button"
-                  className="text-left font-semibold hover:underline"
-                  onClick={() => setParams({ record: String(row.id) })}
-                >
-                  {row.name}
-                </button>
-              ),
-            },
-            ...fields.map((field) => ({
-              title: field.label,
-              cell: (row: (typeof rows)[number]) => row.cells[field.id] ?? "–",
-            })),
-          ]}
-        />
+        <div>
+          <Table
+            label={title}
+            rows={rows}
+            keyOf={(row) => row.id}
+            columns={[
+              {
+                title: "Name",
+                cell: (row) => (
+                  <button
+                    type="button"
+                    className="text-left font-semibold hover:underline"
+                    onClick={() => setParams({ record: String(row.id) })}
+                  >
+                    {row.name}
+                  </button>
+                ),
+              },
+              ...fields.map((field) => ({
+                title: field.label,
+                cell: (row: (typeof rows)[number]) => row.cells[field.id] ?? "–",
+              })),
+            ]}
+          />
+        </div>
         <section aria-label={chosen ? chosen.name : "A new record"}>
           <h2 className="mb-2 flex items-baseline justify-between text-[20px]">
             {chosen ? chosen.name : "A new record"}

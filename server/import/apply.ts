@@ -102,7 +102,8 @@ async function addPeople(
       from ${kept} k join ${rows} s on s.line = k.line
       left join suppressions h on h.email_folded = s.email_folded
       where k.what = 'added'
-        and not exists (select 1 from contacts c where c.email_key = s.email_key)
+        and not exists (select 1 from contacts c
+          where c.email_folded = s.email_folded and c.email_key = s.email_key)
       returning id
     )
     insert into import_changes (import_id, contact_id) select ${id}, id from added`;
@@ -140,7 +141,8 @@ async function listPeople(sql: Sql, id: string, list: string): Promise<void> {
   await sql`with listed as (
       insert into list_members (list_id, contact_id)
       select ${list}, c.id from ${kept} k join ${rows} s on s.line = k.line
-      join contacts c on c.id = coalesce(k.contact_id, (select n.id from contacts n where n.email_key = s.email_key))
+      join contacts c on c.id = coalesce(k.contact_id, (select n.id from contacts n
+        where n.email_folded = s.email_folded and n.email_key = s.email_key))
       on conflict do nothing returning contact_id
     )
     insert into import_changes (import_id, contact_id, before, listed)

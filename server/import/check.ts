@@ -56,22 +56,24 @@ async function classify(sql: Sql, found: Import, fields: readonly Field[]): Prom
   const news = brings.length
     ? constantSql(brings.map((field) => `s.f_${field.id} is not null`).join(" or "))
     : constantSql("false");
+  // With an idea of their size, wide rows are neither sorted nor hashed to be joined.
+  await sql`analyze ${rows} (line, email_folded)`;
   await sql`create unlogged table ${kept} as
-    with firsts as (select email_folded, min(line) as line from ${rows} group by email_folded)
-    select s.line, c.id as contact_id,
-      case when c.id is null then 'added'
-        when ${options.known === "change"}::boolean and (${differ} or ${news}) then 'changed'
-        else 'same' end as what
+    with firsts as materialized (
+      select email_folded, min(line) as line from ${rows} group by email_folded
+    )
+    select f.line, null::bigint as contact_id, 'added' as what from firsts f
+    where not exists (select 1 from contacts k where k.email_folded = f.email_folded)
+    union all
+    select f.line, c.id, case when ${options.known === "change"}::boolean and (${differ} or ${news})
+      then 'changed' else 'same' end
     from firsts f join ${rows} s on s.line = f.line
-    left join lateral (
+    join lateral (
       select * from contacts k where k.email_folded = s.email_folded
       order by k.email_key = s.email_key desc, k.id limit 1
     ) c on true`;
-  await sql`insert into import_refused (import_id, line, reason, cells)
-    select ${id}, s.line, 'the same address as in line ' || f.line, jsonb_build_array(s.email)
-    from (select email_folded, min(line) as line from ${rows} group by 1 having count(*) > 1) f
-    join ${rows} s on s.email_folded = f.email_folded and s.line <> f.line
-    on conflict do nothing`;
+  await sql`analyze ${kept}`;
+  await refuseRepeated(sql, id);
   const counts = first(
     await sql<{ added: number; changed: number; same: number; refused: number }>`
       select count(*) filter (where what = 'added')::int as added,
@@ -82,4 +84,19 @@ async function classify(sql: Sql, found: Import, fields: readonly Field[]): Prom
   )!;
   await sql`update imports set added = ${counts.added}, changed = ${counts.changed},
     same = ${counts.same}, refused = ${counts.refused} where id = ${id}`;
+}
+
+/** Rows whose address stood in an earlier row are refused, with that row. */
+async function refuseRepeated(sql: Sql, id: string): Promise<void> {
+  const { rows, kept } = stagingOf(id);
+  const count = first(
+    await sql<{ rows: number; kept: number }>`select (select count(*)::int from ${rows}) as rows,
+      (select count(*)::int from ${kept}) as kept`,
+  )!;
+  if (count.rows === count.kept) return;
+  await sql`insert into import_refused (import_id, line, reason, cells)
+    select ${id}, s.line, 'the same address as in row ' || f.line, jsonb_build_array(s.email)
+    from (select email_folded, min(line) as line from ${rows} group by 1 having count(*) > 1) f
+    join ${rows} s on s.email_folded = f.email_folded and s.line <> f.line
+    on conflict do nothing`;
 }

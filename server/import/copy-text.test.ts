@@ -27,7 +27,11 @@ it("writes rows that the database reads back as they were, whatever is in them",
       const rows = people.map((values, i) => {
         const email = `p${i}@example.org`;
         const address = { address: email, key: email, folded: email };
-        return write(i, address, fields.map(({ id }) => (values[id] ?? null) as never));
+        return write(
+          i,
+          address,
+          fields.map(({ id }) => (values[id] ?? null) as never),
+        );
       });
       await database.copy(into, new TextEncoder().encode(rows.join("")));
       const found = await sql<{ values: object }>`

@@ -114,7 +114,7 @@ it("says what would happen, does it, and takes it back as a whole", async () => 
     (await getRefused(services.database.sql, ID)).map(({ line, reason }) => [line, reason]),
   ).toEqual([
     [5, "“no address” is not a mail address"],
-    [6, "the same address as in line 4"],
+    [6, "the same address as in row 4"],
   ]);
   await apply();
   expect(await people()).toEqual([

@@ -19,9 +19,14 @@ export function readInThread(
     };
     worker.on("error", fail);
     worker.on("exit", (code) => code !== 0 && fail(new Error(`The reader ended with ${code}`)));
+    // The next chunk is read while this one is taken, and no more than that one waits.
+    let last = Promise.resolve();
     worker.on("message", (message: Message) => {
-      if ("result" in message) return ok(message.result);
-      take(message.chunk).then(() => worker.postMessage("taken"), stop);
+      if ("result" in message) return void last.then(() => ok(message.result));
+      const before = last;
+      last = before.then(() => take(message.chunk));
+      last.catch(stop);
+      before.then(() => worker.postMessage("taken"));
     });
   });
 }

@@ -132,7 +132,9 @@ export async function findContacts(sql: Sql, search: string, limit = 8): Promise
 /** A contact by an address that is the same by the standards. */
 export async function contactByAddress(sql: Sql, address: MailAddress): Promise<Contact | null> {
   const row = first(
-    await sql<{ id: number }>`select id from contacts where email_key = ${address.key}`,
+    await sql<{
+      id: number;
+    }>`select id from contacts where email_folded = ${address.folded} and email_key = ${address.key}`,
   );
   return row && getContact(sql, row.id);
 }

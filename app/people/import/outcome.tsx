@@ -58,7 +58,7 @@ export function Rows({
           <thead>
             <tr className="border-b text-[11.5px] text-ink-2">
               <th scope="col" className="py-1.5 pr-3">
-                Line
+                Row
               </th>
               <th scope="col" className="py-1.5 pr-3">
                 Email address

@@ -15,10 +15,10 @@ create table record_tables (id text primary key, name text not null, created_at 
 alter table contacts add column email_key text collate "C";
 update contacts set email_key = split_part(email, '@', 1) || '@' || lower(split_part(email, '@', 2));
 alter table contacts alter column email_key set not null;
-alter table contacts add constraint contacts_email_key unique (email_key);
 alter table contacts drop constraint contacts_email_folded_key;
 alter table contacts alter column email_folded type text collate "C";
-create index contacts_email_folded on contacts (email_folded);
+-- The folded form follows from the key: this one index finds by it and keeps keys apart.
+create unique index contacts_address on contacts (email_folded, email_key);
 -- The day they were added, in the sender's zone; and why nothing is sent to them, from `suppressions`.
 alter table contacts add column added text collate "C";
 update contacts set added = to_char(created_at at time zone 'UTC', 'YYYY-MM-DD');

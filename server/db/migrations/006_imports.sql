@@ -30,10 +30,10 @@ create table import_refused (
   cells jsonb not null,
   primary key (import_id, line)
 );
--- What an import did, for taking it back: before is null for a person it added. The person may be gone since:
--- checking that of each of a hundred thousand rows would take longer than the rest.
+-- What an import did, for taking it back: before is null for a person it added. Without references: checking
+-- them for each of a hundred thousand rows would take longer than all the rest, and memory for every row.
 create table import_changes (
-  import_id text not null references imports on delete cascade,
+  import_id text not null,
   contact_id bigint not null,
   before jsonb,
   listed boolean not null default false,
