@@ -70,11 +70,15 @@ export function ContactTable({ view, fields, records, picked, onPick, sortHref }
       };
       setActive(next);
       virtual.scrollToIndex(next.row);
-      requestAnimationFrame(() =>
-        scroller.current
-          ?.querySelector<HTMLElement>(`[data-cell="${next.row}:${next.column}"]`)
-          ?.focus(),
-      );
+      const focus = () => {
+        const found = scroller.current?.querySelector<HTMLElement>(
+          `[data-cell="${next.row}:${next.column}"]`,
+        );
+        found?.focus();
+        return found;
+      };
+      // A row far away is drawn only once it is in sight.
+      if (!focus()) requestAnimationFrame(focus);
     },
     [view.total, headers.length, virtual],
   );

@@ -2,7 +2,7 @@
 import { getFormProps, type SubmissionResult, useForm } from "@conform-to/react";
 import { parseWithZod } from "@conform-to/zod/v4";
 import { Download, UserPlus } from "lucide-react";
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import { data, Form, Link, redirect, useSubmit } from "react-router";
 import { z } from "zod";
 import { readAddress } from "#core/fields/index.ts";
@@ -28,6 +28,7 @@ import { Dialog } from "../ui/dialog.tsx";
 import { FormErrors, INPUT, TextField } from "../ui/field.tsx";
 import { Empty, Page, PageTitle } from "../ui/page.tsx";
 import { SearchForm } from "../ui/search.tsx";
+import { useToast } from "../ui/toast.tsx";
 import { count, people } from "../ui/words.ts";
 import type { Route } from "./+types/people.contacts.ts";
 
@@ -157,6 +158,14 @@ export default function Contacts({ loaderData, actionData }: Route.ComponentProp
   const { view, fields, records, lists, segments, mailable } = loaderData;
   const submit = useSubmit();
   const [picked, setPicked] = useState<ReadonlySet<number>>(new Set());
+  const say = useToast();
+  const said = actionData?.said;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: said once for each answer
+  useEffect(() => {
+    if (!said) return;
+    say(said);
+    setPicked(new Set());
+  }, [actionData]);
   const shown = fields.slice(0, SHOWN);
   const href = (change: Record<string, string>) =>
     `?${new URLSearchParams({
@@ -231,8 +240,7 @@ export default function Contacts({ loaderData, actionData }: Route.ComponentProp
       <div className="mb-2 flex h-9 items-center gap-2 text-[12.5px]" aria-live="polite">
         {picked.size === 0 ? (
           <span className="text-ink-3">
-            {actionData?.said ||
-              "Pick people to put them on a list. Double-click a cell to write in it."}
+            Pick people to put them on a list. Double-click a cell to write in it.
           </span>
         ) : (
           <>
