@@ -10,7 +10,11 @@ export default defineConfig(({ isSsrBuild }) => ({
     assetsInlineLimit: 0,
     ...(isSsrBuild && {
       rolldownOptions: {
-        input: { main: "./server/main.ts", "db-worker": "./server/db/worker.ts", "import-worker": "./server/import/worker.ts" },
+        input: {
+          main: "./server/main.ts",
+          "db-worker": "./server/db/worker.ts",
+          "import-worker": "./server/import/worker.ts",
+        },
         output: { entryFileNames: "[name].js", chunkFileNames: "chunks/[name]-[hash].js" },
       },
     }),

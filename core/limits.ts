@@ -94,6 +94,7 @@ export const LIMITS = {
   signupsPerAddress: 3,
   signupSpan: 24 * 3_600_000,
   signupsPerNetwork: 10,
+  signupNetworkSpan: 10 * 60_000,
   topics: 30,
   /** Days a rule counts back or ahead. */
   ruleDays: 36_500,

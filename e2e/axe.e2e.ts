@@ -3,7 +3,7 @@ import { readFileSync } from "node:fs";
 import { createRequire } from "node:module";
 import { Key } from "selenium-webdriver";
 import { afterAll, beforeAll, expect, it } from "vitest";
-import { mainViews } from "./main-views.ts";
+import { mainViews, PEOPLE_VIEWS } from "./main-views.ts";
 import { Studio } from "./studio.ts";
 
 const axe = readFileSync(createRequire(import.meta.url).resolve("axe-core/axe.min.js"), "utf8");
@@ -39,7 +39,7 @@ for (const dark of [false, true]) {
   it(`finds nothing serious, ${dark ? "dark" : "light"}`, async () => {
     studio = studio ?? (await Studio.open({ dark }));
     const found: string[] = [];
-    for (const { name, path } of await mainViews(studio)) {
+    for (const { name, path } of [...(await mainViews(studio)), ...PEOPLE_VIEWS]) {
       await studio.go(path);
       await studio.driver.sleep(400);
       found.push(...(await serious(studio, name)));

@@ -6,6 +6,16 @@ export interface View {
   readonly path: string;
 }
 
+/** Further places of people, which have no picture of their own. */
+export const PEOPLE_VIEWS: readonly View[] = [
+  "lists",
+  "fields",
+  "records/sites",
+  "preferences",
+  "held",
+  "duplicates",
+].map((place) => ({ name: place, path: `/people/${place}` }));
+
 /** Paths of all main views; campaigns are found by their names on the list. */
 export async function mainViews(studio: Studio): Promise<View[]> {
   await studio.go("/campaigns");
@@ -15,6 +25,10 @@ export async function mainViews(studio: Studio): Promise<View[]> {
   const campaign = (words: string) =>
     hrefs.find(([name]) => name.includes(words))![1].replace(/\/results$/, "");
   const draft = campaign("at Larkmoor");
+  await studio.go("/people/segments");
+  const segment = await studio.run<string>(
+    "return [...document.querySelectorAll('main a')].find((a) => a.innerText.includes('Bought seeds')).getAttribute('href')",
+  );
   return [
     { name: "desk", path: "/" },
     { name: "campaigns", path: "/campaigns" },
@@ -26,6 +40,10 @@ export async function mainViews(studio: Studio): Promise<View[]> {
     { name: "results", path: `${campaign("Seed list")}/results` },
     { name: "templates", path: "/templates" },
     { name: "people", path: "/people" },
+    { name: "person", path: "/people/contacts/1" },
+    { name: "segments", path: "/people/segments" },
+    { name: "segment", path: segment },
+    { name: "import", path: "/people/imports" },
     { name: "library", path: "/library" },
     { name: "all-results", path: "/results" },
     { name: "outbox", path: "/outbox" },

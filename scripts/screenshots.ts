@@ -1,5 +1,6 @@
 /** `npm run screenshots`: one picture of each main view, from fresh demo data, into docs/screenshots. */
-import { mkdirSync, writeFileSync } from "node:fs";
+import { mkdirSync, mkdtempSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { Key } from "selenium-webdriver";
 import { projectRoot } from "#server/root.ts";
@@ -12,6 +13,16 @@ const BEFORE: Record<string, (studio: Studio) => Promise<void>> = {
   async compose(studio) {
     await studio.composing();
     await studio.clickIn("wide", "h1[data-text]");
+  },
+  async segment(studio) {
+    await studio.sees("It just misses");
+  },
+  async import(studio) {
+    const file = join(mkdtempSync(join(tmpdir(), "septima-pictures-")), "fair.csv");
+    writeFileSync(file, FAIR);
+    await (await studio.find("input[type=file]")).sendKeys(file);
+    await studio.click("See what would happen");
+    await studio.sees("Take them in");
   },
   async history(studio) {
     await studio.composing();
@@ -30,6 +41,15 @@ const BEFORE: Record<string, (studio: Studio) => Promise<void>> = {
     await studio.sees("As it was then.");
   },
 };
+
+/** A file of people as somebody might send it. */
+const FAIR = `E-mail;Prénom;Surname;Date of birth;Visits in a year;Shoe size
+amelie.garnier@example.org;Amélie;Garnier-Rosier;03/04/1986;12;38
+una.fair@example.org;Una;Fairlight;21/02/1990;3;41
+otis.fair@example.net;Otis;Fairlight;05/06/1991;;42,5
+not an address;X;Y;01/01/1990;1;40
+bad.date@example.org;Bad;Date;31/02/1990;2;39
+`;
 
 /** Something to see in the outbox: a test of the draft. */
 async function sendTest(studio: Studio, proof: string): Promise<void> {

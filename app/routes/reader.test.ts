@@ -98,7 +98,12 @@ it("shows a reader's own web version, with links as they are", async () => {
 
 it("takes off only when asked by POST, and only whom it names", async () => {
   const page = await unsubscribePage(args({ token: tokens[0]! }));
-  expect(page).toEqual({ brand: "Larkmoor", email: "one@example.org" });
+  expect(page).toEqual({
+    brand: "Larkmoor",
+    email: "one@example.org",
+    language: "en",
+    choices: false,
+  });
   expect(await measures()).toMatchObject({ unsubscribed: 0 });
   await unsubscribe(args({ token: tokens[0]! }));
   await unsubscribe(args({ token: tokens[0]! }));

@@ -5,6 +5,7 @@ import compression from "compression";
 import express, { type Express } from "express";
 import { rateLimit } from "express-rate-limit";
 import { RouterContextProvider, type ServerBuild } from "react-router";
+import { LIMITS } from "#core/limits.ts";
 import { nonceContext, servicesContext } from "../context.ts";
 import { projectRoot } from "../root.ts";
 import type { Services } from "../services.ts";
@@ -60,6 +61,14 @@ export function createApp(services: Services, options: AppOptions): Express {
     skip: (request) => request.method !== "POST",
   });
   app.use(["/sign-in", "/sign-in.data"], signIns);
+  const signUps = rateLimit({
+    windowMs: LIMITS.signupNetworkSpan,
+    limit: LIMITS.signupsPerNetwork,
+    standardHeaders: "draft-7",
+    legacyHeaders: false,
+    skip: (request) => request.method !== "POST",
+  });
+  app.use("/join", signUps);
 
   app.all(
     "*splat",
