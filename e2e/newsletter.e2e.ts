@@ -5,6 +5,7 @@ import { join } from "node:path";
 import { By, Key } from "selenium-webdriver";
 import sharp from "sharp";
 import { afterAll, beforeAll, expect, it } from "vitest";
+import { type Language, phrases } from "#core/phrases/index.ts";
 import { Studio } from "./studio.ts";
 
 let studio: Studio;
@@ -171,10 +172,14 @@ it("makes, proofs, sends and reads a newsletter", async () => {
   );
   const [leaving] = (await driver.getAllWindowHandles()).filter((handle) => handle !== window);
   await driver.switchTo().window(leaving!);
-  await studio.sees("Unsubscribe?");
+  // In the reader's own language.
   await studio.sees(to);
-  await studio.click("Unsubscribe", "button");
-  await studio.sees("You are unsubscribed");
+  const say = phrases(
+    (await studio.run<string>("return document.querySelector('main').lang")) as Language,
+  );
+  await studio.sees(say.unsubscribeAsk);
+  await studio.click(say.unsubscribe, "button");
+  await studio.sees(say.unsubscribed);
   await driver.close();
   await driver.switchTo().window(window);
   await studio.go(`${campaign}/readers`);

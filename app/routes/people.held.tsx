@@ -128,7 +128,7 @@ export default function Held({ loaderData, actionData }: Route.ComponentProps) {
                         type="submit"
                         name="do"
                         value="release"
-                        aria-label={`Let ${row.email} go`}
+                        aria-label={`Let go: ${row.email}`}
                         onClick={(event) =>
                           window.confirm(
                             `Send to ${row.email} again? Only do this where they asked for it.`,
