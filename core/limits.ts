@@ -73,6 +73,7 @@ export const LIMITS = {
   timeline: 200,
   /** People written into a file at a time; groups of duplicates shown; characters of addresses held back at once. */
   exportRows: 2_000,
+  listAtOnce: 200_000,
   duplicates: 50,
   heldText: 5_000_000,
   rulesDepth: 8,

@@ -136,6 +136,12 @@ it("picks people by hand for a list, by keyboard, and writes in a cell", async (
   await studio.sees("2 people picked");
   await choose("Put on a list", "Volunteers");
   await studio.sees("put on the list");
+  await choose("Put everybody in this view on a list", "Friends and Patrons");
+  await studio.until("all of them to be put", async () =>
+    /([3-9]|\d\d+) people put on the list/.test(await studio.pageText()),
+  );
+  await studio.go("/people?search=wren");
+  await studio.sees("Wren");
   await studio.run("arguments[0].focus()", await studio.find('[data-cell="0:1"]'));
   await studio.press(Key.ENTER);
   const input = await studio.find('[data-cell="0:1"] input');

@@ -3,7 +3,7 @@ import { data, Form, Link, redirect, useNavigation } from "react-router";
 import { kindOf, readAddress } from "#core/fields/index.ts";
 import { recordBook, writeValues } from "#server/field-values.ts";
 import { listsOf } from "#server/store/audience.ts";
-import { getContact } from "#server/store/contacts.ts";
+import { changeAddress, contactByAddress, getContact } from "#server/store/contacts.ts";
 import { eraseContact } from "#server/store/erasing.ts";
 import { getSchema } from "#server/store/fields.ts";
 import { recordNames } from "#server/store/records.ts";
@@ -68,7 +68,27 @@ export async function action({ request, params, context }: Route.ActionArgs) {
     await at(context).services.database.tx((sql) => eraseContact(sql, contact.id));
     return redirect("/people");
   }
+  const written = form.get("email");
+  if (typeof written === "string" && written.trim() !== contact.email) {
+    const problem = await saveAddress(context, contact.id, written);
+    if (problem) return data({ problems: { email: problem }, problem, cells: null }, 400);
+  }
   return saveValues(context, contact.id, form);
+}
+
+/** Gives a person another address; what is wrong with it, or null. */
+async function saveAddress(
+  context: Route.ActionArgs["context"],
+  id: number,
+  written: string,
+): Promise<string | null> {
+  const { sql } = at(context);
+  const address = readAddress(written);
+  if (!address) return "This is not a mail address.";
+  const known = await contactByAddress(sql, address);
+  if (known && known.id !== id) return "Somebody else has this address.";
+  await changeAddress(sql, id, address);
+  return null;
 }
 
 export default function Contact({ loaderData, actionData }: Route.ComponentProps) {
@@ -89,6 +109,21 @@ export default function Contact({ loaderData, actionData }: Route.ComponentProps
       <div className="grid grid-cols-[1fr_420px] gap-14">
         <section aria-label="What is known">
           <Form method="post" className="grid grid-cols-2 gap-x-6 gap-y-3">
+            <Field
+              label="Email address"
+              errors={problems.email ? [problems.email] : null}
+              className="col-span-2"
+            >
+              {(own) => (
+                <input
+                  {...own}
+                  name="email"
+                  type="email"
+                  defaultValue={loaderData.email}
+                  className={INPUT}
+                />
+              )}
+            </Field>
             {fields.map((field) => (
               <Field
                 key={field.id}

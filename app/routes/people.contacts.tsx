@@ -46,6 +46,11 @@ const schema = z.discriminatedUnion("do", [
     anyway: z.coerce.boolean().default(false),
   }),
   z.object({ do: z.literal("list"), ids, list: z.string().min(1, "Choose a list.") }),
+  viewSchema.extend({
+    do: z.literal("viewList"),
+    token: z.string().max(40),
+    target: z.string().min(1, "Choose a list."),
+  }),
   z.object({
     do: z.literal("newList"),
     ids,
@@ -85,7 +90,7 @@ export async function loader({ request, context }: Route.LoaderArgs) {
 export async function action({ request, context }: Route.ActionArgs) {
   const submission = parseWithZod(await request.formData(), { schema });
   if (submission.status !== "success") return data({ result: submission.reply(), said: "" }, 400);
-  const { sql, now } = at(context);
+  const { sql, now, services } = at(context);
   const asked = submission.value;
   switch (asked.do) {
     case "add": {
@@ -107,6 +112,13 @@ export async function action({ request, context }: Route.ActionArgs) {
     }
     case "list": {
       const added = await addToList(sql, asked.list, asked.ids);
+      return data({ result: submission.reply(), said: `${people(added)} put on the list.` });
+    }
+    case "viewList": {
+      const { token, target, ...view } = asked;
+      const world = await worldOf(sql, services.clock);
+      const everybody = await services.views.ids(sql, token, view, world);
+      const added = await addToList(sql, target, everybody);
       return data({ result: submission.reply(), said: `${people(added)} put on the list.` });
     }
     case "newList":
@@ -241,6 +253,37 @@ export default function Contacts({ loaderData, actionData }: Route.ComponentProp
         {picked.size === 0 ? (
           <span className="text-ink-3">
             Pick people to put them on a list. Double-click a cell to write in it.
+            {view.total > 0 && view.total < LIMITS.listAtOnce && lists.length > 0 && (
+              <select
+                aria-label="Put everybody in this view on a list"
+                value=""
+                onChange={(event) =>
+                  submit(
+                    {
+                      do: "viewList",
+                      token: view.token,
+                      target: event.target.value,
+                      search: view.search,
+                      list: view.list,
+                      segment: view.segment,
+                      sort: view.sort,
+                      down: view.down ? "1" : "",
+                    },
+                    { method: "post" },
+                  )
+                }
+                className={`${INPUT} ml-3 w-64!`}
+              >
+                <option value="" disabled>
+                  Put all {count(view.total)} on a list…
+                </option>
+                {lists.map(({ id, name }) => (
+                  <option key={id} value={id}>
+                    {name}
+                  </option>
+                ))}
+              </select>
+            )}
           </span>
         ) : (
           <>
