@@ -4,7 +4,7 @@ import { LIMITS } from "#core/limits.ts";
 import { constantSql, fragment, joinSql, type Sql as SqlPiece } from "#core/rules/index.ts";
 import type { Sql } from "../db/database.ts";
 import type { Services } from "../services.ts";
-import { columnsOf, columnValues } from "../store/columns.ts";
+import { columnNames, columnsFrom, columnsOf, columnValues } from "../store/columns.ts";
 import { recallErased } from "../store/erasing.ts";
 import { addFields, getFields } from "../store/fields.ts";
 import { getImport, type Import, setState } from "../store/imports.ts";
@@ -19,13 +19,8 @@ function fieldsOf({ options, newFields }: Import, known: Fields): Field[] {
   });
 }
 
-const names = (fields: readonly Field[], alias = ""): SqlPiece =>
-  constantSql(
-    fields
-      .flatMap(columnsOf)
-      .map(({ name }) => `, ${alias}${name}`)
-      .join(""),
-  );
+const asFields = (fields: readonly Field[]): Fields =>
+  new Map(fields.map((field) => [field.id, field]));
 
 /** Standard values stand in where a new person brings none. */
 function insertable(
@@ -37,8 +32,8 @@ function insertable(
     ({ id, standard }) => !own.has(id) && standard !== null && standard !== undefined,
   );
   return {
-    names: fragment`${names(fields)}${names(standards)}`,
-    values: fragment`${names(fields, "s.")}${standards.length ? constantSql(", ") : constantSql("")}${
+    names: fragment`${columnNames(asFields(fields))}${columnNames(asFields(standards))}`,
+    values: fragment`${columnsFrom(asFields(fields), "s")}${standards.length ? constantSql(", ") : constantSql("")}${
       standards.length
         ? joinSql(
             standards.flatMap((field) => columnValues(field, field.standard!)),
@@ -76,7 +71,7 @@ export async function applyImport(services: Services, id: string): Promise<void>
     const fields = fieldsOf(found, known);
     await addPeople(sql, id, fields, known, now);
     if (options.known === "change") {
-      await changePeople(sql, id, fields, options.empty === "clear", before);
+      await changePeople(sql, id, fields, options.empty === "clear");
     }
     if (options.list) await listPeople(sql, id, options.list);
     await recallErased(sql);
@@ -114,15 +109,14 @@ async function changePeople(
   id: string,
   fields: readonly Field[],
   clear: boolean,
-  before: Fields,
 ): Promise<void> {
   if (fields.length === 0) return;
   const { rows, kept } = stagingOf(id);
-  const old = fields.filter((field) => before.has(field.id));
-  const parts = old
+  // New fields are kept as having had no value, so that taking it back takes theirs away.
+  const parts = fields
     .flatMap(columnsOf)
     .map(({ name }) => fragment`jsonb_build_object(${name}::text, ${constantSql(`c.${name}`)})`);
-  const state = parts.length ? joinSql(parts, " || ") : fragment`'{}'::jsonb`;
+  const state = joinSql(parts, " || ");
   await sql`insert into import_changes (import_id, contact_id, before)
     select ${id}, c.id, ${state} from ${kept} k join contacts c on c.id = k.contact_id
     where k.what = 'changed'`;

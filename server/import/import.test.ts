@@ -129,6 +129,17 @@ it("says what would happen, does it, and takes it back as a whole", async () => 
   expect(await people()).toEqual(before);
   expect((await getLists(services.database.sql))[0]!.people).toBe(0);
   expect((await getImport(services.database.sql, ID))!.state).toBe("undone");
+  // Values of the field it made are gone from those who stay.
+  expect(await services.database.sql`select 1 from contacts where f_shade is not null`).toEqual([]);
+});
+
+it("looks at the beginning of a long file, wherever that is broken off", async () => {
+  const rows = Array.from({ length: 9_000 }, (_, i) => `p${i}@example.org,"A, B\nand ${i} more"`);
+  await put(`Email,Name\n${rows.join("\n")}\n`);
+  const file = importFile(services.imports.folder, ID);
+  const found = await analyse(file, "people.csv", await getFields(services.database.sql));
+  expect(found.columns.map(({ name }) => name)).toEqual(["Email", "Name"]);
+  expect(found.targets[0]).toEqual({ to: "email" });
 });
 
 it("takes values away where empty cells are to do that, and leaves known people alone where asked", async () => {

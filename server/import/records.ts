@@ -110,14 +110,14 @@ async function* csvRecords(file: string, shape: Shape, end?: number): AsyncGener
   for await (const { data, broken } of csvRows(file, shape, end)) {
     // Where a quotation mark is never closed, all that follows is one cell.
     silent = data.length > 0 ? 0 : silent + 1;
+    for (const cells of broken ? data.slice(0, -1) : data) {
+      line++;
+      if (cells.length > 1 || cells[0] !== "") yield { line, cells };
+    }
     if (broken || silent > LIMITS.importSilence) {
       throw new ImportError(
         `A quotation mark is opened and never closed, after row ${line}. Mend it in the file and send it again.`,
       );
-    }
-    for (const cells of data) {
-      line++;
-      if (cells.length > 1 || cells[0] !== "") yield { line, cells };
     }
   }
 }

@@ -72,13 +72,17 @@ export function columnValues(field: Field, value: Json): Sql[] {
   );
 }
 
-/** What sets the columns of one field to a value (null for none), for an `update`. */
-export function assignments(field: Field, value: Json): Sql {
-  const values = columnValues(field, value);
-  const sets = columnsOf(field).map(
-    ({ name }, i) => fragment`${constantSql(`${name} = `)}${values[i]!}`,
-  );
-  return joinSql(sets, ", ");
+/** What sets the columns of these values (null for none), for an `update`; null where there is nothing to set. */
+export function assignmentsOf(values: Values, fields: Fields): Sql | null {
+  const sets = Object.entries(values).flatMap(([id, value]) => {
+    const field = fields.get(id);
+    if (!field || value === undefined) return [];
+    const columns = columnValues(field, value);
+    return columnsOf(field).map(
+      ({ name }, i) => fragment`${constantSql(`${name} = `)}${columns[i]!}`,
+    );
+  });
+  return sets.length ? joinSql(sets, ", ") : null;
 }
 
 /** How many key and value pairs one call of `jsonb_build_object` takes. */
@@ -90,6 +94,11 @@ export function valuesSql(fields: Fields, alias: string): Sql {
     columnsOf(field);
     return `'${field.id}', ${alias}.f_${field.id}`;
   });
+  return jsonObject(pairs);
+}
+
+/** One jsonb object of pairs written as SQL (`'key', value`), without those that are null. From code only. */
+export function jsonObject(pairs: readonly string[]): Sql {
   const calls: string[] = [];
   for (let i = 0; i < pairs.length; i += PAIRS) {
     calls.push(`jsonb_build_object(${pairs.slice(i, i + PAIRS).join(", ")})`);

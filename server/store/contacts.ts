@@ -13,7 +13,7 @@ import type { Reader } from "#core/merge/index.ts";
 import { constantSql, fragment, type World } from "#core/rules/index.ts";
 import { first, type Sql } from "../db/database.ts";
 import {
-  assignments,
+  assignmentsOf,
   columnNames,
   columnsFrom,
   columnTypes,
@@ -99,10 +99,9 @@ export async function getContacts(
   fields: Fields,
   ids: readonly number[],
 ): Promise<Contact[]> {
-  const rows = await sql<Contact>`select ${contactColumns(fields)}
+  return sql<Contact>`select ${contactColumns(fields)}
     from unnest(${[...ids]}::bigint[]) with ordinality o(id, n) join contacts c on c.id = o.id
     order by o.n`;
-  return rows;
 }
 
 /** The first contact, or the one after or before another, by id. */
@@ -142,11 +141,8 @@ export async function contactByAddress(sql: Sql, address: MailAddress): Promise<
 /** Changes values of a contact; null takes one away. Values that are not of their field's type are none. */
 export async function changeValues(sql: Sql, id: number, values: Values): Promise<void> {
   const fields = await getFields(sql);
-  for (const [key, value] of Object.entries(values)) {
-    const field = fields.get(key);
-    if (!field || value === undefined) continue;
-    await sql`update contacts c set ${assignments(field, value)} where c.id = ${id}`;
-  }
+  const sets = assignmentsOf(values, fields);
+  if (sets) await sql`update contacts c set ${sets} where c.id = ${id}`;
 }
 
 /** Gives a contact another address. Throws a DatabaseError (23505) where somebody has it. */

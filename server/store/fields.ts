@@ -112,12 +112,6 @@ export async function removeField(sql: Sql, table: string, id: string): Promise<
   await sql`delete from fields where table_id = ${table} and id = ${id}`;
 }
 
-/** Puts the fields of a table in an order; those not named stay behind. */
-export async function orderFields(sql: Sql, table: string, ids: readonly string[]): Promise<void> {
-  await sql`update fields f set position = o.n from unnest(${[...ids]}::text[]) with ordinality o(id, n)
-    where f.table_id = ${table} and f.id = o.id`;
-}
-
 /** How many have a value in a field. */
 export async function countValues(sql: Sql, table: string, id: string): Promise<number> {
   const column = constantSql(columnsOf({ id, type: "number" satisfies FieldType })[0]!.name);

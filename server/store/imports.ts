@@ -156,7 +156,3 @@ export const refusedReasons = (
 ): Promise<{ reason: string; n: number }[]> => sql`
   select regexp_replace(reason, '“[^”]*”', '“…”') as reason, count(*)::int as n
   from import_refused where import_id = ${id} group by 1 order by n desc, 1 limit 12`;
-
-export async function removeImport(sql: Sql, id: string): Promise<void> {
-  await sql`delete from imports where id = ${id}`;
-}

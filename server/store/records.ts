@@ -4,7 +4,14 @@ import type { Json } from "#core/json.ts";
 import { LIMITS } from "#core/limits.ts";
 import { constantSql } from "#core/rules/index.ts";
 import { first, type Sql } from "../db/database.ts";
-import { assignments, columnNames, columnsFrom, columnTypes, rowOf, valuesSql } from "./columns.ts";
+import {
+  assignmentsOf,
+  columnNames,
+  columnsFrom,
+  columnTypes,
+  rowOf,
+  valuesSql,
+} from "./columns.ts";
 import { tableName } from "./fields.ts";
 
 export interface OwnRecord {
@@ -74,12 +81,8 @@ export async function changeRecord(
     await sql`update ${at(table)} set name = ${change.name}, name_folded = ${fold(change.name)}
       where id = ${id}`;
   }
-  for (const [key, value] of Object.entries(change.values ?? {})) {
-    const field = fields.get(key);
-    if (field && value !== undefined) {
-      await sql`update ${at(table)} set ${assignments(field, value)} where id = ${id}`;
-    }
-  }
+  const sets = assignmentsOf(change.values ?? {}, fields);
+  if (sets) await sql`update ${at(table)} set ${sets} where id = ${id}`;
 }
 
 /** Removes a record; what points to it points nowhere from then on. */

@@ -1,8 +1,8 @@
 /** What merge tags of contacts say, read in one statement: own fields, and those of records pointed to. */
 import type { Field, Fields } from "#core/fields/index.ts";
 import { LIMITS } from "#core/limits.ts";
-import { constantSql, type Path, pathOf, type Sql, type World } from "#core/rules/index.ts";
-import { columnsOf } from "./columns.ts";
+import { type Path, pathOf, type Sql, type World } from "#core/rules/index.ts";
+import { columnsOf, jsonObject } from "./columns.ts";
 import { tableName } from "./fields.ts";
 
 /** A value as words or a number, as tags write it. */
@@ -41,20 +41,13 @@ function valueAt({ field, steps }: Path, alias: string): string {
 
 type Schema = Pick<World, "fields" | "tables">;
 
-/** How many values one call of `jsonb_build_object` takes. */
-const PAIRS = 50;
-
 /** The values of these tags (`contact:…`) as one jsonb object, without those that are missing. */
 export function tagValuesSql(refs: readonly string[], schema: Schema, alias: string): Sql {
   const pairs = refs.flatMap((ref) => {
     const path = ref.startsWith("contact:") ? pathOf(ref.slice(8), schema) : null;
     return path ? [`'${ref}', ${valueAt(path, alias)}`] : [];
   });
-  const calls: string[] = [];
-  for (let i = 0; i < pairs.length; i += PAIRS) {
-    calls.push(`jsonb_build_object(${pairs.slice(i, i + PAIRS).join(", ")})`);
-  }
-  return constantSql(calls.length ? `jsonb_strip_nulls(${calls.join(" || ")})` : "'{}'::jsonb");
+  return jsonObject(pairs);
 }
 
 /** Every field there is a way to, with the way: what can be put in as a tag or asked for in a rule. */
