@@ -37,7 +37,11 @@ export function pageNumber(url: URL): number {
 /** The JSON of a request, to be checked by a schema; undefined where it is none or larger than may be sent. */
 export async function jsonOf(request: Request): Promise<unknown> {
   const text = await request.text();
-  if (text.length > LIMITS.editBytes) return undefined;
+  return text.length > LIMITS.editBytes ? undefined : parseJson(text);
+}
+
+/** What a JSON text says, to be checked by a schema; undefined where it is none. */
+export function parseJson(text: string): unknown {
   try {
     return JSON.parse(text);
   } catch {

@@ -99,7 +99,8 @@ async function tablePages(database: Database, figure: Figure): Promise<void> {
   const views = createContactViews();
   const view = viewSchema.parse({ sort: "text_0" });
   const { token } = await views.open(database.sql, view, world);
-  const page = (from: number) => views.rows(database.sql, token, view, world, from, 100);
+  const page = (from: number) =>
+    views.rows(database.sql, token, view, fields, async () => world, from, 100);
   await page(0);
   const first = await least(9, () => page(0));
   figure("table_page_deep_vs_first", (await least(9, () => page(90_000))) / first);

@@ -3,7 +3,8 @@
  * ids. Any page of it then costs the same, and rows do not jump away while one works on them.
  */
 import { z } from "zod";
-import { constantSql, fragment, joinSql, pathOf, ruleSql, type World } from "#core/rules/index.ts";
+import type { Fields } from "#core/fields/index.ts";
+import { constantSql, joinSql, pathOf, ruleSql, type World } from "#core/rules/index.ts";
 import { first, type Sql } from "./db/database.ts";
 import { columnsOf } from "./store/columns.ts";
 import { type Contact, getContacts, searchCondition } from "./store/contacts.ts";
@@ -40,10 +41,7 @@ async function idsOf(sql: Sql, view: View, world: World): Promise<number[]> {
   }
   const row = first(
     await sql<{ ids: string | null }>`select string_agg(v.id::text, ',') as ids from (
-      select c.id from contacts c where ${joinSql(
-        conditions.map((one) => fragment`${one}`),
-        " and ",
-      )}
+      select c.id from contacts c where ${joinSql(conditions, " and ")}
       order by ${orderSql(view, world)}) v`,
   );
   return row?.ids ? row.ids.split(",").map(Number) : [];
@@ -52,17 +50,18 @@ async function idsOf(sql: Sql, view: View, world: World): Promise<number[]> {
 export interface ContactViews {
   /** Opens a view anew and gives its token and how many people are in it. */
   open(sql: Sql, view: View, world: World): Promise<{ token: string; total: number }>;
-  /** Rows of an opened view; a view that is no longer kept is opened again. */
+  /** Rows of an opened view; a view that is no longer kept is opened again, against `world`. */
   rows(
     sql: Sql,
     token: string,
     view: View,
-    world: World,
+    fields: Fields,
+    world: () => Promise<World>,
     from: number,
     count: number,
   ): Promise<Contact[]>;
   /** All ids of an opened view. */
-  ids(sql: Sql, token: string, view: View, world: World): Promise<readonly number[]>;
+  ids(sql: Sql, token: string, view: View, world: () => Promise<World>): Promise<readonly number[]>;
 }
 
 export function createContactViews(): ContactViews {
@@ -73,8 +72,8 @@ export function createContactViews(): ContactViews {
     kept.set(token, ids);
     if (kept.size > KEPT) kept.delete(kept.keys().next().value!);
   };
-  async function ids(sql: Sql, token: string, view: View, world: World) {
-    const found = kept.get(token) ?? (await idsOf(sql, view, world));
+  async function ids(sql: Sql, token: string, view: View, world: () => Promise<World>) {
+    const found = kept.get(token) ?? (await idsOf(sql, view, await world()));
     keep(token, found);
     return found;
   }
@@ -86,9 +85,9 @@ export function createContactViews(): ContactViews {
       keep(token, found);
       return { token, total: found.length };
     },
-    async rows(sql, token, view, world, from, count) {
+    async rows(sql, token, view, fields, world, from, count) {
       const all = await ids(sql, token, view, world);
-      return getContacts(sql, world.fields, all.slice(from, from + count));
+      return getContacts(sql, fields, all.slice(from, from + count));
     },
   };
 }

@@ -69,6 +69,13 @@ async function segmentsNaming(sql: Sql, field: string): Promise<string[]> {
     .map(({ name }) => `“${name}”`);
 }
 
+/** Segments whose rule follows a pointer to a table of records. */
+export async function segmentsFollowing(sql: Sql, table: string): Promise<string[]> {
+  const pointers = [...(await getFields(sql)).values()].filter((field) => field.table === table);
+  const naming = await Promise.all(pointers.map(({ id }) => segmentsNaming(sql, id)));
+  return [...new Set(naming.flat())];
+}
+
 /** Does what a form asks of the fields of a table. Gives what is wrong, by input, or null. */
 export async function applyFieldForm(
   sql: Sql,

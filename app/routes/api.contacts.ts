@@ -1,7 +1,7 @@
 /** Finds contacts to read as: by search, or the next and previous one. */
 import { z } from "zod";
 import { findContacts, stepContact } from "#server/store/contacts.ts";
-import { choiceOf } from "../reader-choice.ts";
+import { choicesOf } from "../reader-choice.ts";
 import { at } from "../request.ts";
 import type { Route } from "./+types/api.contacts.ts";
 
@@ -20,6 +20,6 @@ export async function loader({ request, context }: Route.LoaderArgs) {
     ? [await stepContact(sql, from ?? null, to)].filter((contact) => contact !== null)
     : await findContacts(sql, search ?? "");
   return Response.json({
-    contacts: await Promise.all(found.map((contact) => choiceOf(sql, contact))),
+    contacts: await choicesOf(sql, found),
   });
 }

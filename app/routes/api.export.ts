@@ -9,7 +9,9 @@ import type { Route } from "./+types/api.export.ts";
 
 export async function loader({ request, context }: Route.LoaderArgs) {
   const { sql, services } = at(context);
-  const view = viewSchema.parse(Object.fromEntries(new URL(request.url).searchParams));
+  const view = viewSchema
+    .catch(viewSchema.parse({}))
+    .parse(Object.fromEntries(new URL(request.url).searchParams));
   const world = await worldOf(sql, services.clock);
   const { token, total } = await services.views.open(sql, view, world);
   const fields = [...world.fields.values()];
@@ -17,7 +19,15 @@ export async function loader({ request, context }: Route.LoaderArgs) {
   async function* rows() {
     yield ["Email address", ...fields.map(({ label }) => label)];
     for (let from = 0; from < total; from += LIMITS.exportRows) {
-      const page = await services.views.rows(sql, token, view, world, from, LIMITS.exportRows);
+      const page = await services.views.rows(
+        sql,
+        token,
+        view,
+        world.fields,
+        async () => world,
+        from,
+        LIMITS.exportRows,
+      );
       for (const { email, values } of page) {
         const cells = writeValues(values, world.fields, book);
         yield [email, ...fields.map(({ id }) => cells[id] ?? "")];

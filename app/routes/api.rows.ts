@@ -3,6 +3,7 @@ import { z } from "zod";
 import { LIMITS } from "#core/limits.ts";
 import { viewSchema } from "#server/contact-views.ts";
 import { recordBook, writeValues } from "#server/field-values.ts";
+import { getSchema } from "#server/store/fields.ts";
 import { worldOf } from "#server/world.ts";
 import { at } from "../request.ts";
 import type { Route } from "./+types/api.rows.ts";
@@ -16,17 +17,19 @@ export async function loader({ request, context }: Route.LoaderArgs) {
   const query = querySchema.safeParse(Object.fromEntries(new URL(request.url).searchParams));
   if (!query.success) return Response.json({ rows: [] }, { status: 400 });
   const { sql, services } = at(context);
-  const world = await worldOf(sql, services.clock);
+  const { fields, tables } = await getSchema(sql);
   const { token, from, ...view } = query.data;
-  const rows = await services.views.rows(sql, token, view, world, from, LIMITS.contactRows);
-  const book = await recordBook(sql, world.fields, world.tables);
+  const world = () => worldOf(sql, services.clock);
+  const count = LIMITS.contactRows;
+  const rows = await services.views.rows(sql, token, view, fields, world, from, count);
+  const book = await recordBook(sql, fields, tables);
   return Response.json({
     rows: rows.map(({ id, email, heldBack, added, values }) => ({
       id,
       email,
       heldBack,
       added,
-      cells: writeValues(values, world.fields, book),
+      cells: writeValues(values, fields, book),
     })),
   });
 }

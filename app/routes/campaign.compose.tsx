@@ -26,7 +26,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     brand: around.brand,
     pictures: [...around.pictures.values()],
     fields: [...tagFields(await getSchema(sql)).values()],
-    reader: contact && (await choiceOf(sql, contact)),
+    reader: await choiceOf(sql, contact),
   };
 }
 

@@ -83,7 +83,7 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
     text: wrapText(mergeText(prepared.text, reader), Number.POSITIVE_INFINITY),
     width: Number(doc.root.props.width),
     bytes: Buffer.byteLength(html),
-    reader: contact && (await choiceOf(sql, contact)),
+    reader: await choiceOf(sql, contact),
     findings: findings.map((finding) => ({ ...finding, place: place(finding.at) })),
     checks: CHECKS.length,
     tests: (await listTests(sql, campaign.id)).map((test) => ({

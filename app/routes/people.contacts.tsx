@@ -116,7 +116,7 @@ export async function action({ request, context }: Route.ActionArgs) {
     }
     case "viewList": {
       const { token, target, ...view } = asked;
-      const world = await worldOf(sql, services.clock);
+      const world = () => worldOf(sql, services.clock);
       const everybody = await services.views.ids(sql, token, view, world);
       const added = await addToList(sql, target, everybody);
       return data({ result: submission.reply(), said: `${people(added)} put on the list.` });

@@ -6,7 +6,7 @@ import { fieldIdFor } from "#core/fields/index.ts";
 import { LIMITS } from "#core/limits.ts";
 import { applyFieldForm, fieldFormSchema } from "#server/field-forms.ts";
 import { required } from "#server/forms.ts";
-import { addTable, CONTACTS, countValues, getSchema } from "#server/store/fields.ts";
+import { addTable, CONTACTS, countedFields, getSchema } from "#server/store/fields.ts";
 import { countRecords } from "#server/store/records.ts";
 import { FieldsEditor } from "../people/fields-editor.tsx";
 import { at } from "../request.ts";
@@ -28,12 +28,7 @@ export async function loader({ context }: Route.LoaderArgs) {
   const { fields, tables } = await getSchema(sql);
   const counts = await countRecords(sql, [...tables.keys()]);
   return {
-    fields: await Promise.all(
-      [...fields.values()].map(async (field) => ({
-        ...field,
-        values: await countValues(sql, CONTACTS, field.id),
-      })),
-    ),
+    fields: await countedFields(sql, CONTACTS, fields),
     tables: [...tables.values()].map(({ id, name, fields: own }) => ({
       id,
       name,

@@ -24,7 +24,7 @@ import { enqueue } from "#server/store/jobs.ts";
 import { Mapping } from "../people/import/mapping.tsx";
 import { Counts, Rows } from "../people/import/outcome.tsx";
 import { BUSY, IMPORT_STATES } from "../people/import/states.ts";
-import { at } from "../request.ts";
+import { at, parseJson } from "../request.ts";
 import { Button, Buttonlike } from "../ui/button.tsx";
 import { FormErrors } from "../ui/field.tsx";
 import { Chip, Page, PageTitle } from "../ui/page.tsx";
@@ -34,7 +34,7 @@ import type { Route } from "./+types/people.import.ts";
 export const meta = () => [{ title: "Import · Septima" }];
 
 const optionsText = z.string().transform((text, ctx): ImportOptions => {
-  const options = importOptionsSchema.safeParse(JSON.parse(text));
+  const options = importOptionsSchema.safeParse(parseJson(text));
   if (options.success) return options.data;
   for (const { message } of options.error.issues) ctx.addIssue(message);
   return z.NEVER;
@@ -107,10 +107,12 @@ export async function action({ request, params, context }: Route.ActionArgs) {
     to: Parameters<typeof moveOn>[3],
     job: string,
   ) => {
-    if (await moveOn(sql, id, from, to)) {
-      await enqueue(sql, job, { id }, now);
-      services.wake();
-    }
+    const moved = await services.database.tx(async (tx) => {
+      if (!(await moveOn(tx, id, from, to))) return false;
+      await enqueue(tx, job, { id }, now);
+      return true;
+    });
+    if (moved) services.wake();
   };
   switch (asked.do) {
     case "check": {

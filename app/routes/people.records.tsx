@@ -5,10 +5,10 @@ import { z } from "zod";
 import { kindOf } from "#core/fields/index.ts";
 import { LIMITS } from "#core/limits.ts";
 import { DatabaseError } from "#server/db/database.ts";
-import { applyFieldForm, fieldFormSchema } from "#server/field-forms.ts";
+import { applyFieldForm, fieldFormSchema, segmentsFollowing } from "#server/field-forms.ts";
 import { readValues, recordBook, writeValues } from "#server/field-values.ts";
 import { required } from "#server/forms.ts";
-import { countValues, getSchema, removeTable, renameTable } from "#server/store/fields.ts";
+import { countedFields, getSchema, removeTable, renameTable } from "#server/store/fields.ts";
 import {
   addRecords,
   changeRecord,
@@ -57,12 +57,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
   return {
     id: table.id,
     name: table.name,
-    fields: await Promise.all(
-      [...table.fields.values()].map(async (field) => ({
-        ...field,
-        values: await countValues(sql, table.id, field.id),
-      })),
-    ),
+    fields: await countedFields(sql, table.id, table.fields),
     tables: [...tables.values()].map((one) => ({ id: one.id, name: one.name })),
     rows: (await getRecords(sql, table.id, table.fields)).map((row) => ({
       id: row.id,
@@ -83,9 +78,15 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   const refuse = (fieldErrors: Record<string, string[]>) =>
     data(submission.reply({ fieldErrors }), 409);
   switch (asked.do) {
-    case "removeTable":
+    case "removeTable": {
+      const uses = await segmentsFollowing(sql, table.id);
+      if (uses.length > 0) {
+        const formErrors = [`It is used by ${uses.join(", ")}.`];
+        return data(submission.reply({ formErrors }), 409);
+      }
       await services.database.tx((tx) => removeTable(tx, table.id));
       return redirect("/people/fields");
+    }
     case "rename":
       await renameTable(sql, table.id, asked.name);
       break;

@@ -18,7 +18,7 @@ import { worldOf } from "#server/world.ts";
 import { draftGroupOf, ruleOf } from "../people/rules/draft.ts";
 import { ReachPanel } from "../people/rules/reach-panel.tsx";
 import { RuleBuilder } from "../people/rules/rule-builder.tsx";
-import { at } from "../request.ts";
+import { at, parseJson } from "../request.ts";
 import { Button } from "../ui/button.tsx";
 import { FormErrors, TextField } from "../ui/field.tsx";
 import type { Route } from "./+types/people.segment.ts";
@@ -28,13 +28,9 @@ export const meta = () => [{ title: "Segment · Septima" }];
 const NEW = "new";
 
 const ruleText = z.string().transform((text, ctx): Rule => {
-  try {
-    const rule = ruleSchema.safeParse(JSON.parse(text));
-    if (rule.success) return rule.data;
-    ctx.addIssue(rule.error.issues[0]?.message ?? "This rule is not complete.");
-  } catch {
-    ctx.addIssue("This rule could not be read.");
-  }
+  const rule = ruleSchema.safeParse(parseJson(text));
+  if (rule.success) return rule.data;
+  ctx.addIssue(rule.error.issues[0]?.message ?? "This rule is not complete.");
   return z.NEVER;
 });
 const schema = z.discriminatedUnion("do", [

@@ -10,7 +10,7 @@ import {
 import type { Json } from "#core/json.ts";
 import { LIMITS } from "#core/limits.ts";
 import type { Reader } from "#core/merge/index.ts";
-import { constantSql, fragment, type World } from "#core/rules/index.ts";
+import { constantSql, fragment } from "#core/rules/index.ts";
 import { first, type Sql } from "../db/database.ts";
 import {
   assignmentsOf,
@@ -30,7 +30,7 @@ export interface Contact {
   readonly email: string;
   readonly values: Record<string, Json>;
   readonly heldBack: Reason | null;
-  /** The day they were added (ISO), in the sender's zone. */
+  /** The day they were added (ISO, UTC). */
   readonly added: string;
 }
 
@@ -153,24 +153,18 @@ export async function changeAddress(sql: Sql, id: number, address: MailAddress):
     where id = ${id}`;
 }
 
-/** Everything the tags of an email can say of a contact, records it points to included. */
+/** Everything the tags of an email can say of contacts, by their ids; records they point to included. */
 export async function tagValues(
   sql: Sql,
-  contact: number,
-  schema?: Pick<World, "fields" | "tables">,
-): Promise<Record<string, Json>> {
-  const known = schema ?? (await getSchema(sql));
-  const refs = ["email", "added", ...allPaths(known).map(({ path }) => path)];
-  const row = first(
-    await sql<{ values: Record<string, Json> }>`
-      select ${tagValuesSql(
-        refs.map((path) => `contact:${path}`),
-        known,
-        "c",
-      )} as values
-      from contacts c where c.id = ${contact}`,
-  );
-  return row?.values ?? {};
+  contacts: readonly number[],
+): Promise<Map<number, Record<string, Json>>> {
+  const schema = await getSchema(sql);
+  const paths = ["email", "added", ...allPaths(schema).map(({ path }) => path)];
+  const refs = paths.map((path) => `contact:${path}`);
+  const rows = await sql<{ id: number; values: Record<string, Json> }>`
+    select c.id, ${tagValuesSql(refs, schema, "c")} as values
+    from contacts c where c.id = any (${[...contacts]}::bigint[])`;
+  return new Map(rows.map(({ id, values }) => [id, values]));
 }
 
 /** A contact as a reader of a message; nobody where there is none. */
@@ -179,7 +173,8 @@ export async function readerOf(
   contact: Pick<Contact, "id"> | null,
   token = "",
 ): Promise<Reader> {
-  return { values: contact ? await tagValues(sql, contact.id) : {}, token };
+  const values = contact && (await tagValues(sql, [contact.id])).get(contact.id);
+  return { values: values ?? {}, token };
 }
 
 /** What those get who bring no values. */

@@ -1,12 +1,5 @@
 /** Fields of contacts and of records, and the tables of records. */
-import {
-  FIELD_ID,
-  type Field,
-  type Fields,
-  type FieldType,
-  fold,
-  type RecordTables,
-} from "#core/fields/index.ts";
+import { FIELD_ID, type Field, type Fields, fold, type RecordTables } from "#core/fields/index.ts";
 import { constantSql } from "#core/rules/index.ts";
 import { first, type Sql } from "../db/database.ts";
 import { columnsOf, definition } from "./columns.ts";
@@ -112,14 +105,20 @@ export async function removeField(sql: Sql, table: string, id: string): Promise<
   await sql`delete from fields where table_id = ${table} and id = ${id}`;
 }
 
-/** How many have a value in a field. */
-export async function countValues(sql: Sql, table: string, id: string): Promise<number> {
-  const column = constantSql(columnsOf({ id, type: "number" satisfies FieldType })[0]!.name);
-  return first(
-    await sql<{
-      n: number;
-    }>`select count(${column})::int as n from ${constantSql(tableName(table))}`,
-  )!.n;
+/** Fields with how many have a value in each, counted in one pass. */
+export async function countedFields(
+  sql: Sql,
+  table: string,
+  fields: Fields,
+): Promise<(Field & { values: number })[]> {
+  const list = [...fields.values()];
+  if (list.length === 0) return [];
+  const counts = list.map((field) => `count(${columnsOf(field)[0]!.name})::int`).join(", ");
+  const row = first(
+    await sql<{ counts: number[] }>`select array[${constantSql(counts)}] as counts
+      from ${constantSql(tableName(table))}`,
+  )!;
+  return list.map((field, i) => ({ ...field, values: row.counts[i]! }));
 }
 
 export async function addTable(sql: Sql, id: string, name: string, now: Date): Promise<void> {

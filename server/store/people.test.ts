@@ -68,7 +68,7 @@ it("tags read through records, also where they point round in a circle", async (
     home: { lat: 1, lon: 2, name: "Brook" },
     site: 1,
   });
-  const values = await tagValues(sql(), id);
+  const values = (await tagValues(sql(), [id])).get(id)!;
   expect(values).toMatchObject({
     "contact:email": "ann@example.org",
     "contact:likes": "Seeds, Walks",
@@ -170,10 +170,10 @@ it("shows any page of a view, in an order that stays while it is open", async ()
   const view = viewSchema.parse({ sort: "name", down: "1" });
   const { token, total } = await views.open(sql(), view, world);
   expect(total).toBe(250);
-  const page = await views.rows(sql(), token, view, world, 0, 3);
+  const page = await views.rows(sql(), token, view, world.fields, async () => world, 0, 3);
   expect(page.map(({ values }) => values.name)).toEqual(["N6", "N6", "N6"]);
   await changeValues(sql(), page[0]!.id, { name: "A" });
-  const again = await views.rows(sql(), token, view, world, 0, 3);
+  const again = await views.rows(sql(), token, view, world.fields, async () => world, 0, 3);
   expect(again.map(({ id }) => id)).toEqual(page.map(({ id }) => id));
   expect(again[0]!.values.name).toBe("A");
   const found = viewSchema.parse({ search: "P24" });

@@ -19,7 +19,7 @@ alter table contacts drop constraint contacts_email_folded_key;
 alter table contacts alter column email_folded type text collate "C";
 -- The folded form follows from the key: this one index finds by it and keeps keys apart.
 create unique index contacts_address on contacts (email_folded, email_key);
--- The day they were added, in the sender's zone; and why nothing is sent to them, from `suppressions`.
+-- The day they were added (UTC); and why nothing is sent to them, from `suppressions`.
 alter table contacts add column added text collate "C";
 update contacts set added = to_char(created_at at time zone 'UTC', 'YYYY-MM-DD');
 alter table contacts alter column added set not null;
