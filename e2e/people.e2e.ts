@@ -91,7 +91,7 @@ it("builds a segment by hand, with its reach, and one that names it", async () =
   await studio.until("everybody to be counted", async () => (await reach()) > 2_000);
   const everybody = await reach();
   await addCondition("Birthday");
-  await choose("Birthday: comparison", "has its anniversary within days");
+  await choose("Birthday: comparison", "has its anniversary within");
   await studio.until("the birthdays", async () => (await words()).includes("within 30 days"));
   await studio.until("their reach", async () => (await reach()) < everybody / 5);
   const birthdays = await reach();

@@ -52,7 +52,7 @@ export default function Lists({ loaderData, actionData }: Route.ComponentProps) 
     onValidate: ({ formData }) => parseWithZod(formData, { schema }),
   });
   return (
-    <Page>
+    <Page wide>
       <PageTitle
         title="Lists"
         about="People picked by hand, by a file or by a sign-up. They stay until somebody takes them off."

@@ -1,6 +1,6 @@
 /** One table of records: its rows, and its fields. */
 import { parseWithZod } from "@conform-to/zod/v4";
-import { data, Form, redirect, useSearchParams } from "react-router";
+import { data, Form, Link, redirect, useSearchParams } from "react-router";
 import { z } from "zod";
 import { kindOf } from "#core/fields/index.ts";
 import { LIMITS } from "#core/limits.ts";
@@ -175,7 +175,7 @@ function RecordForm({
 
 export default function Records({ loaderData, actionData }: Route.ComponentProps) {
   const { name: title, fields, rows, tables } = loaderData;
-  const [params, setParams] = useSearchParams();
+  const [params] = useSearchParams();
   const chosen = rows.find((row) => String(row.id) === params.get("record")) ?? null;
   const errors = (actionData?.error ?? {}) as Record<string, string[]>;
   const sent = actionData?.initialValue as { do?: string } | undefined;
@@ -218,13 +218,9 @@ export default function Records({ loaderData, actionData }: Route.ComponentProps
               {
                 title: "Name",
                 cell: (row) => (
-                  <button
-                    type="button"
-                    className="text-left font-semibold hover:underline"
-                    onClick={() => setParams({ record: String(row.id) })}
-                  >
+                  <Link to={`?record=${row.id}`} className="font-semibold hover:underline">
                     {row.name}
-                  </button>
+                  </Link>
                 ),
               },
               ...fields.map((field) => ({
@@ -238,9 +234,9 @@ export default function Records({ loaderData, actionData }: Route.ComponentProps
           <h2 className="mb-2 flex items-baseline justify-between text-[20px]">
             {chosen ? chosen.name : "A new record"}
             {chosen && (
-              <button type="button" className="link text-[12.5px]" onClick={() => setParams({})}>
+              <Link to="?" className="link text-[12.5px]">
                 Add another
-              </button>
+              </Link>
             )}
           </h2>
           <RecordForm key={`${chosen?.id}`} row={chosen} loaded={loaderData} errors={ofRecord} />

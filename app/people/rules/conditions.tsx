@@ -89,7 +89,7 @@ function FieldCondition({ condition, vocabulary, problem, onChange }: Props<Keye
 
 const SPANS = [
   { id: "ever", name: "ever" },
-  { id: "last", name: "within the last days" },
+  { id: "last", name: "within the last" },
   { id: "dates", name: "between two dates" },
 ] as const;
 
@@ -117,6 +117,7 @@ function When({ condition, onChange }: Pick<Props<Keyed<ActivityTest>>, "conditi
           className={INPUT.replace("w-full", "w-20")}
         />
       )}
+      {when !== null && "last" in when && <span>days</span>}
       {when !== null &&
         "from" in when &&
         (["from", "to"] as const).map((end) => (
@@ -136,8 +137,8 @@ function When({ condition, onChange }: Pick<Props<Keyed<ActivityTest>>, "conditi
 const OFTEN = [
   { id: "once", name: "at least once" },
   { id: "never", name: "never" },
-  { id: "atLeast", name: "at least times" },
-  { id: "atMost", name: "at most times" },
+  { id: "atLeast", name: "at least" },
+  { id: "atMost", name: "at most" },
 ] as const;
 
 function Times({
@@ -170,6 +171,7 @@ function Times({
           className={INPUT.replace("w-full", "w-20")}
         />
       )}
+      {kind === op && <span>times</span>}
     </>
   );
 }

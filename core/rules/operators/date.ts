@@ -72,7 +72,7 @@ export const betweenDays: Operator<[string, string]> = {
 export const withinLast: Operator<number> = {
   op: "withinLast",
   asks: "days",
-  label: "is within the last days",
+  label: "is within the last",
   types,
   argument: days,
   words: (field, argument) => `${field} is within the last ${ofDays(argument)}`,
@@ -88,7 +88,7 @@ export const withinLast: Operator<number> = {
 export const withinNext: Operator<number> = {
   op: "withinNext",
   asks: "days",
-  label: "is within the next days",
+  label: "is within the next",
   types,
   argument: days,
   words: (field, argument) => `${field} is within the next ${ofDays(argument)}`,
@@ -103,7 +103,7 @@ export const withinNext: Operator<number> = {
 export const longerAgo: Operator<number> = {
   op: "longerAgo",
   asks: "days",
-  label: "is longer ago than days",
+  label: "is longer ago than",
   types,
   argument: days,
   words: (field, argument) => `${field} is longer ago than ${ofDays(argument)}`,
@@ -132,7 +132,7 @@ function anniversaries(today: string, within: number): string[] {
 export const anniversaryWithin: Operator<number> = {
   op: "anniversaryWithin",
   asks: "days",
-  label: "has its anniversary within days",
+  label: "has its anniversary within",
   types,
   argument: days,
   words: (field, argument) =>
