@@ -108,16 +108,18 @@ function When({ condition, onChange }: Pick<Props<Keyed<ActivityTest>>, "conditi
         }
       />
       {when !== null && "last" in when && (
-        <input
-          type="number"
-          aria-label="How many days"
-          min={1}
-          value={when.last || ""}
-          onChange={(event) => set({ last: Number(event.target.value) })}
-          className={INPUT.replace("w-full", "w-20")}
-        />
+        <span className="flex items-center gap-1.5">
+          <input
+            type="number"
+            aria-label="How many days"
+            min={1}
+            value={when.last || ""}
+            onChange={(event) => set({ last: Number(event.target.value) })}
+            className={INPUT.replace("w-full", "w-20")}
+          />{" "}
+          days
+        </span>
       )}
-      {when !== null && "last" in when && <span>days</span>}
       {when !== null &&
         "from" in when &&
         (["from", "to"] as const).map((end) => (
@@ -162,16 +164,18 @@ function Times({
         }}
       />
       {kind === op && (
-        <input
-          type="number"
-          aria-label="How many times"
-          min={0}
-          value={count}
-          onChange={(event) => set({ op, count: Number(event.target.value) })}
-          className={INPUT.replace("w-full", "w-20")}
-        />
+        <span className="flex items-center gap-1.5">
+          <input
+            type="number"
+            aria-label="How many times"
+            min={0}
+            value={count}
+            onChange={(event) => set({ op, count: Number(event.target.value) })}
+            className={INPUT.replace("w-full", "w-20")}
+          />{" "}
+          times
+        </span>
       )}
-      {kind === op && <span>times</span>}
     </>
   );
 }
