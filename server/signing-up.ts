@@ -17,12 +17,12 @@ import {
   type SignupForm,
   spendSignup,
 } from "./store/signups.ts";
-import { release } from "./store/suppressions.ts";
+import { heldReason, release } from "./store/suppressions.ts";
 import { chooseTopics, recordConsent } from "./store/topics.ts";
 
 /**
- * Keeps that somebody asked, and sends the message that asks back. An address that asked too often of late
- * gets nothing more; whoever fills in the form is not told, so that nobody learns who is known here.
+ * Keeps that somebody asked, and sends the message that asks back. An address that asked too often of late,
+ * or that the team has blocked, gets nothing; whoever fills in the form is not told, so that nobody learns who is known here.
  */
 export async function askToJoin(
   services: Services,
@@ -35,6 +35,7 @@ export async function askToJoin(
   const { address } = readAddress(asked.email)!;
   const since = new Date(now.getTime() - LIMITS.signupSpan);
   if ((await countSignups(sql, address, since)) >= LIMITS.signupsPerAddress) return;
+  if ((await heldReason(sql, address)) === "blocked") return;
   const token = await addSignup(sql, {
     form: form.id,
     email: address,
@@ -84,7 +85,8 @@ export async function confirmJoin(services: Services, token: string): Promise<bo
       const values = { ...(await standardValues(sql)), ...signup.values };
       [contact] = await addContacts(sql, [{ email: signup.email, values, createdAt: now }]);
     } else await changeValues(sql, contact, signup.values);
-    await release(sql, signup.email);
+    // They left once or their mailbox was full, and it has answered now; what the team has blocked stays.
+    await release(sql, signup.email, ["unsubscribed", "bounced"]);
     const source = `sign-up form “${form?.name ?? "gone"}”`;
     await recordConsent(sql, contact!, {
       given: true,

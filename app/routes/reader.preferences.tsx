@@ -57,8 +57,7 @@ export async function action({ request, params, context }: Route.ActionArgs) {
     }
     if (form.get("do") === "back") {
       // Only the reader's own leaving is taken back: bounces and blocks stay.
-      const person = await getContact(sql, contact);
-      if (person?.heldBack === "unsubscribed") await release(sql, email);
+      await release(sql, email, ["unsubscribed"]);
       await recordConsent(sql, contact, {
         given: true,
         topic: null,

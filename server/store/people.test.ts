@@ -186,6 +186,8 @@ it("holds back and lets go, whatever the case, and marks the contacts", async ()
   expect(await suppressAll(sql(), ["ann@example.org"], "bounced", now)).toBe(0);
   expect((await getContact(sql(), id))!.heldBack).toBe("blocked");
   expect((await pageOfSuppressions(sql(), "ANN", 1)).total).toBe(1);
+  await release(sql(), "ANN@example.org", ["unsubscribed"]);
+  expect((await getContact(sql(), id))!.heldBack).toBe("blocked");
   await release(sql(), "ANN@example.org");
   expect((await getContact(sql(), id))!.heldBack).toBeNull();
   const late = await add("x@example.org");
@@ -268,6 +270,10 @@ it("signs up by two steps: nobody is added before, and each token serves once", 
     at: now,
   });
   await suppress(sql(), "new@example.org", "unsubscribed", now);
+  const blocked = { ...asked, email: "blocked@example.org" };
+  await suppress(sql(), "Blocked@example.org", "blocked", now);
+  await askToJoin(services, (await getForm(sql(), form))!, blocked);
+  expect(await sql()`select 1 from outbox_messages where to_address like 'blocked%'`).toEqual([]);
   expect(await confirmJoin(services, token)).toBe(true);
   expect(await confirmJoin(services, token)).toBe(false);
   const [person] = await findContacts(sql(), "new@");

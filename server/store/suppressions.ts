@@ -6,6 +6,13 @@ import { first, type Sql } from "../db/database.ts";
 export const REASONS = ["unsubscribed", "bounced", "blocked"] as const;
 export type Reason = (typeof REASONS)[number];
 
+/** Why nothing is sent to an address; null where something may be. */
+export const heldReason = async (sql: Sql, email: string): Promise<Reason | null> =>
+  first(
+    await sql<{ reason: Reason }>`
+      select reason from suppressions where email_folded = ${foldAddress(email)}`,
+  )?.reason ?? null;
+
 /** Puts addresses on the list. The first reason stays. Gives how many were not on it yet. */
 export async function suppressAll(
   sql: Sql,
@@ -30,10 +37,15 @@ export async function suppress(sql: Sql, email: string, reason: Reason, at: Date
   await suppressAll(sql, [email], reason, at);
 }
 
-/** Takes an address off the list: a person said so, or a reader signed up again. */
-export async function release(sql: Sql, email: string): Promise<void> {
+/** Takes an address off the list, where it is on it for one of these reasons. */
+export async function release(
+  sql: Sql,
+  email: string,
+  reasons: readonly Reason[] = REASONS,
+): Promise<void> {
   const folded = foldAddress(email);
-  await sql`with gone as (delete from suppressions where email_folded = ${folded} returning email_folded)
+  await sql`with gone as (delete from suppressions
+      where email_folded = ${folded} and reason = any (${[...reasons]}::text[]) returning email_folded)
     update contacts c set held = null from gone where c.email_folded = gone.email_folded`;
 }
 
