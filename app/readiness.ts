@@ -3,7 +3,9 @@ import type { Trouble } from "#core/blocks/read.ts";
 import { runChecks } from "#core/checks/index.ts";
 import type { EmailDocument } from "#core/document/index.ts";
 import type { Finding } from "#core/kinds/kind.ts";
+import { conditionsOf } from "#core/render/index.ts";
 import { surroundings } from "#server/emails.ts";
+import { knownReaders } from "#server/readers.ts";
 import type { Services } from "#server/services.ts";
 import { type AudienceCount, countAudience } from "#server/store/audience.ts";
 import type { Campaign } from "#server/store/campaigns.ts";
@@ -41,9 +43,12 @@ export async function standingOf(
   const { database, clock, config } = services;
   const { doc, trouble } = (await loadDocument(database.sql, campaign.documentId))!;
   const world = await worldOf(database.sql, clock);
+  const around = await surroundings(database.sql, config);
+  const conditions = conditionsOf(doc, around.derived);
+  const readers = await knownReaders(services, campaign, conditions, world);
   const findings = [
     ...troubleFindings(trouble),
-    ...runChecks(doc, await surroundings(database.sql, config), tagFields(world)),
+    ...runChecks(doc, around, tagFields(world), readers),
   ];
   const audience = await countAudience(database.sql, campaign.audience, world, campaign.topic);
   return {

@@ -1,5 +1,6 @@
 /** What loaders and actions begin with. */
 import { data, type RouterContextProvider } from "react-router";
+import { parseJson } from "#core/json.ts";
 import { LIMITS } from "#core/limits.ts";
 import { memberContext, servicesContext } from "#server/context.ts";
 import { type Campaign, getCampaign } from "#server/store/campaigns.ts";
@@ -38,13 +39,4 @@ export function pageNumber(url: URL): number {
 export async function jsonOf(request: Request): Promise<unknown> {
   const text = await request.text();
   return text.length > LIMITS.editBytes ? undefined : parseJson(text);
-}
-
-/** What a JSON text says, to be checked by a schema; undefined where it is none. */
-export function parseJson(text: string): unknown {
-  try {
-    return JSON.parse(text);
-  } catch {
-    return undefined;
-  }
 }

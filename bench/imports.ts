@@ -31,7 +31,7 @@ const ID = "importbench1";
 async function importFileOf(services: Services, bytes: number): Promise<void> {
   const { sql } = services.database;
   await sql`delete from imports`;
-  await createImport(sql, { id: ID, name: "people.csv", bytes }, "m", NOW);
+  await createImport(sql, { id: ID, table: "contacts", name: "people.csv", bytes }, "m", NOW);
   await setOptions(
     sql,
     ID,

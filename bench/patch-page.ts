@@ -14,7 +14,9 @@ function measure() {
   const views = [...document.querySelectorAll("iframe")].map((frame) => new SheetView(frame));
   const reader = readers(1)[0]!;
   let doc: EmailDocument = newsletter(60, 12);
-  for (const view of views) view.show({ doc, surroundings: SURROUNDINGS, reader });
+  const lang = String(doc.root.props.lang);
+  const same = { lang, surroundings: SURROUNDINGS, reader, everything: false };
+  for (const view of views) view.show({ ...same, doc });
   const layout = () => {
     for (const view of views) void view.document.body.offsetHeight;
   };
@@ -28,7 +30,7 @@ function measure() {
       path: ["words"],
       value: phrase(`Changed ${round} times`) as never,
     });
-    for (const view of views) replaced.push(view.show({ doc, surroundings: SURROUNDINGS, reader }));
+    for (const view of views) replaced.push(view.show({ ...same, doc }));
     layout();
   };
   const html = () =>

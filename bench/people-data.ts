@@ -3,7 +3,7 @@
 import { once } from "node:events";
 import { createWriteStream } from "node:fs";
 import type { Field, Fields } from "#core/fields/index.ts";
-import { constantSql } from "#core/rules/index.ts";
+import { constantSql, type Rule, type World } from "#core/rules/index.ts";
 import type { Database } from "#server/db/database.ts";
 import { addFields } from "#server/store/fields.ts";
 
@@ -150,3 +150,16 @@ export async function fill(database: Database, people: number, events: number): 
   );
   await database.exec("vacuum analyze");
 }
+
+/** The moment rules are read at, and what they are read against. */
+export const NOW = new Date("2026-03-02T10:00:00Z");
+export const world: World = {
+  fields,
+  tables: new Map(),
+  segments: new Map(),
+  names: new Map(),
+  now: { today: "2026-03-02", at: NOW, zone: "UTC" },
+};
+/** A rule on one field. */
+export const test = (field: string, op: string, argument: unknown): Rule =>
+  ({ type: "field", field, op, argument }) as Rule;

@@ -1,32 +1,15 @@
 /** Rules, segments and the contacts table on a large audience, against the same done by hand. */
 import { type Key, keysOf, type Values } from "#core/fields/index.ts";
-import {
-  compileRule,
-  didOnce,
-  type Rule,
-  ruleSql,
-  type Subject,
-  type World,
-} from "#core/rules/index.ts";
+import { compileRule, didOnce, type Rule, ruleSql, type Subject } from "#core/rules/index.ts";
 import { createContactViews, viewSchema } from "#server/contact-views.ts";
 import type { Database } from "#server/db/database.ts";
 import { valuesSql } from "#server/store/columns.ts";
-import { fields, fill } from "./people-data.ts";
+import { fields, fill, NOW, test, world } from "./people-data.ts";
 import { least, withDatabase } from "./people-database.ts";
 import type { Figure } from "./run.ts";
 
 const PEOPLE = 100_000;
 const EVENTS = 2_000_000;
-const NOW = new Date("2026-03-02T10:00:00Z");
-const world: World = {
-  fields,
-  tables: new Map(),
-  segments: new Map(),
-  names: new Map(),
-  now: { today: "2026-03-02", at: NOW, zone: "UTC" },
-};
-const test = (field: string, op: string, argument: unknown): Rule =>
-  ({ type: "field", field, op, argument }) as Rule;
 
 /** Five rules on fields, as a marketer writes them. */
 const FIVE: Rule = {

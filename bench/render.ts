@@ -70,6 +70,9 @@ export async function renderGroup(figure: Figure): Promise<void> {
   const pictures = Object.fromEntries(
     ["early-flowers", "brook-walk", "glasshouse", "seed-packets"].map((name) => [name, PICTURE]),
   ) as Parameters<typeof monthlyNewsletter>[0];
-  figure("size_demo_kb", Buffer.byteLength(htmlOf(monthlyNewsletter(pictures, "March"))) / 1024);
+  figure(
+    "size_demo_kb",
+    Buffer.byteLength(htmlOf(monthlyNewsletter(pictures, "March", "roll"))) / 1024,
+  );
   figure("size_100_blocks_kb", Buffer.byteLength(htmlOf(newsletter(100, 40))) / 1024);
 }

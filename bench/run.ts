@@ -4,6 +4,7 @@ import { importGroup } from "./imports.ts";
 import { mergeGroup } from "./merge.ts";
 import { patchGroup } from "./patch.ts";
 import { peopleGroup } from "./people.ts";
+import { personalGroup } from "./personal.ts";
 import { renderGroup } from "./render.ts";
 
 export type Figure = (name: string, value: number) => void;
@@ -14,6 +15,7 @@ const GROUPS: Record<string, ((figure: Figure) => Promise<void>)[]> = {
   render: [renderGroup],
   composer: [composerGroup],
   people: [peopleGroup, importGroup],
+  personal: [personalGroup],
 };
 
 const asked = process.argv[2];

@@ -49,3 +49,12 @@ export function fingerprint(text: string): string {
   }
   return (a >>> 0).toString(36) + (b >>> 0).toString(36);
 }
+
+/** What a JSON text says, to be checked by a schema; undefined where it is none. */
+export function parseJson(text: string): unknown {
+  try {
+    return JSON.parse(text);
+  } catch {
+    return undefined;
+  }
+}

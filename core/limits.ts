@@ -66,6 +66,19 @@ export const LIMITS = {
   recordsPerTable: 20_000,
   /** Pointers followed one after the other: the reader’s site › its manager › … */
   recordSteps: 3,
+  /** Other languages of one email. */
+  languages: 12,
+  /** Codes added to a roll at once, bytes of their file, and how many codes that are none there are for each made one. */
+  codesAtOnce: 200_000,
+  codesBytes: 20_000_000,
+  codesSparse: 50,
+  /** Cases of a derived tag, and how deep they lead to one another. */
+  derivedCases: 40,
+  derivedSteps: 4,
+  /** Conditions of one email. */
+  conditions: 300,
+  /** Characters of a rule as JSON, where it travels in an address. */
+  ruleText: 20_000,
   /** People shown whom a rule catches, and whom it just misses. */
   reachPeople: 10,
   /** Rows of the contacts table sent at a time; entries of a timeline. */

@@ -20,6 +20,7 @@ export const FIELDS: readonly Field[] = [
   },
   { id: "language", label: "Language", type: "choice", options: ["English", "French"] },
   { id: "country", label: "Country", type: "text" },
+  { id: "zone", label: "Time zone", type: "zone" },
   { id: "joined", label: "Joined", type: "date" },
   { id: "visits", label: "Visits in a year", type: "number" },
   { id: "birthday", label: "Birthday", type: "date" },
@@ -83,8 +84,8 @@ export const RECORDS: Readonly<Record<string, readonly NewRecord[]>> = {
     },
   ],
 };
-const HILL = 1;
-const SALTMERE = 2;
+export const HILL = 1;
+export const SALTMERE = 2;
 
 const ENGLISH =
   "Ada Agnes Albie Alma Amos Bea Bram Carys Cleo Cora Daphne Dilys Edie Elfed Elsie Enid Ezra Fern Finlay Flora Freya Gwen Hal Hattie Hester Idris Iris Ivo Joss Juno Kit Lark Lena Linus Lottie Mabel Maeve Marlo Merryn Moss Nell Nia Olive Orla Otis Perran Pia Posy Rafe Rhona Robin Rowan Sable Sage Seren Silas Tamsin Tess Thora Una Vesper Wilf Wren Zora".split(
@@ -132,6 +133,12 @@ function more(values: Record<string, Json>, luck: Chance, today: Date): void {
   if (luck.is(0.5)) values.gift_aid = luck.is(0.6);
 }
 
+const ZONES: Readonly<Record<string, string>> = {
+  France: "Europe/Paris",
+  Belgium: "Europe/Brussels",
+  "United Kingdom": "Europe/London",
+};
+
 /** All contacts, dates relative to the day. The first is the one the demo opens with. */
 export function makeContacts(today: Date): NewContact[] {
   const luck = chance(7);
@@ -147,6 +154,7 @@ export function makeContacts(today: Date): NewContact[] {
         membership: "Friend",
         language: "French",
         country: "France",
+        zone: "Europe/Paris",
         joined: isoDay(daysBefore(today, 900)),
         visits: 9,
         birthday: isoDay(daysBefore(today, 14_600)).replace(
@@ -180,6 +188,7 @@ export function makeContacts(today: Date): NewContact[] {
     if (!luck.is(0.015)) values.first_name = first;
     if (!luck.is(0.04)) values.last_name = last;
     if (!luck.is(0.25)) values.visits = Math.floor(luck.next() ** 2 * 24);
+    values.zone = ZONES[values.country as string]!;
     more(values, extra, today);
     contacts.push({ email, values, createdAt: daysBefore(today, days) });
   }

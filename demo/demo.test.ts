@@ -44,6 +44,9 @@ describe("the demo's emails", () => {
   const around = {
     brand: { name: "Larkmoor", postalAddress: "Brook Lane 7" },
     publicAddress: "https://mail.larkmoor.example",
+    rolls: new Map([
+      ["roll", { id: "roll", name: "Roll", emptyText: "", left: 9, warnAt: 0, expires: null }],
+    ]),
     pictures: new Map([
       [
         picture,
@@ -53,7 +56,7 @@ describe("the demo's emails", () => {
   };
   const fields = new Map(FIELDS.map((field) => [field.id, field]));
   const emails = {
-    monthly: monthlyNewsletter(pictures, "March"),
+    monthly: monthlyNewsletter(pictures, "March", "roll"),
     seeds: seedList(pictures),
     notebook: notebook(pictures),
     template: calmNewsletter(),

@@ -29,6 +29,7 @@ import {
   seedList,
 } from "./emails/index.ts";
 import { writeActivity, writeHistory } from "./history.ts";
+import { seedLibrary } from "./library.ts";
 import { chance } from "./random.ts";
 import { seedTopics } from "./topics.ts";
 
@@ -175,6 +176,8 @@ export async function seedDemo(
     now,
   );
 
+  const { roll } = await seedLibrary(sql, local);
+
   const nine = (day: DateTime) =>
     day.set({ hour: 9, minute: 0, second: 0, millisecond: 0 }).toJSDate();
   /** A campaign that went out to the newsletter's list. */
@@ -184,6 +187,7 @@ export async function seedDemo(
       sql,
       {
         campaignId: campaign,
+        name,
         sendAt: sentAt,
         zone: ZONE,
         doc,
@@ -218,6 +222,7 @@ export async function seedDemo(
     sql,
     {
       campaignId: waiting,
+      name: "The gardeners’ notebook",
       sendAt,
       zone: ZONE,
       doc: waitingDoc,
@@ -234,7 +239,7 @@ export async function seedDemo(
   const draft = await createCampaign(
     sql,
     `${month} at Larkmoor`,
-    monthlyNewsletter(pictures, month),
+    monthlyNewsletter(pictures, month, roll),
     now,
     to(newsletter),
   );

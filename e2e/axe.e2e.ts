@@ -3,7 +3,7 @@ import { readFileSync } from "node:fs";
 import { createRequire } from "node:module";
 import { Key } from "selenium-webdriver";
 import { afterAll, beforeAll, expect, it } from "vitest";
-import { mainViews, PEOPLE_VIEWS } from "./main-views.ts";
+import { FURTHER_VIEWS, mainViews } from "./main-views.ts";
 import { Studio } from "./studio.ts";
 
 const axe = readFileSync(createRequire(import.meta.url).resolve("axe-core/axe.min.js"), "utf8");
@@ -39,7 +39,7 @@ for (const dark of [false, true]) {
   it(`finds nothing serious, ${dark ? "dark" : "light"}`, async () => {
     studio = studio ?? (await Studio.open({ dark }));
     const found: string[] = [];
-    for (const { name, path } of [...(await mainViews(studio)), ...PEOPLE_VIEWS]) {
+    for (const { name, path } of [...(await mainViews(studio)), ...FURTHER_VIEWS]) {
       await studio.go(path);
       await studio.driver.sleep(400);
       found.push(...(await serious(studio, name)));
@@ -75,6 +75,18 @@ it("finds nothing serious in the composer’s panels and bars, nor at 1024 px an
     await studio.click("Close the history");
     await studio.clickIn("wide", 'div[data-text="words"]', 2);
     await look("writing");
+    await studio.click("Who sees these words");
+    await studio.sees("Select some words first");
+    await look("who sees these words");
+    await studio.press(Key.ESCAPE, Key.ESCAPE);
+    await studio.clickRow("Button");
+    await studio.click("Others see instead…");
+    await studio.click("Only some readers…");
+    await studio.sees("It catches");
+    await look("a rule");
+    await studio.press(Key.ESCAPE);
+    await studio.click("Find someone who sees…");
+    await look("finding someone");
     await studio.press(Key.ESCAPE);
 
     // A window of 1280 × 800 at 200 %: everything can still be reached and done.

@@ -6,15 +6,20 @@ export interface View {
   readonly path: string;
 }
 
-/** Further places of people, which have no picture of their own. */
-export const PEOPLE_VIEWS: readonly View[] = [
-  "lists",
-  "fields",
-  "records/sites",
-  "preferences",
-  "held",
-  "duplicates",
-].map((place) => ({ name: place, path: `/people/${place}` }));
+/** Further places, which have no picture of their own. */
+export const FURTHER_VIEWS: readonly View[] = [
+  "/people/lists",
+  "/people/fields",
+  "/people/records/sites",
+  "/people/preferences",
+  "/people/held",
+  "/people/duplicates",
+  "/library/derived",
+  "/library/derived/new",
+  "/library/rolls",
+  "/campaigns/new",
+  "/results",
+].map((path) => ({ name: path, path }));
 
 /** Paths of all main views; campaigns are found by their names on the list. */
 export async function mainViews(studio: Studio): Promise<View[]> {
@@ -25,14 +30,18 @@ export async function mainViews(studio: Studio): Promise<View[]> {
   const campaign = (words: string) =>
     hrefs.find(([name]) => name.includes(words))![1].replace(/\/results$/, "");
   const draft = campaign("at Larkmoor");
-  await studio.go("/people/segments");
-  const segment = await studio.run<string>(
-    "return [...document.querySelectorAll('main a')].find((a) => a.innerText.includes('Bought seeds')).getAttribute('href')",
-  );
+  /** Where a link on a page leads. */
+  const linkIn = async (page: string, words: string) => {
+    await studio.go(page);
+    return studio.run<string>(
+      "return [...document.querySelectorAll('main a')].find((a) => a.innerText.includes(arguments[0])).getAttribute('href')",
+      words,
+    );
+  };
+  const segment = await linkIn("/people/segments", "Bought seeds");
   return [
     { name: "desk", path: "/" },
     { name: "campaigns", path: "/campaigns" },
-    { name: "new-campaign", path: "/campaigns/new" },
     { name: "compose", path: draft },
     { name: "readers", path: `${draft}/readers` },
     { name: "proof", path: `${draft}/proof` },
@@ -45,7 +54,8 @@ export async function mainViews(studio: Studio): Promise<View[]> {
     { name: "segment", path: segment },
     { name: "import", path: "/people/imports" },
     { name: "library", path: "/library" },
-    { name: "all-results", path: "/results" },
+    { name: "derived-tag", path: await linkIn("/library/derived", "Who signs") },
+    { name: "code-roll", path: await linkIn("/library/rolls", "Seed shop") },
     { name: "outbox", path: "/outbox" },
     { name: "settings", path: "/settings" },
   ];

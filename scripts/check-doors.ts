@@ -8,14 +8,19 @@ import { projectRoot } from "#server/root.ts";
 
 /** Layers of core from the ground up; those in one line stand beside each other. */
 const LAYERS = [
-  ["json.ts", "limits.ts", "phrases"],
+  ["json.ts", "limits.ts"],
+  ["codes", "phrases"],
   ["fields"],
-  ["rules", "text", "theme"],
+  ["rules", "theme"],
+  ["text"],
+  ["derived"],
   ["document"],
   ["kinds"],
   ["blocks"],
+  ["languages"],
   ["render"],
   ["merge"],
+  ["versions"],
   ["checks", "export", "import", "writing"],
 ];
 const FORBIDDEN: Record<string, RegExp> = {

@@ -34,7 +34,7 @@ const pictures = Object.fromEntries(
 ) as Parameters<typeof monthlyNewsletter>[0];
 const documents: [string, EmailDocument][] = [
   ...samples(PICTURE).map(({ name, doc }): [string, EmailDocument] => [name, doc]),
-  ["demo-monthly", monthlyNewsletter(pictures, "March")],
+  ["demo-monthly", monthlyNewsletter(pictures, "March", "roll")],
   ["demo-seeds", seedList(pictures)],
   ["demo-notebook", notebook(pictures)],
   ["demo-template", calmNewsletter()],

@@ -4,7 +4,17 @@
  */
 import { z } from "zod";
 import type { Fields } from "#core/fields/index.ts";
-import { constantSql, joinSql, pathOf, ruleSql, type World } from "#core/rules/index.ts";
+import { parseJson } from "#core/json.ts";
+import { LIMITS } from "#core/limits.ts";
+import {
+  constantSql,
+  joinSql,
+  pathOf,
+  type Rule,
+  ruleSchema,
+  ruleSql,
+  type World,
+} from "#core/rules/index.ts";
 import { first, type Sql } from "./db/database.ts";
 import { columnsOf } from "./store/columns.ts";
 import { type Contact, getContacts, searchCondition } from "./store/contacts.ts";
@@ -13,6 +23,8 @@ export const viewSchema = z.object({
   search: z.string().max(200).default(""),
   list: z.string().max(80).default(""),
   segment: z.string().max(80).default(""),
+  /** A rule written on the spot, as JSON. */
+  rule: z.string().max(LIMITS.ruleText).default(""),
   sort: z.string().max(60).default("email"),
   down: z.coerce.boolean().default(false),
 });
@@ -33,12 +45,20 @@ function orderSql({ sort, down }: View, world: World) {
   return constantSql(`${column} ${down ? "desc nulls last" : "asc nulls last"}, c.id`);
 }
 
+/** The rule a view was filtered by on the spot, or null. */
+export function ruleOfView({ rule }: View): Rule | null {
+  const read = ruleSchema.safeParse(rule && parseJson(rule));
+  return read.success ? read.data : null;
+}
+
 async function idsOf(sql: Sql, view: View, world: World): Promise<number[]> {
   const conditions = [searchCondition(world.fields, view.search)];
   if (view.list) conditions.push(ruleSql({ type: "list", list: view.list, is: true }, world));
   if (view.segment) {
     conditions.push(ruleSql({ type: "segment", segment: view.segment, is: true }, world));
   }
+  const rule = ruleOfView(view);
+  if (rule) conditions.push(ruleSql(rule, world));
   const row = first(
     await sql<{ ids: string | null }>`select string_agg(v.id::text, ',') as ids from (
       select c.id from contacts c where ${joinSql(conditions, " and ")}

@@ -1,6 +1,12 @@
 /** From a stored document to messages: surroundings, prepared launches, test sends. */
+import type { EmailProps } from "#core/blocks/layout.ts";
 import type { Surroundings } from "#core/kinds/kind.ts";
+import { languageOf } from "#core/languages/index.ts";
 import {
+  codesOf,
+  envelopeAddress,
+  fallbacksOf,
+  fixedValues,
   mergeBytes,
   mergeText,
   type PreparedEmail,
@@ -8,14 +14,18 @@ import {
   type Reader,
   refsOf,
 } from "#core/merge/index.ts";
-import { type CompiledEmail, compile, linkKey } from "#core/render/index.ts";
-import { flowText } from "#core/text/index.ts";
+import { type CompiledEmail, type CompiledLink, compile, linkKey } from "#core/render/index.ts";
+import { flowText, type When } from "#core/text/index.ts";
 import type { Config } from "./config.ts";
 import type { Sql } from "./db/database.ts";
 import type { Message } from "./mail/mailer.ts";
-import { getLaunch, type Launch } from "./store/launches.ts";
+import { getRolls } from "./store/codes.ts";
+import { getDerived } from "./store/derived.ts";
+import { getSchema } from "./store/fields.ts";
+import { getLaunch, type Launch, type Recipient } from "./store/launches.ts";
 import { picturesById } from "./store/pictures.ts";
 import { getSettings } from "./store/settings.ts";
+import { tagFields } from "./store/tag-values.ts";
 import type { Signer } from "./tracking/signer.ts";
 
 /** What rendering needs beside a document, as things are now. */
@@ -25,17 +35,38 @@ export async function surroundings(sql: Sql, config: Config): Promise<Surroundin
     brand: { name: sender.brandName, postalAddress: sender.postalAddress },
     publicAddress: config.publicAddress,
     pictures: await picturesById(sql),
+    derived: await getDerived(sql),
+    rolls: new Map((await getRolls(sql)).map((roll) => [roll.id, roll])),
+    fallbacks: fallbacksOf(tagFields(await getSchema(sql)).values()),
   };
 }
 
-export interface ReadyLaunch {
+/** A launch in one language. */
+export interface ReadyLanguage {
   readonly compiled: CompiledEmail;
   /** What goes out: links counted, with the open pixel. */
   readonly sent: PreparedEmail;
   /** The web version: the same email with links as they are. */
   readonly web: PreparedEmail;
-  readonly refs: readonly string[];
 }
+
+export interface ReadyLaunch {
+  /** In the main language. */
+  readonly compiled: CompiledEmail;
+  /** In the language of somebody with these values. */
+  forReader(reader: Pick<Reader, "values">): ReadyLanguage;
+  readonly refs: readonly string[];
+  /** The code rolls it tears codes off, each with when one is seen: null for always. */
+  readonly codes: ReadonlyMap<string, readonly When[] | null>;
+  /** Values that are the same for all its readers. */
+  readonly fixed: Readonly<Record<string, string>>;
+}
+
+/** What of a launch its messages are made of. */
+type ReadyParts = Pick<
+  Launch,
+  "id" | "name" | "day" | "doc" | "surroundings" | "links" | "conditions"
+>;
 
 const KEPT = 8;
 const ready = new Map<string, ReadyLaunch>();
@@ -48,24 +79,78 @@ function numbered(compiled: CompiledEmail, links: Launch["links"]): CompiledEmai
   return { ...compiled, links: [...links, ...others] };
 }
 
+/**
+ * Links of another language under the numbers of the main one, so that clicks add up: the same link of the same
+ * node has the same number, whatever its words and wherever it leads.
+ */
+function inPlaceOf(main: readonly CompiledLink[], other: readonly CompiledLink[]): CompiledLink[] {
+  const places = [...main];
+  const taken = new Set<number>();
+  for (const link of other) {
+    const at = main.findIndex((one, i) => one.node === link.node && !taken.has(i));
+    if (at < 0) places.push(link);
+    else {
+      taken.add(at);
+      places[at] = link;
+    }
+  }
+  return places;
+}
+
+/** The code rolls of an email in several languages. */
+function codesIn(emails: readonly CompiledEmail[]): ReadonlyMap<string, readonly When[] | null> {
+  const codes = new Map<string, readonly When[] | null>();
+  for (const [roll, whens] of emails.flatMap((email) => [...codesOf(email)])) {
+    const before = codes.get(roll);
+    codes.set(roll, whens && before !== null ? [...(before ?? []), ...whens] : null);
+  }
+  return codes;
+}
+
 /** A launch compiled and prepared; launches never change, so the last few are kept. */
-export function readyLaunch(
-  launch: Pick<Launch, "id" | "doc" | "surroundings" | "links">,
-  signer: Signer,
-): ReadyLaunch {
+export function readyLaunch(launch: ReadyParts, signer: Signer): ReadyLaunch {
   const before = ready.get(launch.id);
   if (before) return before;
-  const compiled = numbered(compile(launch.doc, launch.surroundings), launch.links);
+  const { conditions, doc } = launch;
+  const compiled = {
+    ...numbered(compile(doc, launch.surroundings), launch.links),
+    conditions,
+  };
+  const email = doc.root.props as unknown as EmailProps;
+  const inOne = (own: CompiledEmail): ReadyLanguage => ({
+    compiled: own,
+    sent: prepare(own, { links: "tracked", marks: false, sign: signer.seal }),
+    web: prepare(own, { links: "direct", marks: false, sign: signer.seal }),
+  });
+  const languages = new Map([[email.lang, inOne(compiled)]]);
+  for (const lang of email.others) {
+    const other = compile(doc, launch.surroundings, lang);
+    const links = inPlaceOf(compiled.links, other.links);
+    languages.set(lang, inOne({ ...other, links, conditions }));
+  }
   const made = {
     compiled,
-    sent: prepare(compiled, { links: "tracked", marks: false, sign: signer.seal }),
-    web: prepare(compiled, { links: "direct", marks: false, sign: signer.seal }),
-    refs: refsOf(compiled),
+    forReader: ({ values }: Pick<Reader, "values">) => languages.get(languageOf(doc, values))!,
+    codes: codesIn([...languages.values()].map((one) => one.compiled)),
+    refs: [
+      ...new Set([
+        ...[...languages.values()].flatMap((one) => refsOf(one.compiled)),
+        ...(email.languageField === null ? [] : [`contact:${email.languageField}`]),
+      ]),
+    ],
+    fixed: fixedValues(compiled.brand, launch.name, launch.day),
   };
   if (ready.size >= KEPT) ready.delete(ready.keys().next().value!);
   ready.set(launch.id, made);
   return made;
 }
+
+/** A recipient as the reader of what was sent to them; of nobody where there is none. */
+export const launchReader = (
+  { fixed }: ReadyLaunch,
+  recipient: Pick<Recipient, "values" | "bits"> | null,
+  token: string,
+): Reader => ({ values: { ...fixed, ...recipient?.values }, bits: recipient?.bits ?? "", token });
 
 /** A launch ready to be merged, by its id; null where there is no such launch. */
 export async function readyLaunchById(
@@ -84,30 +169,42 @@ const hostOf = (config: Config) => new URL(config.publicAddress).hostname;
 const domainOf = (address: string) => address.split("@")[1] ?? "localhost";
 
 /** The id of a reader's message: the same however often it is made (RFC 5322, 3.6.4). */
-export const messageIdOf = (launchId: string, recipientId: number, fromAddress: string): string =>
-  `${recipientId}.${launchId}@${domainOf(fromAddress)}`;
+export const messageIdOf = (launchId: string, recipientId: number, domain: string): string =>
+  `${recipientId}.${launchId}@${domain}`;
+
+/** The domain a launch's messages are named in: the sender's, or our own where that differs between readers. */
+export const idDomain = ({ fromAddress }: CompiledEmail, config: Config): string =>
+  fromAddress.includes("@") ? domainOf(fromAddress) : hostOf(config);
+
+/** Where a reader's message comes from. Throws where a tag gives no address: the last resort of a sender is a fixed one. */
+function fromAddress(compiled: CompiledEmail, reader: Reader): string {
+  const address = envelopeAddress(compiled.fromAddress, reader, compiled);
+  if (address === null) throw new Error("The sender has no mail address");
+  return address;
+}
 
 /** A reader's message of a launch. */
 export function launchMessage(
-  launch: Pick<Launch, "id" | "campaignId" | "doc" | "surroundings" | "links">,
+  launch: ReadyParts & Pick<Launch, "campaignId">,
   recipient: { id: number; email: string },
   reader: Reader,
   { config, signer }: { config: Config; signer: Signer },
   date: Date,
 ): Message {
-  const { sent, compiled } = readyLaunch(launch, signer);
-  const domain = domainOf(compiled.fromAddress);
+  const { sent, compiled } = readyLaunch(launch, signer).forReader(reader);
+  const own = idDomain(compiled, config);
+  const address = fromAddress(compiled, reader);
   return {
-    from: { name: mergeText(sent.fromName, reader), address: compiled.fromAddress },
+    from: { name: mergeText(sent.fromName, reader), address },
     to: recipient.email,
-    replyTo: compiled.replyTo || null,
+    replyTo: envelopeAddress(compiled.replyTo, reader, compiled),
     subject: mergeText(sent.subject, reader),
     text: flowText(mergeText(sent.text, reader)),
     html: Buffer.from(mergeBytes(sent.html, reader)),
-    messageId: messageIdOf(launch.id, recipient.id, compiled.fromAddress),
+    messageId: messageIdOf(launch.id, recipient.id, own),
     date,
     // One return address per message, so that late refusals can be told apart (VERP).
-    returnPath: `return+${recipient.id}@${domain}`,
+    returnPath: `return+${recipient.id}@${domainOf(address)}`,
     unsubscribe: { address: `${config.publicAddress}/u/${reader.token}`, oneClick: true },
     listId: `${launch.campaignId}.${hostOf(config)}`,
   };
@@ -123,17 +220,18 @@ export function testMessages(
   date: Date,
 ): Message[] {
   const prepared = prepare(compiled, { links: "direct", marks: false, sign: signer.seal });
+  const address = fromAddress(compiled, reader);
   const same = {
-    from: { name: mergeText(prepared.fromName, reader), address: compiled.fromAddress },
-    replyTo: compiled.replyTo || null,
+    from: { name: mergeText(prepared.fromName, reader), address },
+    replyTo: envelopeAddress(compiled.replyTo, reader, compiled),
     subject: `[Test] ${mergeText(prepared.subject, reader)}`,
     text: flowText(mergeText(prepared.text, reader)),
     html: Buffer.from(mergeBytes(prepared.html, reader)),
     date,
-    returnPath: compiled.fromAddress,
+    returnPath: address,
     unsubscribe: null,
     listId: null,
   };
-  const domain = domainOf(compiled.fromAddress);
+  const domain = domainOf(address);
   return to.map((address) => ({ ...same, to: address, messageId: `test.${newId()}@${domain}` }));
 }

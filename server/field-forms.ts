@@ -48,6 +48,7 @@ export const fieldFormSchema = z.discriminatedUnion("do", [
     options,
     standard: z.string().default(""),
     unit: z.string().trim().max(12).default(""),
+    fallback: z.string().trim().max(LIMITS.lineLength, "This is too long.").default(""),
     decimals: z.union([z.literal(""), z.coerce.number().int().min(0).max(6)]).default(""),
   }),
   z.object({ do: z.literal("removeField"), field: z.string() }),
@@ -115,6 +116,7 @@ export async function applyFieldForm(
     options: CHOICES.has(field.type) ? asked.options : [],
     format: {
       ...(asked.unit && { unit: asked.unit }),
+      ...(asked.fallback && { fallback: asked.fallback }),
       ...(asked.decimals !== "" && { decimals: asked.decimals }),
     },
   };

@@ -1,11 +1,14 @@
 /** Scheduling a campaign: everything is looked at once more, then frozen. */
 import { picturesIn } from "#core/blocks/index.ts";
 import { runChecks } from "#core/checks/index.ts";
+import { conditionsOf } from "#core/render/index.ts";
 import { DatabaseError } from "./db/database.ts";
 import { surroundings } from "./emails.ts";
+import { knownReaders } from "./readers.ts";
 import type { Services } from "./services.ts";
 import { countAudience, getSegments, segmentsOf } from "./store/audience.ts";
 import { type Campaign, getCampaign } from "./store/campaigns.ts";
+import { rulesOf } from "./store/conditions.ts";
 import { loadDocument } from "./store/documents.ts";
 import { enqueue } from "./store/jobs.ts";
 import { cancelLaunch, createLaunch } from "./store/launches.ts";
@@ -43,7 +46,9 @@ export async function scheduleCampaign(
   if (stored.trouble) throw new ScheduleError(stored.trouble.reason);
   const around = await surroundings(sql, config);
   const world = await worldOf(sql, clock);
-  const stops = runChecks(stored.doc, around, tagFields(world)).filter(
+  const conditions = conditionsOf(stored.doc, around.derived);
+  const known = await knownReaders(services, campaign, conditions, world);
+  const stops = runChecks(stored.doc, around, tagFields(world), known).filter(
     (f) => f.severity === "stop",
   );
   if (stops.length > 0) {
@@ -51,6 +56,7 @@ export async function scheduleCampaign(
   }
   const { readers } = await countAudience(sql, campaign.audience, world, campaign.topic);
   if (readers === 0) throw new ScheduleError("Nobody would get it. Choose its readers first.");
+  const rules = rulesOf(conditions).filter((rule) => rule !== null);
   const used = picturesIn(stored.doc);
   const pictures = new Map([...around.pictures].filter(([id]) => used.has(id)));
   const leaves = sendAt ?? now;
@@ -60,11 +66,12 @@ export async function scheduleCampaign(
         tx,
         {
           campaignId: campaign.id,
+          name: campaign.name,
           sendAt: leaves,
           zone,
           doc: stored.doc,
           audience: campaign.audience,
-          segments: segmentsOf(campaign.audience, await getSegments(tx)),
+          segments: segmentsOf(campaign.audience, await getSegments(tx), rules),
           surroundings: { ...around, pictures },
           member,
         },

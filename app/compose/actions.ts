@@ -26,6 +26,7 @@ import {
   shiftColumn,
   takeOutColumn,
 } from "./table-columns.ts";
+import { withOwnChains } from "./who/actions.ts";
 
 /** The places of pieces that can be handled together: all bands, all blocks, or one item. */
 function placesOf(doc: EmailDocument, ids: readonly string[]): Standing[] {
@@ -48,7 +49,7 @@ export function duplicate(doc: EmailDocument, ids: readonly string[]): Doing | n
   const made: string[] = [];
   let after = places.at(-1)!.node.id;
   for (const { node, parent } of places) {
-    const copy = withNewIds(node, newNodeId);
+    const [copy] = withOwnChains([withNewIds(node, newNodeId)]) as [DocNode];
     const at = together(places) ? after : node.id;
     edits.push({ type: "insert", parent: parent.id, after: at, node: copy });
     made.push(copy.id);

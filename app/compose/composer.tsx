@@ -10,6 +10,8 @@ import { FindBar } from "./find/find-bar.tsx";
 import { LookingNote } from "./history/looking-note.tsx";
 import { HistoryPanel } from "./history/panel.tsx";
 import { InboxLines } from "./inbox/inbox-lines.tsx";
+import { LanguageChoice } from "./languages/language-choice.tsx";
+import { Translations } from "./languages/translations.tsx";
 import { labelOfLoad } from "./load.ts";
 import { Uploads } from "./pasting/uploads.tsx";
 import { RunningOrder } from "./running-order/running-order.tsx";
@@ -89,9 +91,12 @@ export function ComposerView(props: ComposerProps) {
                 onPicturesOff={setPicturesOff}
                 dark={dark}
                 onDark={setDark}
+                everything={composer.everything}
+                onEverything={own.setEverything}
                 together={together}
                 onTogether={setTogether}
               >
+                <LanguageChoice language={composer.language} onLanguage={own.setLanguage} />
                 <Size />
               </Strip>
               {own.finding && <FindBar onClose={() => own.setFinding(false)} />}
@@ -127,6 +132,7 @@ export function ComposerView(props: ComposerProps) {
           aria-live="polite"
           className="sr-only"
         />
+        <Translations lang={own.translating} onLang={own.setTranslating} />
         <AddList open={own.adding} onOpenChange={own.setAdding} />
         <ConflictDialog conflict={state.conflict} />
         <Tools place={props.tools} state={state} session={composer.session} />

@@ -3,7 +3,8 @@ import { createContext, useContext } from "react";
 import type { Edit, EmailDocument } from "#core/document/index.ts";
 import type { Field } from "#core/fields/index.ts";
 import type { Picture, Surroundings } from "#core/kinds/kind.ts";
-import type { Reader } from "#core/merge/index.ts";
+import type { Reader, TagContext } from "#core/merge/index.ts";
+import type { WhoSees } from "../rules/who-sees.ts";
 import type { Doing } from "./doing.ts";
 import type { History } from "./history/use-looking.ts";
 import type { Inspection } from "./inspecting/inspect.ts";
@@ -20,6 +21,11 @@ export interface Composer extends Selection {
   readonly session: Session;
   /** The email as it is shown: as it is now, or as it was where an earlier state is looked at. */
   readonly doc: EmailDocument;
+  /** The language the sheets show, and the email in it. */
+  readonly lang: string;
+  readonly shown: EmailDocument;
+  /** The language that was chosen for the sheets; null for the reader's own. */
+  readonly language: string | null;
   /** The email as it is now. */
   readonly newest: EmailDocument;
   readonly history: History;
@@ -30,6 +36,12 @@ export interface Composer extends Selection {
   readonly fields: readonly Field[];
   readonly surroundings: Surroundings;
   readonly reader: Reader;
+  /** What writing a merge tag needs to know of the email. */
+  readonly tags: TagContext;
+  /** Who sees what among the campaign's readers; null until it is known. */
+  readonly whoSees: WhoSees | null;
+  /** All that only some readers see is shown at once, one under another. */
+  readonly everything: boolean;
   readonly readingAs: ReaderChoice | null;
   /** Why nothing can be changed, in a sentence; null where all can. */
   readonly fixed: string | null;
@@ -44,6 +56,8 @@ export interface Composer extends Selection {
   edit(edit: Edit): boolean;
   /** Does it and selects what it says; nothing where it is null. Gives whether it was done. */
   run(doing: Doing | null): boolean;
+  /** Opens the translations to a language. */
+  translate(lang: string): void;
   /** Opens find and replace. */
   openFind(): void;
   /** Opens the list of all blocks. */

@@ -9,6 +9,7 @@ import {
   withNewIds,
 } from "#core/document/index.ts";
 import { newNodeId } from "./ids.ts";
+import { withOwnChains } from "./who/actions.ts";
 
 export type Load =
   | { readonly kind: "new"; readonly type: string }
@@ -55,7 +56,7 @@ export function freshNodes(doc: EmailDocument, load: Load): DocNode[] | null {
       return [createBand(newNodeId, columns)];
     }
     case "ready":
-      return load.nodes.map((node) => withNewIds(node, newNodeId));
+      return withOwnChains(load.nodes.map((node) => withNewIds(node, newNodeId)));
     case "nodes":
     case "files":
       return null;

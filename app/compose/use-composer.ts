@@ -10,10 +10,14 @@ import {
 } from "react";
 import { useRevalidator } from "react-router";
 import type { Trouble } from "#core/blocks/read.ts";
+import type { DerivedTag } from "#core/derived/index.ts";
 import { type Edit, type EmailDocument, find } from "#core/document/index.ts";
 import type { Field } from "#core/fields/index.ts";
-import type { Brand, Finding, Picture, Surroundings } from "#core/kinds/kind.ts";
-import type { Reader } from "#core/merge/index.ts";
+import type { Brand, CodeRoll, Finding, Picture } from "#core/kinds/kind.ts";
+import { inLanguage, languageOf } from "#core/languages/index.ts";
+import { fallbacksOf, type Reader, type TagContext } from "#core/merge/index.ts";
+import { conditionsOf } from "#core/render/index.ts";
+import { useWhoSees, type WhoSees } from "../rules/who-sees.ts";
 import { useToast } from "../ui/toast.tsx";
 import type { Composer } from "./context.ts";
 import type { Doing } from "./doing.ts";
@@ -29,6 +33,7 @@ import { putDown } from "./put-down.ts";
 import { createSession, type SessionState } from "./session.ts";
 import { isBeside, type Spot, spotAfter } from "./spots.ts";
 import { useSelection } from "./use-selection.ts";
+import { useReader } from "./who/use-reader.ts";
 import type { ReaderChoice } from "./wire.ts";
 
 export interface ComposerProps {
@@ -39,7 +44,13 @@ export interface ComposerProps {
   readonly brand: Brand;
   readonly pictures: readonly Picture[];
   readonly fields: readonly Field[];
+  readonly derived: readonly DerivedTag[];
+  readonly rolls: readonly CodeRoll[];
+  /** Values that are the same for all readers. */
+  readonly fixedValues: Reader["values"];
   readonly reader: ReaderChoice | null;
+  /** Who sees what at first, so that the sheets are right when they are first drawn. */
+  readonly whoSees: WhoSees;
   /** Why it can only be looked at; null where it can be edited. */
   readonly trouble: Trouble | null;
   /** What to select at first: where a finding leads. */
@@ -63,6 +74,10 @@ export interface ComposerState {
   readonly finding: boolean;
   setFinding(open: boolean): void;
   setReadingAs(reader: ReaderChoice | null): void;
+  setEverything(on: boolean): void;
+  setLanguage(lang: string | null): void;
+  readonly translating: string | null;
+  setTranslating(lang: string | null): void;
   readonly uploads: readonly Upload[];
   dismissUpload(id: number): void;
 }
@@ -79,19 +94,34 @@ export function useComposerState(props: ComposerProps): ComposerState {
     : (props.trouble?.reason ?? null);
 
   const [pictures, setPictures] = useState(props.pictures);
-  const surroundings: Surroundings = useMemo(
+  const surroundings = useMemo(
     () => ({
       brand: props.brand,
       publicAddress: "",
+      derived: new Map(props.derived.map((tag) => [tag.id, tag])),
+      rolls: new Map(props.rolls.map((roll) => [roll.id, roll])),
+      fallbacks: fallbacksOf(props.fields),
       pictures: new Map(pictures.map((picture) => [picture.id, picture])),
     }),
-    [props.brand, pictures],
+    [props.brand, props.derived, props.rolls, props.fields, pictures],
   );
-  const inspection = useInspection(state.doc, surroundings, props.fields);
   const [readingAs, setReadingAs] = useState(props.reader);
-  const reader: Reader = useMemo(
-    () => ({ values: readingAs?.values ?? {}, token: "" }),
-    [readingAs],
+  const { derived, fallbacks } = surroundings;
+  const found = conditionsOf(doc, derived);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the same conditions are the same list
+  const conditions = useMemo(() => found, [found.join()]);
+  const contact = readingAs?.id ?? null;
+  const whoSees = useWhoSees(props.campaign, conditions, contact, props.whoSees);
+  const inspection = useInspection(state.doc, surroundings, props.fields, whoSees);
+  const reader = useReader(readingAs, props.fixedValues, conditions, whoSees);
+  const [everything, setEverything] = useState(false);
+  const [language, setLanguage] = useState<string | null>(null);
+  const [translating, setTranslating] = useState<string | null>(null);
+  const lang = language ?? languageOf(doc, reader.values);
+  const shown = inLanguage(doc, lang);
+  const tags: TagContext = useMemo(
+    () => ({ lang, conditions, derived, fallbacks }),
+    [lang, conditions, derived, fallbacks],
   );
   const [writing, setWriting] = useState<Composer["writing"]>(null);
   const [adding, setAdding] = useState(false);
@@ -165,6 +195,9 @@ export function useComposerState(props: ComposerProps): ComposerState {
       campaign: props.campaign,
       session,
       doc,
+      lang,
+      shown,
+      language,
       newest: state.doc,
       history,
       inspection,
@@ -172,6 +205,9 @@ export function useComposerState(props: ComposerProps): ComposerState {
       fields: props.fields,
       surroundings,
       reader,
+      tags,
+      whoSees,
+      everything,
       readingAs,
       fixed,
       selected,
@@ -183,6 +219,7 @@ export function useComposerState(props: ComposerProps): ComposerState {
       write: (id, on) => setWriting(id === null || fixed ? null : { node: id, on: on ?? null }),
       edit,
       run,
+      translate: setTranslating,
       openFind: () => setFinding(true),
       openList: () => setAdding(true),
       add: (what) =>
@@ -196,6 +233,9 @@ export function useComposerState(props: ComposerProps): ComposerState {
       props.campaign,
       session,
       doc,
+      lang,
+      shown,
+      language,
       state.doc,
       history,
       inspection,
@@ -204,6 +244,9 @@ export function useComposerState(props: ComposerProps): ComposerState {
       fixed,
       surroundings,
       reader,
+      tags,
+      whoSees,
+      everything,
       readingAs,
       selected,
       chosen,
@@ -259,6 +302,10 @@ export function useComposerState(props: ComposerProps): ComposerState {
     finding,
     setFinding,
     setReadingAs,
+    setEverything,
+    setLanguage,
+    translating,
+    setTranslating,
     uploads,
     dismissUpload: dismiss,
   };

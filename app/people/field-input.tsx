@@ -1,12 +1,23 @@
 /** The control for a value of a field, by its type. What it gives is read by the field's type again. */
 import type { ComponentProps } from "react";
-import type { Field } from "#core/fields/index.ts";
+import { type Field, ZONE_NAMES } from "#core/fields/index.ts";
 import { INPUT } from "../ui/field.tsx";
 
 type Own = Pick<
   ComponentProps<"input">,
   "id" | "aria-describedby" | "aria-invalid" | "aria-label" | "autoFocus"
 >;
+
+/** What is chosen from, where a value is one of a few. */
+function optionsOf(
+  { type, options }: Pick<Field, "type" | "options">,
+  records: readonly string[],
+): readonly string[] | null {
+  if (type === "record") return records;
+  if (type === "yesNo") return ["yes", "no"];
+  if (type === "zone") return ZONE_NAMES;
+  return type === "choice" ? (options ?? []) : null;
+}
 
 export function FieldInput({
   field,
@@ -22,12 +33,12 @@ export function FieldInput({
   /** For pointers: what the records are called. */
   records: readonly string[];
 } & Own) {
-  const options = field.type === "record" ? records : field.type === "yesNo" ? ["yes", "no"] : null;
-  if (options || field.type === "choice") {
+  const options = optionsOf(field, records);
+  if (options) {
     return (
       <select {...(own as object)} name={name} defaultValue={value} className={INPUT}>
         <option value="">–</option>
-        {(options ?? field.options ?? []).map((option) => (
+        {options.map((option) => (
           <option key={option}>{option}</option>
         ))}
       </select>

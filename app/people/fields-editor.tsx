@@ -135,6 +135,19 @@ function FieldRow({
             )}
           </Labelled>
         )}
+        <Labelled
+          label="Fallback in emails"
+          hint="Where somebody has no value, unless the merge tag says otherwise."
+        >
+          {(own) => (
+            <input
+              {...own}
+              name="fallback"
+              defaultValue={field.format?.fallback}
+              className={INPUT}
+            />
+          )}
+        </Labelled>
         {field.type === "number" && (
           <div className="grid grid-cols-2 gap-3">
             <Labelled label="Unit behind it">

@@ -2,10 +2,11 @@
 
 import { LIMITS } from "#core/limits.ts";
 import { describe, isGroup, ruleProblem, ruleSchema } from "#core/rules/index.ts";
+import { readersSql } from "#server/readers.ts";
 import { caughtBy, countReach, missedBy } from "#server/store/reach.ts";
 import { worldOf } from "#server/world.ts";
 import { contactName } from "../people/names.ts";
-import { at, jsonOf } from "../request.ts";
+import { at, campaignOf, jsonOf } from "../request.ts";
 import type { Route } from "./+types/api.reach.ts";
 
 export async function action({ request, context }: Route.ActionArgs) {
@@ -18,8 +19,11 @@ export async function action({ request, context }: Route.ActionArgs) {
   }
   const { sql, services } = at(context);
   const world = await worldOf(sql, services.clock, [rule.data]);
+  const id = new URL(request.url).searchParams.get("campaign");
+  const campaign = id ? await campaignOf(context, id) : null;
+  const among = campaign ? readersSql(campaign, world) : undefined;
   const [reach, caught, missed] = await Promise.all([
-    countReach(sql, rule.data, world),
+    countReach(sql, rule.data, world, among),
     caughtBy(sql, rule.data, world, LIMITS.reachPeople),
     missedBy(sql, rule.data, world, LIMITS.reachPeople),
   ]);

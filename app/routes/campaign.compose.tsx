@@ -1,8 +1,10 @@
 import { useSearchParams } from "react-router";
+import { fixedValues, sampleCodes } from "#core/merge/index.ts";
+import { conditionsOf } from "#core/render/index.ts";
 import { surroundings } from "#server/emails.ts";
+import { whoSeesOf, worldOfEmail } from "#server/readers.ts";
 import { stepContact } from "#server/store/contacts.ts";
 import { loadDocument } from "#server/store/documents.ts";
-import { getSchema } from "#server/store/fields.ts";
 import { tagFields } from "#server/store/tag-values.ts";
 import { undoState } from "#server/store/undo.ts";
 import { ComposerView } from "../compose/composer.tsx";
@@ -17,6 +19,8 @@ export async function loader({ params, context }: Route.LoaderArgs) {
   const { seq, doc, trouble } = (await loadDocument(sql, campaign.documentId))!;
   const around = await surroundings(sql, services.config);
   const contact = await stepContact(sql, null, "next");
+  const world = await worldOfEmail(services, { doc, around, campaign });
+  const conditions = conditionsOf(doc, around.derived);
   return {
     campaign: campaign.id,
     seq,
@@ -25,8 +29,15 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     can: await undoState(sql, campaign.documentId, member.id),
     brand: around.brand,
     pictures: [...around.pictures.values()],
-    fields: [...tagFields(await getSchema(sql)).values()],
+    derived: [...(around.derived?.values() ?? [])],
+    rolls: [...(around.rolls?.values() ?? [])],
+    fixedValues: {
+      ...fixedValues(around.brand, campaign.name, world.now.today),
+      ...sampleCodes(around.rolls?.values() ?? []),
+    },
+    fields: [...tagFields(world).values()],
     reader: await choiceOf(sql, contact),
+    whoSees: await whoSeesOf(services, campaign, conditions, contact?.id ?? null, world),
   };
 }
 

@@ -5,19 +5,21 @@ import { useEffect } from "react";
 import { createPortal } from "react-dom";
 import { data, Form, Link, useNavigate } from "react-router";
 import { z } from "zod";
+import type { EmailProps } from "#core/blocks/layout.ts";
 import { nameOf } from "#core/blocks/names.ts";
 import { CHECKS, runChecks } from "#core/checks/index.ts";
 import { find } from "#core/document/index.ts";
 import { MAIL_ADDRESS } from "#core/fields/address.ts";
+import { languageOf } from "#core/languages/index.ts";
 import { LIMITS } from "#core/limits.ts";
 import { mergeText, prepare, unsigned } from "#core/merge/index.ts";
 import { compile } from "#core/render/index.ts";
 import { wrapText } from "#core/text/index.ts";
 import { surroundings, testMessages } from "#server/emails.ts";
 import { newId } from "#server/ids.ts";
-import { getContact, readerOf, stepContact } from "#server/store/contacts.ts";
+import { knownReaders, readerOf, worldOfEmail } from "#server/readers.ts";
+import { getContact, stepContact } from "#server/store/contacts.ts";
 import { loadDocument } from "#server/store/documents.ts";
-import { getSchema } from "#server/store/fields.ts";
 import { tagFields } from "#server/store/tag-values.ts";
 import { listTests, recordTest } from "#server/store/tests.ts";
 import { ReadingAs } from "../compose/sheets/strip.tsx";
@@ -64,12 +66,15 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
   const contact = await readerFor(context, id);
   // Pictures come from where the page is, not from the public address.
   const around = { ...(await surroundings(sql, services.config)), publicAddress: "" };
-  const compiled = compile(doc, around);
-  const prepared = prepare(compiled, { links: "direct", marks: false, sign: unsigned });
-  const reader = await readerOf(sql, contact);
+  const unsent = { doc, around, campaign };
+  const world = await worldOfEmail(services, unsent);
+  const reader = await readerOf(services, unsent, world, contact);
+  const own = compile(doc, around, languageOf(doc, reader.values));
+  const prepared = prepare(own, { links: "direct", marks: false, sign: unsigned });
   const html = mergeText(prepared.html, reader);
-  const fields = tagFields(await getSchema(sql));
-  const findings = [...troubleFindings(trouble), ...runChecks(doc, around, fields)];
+  const fields = tagFields(world);
+  const readers = await knownReaders(services, campaign, own.conditions, world);
+  const findings = [...troubleFindings(trouble), ...runChecks(doc, around, fields, readers)];
   const zone = await zoneOf(context);
   const place = (where: string) => {
     const node = find(doc, where)?.node;
@@ -105,8 +110,8 @@ export async function action({ request, params, context }: Route.ActionArgs) {
     return data({ result: submission.reply({ formErrors }), sent: 0 }, 409);
   }
   const contact = await readerFor(context, id);
-  const compiled = compile(doc, await surroundings(sql, services.config));
-  if (compiled.fromAddress === "") {
+  const around = await surroundings(sql, services.config);
+  if ((doc.root.props as unknown as EmailProps).envelope.fromAddress === "") {
     const formErrors = ["Write the from address in the envelope first."];
     return data({ result: submission.reply({ formErrors }), sent: 0 }, 409);
   }
@@ -115,10 +120,13 @@ export async function action({ request, params, context }: Route.ActionArgs) {
     campaign: campaign.id,
     contact: contact?.id ?? 0,
   });
+  const unsent = { doc, around, campaign };
+  const world = await worldOfEmail(services, unsent);
+  const reader = await readerOf(services, unsent, world, contact, token);
   const messages = testMessages(
-    compiled,
+    compile(doc, around, languageOf(doc, reader.values)),
     to,
-    await readerOf(sql, contact, token),
+    reader,
     services.signer,
     newId,
     now,

@@ -1,5 +1,7 @@
-import { data, Form, useSubmit } from "react-router";
+import { data, Form, Link, useSubmit } from "react-router";
 import { describe, KEPT_SEGMENTS } from "#core/rules/index.ts";
+import { surroundings } from "#server/emails.ts";
+import { whoSeesWhat, worldOfEmail } from "#server/readers.ts";
 import {
   audienceProblem,
   audienceSchema,
@@ -11,8 +13,8 @@ import {
   type Source,
 } from "#server/store/audience.ts";
 import { setAudience } from "#server/store/campaigns.ts";
+import { loadDocument } from "#server/store/documents.ts";
 import { getTopics, inLanguage, setTopic } from "#server/store/topics.ts";
-import { worldOf } from "#server/world.ts";
 import { at, campaignOf } from "../request.ts";
 import { INPUT } from "../ui/field.tsx";
 import { count, people, percent } from "../ui/words.ts";
@@ -21,7 +23,10 @@ import type { Route } from "./+types/campaign.readers.ts";
 export async function loader({ params, context }: Route.LoaderArgs) {
   const { services, sql } = at(context);
   const campaign = await campaignOf(context, params.campaign);
-  const world = await worldOf(sql, services.clock);
+  const { doc } = (await loadDocument(sql, campaign.documentId))!;
+  const around = await surroundings(sql, services.config);
+  const unsent = { doc, around, campaign };
+  const world = await worldOfEmail(services, unsent);
   const segments = [...(await getSegments(sql)), ...KEPT_SEGMENTS];
   const lists = await getLists(sql);
   const sources: { source: Source; name: string; about: string }[] = [
@@ -57,6 +62,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     audience: await countAudience(sql, campaign.audience, world, campaign.topic),
     mailable: await countMailable(sql),
     topic: campaign.topic,
+    ...(await whoSeesWhat(services, unsent, world)),
     topics: (await getTopics(sql)).map(({ id, name }) => ({ id, name: inLanguage(name, "en") })),
   };
 }
@@ -141,6 +147,54 @@ export default function Readers({ loaderData, actionData }: Route.ComponentProps
             <p className="text-ink-3">There are no lists or segments yet.</p>
           )}
         </Form>
+        {loaderData.parts.length > 0 && (
+          <section aria-label="Who sees what" className="mt-9">
+            <h2 className="mb-1 text-[22px]">Who sees what</h2>
+            <p className="mb-2 text-ink-2">
+              {count(loaderData.versions)} different emails come of these conditions.
+            </p>
+            <table className="w-full border-collapse text-left text-[12.5px]">
+              <thead>
+                <tr className="border-b text-[11.5px] text-ink-2">
+                  <th scope="col" className="py-1.5 pr-3">
+                    Part
+                  </th>
+                  <th scope="col" className="py-1.5 pr-3">
+                    For whom
+                  </th>
+                  <th scope="col" className="py-1.5 pr-3 text-right">
+                    Readers
+                  </th>
+                  {loaderData.chosen.map((name) => (
+                    <th key={name} scope="col" className="py-1.5 pr-3 text-right">
+                      {name}
+                    </th>
+                  ))}
+                </tr>
+              </thead>
+              <tbody>
+                {loaderData.parts.map((part, i) => (
+                  <tr key={i} className="border-b">
+                    <th scope="row" className="max-w-48 truncate py-1.5 pr-3 font-semibold">
+                      <Link to={`../?at=${part.at}`} relative="path" className="hover:underline">
+                        {part.name}
+                      </Link>
+                    </th>
+                    <td className="py-1.5 pr-3 text-ink-2">{part.words}</td>
+                    <td className="py-1.5 pr-3 text-right font-display text-[15px]">
+                      {count(part.people)}
+                    </td>
+                    {part.within.map((n, j) => (
+                      <td key={j} className="py-1.5 pr-3 text-right font-display text-[15px]">
+                        {count(n)}
+                      </td>
+                    ))}
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          </section>
+        )}
       </div>
       <aside aria-label="Count" className="border-l pl-8">
         <div className="font-display text-[56px] leading-none" data-readers>

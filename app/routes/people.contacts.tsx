@@ -1,14 +1,14 @@
 /** Everybody: the contacts table, with what can be done with those picked. */
 import { getFormProps, type SubmissionResult, useForm } from "@conform-to/react";
 import { parseWithZod } from "@conform-to/zod/v4";
-import { Download, UserPlus } from "lucide-react";
+import { Download, ListFilter, UserPlus } from "lucide-react";
 import { useEffect, useState } from "react";
-import { data, Form, Link, redirect, useSubmit } from "react-router";
+import { data, Form, Link, redirect, useNavigate } from "react-router";
 import { z } from "zod";
 import { readAddress } from "#core/fields/index.ts";
 import { LIMITS } from "#core/limits.ts";
-import { KEPT_SEGMENTS } from "#core/rules/index.ts";
-import { viewSchema } from "#server/contact-views.ts";
+import { describe, KEPT_SEGMENTS } from "#core/rules/index.ts";
+import { ruleOfView, viewSchema } from "#server/contact-views.ts";
 import {
   addList,
   addToList,
@@ -22,10 +22,13 @@ import { recallErased } from "#server/store/erasing.ts";
 import { recordNames } from "#server/store/records.ts";
 import { worldOf } from "#server/world.ts";
 import { ContactTable } from "../people/contact-table.tsx";
+import { PickedBar } from "../people/picked-bar.tsx";
+import { paramsOf } from "../people/view-params.ts";
 import { at } from "../request.ts";
+import { RuleDialog } from "../rules/rule-dialog.tsx";
 import { Button, Buttonlike } from "../ui/button.tsx";
 import { Dialog } from "../ui/dialog.tsx";
-import { FormErrors, INPUT, TextField } from "../ui/field.tsx";
+import { FormErrors, INPUT, NamedOptions, TextField } from "../ui/field.tsx";
 import { Empty, Page, PageTitle } from "../ui/page.tsx";
 import { SearchForm } from "../ui/search.tsx";
 import { useToast } from "../ui/toast.tsx";
@@ -63,7 +66,8 @@ export async function loader({ request, context }: Route.LoaderArgs) {
   const { services, sql } = at(context);
   const params = Object.fromEntries(new URL(request.url).searchParams);
   const view = viewSchema.catch(viewSchema.parse({})).parse(params);
-  const world = await worldOf(sql, services.clock);
+  const rule = ruleOfView(view);
+  const world = await worldOf(sql, services.clock, rule ? [rule] : []);
   const { token, total } = await services.views.open(sql, view, world);
   const fields = [...world.fields.values()];
   const records: Record<string, string[]> = {};
@@ -75,10 +79,10 @@ export async function loader({ request, context }: Route.LoaderArgs) {
       ...view,
       token,
       total,
-      query: new URLSearchParams(
-        Object.entries(view).map(([key, value]) => [key, value === false ? "" : String(value)]),
-      ).toString(),
+      query: new URLSearchParams(paramsOf(view)).toString(),
     },
+    rule,
+    words: rule && describe(rule, world),
     fields,
     records,
     lists: await getLists(sql),
@@ -166,9 +170,38 @@ function AddContact({
   );
 }
 
+/** One of the things a view can be narrowed to. */
+function Only({
+  name,
+  label,
+  any,
+  value,
+  of,
+}: {
+  name: string;
+  label: string;
+  /** What stands for no choice. */
+  any: string;
+  value: string;
+  of: readonly { id: string; name: string }[];
+}) {
+  return (
+    <select
+      name={name}
+      aria-label={label}
+      defaultValue={value}
+      key={value}
+      className={`${INPUT} w-40!`}
+    >
+      <option value="">{any}</option>
+      <NamedOptions of={of} />
+    </select>
+  );
+}
+
 export default function Contacts({ loaderData, actionData }: Route.ComponentProps) {
-  const { view, fields, records, lists, segments, mailable } = loaderData;
-  const submit = useSubmit();
+  const { view, rule, words, fields, records, lists, segments, mailable } = loaderData;
+  const navigate = useNavigate();
   const [picked, setPicked] = useState<ReadonlySet<number>>(new Set());
   const say = useToast();
   const said = actionData?.said;
@@ -180,54 +213,37 @@ export default function Contacts({ loaderData, actionData }: Route.ComponentProp
   }, [actionData]);
   const shown = fields.slice(0, SHOWN);
   const href = (change: Record<string, string>) =>
-    `?${new URLSearchParams({
-      search: view.search,
-      list: view.list,
-      segment: view.segment,
-      sort: view.sort,
-      down: view.down ? "1" : "",
-      ...change,
-    })}`;
-  const send = (form: Record<string, string>) =>
-    submit({ ids: [...picked].join(","), ...form }, { method: "post" });
+    `?${new URLSearchParams({ ...paramsOf(view), ...change })}`;
   return (
     <Page wide>
       <PageTitle
         title="Everybody"
-        about={`${people(view.total)}${view.search || view.list || view.segment ? " in this view" : ""}; ${count(mailable)} of all can be mailed.`}
+        about={`${people(view.total)}${view.search || view.list || view.segment || view.rule ? " in this view" : ""}; ${count(mailable)} of all can be mailed.`}
       >
         <SearchForm label="Search contacts" hint="Name, address, anything" search={view.search}>
           {view.sort !== "email" && <input type="hidden" name="sort" value={view.sort} />}
           {view.down && <input type="hidden" name="down" value="1" />}
-          <select
-            name="list"
-            aria-label="Only one list"
-            defaultValue={view.list}
-            key={`l${view.list}`}
-            className={`${INPUT} w-36!`}
-          >
-            <option value="">Any list</option>
-            {lists.map(({ id, name }) => (
-              <option key={id} value={id}>
-                {name}
-              </option>
-            ))}
-          </select>
-          <select
+          {view.rule && <input type="hidden" name="rule" value={view.rule} />}
+          <Only name="list" label="Only one list" any="Any list" value={view.list} of={lists} />
+          <Only
             name="segment"
-            aria-label="Only one segment"
-            defaultValue={view.segment}
-            key={`s${view.segment}`}
-            className={`${INPUT} w-44!`}
-          >
-            <option value="">Any segment</option>
-            {segments.map(({ id, name }) => (
-              <option key={id} value={id}>
-                {name}
-              </option>
-            ))}
-          </select>
+            label="Only one segment"
+            any="Any segment"
+            value={view.segment}
+            of={segments}
+          />
         </SearchForm>
+        <RuleDialog
+          title="Only those for whom"
+          rule={rule}
+          use="Show them"
+          onUse={(next) => navigate(href({ rule: JSON.stringify(next) }))}
+          trigger={
+            <Buttonlike type="button" aria-label="Only those for whom a rule holds">
+              <ListFilter className="size-4" /> Rule
+            </Buttonlike>
+          }
+        />
         <Buttonlike asChild>
           <Link to={`/people/export.csv?${view.query}`} reloadDocument>
             <Download className="size-4" /> CSV
@@ -249,75 +265,22 @@ export default function Contacts({ loaderData, actionData }: Route.ComponentProp
           />
         </Dialog>
       </PageTitle>
-      <div className="mb-2 flex h-9 items-center gap-2 text-[12.5px]" aria-live="polite">
-        {picked.size === 0 ? (
-          <span className="text-ink-3">
-            Pick people to put them on a list. Double-click a cell to write in it.
-            {view.total > 0 && view.total < LIMITS.listAtOnce && lists.length > 0 && (
-              <select
-                aria-label="Put everybody in this view on a list"
-                value=""
-                onChange={(event) =>
-                  submit(
-                    {
-                      do: "viewList",
-                      token: view.token,
-                      target: event.target.value,
-                      search: view.search,
-                      list: view.list,
-                      segment: view.segment,
-                      sort: view.sort,
-                      down: view.down ? "1" : "",
-                    },
-                    { method: "post" },
-                  )
-                }
-                className={`${INPUT} ml-3 w-64!`}
-              >
-                <option value="" disabled>
-                  Put all {count(view.total)} on a list…
-                </option>
-                {lists.map(({ id, name }) => (
-                  <option key={id} value={id}>
-                    {name}
-                  </option>
-                ))}
-              </select>
-            )}
-          </span>
-        ) : (
-          <>
-            <strong>{people(picked.size)} picked</strong>
-            <select
-              aria-label="Put on a list"
-              value=""
-              onChange={(event) => {
-                const list = event.target.value;
-                const name = list === "new" ? window.prompt("What is the list called?") : null;
-                if (list !== "new") send({ do: "list", list });
-                else if (name) send({ do: "newList", name });
-              }}
-              className={`${INPUT} w-44!`}
-            >
-              <option value="" disabled>
-                Put on a list…
-              </option>
-              {lists.map(({ id, name }) => (
-                <option key={id} value={id}>
-                  {name}
-                </option>
-              ))}
-              <option value="new">A new list…</option>
-            </select>
-            {view.list && (
-              <Button onClick={() => send({ do: "off", list: view.list })}>
-                Take off this list
-              </Button>
-            )}
-            <Button onClick={() => setPicked(new Set())}>Pick nobody</Button>
-          </>
-        )}
-      </div>
+      {words && (
+        <p className="mb-1 text-[12.5px]" data-filter>
+          <span className="text-ink-2">Only those for whom: </span>
+          {words}{" "}
+          <Link to={href({ rule: "" })} className="link ml-1">
+            Show everybody
+          </Link>
+        </p>
+      )}
+      <PickedBar
+        view={view}
+        picked={picked}
+        lists={lists}
+        params={paramsOf(view)}
+        onNobody={() => setPicked(new Set())}
+      />
       {view.total === 0 ? (
         <Empty title="Nobody is like that">Try fewer letters, or another list.</Empty>
       ) : (

@@ -4,9 +4,11 @@ import { useEffect } from "react";
 import { data, Form, Link, redirect, useRevalidator, useSearchParams } from "react-router";
 import { z } from "zod";
 import { type ImportOptions, importOptionsSchema, shapeSchema } from "#core/import/index.ts";
+import { parseJson } from "#core/json.ts";
 import { recordBook } from "#server/field-values.ts";
 import { analyse } from "#server/import/analyse.ts";
 import { throwAway } from "#server/import/apply.ts";
+import { destinationOf } from "#server/import/destination.ts";
 import { importFile } from "#server/import/files.ts";
 import { previewOf } from "#server/import/preview.ts";
 import { ImportError } from "#server/import/records.ts";
@@ -21,10 +23,10 @@ import {
   setOptions,
 } from "#server/store/imports.ts";
 import { enqueue } from "#server/store/jobs.ts";
-import { Mapping } from "../people/import/mapping.tsx";
+import { KEY_LABELS, Mapping } from "../people/import/mapping.tsx";
 import { Counts, Rows } from "../people/import/outcome.tsx";
 import { BUSY, IMPORT_STATES } from "../people/import/states.ts";
-import { at, parseJson } from "../request.ts";
+import { at } from "../request.ts";
 import { Button, Buttonlike } from "../ui/button.tsx";
 import { FormErrors } from "../ui/field.tsx";
 import { Chip, Page, PageTitle } from "../ui/page.tsx";
@@ -59,9 +61,12 @@ async function importOf(context: Route.LoaderArgs["context"], id: string) {
 export async function loader({ request, params, context }: Route.LoaderArgs) {
   const { sql, services } = at(context);
   const found = await importOf(context, params.import);
-  const { fields, tables } = await getSchema(sql);
+  const { fields, tables } = await getSchema(sql, found.table);
+  const { key } = destinationOf(found.table);
   const shared = {
     found,
+    key,
+    into: tables.get(found.table)?.name ?? null,
     fields: [...fields.values()],
     lists: await getLists(sql),
     mapping: null,
@@ -74,11 +79,20 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
     const set = shapeQuery.safeParse(Object.fromEntries(new URL(request.url).searchParams));
     try {
       const file = importFile(services.imports.folder, found.id);
-      const analysis = await analyse(file, found.name, fields, set.data ?? found.options?.shape);
+      const analysis = await analyse(
+        file,
+        found.name,
+        fields,
+        key,
+        set.data ?? found.options?.shape,
+      );
       const names = analysis.columns.map(({ name }) => name);
       return {
         ...shared,
-        mapping: { analysis, options: found.options ?? (await optionsLike(sql, names)) },
+        mapping: {
+          analysis,
+          options: found.options ?? (await optionsLike(sql, found.table, names)),
+        },
       };
     } catch (error) {
       if (!(error instanceof ImportError)) throw error;
@@ -116,9 +130,14 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   };
   switch (asked.do) {
     case "check": {
-      const { fields } = await getSchema(sql);
+      const { fields } = await getSchema(sql, found.table);
+      const { key } = destinationOf(found.table);
+      if (!asked.options.columns.some(({ to }) => to === key)) {
+        const missing = "Choose the column that says whom or what each row is about.";
+        return data({ problems: [missing] }, 400);
+      }
       const file = importFile(services.imports.folder, id);
-      const { columns } = await analyse(file, found.name, fields, asked.options.shape);
+      const { columns } = await analyse(file, found.name, fields, key, asked.options.shape);
       await setOptions(
         sql,
         id,
@@ -158,7 +177,8 @@ function Act({ what, children, primary }: { what: string; children: string; prim
 }
 
 export default function Import({ loaderData, actionData }: Route.ComponentProps) {
-  const { found, mapping, preview, refused, reasons, fields, lists, problem } = loaderData;
+  const { found, into, mapping, preview, refused, reasons, fields, lists, problem } = loaderData;
+  const keyLabel = KEY_LABELS[loaderData.key];
   const [params, setParams] = useSearchParams();
   const { revalidate } = useRevalidator();
   const busy = BUSY.includes(found.state);
@@ -174,7 +194,10 @@ export default function Import({ loaderData, actionData }: Route.ComponentProps)
       <PageTitle
         title={found.name}
         about={
-          <Chip tone={IMPORT_STATES[found.state].tone}>{IMPORT_STATES[found.state].label}</Chip>
+          <>
+            <Chip tone={IMPORT_STATES[found.state].tone}>{IMPORT_STATES[found.state].label}</Chip>
+            {into && ` into ${into}`}
+          </>
         }
       />
       <FormErrors errors={mapping ? null : actionData?.problems} />
@@ -184,6 +207,7 @@ export default function Import({ loaderData, actionData }: Route.ComponentProps)
           key={JSON.stringify(mapping.analysis.shape)}
           {...mapping}
           fields={fields}
+          keyTarget={loaderData.key}
           lists={lists}
           problems={actionData?.problems ?? []}
           onShape={(shape) => {
@@ -205,8 +229,8 @@ export default function Import({ loaderData, actionData }: Route.ComponentProps)
       {["checked", "done", "undone"].includes(found.state) && <Counts {...found} />}
       {preview && (
         <>
-          <Rows title="New" rows={preview.added} labels={labels} />
-          <Rows title="Changed" rows={preview.changed} labels={labels} />
+          <Rows title="New" keyLabel={keyLabel} rows={preview.added} labels={labels} />
+          <Rows title="Changed" keyLabel={keyLabel} rows={preview.changed} labels={labels} />
         </>
       )}
       {found.refused > 0 && !busy && (

@@ -1,10 +1,12 @@
 import { Upload } from "lucide-react";
 import { useState } from "react";
-import { Link, useNavigate } from "react-router";
+import { Link, useNavigate, useSearchParams } from "react-router";
+import { CONTACTS, getSchema } from "#server/store/fields.ts";
 import { listImports } from "#server/store/imports.ts";
 import { IMPORT_STATES } from "../people/import/states.ts";
 import { at, zoneOf } from "../request.ts";
 import { Buttonlike } from "../ui/button.tsx";
+import { INPUT } from "../ui/field.tsx";
 import { Chip, Empty, Page, PageTitle } from "../ui/page.tsx";
 import { Table } from "../ui/table.tsx";
 import { useToast } from "../ui/toast.tsx";
@@ -16,10 +18,16 @@ export const meta = () => [{ title: "Imports · Septima" }];
 export async function loader({ context }: Route.LoaderArgs) {
   const { sql, now } = at(context);
   const zone = await zoneOf(context);
+  const { tables } = await getSchema(sql);
   return {
+    destinations: [
+      { id: CONTACTS, name: "People" },
+      ...[...tables.values()].map(({ id, name }) => ({ id, name })),
+    ],
     imports: (await listImports(sql)).map((one) => ({
       ...one,
       when: ago(one.createdAt, now, zone),
+      into: one.table === CONTACTS ? "People" : (tables.get(one.table)?.name ?? "–"),
     })),
   };
 }
@@ -28,15 +36,20 @@ export default function Imports({ loaderData }: Route.ComponentProps) {
   const navigate = useNavigate();
   const say = useToast();
   const [sending, setSending] = useState(false);
+  const [params] = useSearchParams();
+  const [into, setInto] = useState(params.get("into") ?? CONTACTS);
 
   async function send(file: File) {
     setSending(true);
     try {
-      const response = await fetch(`/people/imports/upload?name=${encodeURIComponent(file.name)}`, {
-        method: "POST",
-        headers: { "content-type": "application/octet-stream" },
-        body: file,
-      });
+      const response = await fetch(
+        `/people/imports/upload?${new URLSearchParams({ name: file.name, into })}`,
+        {
+          method: "POST",
+          headers: { "content-type": "application/octet-stream" },
+          body: file,
+        },
+      );
       const answer = (await response.json()) as { id?: string; problem?: string };
       if (answer.id) await navigate(`/people/imports/${answer.id}`);
       else say(answer.problem ?? "The file was not taken.", "wrong");
@@ -51,8 +64,20 @@ export default function Imports({ loaderData }: Route.ComponentProps) {
     <Page wide>
       <PageTitle
         title="Imports"
-        about="People from a CSV or JSON file. Nobody is changed before you have seen what would happen."
+        about="People or records from a CSV or JSON file. Nothing is changed before you have seen what would happen."
       >
+        <select
+          aria-label="What the file holds"
+          value={into}
+          onChange={(event) => setInto(event.target.value)}
+          className={`${INPUT} w-40!`}
+        >
+          {loaderData.destinations.map(({ id, name }) => (
+            <option key={id} value={id}>
+              {name}
+            </option>
+          ))}
+        </select>
         <Buttonlike asChild primary>
           <label className="cursor-pointer focus-within:outline-2">
             <Upload className="size-4" />
@@ -89,6 +114,7 @@ export default function Imports({ loaderData }: Route.ComponentProps) {
                 </Link>
               ),
             },
+            { title: "Into", cell: (row) => row.into },
             { title: "When", cell: (row) => row.when },
             {
               title: "State",

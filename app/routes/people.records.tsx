@@ -1,5 +1,6 @@
 /** One table of records: its rows, and its fields. */
 import { parseWithZod } from "@conform-to/zod/v4";
+import { Upload } from "lucide-react";
 import { data, Form, Link, redirect, useSearchParams } from "react-router";
 import { z } from "zod";
 import { kindOf } from "#core/fields/index.ts";
@@ -20,7 +21,7 @@ import { FieldInput } from "../people/field-input.tsx";
 import { FieldsEditor } from "../people/fields-editor.tsx";
 import { writtenIn } from "../people/save-values.ts";
 import { at } from "../request.ts";
-import { Button } from "../ui/button.tsx";
+import { Button, Buttonlike } from "../ui/button.tsx";
 import { Field, FormErrors, INPUT } from "../ui/field.tsx";
 import { Page, PageTitle } from "../ui/page.tsx";
 import { Table } from "../ui/table.tsx";
@@ -183,6 +184,11 @@ export default function Records({ loaderData, actionData }: Route.ComponentProps
   return (
     <Page wide>
       <PageTitle title={title} about="Records that people and other records can point to.">
+        <Buttonlike asChild>
+          <Link to={`/people/imports?into=${loaderData.id}`}>
+            <Upload className="size-4" /> Import
+          </Link>
+        </Buttonlike>
         <Form method="post" className="flex items-end gap-2" key={title}>
           <input
             name="name"

@@ -4,6 +4,7 @@ import { parseWithZod } from "@conform-to/zod/v4";
 import { useState } from "react";
 import { data, Form, Link, redirect } from "react-router";
 import { z } from "zod";
+import { parseJson } from "#core/json.ts";
 import { EVERYBODY, isCircle, type Rule, ruleProblem, ruleSchema } from "#core/rules/index.ts";
 import { required } from "#server/forms.ts";
 import {
@@ -15,10 +16,10 @@ import {
 } from "#server/store/audience.ts";
 import { vocabularyOf } from "#server/vocabulary.ts";
 import { worldOf } from "#server/world.ts";
-import { draftGroupOf, ruleOf } from "../people/rules/draft.ts";
-import { ReachPanel } from "../people/rules/reach-panel.tsx";
-import { RuleBuilder } from "../people/rules/rule-builder.tsx";
-import { at, parseJson } from "../request.ts";
+import { at } from "../request.ts";
+import { draftGroupOf, ruleOf } from "../rules/draft.ts";
+import { ReachPanel } from "../rules/reach-panel.tsx";
+import { RuleBuilder } from "../rules/rule-builder.tsx";
 import { Button } from "../ui/button.tsx";
 import { FormErrors, TextField } from "../ui/field.tsx";
 import type { Route } from "./+types/people.segment.ts";

@@ -2,7 +2,7 @@
 import { redirect } from "react-router";
 import { linkAddress } from "#core/merge/index.ts";
 import { servicesContext } from "#server/context.ts";
-import { readyLaunchById } from "#server/emails.ts";
+import { launchReader, readyLaunchById } from "#server/emails.ts";
 import { getRecipient } from "#server/store/launches.ts";
 import { recordEvent } from "#server/store/results.ts";
 import type { Route } from "./+types/reader.click.ts";
@@ -18,8 +18,8 @@ export async function loader({ params, context }: Route.LoaderArgs) {
   const recipient = await getRecipient(sql, token.recipient);
   const launch = recipient && (await readyLaunchById(sql, recipient.launchId, signer));
   if (!launch) return notFound();
-  const reader = { values: recipient.values, token: params.token };
-  const address = linkAddress(launch.compiled, number, reader);
+  const reader = launchReader(launch, recipient, params.token);
+  const address = linkAddress(launch.forReader(reader).compiled, number, reader);
   if (!address) return notFound();
   await recordEvent(sql, "clicked", recipient, clock.now(), number);
   return redirect(address, { headers: { "Cache-Control": "no-store" } });

@@ -1,7 +1,7 @@
 /** The web version for others: the email as anybody would get it, nothing of the reader's in it. */
 import { mergeText } from "#core/merge/index.ts";
 import { servicesContext } from "#server/context.ts";
-import { readyLaunchById } from "#server/emails.ts";
+import { launchReader, readyLaunchById } from "#server/emails.ts";
 import { webVersionPolicy } from "#server/http/policies.ts";
 import { getRecipient } from "#server/store/launches.ts";
 import type { Route } from "./+types/reader.shared.ts";
@@ -13,7 +13,9 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     token?.kind === "message" ? await getRecipient(database.sql, token.recipient) : null;
   const launch = recipient && (await readyLaunchById(database.sql, recipient.launchId, signer));
   if (!launch) return new Response("This address is not complete.", { status: 404 });
-  return new Response(mergeText(launch.web.html, { values: {}, token: "" }), {
+  // Others read it in the language of whoever shares it; nothing else of that reader is in it.
+  const { web } = launch.forReader(recipient);
+  return new Response(mergeText(web.html, launchReader(launch, null, "")), {
     headers: {
       "Content-Type": "text/html; charset=utf-8",
       "Content-Security-Policy": webVersionPolicy,

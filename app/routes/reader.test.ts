@@ -159,14 +159,15 @@ it("keeps the numbers that links were sent under, in whatever order they are met
   expect(kept.links!.map(({ words }) => words)).toEqual([
     "Visit",
     "Read this on the web",
+    "Choose what you get",
     "Unsubscribe",
   ]);
   const turned = { ...kept, id: "turned", links: kept.links!.toReversed() };
-  const { compiled, sent } = readyLaunch(turned, services.signer);
-  expect(linkAddress(compiled, 3, { values: {}, token: "t" })).toBe(
+  const { compiled, sent } = readyLaunch(turned, services.signer).forReader({ values: {} });
+  expect(linkAddress(compiled, 4, { values: {}, token: "t" })).toBe(
     "https://larkmoor.example/visit",
   );
-  expect(mergeText(sent.html, { values: {}, token: "t" })).toContain("/c/t/3");
+  expect(mergeText(sent.html, { values: {}, token: "t" })).toContain("/c/t/4");
   const older = readyLaunch({ ...kept, id: "older", links: null }, services.signer);
   expect(older.compiled.links.map(({ words }) => words)[0]).toBe("Visit");
 });

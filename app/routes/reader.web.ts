@@ -1,12 +1,14 @@
 /** The web version of a reader's message, or of a test. */
+import { languageOf } from "#core/languages/index.ts";
 import { mergeText, prepare } from "#core/merge/index.ts";
 import { compile } from "#core/render/index.ts";
 import { servicesContext } from "#server/context.ts";
-import { readyLaunchById, surroundings } from "#server/emails.ts";
+import { launchReader, readyLaunchById, surroundings } from "#server/emails.ts";
 import { webVersionPolicy } from "#server/http/policies.ts";
+import { readerOf, worldOfEmail } from "#server/readers.ts";
 import type { Services } from "#server/services.ts";
 import { getCampaign } from "#server/store/campaigns.ts";
-import { getContact, readerOf } from "#server/store/contacts.ts";
+import { getContact } from "#server/store/contacts.ts";
 import { loadDocument } from "#server/store/documents.ts";
 import { getRecipient } from "#server/store/launches.ts";
 import type { Route } from "./+types/reader.web.ts";
@@ -20,18 +22,21 @@ async function page(services: Services, text: string): Promise<string | null> {
     const recipient = await getRecipient(sql, token.recipient);
     const launch = recipient && (await readyLaunchById(sql, recipient.launchId, signer));
     if (!launch) return null;
-    return mergeText(launch.web.html, { values: recipient.values, token: text });
+    const own = launchReader(launch, recipient, text);
+    return mergeText(launch.forReader(own).web.html, own);
   }
   if (token.kind === "person") return null;
   const campaign = await getCampaign(sql, token.campaign);
   const stored = campaign && (await loadDocument(sql, campaign.documentId));
   if (!stored) return null;
-  const compiled = compile(stored.doc, await surroundings(sql, config));
+  const around = await surroundings(sql, config);
+  const unsent = { doc: stored.doc, around, campaign };
+  const world = await worldOfEmail(services, unsent);
   const contact = await getContact(sql, token.contact);
-  return mergeText(
-    prepare(compiled, { links: "direct", marks: false, sign: signer.seal }).html,
-    await readerOf(sql, contact, text),
-  );
+  const reader = await readerOf(services, unsent, world, contact, text);
+  const own = compile(stored.doc, around, languageOf(stored.doc, reader.values));
+  const options = { links: "direct", marks: false, sign: signer.seal } as const;
+  return mergeText(prepare(own, options).html, reader);
 }
 
 export async function loader({ params, context }: Route.LoaderArgs) {

@@ -9,12 +9,17 @@ export function Dialog({
   trigger,
   open,
   onOpenChange,
+  wide = false,
+  keepFocus = false,
   children,
 }: {
   title: string;
   trigger?: ReactNode;
   open?: boolean;
   onOpenChange?: (open: boolean) => void;
+  wide?: boolean;
+  /** The focus stays where it was put when this closes. */
+  keepFocus?: boolean;
   children: ReactNode;
 }) {
   return (
@@ -24,7 +29,8 @@ export function Dialog({
         <Radix.Overlay className="fixed inset-0 z-40 bg-[#241f1b66]" />
         <Radix.Content
           aria-describedby={undefined}
-          className="fixed top-[12vh] left-1/2 z-50 max-h-[76vh] w-[min(480px,92vw)] -translate-x-1/2 overflow-auto rounded-md border border-line-strong bg-paper p-5"
+          onCloseAutoFocus={(event) => keepFocus && event.preventDefault()}
+          className={`fixed top-[12vh] left-1/2 z-50 max-h-[76vh] -translate-x-1/2 ${wide ? "w-[min(900px,92vw)]" : "w-[min(480px,92vw)]"} overflow-auto rounded-md border border-line-strong bg-paper p-5`}
         >
           <div className="mb-3 flex items-center justify-between">
             <Radix.Title className="text-xl">{title}</Radix.Title>

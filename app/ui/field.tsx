@@ -139,3 +139,11 @@ export function FormErrors({ errors }: { errors?: readonly string[] | null }) {
     </p>
   );
 }
+
+/** Things with names, as the options of a select. */
+export const NamedOptions = ({ of }: { of: readonly { id: string; name: string }[] }) =>
+  of.map(({ id, name }) => (
+    <option key={id} value={id}>
+      {name}
+    </option>
+  ));

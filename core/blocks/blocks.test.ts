@@ -31,7 +31,7 @@ const context: BlockContext = {
   children: [],
   text: () => ({ segments: [] }),
   item: () => ({ mark: { segments: [] }, ctx: context }),
-  block: () => ({ html: { segments: [] }, text: { segments: [] } }),
+  block: () => ({ html: { segments: [] }, text: { when: null, text: { segments: [] } } }),
 };
 
 describe.each(BLOCKS.map((kind) => [kind.type, kind] as const))("a new %s", (type, kind) => {

@@ -13,7 +13,7 @@ import {
 import { dress } from "../kinds/dress.ts";
 import type { BlockKind } from "../kinds/kind.ts";
 import { LIMITS } from "../limits.ts";
-import { html, join } from "../text/index.ts";
+import { html, join, joinShown } from "../text/index.ts";
 import { colourSchema, resolveColour } from "../theme/theme.ts";
 import { LAYOUT_TABLE, oneCell } from "./columns.ts";
 
@@ -82,10 +82,8 @@ export const card: BlockKind<Card> = {
     );
   },
   text: (props, ctx) =>
-    join(
-      ctx.children
-        .map((child) => ctx.block(child, innerWidth(props, ctx.width)).text)
-        .filter((text) => text.segments.length > 0),
+    joinShown(
+      ctx.children.map((child) => ctx.block(child, innerWidth(props, ctx.width)).text),
       "\n\n",
     ),
 };

@@ -1,14 +1,18 @@
 import fc from "fast-check";
 import { parse } from "parse5";
 import { describe, expect, it } from "vitest";
-import { mergeText, prepareBody, type Reader } from "../merge/index.ts";
+import { mergeText, plainContext, prepareBody, type Reader } from "../merge/index.ts";
 import { elements } from "../testing/elements.ts";
 import { DIRECT } from "../testing/rendered.ts";
 import type { Markup } from "../text/index.ts";
 import { cleanHtml, htmlText } from "./clean-html.ts";
 
 const reader: Reader = { values: { "contact:name": `"><b>Zoë` }, token: "t" };
-const around = { links: [], lang: "en", publicAddress: "https://mail.example.org" } as never;
+const around = {
+  ...plainContext("en"),
+  links: [],
+  publicAddress: "https://mail.example.org",
+} as never;
 const written = (markup: Markup) => mergeText(prepareBody(markup.segments, around, DIRECT), reader);
 const clean = (source: string) => {
   const { markup, removed } = cleanHtml(source, "n");

@@ -29,6 +29,8 @@ const schema = z.strictObject({
   address: z.boolean(),
   webVersion: z.boolean(),
   webVersionLabel: lineSchema,
+  preferences: z.boolean(),
+  preferencesLabel: lineSchema,
   unsubscribe: z.boolean(),
   unsubscribeLabel: lineSchema,
   colour: colourSchema,
@@ -47,6 +49,8 @@ export const footer: BlockKind<Footer> = {
     address: true,
     webVersion: true,
     webVersionLabel: line("Read this on the web"),
+    preferences: true,
+    preferencesLabel: line("Choose what you get"),
     unsubscribe: true,
     unsubscribeLabel: line("Unsubscribe"),
     colour: "quiet",
@@ -54,6 +58,7 @@ export const footer: BlockKind<Footer> = {
   texts: [
     { path: ["why"], kind: "doc", label: "Why they get it" },
     { path: ["webVersionLabel"], kind: "line", label: "Web version" },
+    { path: ["preferencesLabel"], kind: "line", label: "Preferences" },
     { path: ["unsubscribeLabel"], kind: "line", label: "Unsubscribe" },
   ],
   content: [
@@ -61,6 +66,8 @@ export const footer: BlockKind<Footer> = {
     { control: "switch", path: ["address"], label: "Postal address (from the settings)" },
     { control: "switch", path: ["webVersion"], label: "Link to the web version" },
     { control: "line", path: ["webVersionLabel"], label: "Its words" },
+    { control: "switch", path: ["preferences"], label: "Link to the preference page" },
+    { control: "line", path: ["preferencesLabel"], label: "Its words" },
     { control: "switch", path: ["unsubscribe"], label: "Unsubscribe link" },
     { control: "line", path: ["unsubscribeLabel"], label: "Its words" },
   ],
@@ -101,9 +108,12 @@ export const footer: BlockKind<Footer> = {
 
 function footerLinks(props: Footer): { to: Link; label: Line; part: string }[] {
   const links: { to: Link; label: Line; part: string }[] = [];
-  const { webVersionLabel, unsubscribeLabel } = props;
+  const { webVersionLabel, preferencesLabel, unsubscribeLabel } = props;
   if (props.webVersion) {
     links.push({ to: { kind: "webVersion" }, label: webVersionLabel, part: "webVersionLabel" });
+  }
+  if (props.preferences) {
+    links.push({ to: { kind: "preferences" }, label: preferencesLabel, part: "preferencesLabel" });
   }
   if (props.unsubscribe) {
     links.push({ to: { kind: "unsubscribe" }, label: unsubscribeLabel, part: "unsubscribeLabel" });

@@ -13,6 +13,7 @@ import {
 import type { JsonObject } from "../json.ts";
 import type { BlockProps } from "../kinds/common.ts";
 import type { AnyItemKind, AnyNodeKind, BlockGroup, BlockKind, TextField } from "../kinds/kind.ts";
+import { translationsSchema } from "../kinds/translations.ts";
 import { button } from "./button.ts";
 import { captionedPicture } from "./captioned-picture.ts";
 import { card } from "./card.ts";
@@ -114,7 +115,13 @@ export const textsOf = (type: string): readonly TextField[] =>
 export function checkNode(node: DocNode): DocNode {
   const schema = LAYOUT[node.type as keyof typeof LAYOUT] ?? nodeKind(node.type)?.schema;
   if (!schema) throw new EditError("invalid", `There is no block type “${node.type}”.`);
-  const result = schema.safeParse(node.props);
+  // Every node can be said otherwise in other languages, whatever its kind.
+  const { tr, ...own } = node.props;
+  const translations = tr === undefined ? null : translationsSchema.safeParse(tr);
+  if (translations && !translations.success) {
+    throw new EditError("invalid", `${labelOf(node)}: these translations cannot be read.`);
+  }
+  const result = schema.safeParse(own);
   if (!result.success) {
     const issue = result.error.issues[0]!;
     throw new EditError(
@@ -122,7 +129,8 @@ export function checkNode(node: DocNode): DocNode {
       `${labelOf(node)}: ${issue.message} (${issue.path.join(" › ")})`,
     );
   }
-  return { ...node, props: result.data as DocNode["props"] };
+  const props = result.data as DocNode["props"];
+  return { ...node, props: translations ? { ...props, tr: translations.data as never } : props };
 }
 
 /** Checks that a node holds as many items of each kind as it can. Throws an EditError. */

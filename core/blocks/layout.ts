@@ -1,24 +1,31 @@
 /** The properties of the email itself, of bands and of columns. */
 import { z } from "zod";
-import { MAIL_ADDRESS } from "../fields/address.ts";
+import { FIELD_ID, MAIL_ADDRESS } from "../fields/index.ts";
 import {
   borderSchema,
   cornerSchema,
   dirSchema,
+  EVERYONE,
   pad,
   paddingSchema,
+  seenShape,
   showSchema,
 } from "../kinds/common.ts";
 import type { Control } from "../kinds/kind.ts";
+import { langSchema } from "../kinds/translations.ts";
 import { LIMITS } from "../limits.ts";
-import { line, lineSchema } from "../text/index.ts";
+import { line, lineSchema, TAG_REF } from "../text/index.ts";
 import { colourSchema, STANDARD_THEME, themeSchema } from "../theme/theme.ts";
 import { pictureId } from "./picture.ts";
 
+/** A mail address, or a tag that gives one for each reader (a sender that is derived, a field). */
 const mailAddress = z
   .string()
   .max(LIMITS.addressLength)
-  .refine((a) => a === "" || MAIL_ADDRESS.test(a), "This is not a mail address.");
+  .refine(
+    (a) => a === "" || MAIL_ADDRESS.test(a) || TAG_REF.test(a),
+    "This is not a mail address.",
+  );
 
 export const envelopePropsSchema = z.strictObject({
   fromName: lineSchema,
@@ -29,9 +36,11 @@ export const envelopePropsSchema = z.strictObject({
 });
 
 export const emailSchema = z.strictObject({
-  lang: z
-    .string()
-    .regex(/^[a-z]{2,3}(-[A-Za-z0-9]{2,8})*$/, "A language tag such as en or fr-CA (BCP 47)."),
+  lang: langSchema,
+  /** Other languages it can be read in. */
+  others: z.array(langSchema).max(LIMITS.languages),
+  /** The contacts' field that says which one a reader gets. */
+  languageField: z.string().regex(FIELD_ID).nullable(),
   dir: dirSchema,
   width: z.number().int().min(LIMITS.emailWidth.min).max(LIMITS.emailWidth.max),
   theme: themeSchema,
@@ -59,17 +68,21 @@ export const bandSchema = z.strictObject({
   onNarrow: z.enum(["stack", "reverse", "keep"]),
   valign: z.enum(["top", "middle", "bottom"]),
   show: showSchema,
+  ...seenShape,
 });
 export type BandProps = z.infer<typeof bandSchema>;
 
 export const columnSchema = z.strictObject({
   /** Share of the band; the shares of its columns need not add up to anything. */
   share: z.number().min(1).max(100),
+  ...seenShape,
 });
 export type ColumnProps = z.infer<typeof columnSchema>;
 
 export const newEmail = (lang = "en-GB"): EmailProps => ({
   lang,
+  others: [],
+  languageField: null,
   dir: "ltr",
   width: LIMITS.emailWidth.standard,
   theme: STANDARD_THEME,
@@ -89,8 +102,9 @@ export const newBand = (name = ""): BandProps => ({
   onNarrow: "stack",
   valign: "top",
   show: "both",
+  ...EVERYONE,
 });
-export const newColumn = (share = 1): ColumnProps => ({ share });
+export const newColumn = (share = 1): ColumnProps => ({ share, ...EVERYONE });
 
 export const bandControls: readonly Control[] = [
   { control: "colour", path: ["background"], label: "Ground", none: "As the sheet" },

@@ -12,6 +12,7 @@ import {
   walk,
 } from "../document/index.ts";
 import { isJsonObject, type Json } from "../json.ts";
+import { translationsSchema } from "../kinds/translations.ts";
 import { checkDocument, checkNode, checkPlace, createDocument, labelOf } from "./index.ts";
 import { emailSchema } from "./layout.ts";
 
@@ -68,6 +69,7 @@ function salvage(root: unknown, lost: Map<string, number>): EmailDocument {
     if (result.success) props[name] = result.data as Json;
     else miss(`the email’s ${name}`);
   }
+  if (given.tr !== undefined && translationsSchema.safeParse(given.tr).success) props.tr = given.tr;
   const id = typeof source.id === "string" ? source.id : "email";
   seen.add(id);
   const bands = (Array.isArray(source.children) ? source.children : [])

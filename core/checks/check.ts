@@ -4,6 +4,7 @@ import type { EmailDocument } from "../document/index.ts";
 import type { Fields } from "../fields/index.ts";
 import type { Finding, Surroundings } from "../kinds/kind.ts";
 import type { CompiledEmail } from "../render/index.ts";
+import type { Group } from "../versions/index.ts";
 
 export interface CheckInput {
   readonly doc: EmailDocument;
@@ -11,6 +12,19 @@ export interface CheckInput {
   readonly compiled: CompiledEmail;
   readonly surroundings: Surroundings;
   readonly fields: Fields;
+  /** The campaign's readers by the email's conditions; null where they are not known (yet). */
+  readonly readers: KnownReaders | null;
+  /** The day (ISO date); null where nobody has said. */
+  readonly today: string | null;
+}
+
+export interface KnownReaders {
+  readonly conditions: readonly string[];
+  readonly groups: readonly Group[];
+  /** What is wrong with each condition, or null. */
+  readonly problems: readonly (string | null)[];
+  /** The day (ISO date) they were counted. */
+  readonly today: string;
 }
 
 export interface Check {

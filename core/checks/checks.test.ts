@@ -98,7 +98,7 @@ it("plain text begins by hand with the tags and addresses of its block", () => {
   const around = { brand, publicAddress: "", pictures: new Map() };
   const document = createDocument([createBand(id, [createColumn(id, [footer()])])]);
   expect(handTextOf(document, "foot", around).source).toContain(
-    "Read this on the web: {{ campaign.web_version }}\nUnsubscribe: {{ campaign.unsubscribe }}",
+    "Read this on the web: {{ campaign.web_version }}\nChoose what you get: {{ campaign.preferences }}\nUnsubscribe: {{ campaign.unsubscribe }}",
   );
   const words = doc(paragraph("Dear ", tag("contact:first", "friend")));
   const text = createDocument([

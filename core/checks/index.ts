@@ -5,16 +5,21 @@ import type { Fields } from "../fields/index.ts";
 import type { Finding, Surroundings } from "../kinds/kind.ts";
 import { compile } from "../render/index.ts";
 import { blockChecks } from "./blocks.ts";
-import type { Check } from "./check.ts";
+import type { Check, KnownReaders } from "./check.ts";
+import { codes } from "./codes.ts";
 import { contrasts } from "./contrast.ts";
 import { sender, subject } from "./envelope.ts";
 import { fallbacks } from "./fallbacks.ts";
 import { handText } from "./hand-text.ts";
+import { languages } from "./languages.ts";
 import { emptyTextLinks, lostPlaces } from "./links.ts";
 import { seeThrough } from "./pictures.ts";
 import { postalAddress } from "./postal-address.ts";
 import { size } from "./size.ts";
 import { unsubscribe } from "./unsubscribe.ts";
+import { whoSees } from "./who-sees.ts";
+
+export type { KnownReaders } from "./check.ts";
 
 export const CHECKS: readonly Check[] = [
   unsubscribe,
@@ -25,6 +30,9 @@ export const CHECKS: readonly Check[] = [
   lostPlaces,
   blockChecks,
   fallbacks,
+  whoSees,
+  codes,
+  languages,
   contrasts,
   seeThrough,
   handText,
@@ -36,6 +44,7 @@ export function runChecks(
   doc: EmailDocument,
   surroundings: Surroundings,
   fields: Fields,
+  readers: KnownReaders | null = null,
 ): Finding[] {
   const input = {
     doc,
@@ -43,6 +52,8 @@ export function runChecks(
     compiled: compile(doc, surroundings),
     surroundings,
     fields,
+    readers,
+    today: readers?.today ?? null,
   };
   const findings = CHECKS.flatMap((check) => check.run(input));
   return [

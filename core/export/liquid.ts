@@ -3,8 +3,11 @@
  * are `{{ contact.id | default: "…" | escape }}`; a tag with a format, or one inside an address,
  * is a variable computed beforehand, because engines format dates and numbers in their own ways.
  */
+import { canonical } from "../json.ts";
 import {
   addressParts,
+  land,
+  landAddress,
   madePicture,
   type PrepareOptions,
   pixelParts,
@@ -18,11 +21,14 @@ import { type CompiledEmail, linkKey } from "../render/index.ts";
 import {
   CELL,
   escapeHtml,
+  isShownTo,
+  type Landing,
   RULE,
   type Segment,
   type Slot,
   type Tag,
   TO_END,
+  type When,
 } from "../text/index.ts";
 
 export interface LiquidTemplate {
@@ -39,33 +45,58 @@ const quoted = (text: string) =>
 /** Liquid's own marks inside constants are taken as they are. */
 const constant = (text: string) => (/\{[{%]/.test(text) ? `{% raw %}${text}{% endraw %}` : text);
 
+/** Where a variable that is computed beforehand stands, and so how it is made safe then. */
+const SAFE = {
+  words: (words: string) => words,
+  url: (words: string) => land(words, "url"),
+  "address html": (words: string) => landAddress(words, "html"),
+  "address text": (words: string) => landAddress(words, "text"),
+} as const;
+type Place = keyof typeof SAFE;
+
 class Exporter {
-  readonly computed = new Map<string, { tag: Tag; url: boolean }>();
+  readonly computed = new Map<string, { tag: Tag; place: Place }>();
   /** Pictures that are made for each reader: their addresses are computed beforehand. */
   readonly made = new Map<string, (reader: Reader) => string>();
+  readonly shown = new Map<string, { name: string; when: When }>();
   constructor(
     private readonly email: CompiledEmail,
     private readonly options: Pick<PrepareOptions, "links" | "sign">,
   ) {}
 
   /** A variable computed beforehand for this tag. */
-  private variable(tag: Tag, url: boolean): string {
+  private variable(tag: Tag, place: Place): string {
     for (const [name, known] of this.computed) {
-      if (known.url === url && JSON.stringify(known.tag) === JSON.stringify(tag)) return name;
+      if (known.place === place && JSON.stringify(known.tag) === JSON.stringify(tag)) return name;
     }
     const name = `computed_${this.computed.size + 1}`;
-    this.computed.set(name, { tag, url });
+    this.computed.set(name, { tag, place });
     return name;
   }
 
-  private output(tag: Tag, as: string): string {
-    const filter = as === "html" || as === "attribute" || as === "url" ? " | escape" : "";
+  private output(tag: Tag, as: Landing): string {
+    // Addresses are made safe when they are computed.
+    const inAddress = as === "url";
+    const filter = as === "html" || as === "attribute" ? " | escape" : "";
     const fallback = quoted(tag.fallback ?? "");
-    if (tag.format || as === "url" || fallback === null) {
-      return `{{ ${this.variable(tag, as === "url")}${filter} }}`;
+    // Derived tags, and fallbacks that belong to a field, are computed beforehand too.
+    const own = tag.ref.startsWith("derived:") || this.email.fallbacks.has(tag.ref);
+    if (tag.format || inAddress || fallback === null || own) {
+      return `{{ ${this.variable(tag, inAddress ? "url" : "words")}${filter} }}`;
     }
     const [scope, id] = tag.ref.split(":") as [string, string];
     return `{{ ${scope}["${id}"] | default: ${fallback}${filter} }}`;
+  }
+
+  /**
+   * A condition on the variables `shown_N`, one for each part that some readers do not see: standard Liquid
+   * has no negation of its own, so what is computed beforehand is whether the part is shown.
+   */
+  private condition(when: When): string {
+    const key = canonical(when);
+    const known = this.shown.get(key) ?? { name: `shown_${this.shown.size + 1}`, when };
+    this.shown.set(key, known);
+    return known.name;
   }
 
   /** A link's address, constants made safe for where it lands. */
@@ -73,7 +104,9 @@ class Exporter {
     return addressParts(to, number, this.email, this.options.links)
       .map((part) => {
         if (typeof part === "string") return constant(as === "html" ? escapeHtml(part) : part);
-        return part.slot === "token" ? "{{ token }}" : this.output(part.tag, "url");
+        if (part.slot === "token") return "{{ token }}";
+        if (part.slot === "address") return `{{ ${this.variable(part.tag, `address ${as}`)} }}`;
+        return this.output(part.tag, "url");
       })
       .join("");
   }
@@ -105,6 +138,10 @@ class Exporter {
           }
           case "mark":
             return placeMark(segment, places);
+          case "if":
+            return `{% if ${this.condition(segment.when)} %}`;
+          case "end":
+            return "{% endif %}";
           default:
             return "";
         }
@@ -141,13 +178,19 @@ export function toLiquid(
         scopes[scope] ??= {};
         scopes[scope][id] = value;
       }
-      const computed = [...exporter.computed].map(([name, { tag, url }]) => {
-        const words = tagWords(tag, reader, email.lang);
-        return [name, url ? encodeURIComponent(words.toWellFormed()) : words];
+      const computed = [...exporter.computed].map(([name, { tag, place }]) => {
+        const words = tagWords(tag, reader, email);
+        return [name, SAFE[place](words)];
       });
       const pictures = [...exporter.made].map(([name, write]) => [name, write(reader)]);
       return {
         ...scopes,
+        ...Object.fromEntries(
+          [...exporter.shown.values()].map(({ name, when }) => [
+            name,
+            isShownTo(when, email.conditions, reader.bits ?? ""),
+          ]),
+        ),
         token: reader.token,
         ...Object.fromEntries(computed),
         ...Object.fromEntries(pictures),

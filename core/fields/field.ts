@@ -12,6 +12,7 @@ export const FIELD_TYPES = [
   "choices",
   "place",
   "web",
+  "zone",
   "record",
 ] as const;
 export type FieldType = (typeof FIELD_TYPES)[number];
@@ -25,6 +26,8 @@ export interface FieldFormat {
   readonly decimals?: number;
   /** Words behind a number: a unit or a currency. */
   readonly unit?: string;
+  /** What emails say where somebody has no value, unless a merge tag says otherwise. */
+  readonly fallback?: string;
 }
 
 export interface Field {
@@ -52,6 +55,7 @@ export type RecordTables = ReadonlyMap<string, RecordTable>;
 export const formatSchema = z.strictObject({
   decimals: z.number().int().min(0).max(6).optional(),
   unit: z.string().trim().max(12).optional(),
+  fallback: z.string().trim().max(LIMITS.lineLength).optional(),
 });
 
 export const optionsSchema = z

@@ -10,6 +10,7 @@ import { record } from "./types/record.ts";
 import { text } from "./types/text.ts";
 import { web } from "./types/web.ts";
 import { yesNo } from "./types/yes-no.ts";
+import { zone } from "./types/zone.ts";
 
 // biome-ignore lint/suspicious/noExplicitAny: each type's value has its own shape, kept by its check
 const KINDS: Record<FieldType, FieldKind<any>> = {
@@ -21,6 +22,7 @@ const KINDS: Record<FieldType, FieldKind<any>> = {
   choices,
   place,
   web,
+  zone,
   record,
 };
 export const KIND_LIST = Object.values(KINDS);
@@ -62,3 +64,4 @@ export * from "./kind.ts";
 export { dateParts, readDate } from "./types/date.ts";
 export { distanceKm, type Place } from "./types/place.ts";
 export { cleanText } from "./types/text.ts";
+export { ZONE_NAMES } from "./types/zone.ts";

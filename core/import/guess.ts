@@ -1,4 +1,4 @@
-/** Where the columns of a file probably go. */
+/** Where the columns of a file of people or records probably go. */
 import {
   dateParts,
   type Fields,
@@ -9,7 +9,7 @@ import {
   MAIL_ADDRESS,
   readDate,
 } from "../fields/index.ts";
-import type { ImportOptions, Target } from "./options.ts";
+import type { ImportOptions, KeyTarget, Target } from "./options.ts";
 
 /** The column's own name, without what spellings differ in. */
 const plain = (name: string) => fold(name).replace(/[^a-z0-9]+/g, "");
@@ -31,6 +31,8 @@ const ALIASES: Readonly<Record<string, readonly string[]>> = {
   language: ["language", "langue", "lang", "sprache"],
   country: ["country", "pays", "land"],
 };
+
+const RECORD_NAMES = ["name", "title", "nom", "titre", "bezeichnung"];
 
 const share = (values: readonly string[], test: (value: string) => boolean) =>
   values.length === 0 ? 0 : values.filter(test).length / values.length;
@@ -54,16 +56,41 @@ export function guessType(samples: readonly string[]): FieldType {
   if (share(values, (v) => /^https?:\/\//i.test(v)) === 1 && share(values, reads("web")) === 1) {
     return "web";
   }
+  if (share(values, reads("zone")) === 1) return "zone";
   if (share(values, reads("place")) === 1) return "place";
   const distinct = new Set(values.map(fold)).size;
   return values.length >= 20 && distinct <= 8 ? "choice" : "text";
 }
 
-/** Where each column goes: to a field of the same name, to the address, or to a new field. */
+/** Which column holds the names of records: one called so, or else the first with anything in it. */
+function nameColumn(names: readonly string[], samples: readonly (readonly string[])[]): number {
+  const named = names.findIndex((name) => RECORD_NAMES.includes(plain(name)));
+  return named >= 0
+    ? named
+    : samples.findIndex((column) => column.some((value) => value.trim() !== ""));
+}
+
+/** Which column holds mail addresses: one called so, or else the one with the most of them. */
+function addressColumn(
+  names: readonly string[],
+  samples: readonly (readonly string[])[],
+  known: ReadonlyMap<string, string>,
+): number {
+  const addresses = names.map((_, i) =>
+    share(samples[i]!.filter(Boolean), (v) => MAIL_ADDRESS.test(v.trim())),
+  );
+  const named = names.findIndex(
+    (name, i) => known.get(plain(name)) === "email" && addresses[i]! > 0,
+  );
+  return named >= 0 ? named : addresses.indexOf(Math.max(0.5, ...addresses));
+}
+
+/** Where each column goes: to a field of the same name, to what rows are known by, or to a new field. */
 export function guessTargets(
   names: readonly string[],
   samples: readonly (readonly string[])[],
   fields: Fields,
+  key: KeyTarget = "email",
 ): Target[] {
   const used = new Set<string>();
   const take = (id: string) => !used.has(id) && used.add(id);
@@ -76,15 +103,9 @@ export function guessTargets(
     if (id !== "email" && !fields.has(id)) continue;
     for (const alias of aliases) if (!known.has(alias)) known.set(alias, id);
   }
-  const addresses = names.map((_, i) =>
-    share(samples[i]!.filter(Boolean), (v) => MAIL_ADDRESS.test(v.trim())),
-  );
-  const named = names.findIndex(
-    (name, i) => known.get(plain(name)) === "email" && addresses[i]! > 0,
-  );
-  const email = named >= 0 ? named : addresses.indexOf(Math.max(0.5, ...addresses));
+  const keyAt = key === "email" ? addressColumn(names, samples, known) : nameColumn(names, samples);
   return names.map((name, i): Target => {
-    if (i === email) return { to: "email" };
+    if (i === keyAt) return { to: key };
     const field = known.get(plain(name));
     if (field && field !== "email" && take(field)) return { to: "field", field };
     if (samples[i]!.every((value) => value.trim() === "")) return { to: "skip" };

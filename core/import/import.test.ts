@@ -68,6 +68,7 @@ describe("columns", () => {
     expect(guessType(["1 200", "-3.5"])).toBe("number");
     expect(guessType(["0171 234", "0301 99"])).toBe("text");
     expect(guessType(["https://larkmoor.example"])).toBe("web");
+    expect(guessType(["Europe/Paris", "utc"])).toBe("zone");
     expect(guessType(Array.from({ length: 30 }, (_, i) => (i % 2 ? "Friend" : "Patron")))).toBe(
       "choice",
     );
@@ -112,7 +113,7 @@ describe("a row", () => {
   );
   it("becomes values of the fields' types", () => {
     expect(reader.read(["Ann@Example.ORG", "3/4/2026", "1,200.5", "Hill", "Deep"])).toMatchObject({
-      address: { address: "Ann@example.org", folded: "ann@example.org" },
+      key: ["Ann@example.org", "Ann@example.org", "ann@example.org"],
       values: ["2026-04-03", 1200.5, 7, "Deep"],
     });
     expect(reader.read(["b@example.org"])).toMatchObject({ values: [null, null, null, null] });

@@ -1,4 +1,4 @@
-/** How a file of people is read, and what is done with what it says. */
+/** How a file of people or records is read, and what is done with what it says. */
 import { z } from "zod";
 import { FIELD_ID, FIELD_TYPES } from "../fields/index.ts";
 import { LIMITS } from "../limits.ts";
@@ -16,10 +16,14 @@ export const shapeSchema = z.object({
 });
 export type Shape = z.infer<typeof shapeSchema>;
 
+/** What tells whom or what a row is about: a mail address, or the name of a record. */
+export const KEY_TARGETS = ["email", "name"] as const;
+export type KeyTarget = (typeof KEY_TARGETS)[number];
+
 /** Where a column goes. */
 export const targetSchema = z.discriminatedUnion("to", [
   z.object({ to: z.literal("skip") }),
-  z.object({ to: z.literal("email") }),
+  z.object({ to: z.enum(KEY_TARGETS) }),
   z.object({ to: z.literal("field"), field: z.string().regex(FIELD_ID) }),
   z.object({
     to: z.literal("new"),
@@ -29,6 +33,9 @@ export const targetSchema = z.discriminatedUnion("to", [
   }),
 ]);
 export type Target = z.infer<typeof targetSchema>;
+
+export const isKey = (target: Target): target is { to: KeyTarget } =>
+  (KEY_TARGETS as readonly string[]).includes(target.to);
 
 export const importOptionsSchema = z
   .object({
@@ -47,11 +54,11 @@ export const importOptionsSchema = z
     list: z.string().max(80).nullable(),
   })
   .superRefine(({ columns }, ctx) => {
-    if (!columns.some(({ to }) => to === "email")) {
-      ctx.addIssue("Choose the column with the mail addresses.");
+    if (!columns.some(isKey)) {
+      ctx.addIssue("Choose the column that says whom or what each row is about.");
     }
     const targets = columns.flatMap((c) =>
-      c.to === "skip" ? [] : c.to === "email" ? ["email"] : [c.field],
+      c.to === "skip" ? [] : isKey(c) ? ["(key)"] : [c.field],
     );
     if (new Set(targets).size < targets.length) ctx.addIssue("Two columns go to the same field.");
   });

@@ -1,20 +1,23 @@
-/** One row of a file → a person, or why it is refused. Made once for a whole file. */
+/** One row of a file → a person or a record, or why it is refused. Made once for a whole file. */
 import {
   type Field,
   type FieldKind,
   type Fields,
   fold,
   kindOf,
-  type MailAddress,
   type Reading,
   readAddress,
 } from "../fields/index.ts";
 import type { Json } from "../json.ts";
 import { LIMITS } from "../limits.ts";
-import type { ImportOptions } from "./options.ts";
+import { type ImportOptions, isKey, type KeyTarget } from "./options.ts";
 
 export type RowResult =
-  | { readonly address: MailAddress; readonly values: readonly (Json | null)[] }
+  | {
+      /** A mail address (as written, its key, folded), or a name (as written, folded). */
+      readonly key: readonly string[];
+      readonly values: readonly (Json | null)[];
+    }
   | { readonly refused: string };
 
 export interface RowReader {
@@ -24,6 +27,22 @@ export interface RowReader {
   /** Fields that will be new, with the choices that were met. */
   newFields(): Field[];
 }
+
+/** What a cell says of whom or what its row is about, or why it says nothing. */
+const KEYS: Readonly<Record<KeyTarget, (cell: string) => readonly string[] | string>> = {
+  email(cell) {
+    const found = readAddress(cell);
+    if (found) return [found.address, found.key, found.folded];
+    const written = cell.trim().slice(0, 60);
+    return written === "" ? "no mail address" : `“${written}” is not a mail address`;
+  },
+  name(cell) {
+    const name = cell.trim();
+    if (name === "") return "no name";
+    if (name.length > LIMITS.nameLength) return `a name of over ${LIMITS.nameLength} characters`;
+    return [name, fold(name)];
+  },
+};
 
 /** Cells that a spreadsheet would take for a formula carry an apostrophe in our own files. */
 const bare = (cell: string) =>
@@ -35,7 +54,8 @@ export function rowReader(
   record: Reading["record"],
 ): RowReader {
   const reading: Reading = { dates: options.dates ?? "ymd", decimal: options.decimal, record };
-  const email = options.columns.findIndex(({ to }) => to === "email");
+  const keyAt = options.columns.findIndex(isKey);
+  const readKey = KEYS[(options.columns[keyAt]?.to ?? "email") as KeyTarget];
   const met = new Map<string, Map<string, string>>();
   const columns: { at: number; field: Field; kind: FieldKind; isNew: boolean }[] = [];
   for (const [at, target] of options.columns.entries()) {
@@ -68,13 +88,8 @@ export function rowReader(
   return {
     fields,
     read(cells) {
-      const address = readAddress(bare(cells[email] ?? ""));
-      if (!address) {
-        const written = (cells[email] ?? "").trim().slice(0, 60);
-        return {
-          refused: written === "" ? "no mail address" : `“${written}” is not a mail address`,
-        };
-      }
+      const key = readKey(bare(cells[keyAt] ?? ""));
+      if (typeof key === "string") return { refused: key };
       const values = new Array<Json | null>(columns.length);
       // The innermost loop of a large import: nothing is looked up in it that can be known before.
       for (let i = 0; i < columns.length; i++) {
@@ -89,7 +104,7 @@ export function rowReader(
         if ("problem" in parsed) return { refused: `${field.label}: ${parsed.problem}` };
         values[i] = parsed.value;
       }
-      return { address, values };
+      return { key, values };
     },
     newFields: () =>
       columns.flatMap(({ field, isNew }) =>

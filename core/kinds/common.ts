@@ -1,6 +1,8 @@
 /** Properties that blocks share, as Zod schemas and defaults. */
 import { z } from "zod";
 import { LIMITS } from "../limits.ts";
+import { ruleSchema } from "../rules/index.ts";
+import type { Seen } from "../text/index.ts";
 import { colourSchema } from "../theme/theme.ts";
 
 /** Pixels on four sides. In right-to-left emails `left` and `right` change places when rendered. */
@@ -88,13 +90,26 @@ export const box = (padding: Padding, align: Align = "start"): Box => ({
   dir: null,
 });
 
+/** Who sees a band, a column or a block; for spreading into its schema, and into its `create`. */
+export const seenShape = {
+  /** Null: everybody. */
+  seenBy: ruleSchema.nullable(),
+  /** The chain it is an alternative of, among its neighbours: the first whose rule holds is shown. */
+  chain: z
+    .string()
+    .regex(/^[A-Za-z0-9_-]{1,40}$/)
+    .nullable(),
+};
+export const EVERYONE: Seen = { seenBy: null, chain: null };
+
 /** The properties of every block, for spreading into its own schema. */
 export const blockShape = {
   box: boxSchema,
   show: showSchema,
   plain: handTextSchema.nullable(),
+  ...seenShape,
 };
-export interface BlockProps {
+export interface BlockProps extends Seen {
   readonly box: Box;
   readonly show: Show;
   readonly plain: HandText | null;
@@ -104,4 +119,5 @@ export const standing = (padding: Padding, align: Align = "start"): BlockProps =
   box: box(padding, align),
   show: "both",
   plain: null,
+  ...EVERYONE,
 });

@@ -1,7 +1,8 @@
 /** What a block type is made of, and what it is given to render itself. Types only. */
 import type { z } from "zod";
+import type { DerivedTags } from "../derived/index.ts";
 import type { DocNode } from "../document/index.ts";
-import type { Markup, TextKind } from "../text/index.ts";
+import type { Markup, ShownPart, TextKind } from "../text/index.ts";
 import type { Theme } from "../theme/theme.ts";
 import type { BlockProps, Dir } from "./common.ts";
 
@@ -29,6 +30,26 @@ export interface Surroundings {
   /** Without a slash at its end; where pictures, links and pages are served to readers. */
   readonly publicAddress: string;
   readonly pictures: ReadonlyMap<string, Picture>;
+  /** Derived tags there are; none where they are not given. */
+  readonly derived?: DerivedTags;
+  /** Code rolls there are, by id. */
+  readonly rolls?: ReadonlyMap<string, CodeRoll>;
+  /** What stands for a field's missing value where a tag says nothing else, by ref. */
+  readonly fallbacks?: ReadonlyMap<string, string>;
+}
+
+/** A list of unique codes, of which each reader gets one. */
+export interface CodeRoll {
+  readonly id: string;
+  readonly name: string;
+  /** What stands in an email where there is no code left. */
+  readonly emptyText: string;
+  /** How many are left. */
+  readonly left: number;
+  /** Below this many it is time to think of more. */
+  readonly warnAt: number;
+  /** The last day (ISO date) its codes are good for; null for ever. */
+  readonly expires: string | null;
 }
 
 /** What one block is rendered with. */
@@ -45,8 +66,8 @@ export interface BlockContext extends Surroundings {
   text(path: string): Markup;
   /** The attribute that names an item, and what that item is rendered with. */
   item(child: DocNode): { readonly mark: Markup; readonly ctx: BlockContext };
-  /** A held block as the table row it is, and as plain text; `width` is what it has on wide, px. */
-  block(child: DocNode, width: number): { readonly html: Markup; readonly text: Markup };
+  /** A held block as the table row it is, and as a part of the plain text; `width` is what it has on wide, px. */
+  block(child: DocNode, width: number): { readonly html: Markup; readonly text: ShownPart };
 }
 
 export type Severity = "stop" | "look";

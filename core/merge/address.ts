@@ -1,12 +1,25 @@
 /** What a link leads to, as pieces: constants, the message's token, and tags. The one spelling of every address. */
 import { canonical } from "../json.ts";
 import type { CompiledEmail } from "../render/index.ts";
-import { type Link, lineMarkup, type Recipe, type Segment, type Slot } from "../text/index.ts";
+import {
+  type Line,
+  type Link,
+  lineMarkup,
+  type Recipe,
+  type Segment,
+  type Slot,
+  type Tag,
+} from "../text/index.ts";
 
 /** `tracked`: through the counting address; `direct`: as they are. */
 export type LinkMode = "tracked" | "direct";
 type TagSlot = Extract<Slot, { slot: "tag" }>;
-export type AddressPart = string | { readonly slot: "token" } | TagSlot;
+export type AddressPart =
+  | string
+  | { readonly slot: "token" }
+  | TagSlot
+  /** A whole address, of a derived tag. */
+  | { readonly slot: "address"; readonly tag: Tag };
 
 const TOKEN = { slot: "token" } as const;
 
@@ -30,6 +43,19 @@ export const placeMark = (
   places: ReadonlySet<string>,
 ): string => (text === null && places.has(node) ? ` id="${placeName(node)}"` : "");
 
+/** The tag whose value is where a derived link leads. */
+export const derivedLinkTag = (id: string): Tag => ({
+  ref: `derived:${id}`,
+  fallback: null,
+  format: null,
+});
+
+/** A line within an address; it is the same for all readers but for its tags. */
+const wordsAndTags = (line: Line): (string | TagSlot)[] =>
+  lineMarkup(line, "url").segments.filter(
+    (segment): segment is string | TagSlot => typeof segment === "string" || segment.slot === "tag",
+  );
+
 /** The address of a link, nothing escaped; `number` is the link's number in the email. */
 export function addressParts(
   to: Link,
@@ -41,10 +67,10 @@ export function addressParts(
   switch (to.kind) {
     case "web":
       if (mode === "tracked") return [`${base}/c/`, TOKEN, `/${number}`];
-      return lineMarkup(to.address, "url").segments.filter(
-        (segment): segment is string | TagSlot =>
-          typeof segment === "string" || segment.slot === "tag",
-      );
+      return wordsAndTags(to.address);
+    case "derived":
+      if (mode === "tracked") return [`${base}/c/`, TOKEN, `/${number}`];
+      return [{ slot: "address", tag: derivedLinkTag(to.tag) }];
     case "mail":
       return [`mailto:${to.address}`];
     case "phone":
@@ -64,8 +90,8 @@ export function addressParts(
       // RFC 6068: a new message with a subject, and the shared version's address in it.
       return [
         "mailto:?subject=",
-        ...lineMarkup(to.subject, "url").segments.map((segment) =>
-          typeof segment === "string" ? encodeURIComponent(segment) : (segment as TagSlot),
+        ...wordsAndTags(to.subject).map((part) =>
+          typeof part === "string" ? encodeURIComponent(part) : part,
         ),
         `&body=${encodeURIComponent(`${base}/s/`)}`,
         TOKEN,

@@ -13,8 +13,10 @@ import { SURROUNDINGS } from "../testing/rendered.ts";
 import { doc, line, type Tag, type TextJson, tag } from "../text/index.ts";
 import {
   land,
+  landAddress,
   linkAddress,
   mergeText,
+  plainContext,
   prepare,
   type Reader,
   refsOf,
@@ -46,7 +48,7 @@ function byHand(document: EmailDocument, reader: Reader): EmailDocument {
     if (typeof value !== "object" || value === null) return value;
     const node = value as unknown as TextJson;
     if (node.type === "tag") {
-      const words = tagWords(node.attrs as unknown as Tag, reader, lang);
+      const words = tagWords(node.attrs as unknown as Tag, reader, plainContext(lang));
       // Where a text would be left without words its part is left out, which merging cannot know.
       if (words.trim() === "") return value;
       const { attrs: _attrs, ...rest } = node;
@@ -116,6 +118,12 @@ describe("merging", () => {
     expect(land(`a b&c/é`, "url")).toBe("a%20b%26c%2F%C3%A9");
     expect(land("\ud800", "url")).toBe("%EF%BF%BD");
     expect(land("A\r\nBcc: x\u2028y", "header")).toBe("A Bcc: x y");
+    expect(land("moor\u202ekraL \u2066x", "header")).toBe("moorkraL x");
+    expect(landAddress("javascript:alert(1)", "html")).toBe("#");
+    expect(landAddress("https://a.example/?b=1&c=2", "html")).toBe(
+      "https://a.example/?b=1&amp;c=2",
+    );
+    expect(landAddress("https://a.example/?b=1&c=2", "text")).toBe("https://a.example/?b=1&c=2");
   });
 
   it("is the same for the same input", () => {
@@ -131,7 +139,7 @@ describe("merging", () => {
 
 describe("tags", () => {
   const words = (t: Tag, value: Json | undefined, lang = "en-GB") =>
-    tagWords(t, { values: { "contact:x": value }, token: "" }, lang);
+    tagWords(t, { values: { "contact:x": value }, token: "" }, plainContext(lang));
   const at = (format: Tag["format"], fallback: string | null = "fallback") =>
     tag("contact:x", fallback, format);
 

@@ -6,8 +6,8 @@ import { type CompiledEmail, linkKey } from "../render/index.ts";
 import {
   escapeHtml,
   type Landing,
+  type Line,
   lineMarkup,
-  oneLine,
   type Recipe,
   type Segment,
   type Slot,
@@ -21,50 +21,23 @@ import {
   placeMark,
   placesIn,
 } from "./address.ts";
-import { type Reader, tagWriter } from "./values.ts";
+import { END, type Fill, mergeText, type Piece, type PreparedBody, pack } from "./body.ts";
+import { land, landAddress } from "./land.ts";
+import { type Reader, type TagContext, tagWriter } from "./values.ts";
 
 export interface PrepareOptions {
   /** `tracked`: through the counting address and with an open pixel; `direct`: as they are. */
   readonly links: LinkMode;
   /** With the marks that name nodes, texts and tags on the sheet. */
   readonly marks: boolean;
+  /** All that some readers see and others do not, as if all of it were for everybody. */
+  readonly everything?: boolean;
   /** Signs the recipes of pictures that the server makes; `unsigned` where only the team sees them. */
   readonly sign: (recipe: string) => string;
 }
 
 /** For sheets and files, where nobody signs: the server asks for a session instead. */
 export const unsigned = (): string => "-";
-
-/** Makes a value safe for where it lands. */
-export function land(value: string, as: Landing): string {
-  switch (as) {
-    case "html":
-    case "attribute":
-      return escapeHtml(value);
-    case "url":
-      // Lone surrogates have no UTF-8, and so no address.
-      return escapeHtml(encodeURIComponent(value.toWellFormed()));
-    case "header":
-      return oneLine(value);
-    case "text":
-      return oneLine(value);
-  }
-}
-
-/** A value that is written for each reader. */
-interface Fill {
-  readonly key: string;
-  write(reader: Reader): string;
-}
-
-/** Constants as bytes with one fill between each two. */
-export interface PreparedBody {
-  readonly constants: readonly Uint8Array[];
-  /** Index into `fills` for each gap. */
-  readonly gaps: readonly number[];
-  readonly fills: readonly Fill[];
-  readonly constantBytes: number;
-}
 
 export interface PreparedEmail {
   readonly html: PreparedBody;
@@ -73,19 +46,16 @@ export interface PreparedEmail {
   readonly fromName: PreparedBody;
 }
 
-const encoder = new TextEncoder();
-const decoder = new TextDecoder();
-
-const tagFill = (tag: Tag, as: Landing, locale: string): Fill => {
-  const words = tagWriter(tag, locale);
+function fill(tag: Tag, email: TagContext, place: string, safe: (words: string) => string): Fill {
+  const words = tagWriter(tag, email);
   return {
-    key: `${as} ${JSON.stringify([tag.ref, tag.fallback, tag.format])}`,
-    write: (reader) => land(words(reader), as),
+    key: `${place} ${JSON.stringify([tag.ref, tag.fallback, tag.format])}`,
+    write: (reader) => safe(words(reader)),
   };
-};
+}
+const tagFill = (tag: Tag, as: Landing, email: TagContext): Fill =>
+  fill(tag, email, as, (words) => land(words, as));
 const TOKEN: Fill = { key: "token", write: (reader) => reader.token };
-
-type Piece = string | Fill;
 
 /** The pieces of a body under the options: no slot is left. */
 function* resolve(
@@ -110,7 +80,7 @@ function* resolveSlot(
 ): Generator<Piece> {
   switch (slot.slot) {
     case "tag": {
-      const fill = tagFill(slot.tag, slot.as, email.lang);
+      const fill = tagFill(slot.tag, slot.as, email);
       if (options.marks && slot.as === "html") {
         yield `<span data-tag="${escapeHtml(slot.tag.ref)}">`;
         yield fill;
@@ -120,6 +90,14 @@ function* resolveSlot(
     }
     case "made":
       yield madePiece(slot.recipe, email, options.sign);
+      return;
+    case "if":
+      if (!options.everything) yield slot.when;
+      else if (options.marks && slot.of === "words") yield '<span data-who="">';
+      return;
+    case "end":
+      if (!options.everything) yield END;
+      else if (options.marks && slot.of === "words") yield "</span>";
       return;
     case "address":
       throw new Error("Addresses are placed when compiling");
@@ -145,7 +123,7 @@ function* resolveSlot(
 }
 
 /** A link's address, made safe for where it lands. */
-function* linkPieces(
+export function* linkPieces(
   { to, as }: Pick<Extract<Slot, { slot: "link" }>, "to" | "as">,
   number: number,
   email: CompiledEmail,
@@ -153,7 +131,10 @@ function* linkPieces(
 ): Generator<Piece> {
   for (const part of addressParts(to, number, email, mode)) {
     if (typeof part === "string") yield as === "html" ? escapeHtml(part) : part;
-    else yield part.slot === "token" ? TOKEN : tagFill(part.tag, "url", email.lang);
+    else if (part.slot === "token") yield TOKEN;
+    else if (part.slot === "address") {
+      yield fill(part.tag, email, `address ${as}`, (words) => landAddress(words, as));
+    } else yield tagFill(part.tag, "url", email);
   }
 }
 
@@ -163,14 +144,12 @@ function* linkPieces(
  */
 export function madePicture(
   recipe: Recipe,
-  email: Pick<CompiledEmail, "lang" | "publicAddress">,
+  email: TagContext & Pick<CompiledEmail, "publicAddress">,
   sign: (recipe: string) => string,
 ): { html(reader: Reader): string; fixed: boolean } {
   const content = recipe.words?.content ?? [];
   const parts = content.map((part) =>
-    part.type === "tag"
-      ? tagWriter(part.attrs as unknown as Tag, email.lang)
-      : () => part.text ?? "",
+    part.type === "tag" ? tagWriter(part.attrs as unknown as Tag, email) : () => part.text ?? "",
   );
   return {
     html(reader) {
@@ -187,37 +166,22 @@ function madePiece(...given: Parameters<typeof madePicture>): Piece {
   return { key: `made ${JSON.stringify(given[0])}`, write: html };
 }
 
-function pack(pieces: Iterable<Piece>): PreparedBody {
-  const constants: Uint8Array[] = [];
-  const gaps: number[] = [];
-  const fills: Fill[] = [];
-  const known = new Map<string, number>();
-  let constant = "";
-  for (const piece of pieces) {
-    if (typeof piece === "string") {
-      constant += piece;
-      continue;
-    }
-    constants.push(encoder.encode(constant));
-    constant = "";
-    let at = known.get(piece.key);
-    if (at === undefined) {
-      at = fills.push(piece) - 1;
-      known.set(piece.key, at);
-    }
-    gaps.push(at);
-  }
-  constants.push(encoder.encode(constant));
-  const constantBytes = constants.reduce((sum, c) => sum + c.length, 0);
-  return { constants, gaps, fills, constantBytes };
-}
-
 /** Prepares one run of segments. */
 export const prepareBody = (
   segments: readonly Segment[],
   email: CompiledEmail,
   options: PrepareOptions,
-): PreparedBody => pack(resolve(segments, email, options));
+): PreparedBody => pack(resolve(segments, email, options), email.conditions);
+
+/** A line as a reader sees it, for showing it outside of the email. */
+export function lineWords(text: Line, reader: Reader, email: TagContext): string {
+  const pieces = lineMarkup(text, "header").segments.map((segment): Piece => {
+    if (typeof segment === "string") return segment;
+    if (segment.slot === "if") return segment.when;
+    return segment.slot === "tag" ? tagFill(segment.tag, segment.as, email) : END;
+  });
+  return mergeText(pack(pieces, email.conditions), reader);
+}
 
 /** Prepares an email for many readers. */
 export function prepare(email: CompiledEmail, options: PrepareOptions): PreparedEmail {
@@ -227,78 +191,4 @@ export function prepare(email: CompiledEmail, options: PrepareOptions): Prepared
     subject: prepareBody(email.subject, email, { ...options, marks: false }),
     fromName: prepareBody(email.fromName, email, { ...options, marks: false }),
   };
-}
-
-let scratch = new Uint8Array(128 * 1024);
-function room(bytes: number): Uint8Array {
-  if (scratch.length < bytes) scratch = new Uint8Array(bytes * 2);
-  return scratch;
-}
-
-/** Writes text as UTF-8 at an offset and gives the offset after it. Short ASCII, the usual case, goes fast. */
-function write(out: Uint8Array, at: number, text: string): number {
-  const length = text.length;
-  if (length < 48) {
-    let i = 0;
-    for (; i < length; i++) {
-      const code = text.charCodeAt(i);
-      if (code > 127) break;
-      out[at + i] = code;
-    }
-    if (i === length) return at + length;
-  }
-  return at + encoder.encodeInto(text, out.subarray(at)).written;
-}
-
-/**
- * A reader's bytes (UTF-8). They stand in memory that the next call uses again: copy or use them
- * before merging another.
- */
-export function mergeBytes(body: PreparedBody, reader: Reader): Uint8Array {
-  const { constants, gaps, fills } = body;
-  const words = new Array<string>(fills.length);
-  for (let i = 0; i < fills.length; i++) words[i] = fills[i]!.write(reader);
-  let most = body.constantBytes;
-  for (let i = 0; i < gaps.length; i++) most += words[gaps[i]!]!.length * 3;
-  const out = room(most);
-  let at = 0;
-  for (let i = 0; i < gaps.length; i++) {
-    const constant = constants[i]!;
-    out.set(constant, at);
-    at = write(out, at + constant.length, words[gaps[i]!]!);
-  }
-  const last = constants[gaps.length]!;
-  out.set(last, at);
-  return out.subarray(0, at + last.length);
-}
-
-/** A reader's text. */
-export const mergeText = (body: PreparedBody, reader: Reader): string =>
-  decoder.decode(mergeBytes(body, reader));
-
-/** The address a numbered link leads a reader to, or null: only addresses of the email itself come out. */
-export function linkAddress(email: CompiledEmail, number: number, reader: Reader): string | null {
-  const link = email.links[number - 1];
-  if (link?.to.kind !== "web") return null;
-  const body = pack(linkPieces({ to: link.to, as: "text" }, number, email, "direct"));
-  return mergeText(body, reader);
-}
-
-/** The tags of a compiled email by reference, each once. */
-export function refsOf(email: CompiledEmail): string[] {
-  const refs = new Set<string>();
-  const visit = (segments: readonly Segment[]) => {
-    for (const segment of segments) {
-      if (typeof segment === "string") continue;
-      if (segment.slot === "tag") refs.add(segment.tag.ref);
-      if (segment.slot === "made" && segment.recipe.words) {
-        visit(lineMarkup(segment.recipe.words, "text").segments);
-      }
-      if (segment.slot === "link" && segment.to.kind === "web") {
-        visit(lineMarkup(segment.to.address, "url").segments);
-      }
-    }
-  };
-  for (const body of [email.html, email.text, email.subject, email.fromName]) visit(body);
-  return [...refs].sort();
 }

@@ -1,6 +1,8 @@
 /** What the application says to readers, in English. Every other language has the same keys. */
 export const en = {
   unsubscribe: "Unsubscribe",
+  webVersion: "Read this on the web",
+  preferencesLink: "Choose what you get",
   unsubscribeAsk: "Unsubscribe?",
   unsubscribed: "You are unsubscribed",
   noMore: (email: string) => `No more emails from us will go to ${email}.`,

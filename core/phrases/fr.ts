@@ -2,6 +2,8 @@ import type { Phrases } from "./en.ts";
 
 export const fr: Phrases = {
   unsubscribe: "Se désabonner",
+  webVersion: "Lire sur le web",
+  preferencesLink: "Choisir ce que je reçois",
   unsubscribeAsk: "Se désabonner ?",
   unsubscribed: "Vous êtes désabonné",
   noMore: (email) => `Plus aucun message de notre part ne sera envoyé à ${email}.`,

@@ -12,9 +12,19 @@ import type { DocNode } from "../document/index.ts";
 import { sideOf, sidesCss } from "../kinds/common.ts";
 import { dress } from "../kinds/dress.ts";
 import { split } from "../kinds/widths.ts";
-import { attrs, html, join, type Markup, trusted } from "../text/index.ts";
+import {
+  attrs,
+  html,
+  join,
+  type Markup,
+  type ShownPart,
+  shownWhen,
+  trusted,
+  whenBoth,
+  whensOf,
+} from "../text/index.ts";
 import { fontStack, resolveColour } from "../theme/theme.ts";
-import { type EmailContext, mark, renderBlock, showClass } from "./block.ts";
+import { type EmailContext, mark, renderBlock, seenBy, showClass } from "./block.ts";
 
 /** The band's own width, px: the email's without the band's outer spacing. */
 export function bandWidth(band: DocNode, emailWidth: number): number {
@@ -38,7 +48,10 @@ function renderColumn(
   context: EmailContext,
   own: Markup | null = null,
 ): Markup {
-  const rows = column.children.map((block) => renderBlock(block, width, context).html);
+  const whens = whensOf(seenBy(column.children));
+  const rows = column.children.map((block, i) =>
+    shownWhen(whens[i]!, renderBlock(block, width, context).html),
+  );
   const body = rows.length
     ? join(rows)
     : html`<tr><td class="em" height="1" style="font-size:1px;line-height:1px">&nbsp;</td></tr>`;
@@ -47,13 +60,17 @@ function renderColumn(
 
 function renderColumns(band: DocNode, context: EmailContext): Markup {
   const { onNarrow, valign } = band.props as unknown as BandProps;
+  const whens = whensOf(seenBy(band.children));
   const widths = columnWidths(band, context.width);
   const [only, ...more] = band.children;
   // One column needs nothing beside it to hold its width: the band does.
-  if (only && more.length === 0) return renderColumn(only, widths[0]!, context, mark(only));
+  if (only && more.length === 0) {
+    return shownWhen(whens[0]!, renderColumn(only, widths[0]!, context, mark(only)));
+  }
   const columns: Column[] = band.children.map((column, i) => ({
     width: widths[i]!,
-    html: renderColumn(column, widths[i]!, context),
+    // Its room stays, so that the columns beside it keep their places.
+    html: shownWhen(whens[i]!, renderColumn(column, widths[i]!, context)),
     mark: mark(column),
   }));
   const { dir } = context;
@@ -155,15 +172,16 @@ export function renderBand(band: DocNode, outside: EmailContext): Markup {
   return html`${LAYOUT_TABLE}${mark(band)} width="100%"${table}><tr><td align="center"${outerCell}>${inner}</td></tr></table>\n`;
 }
 
-/** A band as plain text: its blocks apart by a blank line. */
-export function bandText(band: DocNode, outside: EmailContext): Markup {
+/** A band as plain text: its blocks, each with whom it is for. */
+export function bandTexts(band: DocNode, outside: EmailContext): ShownPart[] {
   const context = bandContext(band, outside);
   const widths = columnWidths(band, context.width);
-  const blocks = band.children.flatMap((column, i) =>
-    column.children.map((block) => renderBlock(block, widths[i]!, context).text),
-  );
-  return join(
-    blocks.filter((b) => b.segments.length > 0),
-    "\n\n",
-  );
+  const columns = whensOf(seenBy(band.children));
+  return band.children.flatMap((column, i) => {
+    const blocks = whensOf(seenBy(column.children));
+    return column.children.map((block, j) => ({
+      when: whenBoth(columns[i]!, blocks[j]!),
+      text: renderBlock(block, widths[i]!, context).text,
+    }));
+  });
 }

@@ -4,7 +4,16 @@ import type { DocNode } from "../document/index.ts";
 import { type BlockProps, type Dir, sideOf, sidesCss } from "../kinds/common.ts";
 import { dress } from "../kinds/dress.ts";
 import type { BlockContext, BlockKind, Surroundings } from "../kinds/kind.ts";
-import { attrs, html, liquidMarkup, Markup, slot } from "../text/index.ts";
+import {
+  attrs,
+  html,
+  liquidMarkup,
+  Markup,
+  type Seen,
+  shownWhen,
+  slot,
+  whensOf,
+} from "../text/index.ts";
 import { resolveColour, type Theme } from "../theme/theme.ts";
 
 /** What all blocks of one email share. Kept as one object per root, so that caches can compare it. */
@@ -18,6 +27,10 @@ export interface EmailContext {
 
 /** The mark that names a node on the sheet. */
 export const mark = (node: DocNode): Markup => slot({ slot: "mark", node: node.id, text: null });
+
+/** Who sees each of some neighbours. */
+export const seenBy = (nodes: readonly DocNode[]): Seen[] =>
+  nodes.map((node) => node.props as unknown as Seen);
 
 /** Classes of the small style element; see skeleton.ts. */
 export function showClass(show: BlockProps["show"], kind: "row" | "table"): string | null {
@@ -72,7 +85,9 @@ class Rendering implements BlockContext {
     return { mark: mark(child), ctx: new Rendering(child, this.width, this.dir, this.email) };
   }
   block(child: DocNode, width: number) {
-    return renderBlock(child, width, this.email);
+    const { html, text } = renderBlock(child, width, this.email);
+    const when = whensOf(seenBy(this.children))[this.children.indexOf(child)]!;
+    return { html: shownWhen(when, html), text: { when, text } };
   }
 }
 

@@ -5,22 +5,30 @@
  */
 import { blockKind } from "../blocks/index.ts";
 import type { EmailProps } from "../blocks/layout.ts";
+import type { DerivedTags } from "../derived/index.ts";
 import { type DocNode, type EmailDocument, find, pathTo } from "../document/index.ts";
-import { canonical } from "../json.ts";
+import { canonical, sameJson } from "../json.ts";
 import type { BlockProps } from "../kinds/common.ts";
-import type { Surroundings } from "../kinds/kind.ts";
+import type { Brand, Surroundings } from "../kinds/kind.ts";
+import { inLanguage } from "../languages/index.ts";
 import {
   join,
+  joinShown,
   type Link,
   lineMarkup,
   type Markup,
   plain,
   type Segment,
   type Slot,
+  shownWhen,
   slot,
+  type When,
+  whenBoth,
+  whensOf,
 } from "../text/index.ts";
-import { bandContext, bandText, columnWidths, renderBand } from "./band.ts";
-import { type EmailContext, innerWidth, madeText, renderBlock } from "./block.ts";
+import { bandContext, bandTexts, columnWidths, renderBand } from "./band.ts";
+import { type EmailContext, innerWidth, madeText, renderBlock, seenBy } from "./block.ts";
+import { conditionsOf } from "./conditions.ts";
 import { skeleton } from "./skeleton.ts";
 
 /** A link of the email: numbered in reading order, counted in the results by this number. */
@@ -40,7 +48,12 @@ export interface CompiledEmail {
   readonly replyTo: string;
   readonly lang: string;
   readonly publicAddress: string;
+  readonly brand: Brand;
   readonly links: readonly CompiledLink[];
+  /** The rules on which its parts depend, as their canonical text: what a reader's bits stand for. */
+  readonly conditions: readonly string[];
+  readonly derived: DerivedTags;
+  readonly fallbacks: ReadonlyMap<string, string>;
 }
 
 const contexts = new WeakMap<Surroundings, WeakMap<object, EmailContext>>();
@@ -87,48 +100,77 @@ function collectLinks(...bodies: (readonly Segment[])[]): CompiledLink[] {
   return [...links.values()];
 }
 
-/** Compiles a whole email. */
-export function compile(doc: EmailDocument, surroundings: Surroundings): CompiledEmail {
+const NO_DERIVED: DerivedTags = new Map();
+const NO_FALLBACKS: ReadonlyMap<string, string> = new Map();
+
+/** Compiles a whole email, in its main language or another; its conditions are the same in all of them. */
+export function compile(
+  original: EmailDocument,
+  surroundings: Surroundings,
+  lang?: string,
+): CompiledEmail {
+  const doc = inLanguage(original, lang);
   const props = doc.root.props as unknown as EmailProps;
   const context = contextOf(doc.root, surroundings);
   const { subject, preview, fromName, fromAddress, replyTo } = props.envelope;
-  const bands = join(doc.root.children.map((band) => renderBand(band, context)));
+  const whens = whensOf(seenBy(doc.root.children));
+  const bands = join(
+    doc.root.children.map((band, i) => shownWhen(whens[i]!, renderBand(band, context))),
+  );
   const html = skeleton(doc.root, { subject, preview }, context, bands).segments;
-  const texts = doc.root.children
-    .filter((band) => band.props.show !== "narrow")
-    .map((band) => bandText(band, context))
-    .filter((text) => text.segments.length > 0);
-  const text = addressed(join(texts, "\n\n").segments, props.textLinks);
+  const texts = doc.root.children.flatMap((band, i) =>
+    band.props.show === "narrow"
+      ? []
+      : bandTexts(band, context).map((part) => ({
+          ...part,
+          when: whenBoth(whens[i]!, part.when),
+        })),
+  );
+  const text = addressed(joinShown(texts, "\n\n").segments, props.textLinks);
+  const headers = {
+    subject: lineMarkup(subject, "header").segments,
+    fromName: lineMarkup(fromName, "header").segments,
+  };
   return {
     html,
     text,
-    subject: lineMarkup(subject, "header").segments,
-    fromName: lineMarkup(fromName, "header").segments,
+    ...headers,
     fromAddress,
     replyTo,
     lang: props.lang,
     publicAddress: surroundings.publicAddress,
+    brand: surroundings.brand,
     links: collectLinks(html, text),
+    conditions: conditionsOf(original, surroundings.derived),
+    derived: surroundings.derived ?? NO_DERIVED,
+    fallbacks: surroundings.fallbacks ?? NO_FALLBACKS,
   };
 }
 /**
  * Plain text with its addresses: each where it belongs, or a number there and all of them listed at the end.
  */
 function addressed(segments: readonly Segment[], mode: EmailProps["textLinks"]): Segment[] {
-  const notes = new Map<string, { number: number; link: Slot }>();
+  const notes = new Map<string, { number: number; link: Slot; when: When | null }>();
+  const open: (When | null)[] = [];
   const text = segments.map((segment): Markup => {
     if (typeof segment === "string") return plain`${segment}`;
+    if (segment.slot === "if") open.push(whenBoth(open.at(-1) ?? null, segment.when));
+    if (segment.slot === "end") open.pop();
     if (segment.slot !== "address") return slot(segment);
     const { node, to, words, lead } = segment;
     const link = { slot: "link", node, to, words, as: "text" } as const;
     if (mode === "inline") return plain`${lead}${slot(link)}${lead === " (" ? ")" : ""}`;
     const key = targetKey(to);
-    const note = notes.get(key) ?? { number: notes.size + 1, link };
-    notes.set(key, note);
+    const when = open.at(-1) ?? null;
+    const note = notes.get(key) ?? { number: notes.size + 1, link, when };
+    // Whoever sees it anywhere finds it in the list.
+    notes.set(key, sameJson(note.when, when) ? note : { ...note, when: null });
     return plain`${lead === "" ? "" : " "}[${note.number}]`;
   });
-  const list = [...notes.values()].map(({ number, link }) => plain`[${number}] ${slot(link)}`);
-  const end = list.length ? plain`\n\n${join(list, "\n")}\n` : plain`\n`;
+  const list = [...notes.values()].map(({ number, link, when }) =>
+    shownWhen(when, plain`\n[${number}] ${slot(link)}`),
+  );
+  const end = list.length ? plain`\n${list}\n` : plain`\n`;
   return [...join([...text, end]).segments];
 }
 
@@ -146,10 +188,12 @@ function widthOf(doc: EmailDocument, id: string, context: EmailContext): number 
 
 /** One node as the element it is on the sheet, or null when the document has no such band or block. */
 export function compileNode(
-  doc: EmailDocument,
+  original: EmailDocument,
   id: string,
   surroundings: Surroundings,
+  lang?: string,
 ): Markup | null {
+  const doc = inLanguage(original, lang);
   const place = find(doc, id);
   if (!place) return null;
   const context = contextOf(doc.root, surroundings);

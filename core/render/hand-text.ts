@@ -14,6 +14,8 @@ function address(to: Link): string {
         .join("");
     case "mail":
       return to.address;
+    case "derived":
+      return `{{ derived.${to.tag} }}`;
     case "phone":
       return to.number;
     default: {

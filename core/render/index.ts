@@ -1,6 +1,7 @@
 export { split } from "../kinds/widths.ts";
 export { columnWidths } from "./band.ts";
 export * from "./compile.ts";
+export * from "./conditions.ts";
 export * from "./hand-text.ts";
 export * from "./pairs.ts";
 export { narrowRules } from "./skeleton.ts";

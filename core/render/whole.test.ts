@@ -54,7 +54,15 @@ function named(document: EmailDocument): { doc: EmailDocument; told: Told } {
         : value;
   const visit = (node: DocNode): DocNode => {
     let props: JsonObject = { ...node.props };
-    for (const name of ["parts", "captions", "words", "address", "webVersion", "unsubscribe"]) {
+    for (const name of [
+      "parts",
+      "captions",
+      "words",
+      "address",
+      "webVersion",
+      "preferences",
+      "unsubscribe",
+    ]) {
       if (name in props && (name === "parts" || typeof props[name] === "boolean")) {
         props = { ...props, [name]: on(props[name]!) };
       }

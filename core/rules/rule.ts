@@ -19,10 +19,11 @@ const TERMS: Record<Condition["type"], Term<any>> = {
 };
 const termOf = (condition: Condition): Term<Condition> => TERMS[condition.type];
 
-export interface Group {
+// A type rather than an interface, so that a rule is JSON to the compiler too.
+export type Group = {
   readonly type: "all" | "any" | "none";
   readonly rules: readonly Rule[];
-}
+};
 export type Rule = Group | Condition;
 
 export const isGroup = (rule: Rule): rule is Group => "rules" in rule;

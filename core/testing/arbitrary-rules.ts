@@ -13,6 +13,7 @@ export const FIELDS: readonly Field[] = [
   { id: "since", label: "Since", type: "date" },
   { id: "donor", label: "Donor", type: "yesNo" },
   { id: "home", label: "Home", type: "place" },
+  { id: "zone", label: "Zone", type: "zone" },
   { id: "site", label: "Site", type: "record", table: "sites" },
 ];
 /** Sites have a warden, wardens a site: pointers may go round. */
@@ -66,6 +67,14 @@ const sentValues = fc.record(
     home: fc.oneof(
       fc.record({ lat: degrees, lon: degrees, name: nastyText }),
       fc.constantFrom(null, "51, 0", { lat: 91, lon: 0, name: "" }),
+    ),
+    zone: fc.constantFrom(
+      "Europe/Paris",
+      "europe/london",
+      "America/New York",
+      "UTC",
+      "Mars/Base",
+      3,
     ),
     site: fc.oneof(fc.integer({ min: 1, max: 5 }), fc.constantFrom(null, "Hill", -1)),
   },

@@ -32,6 +32,11 @@ export const tagArbitrary: fc.Arbitrary<Tag> = fc.record({
     { type: "case", to: "title" },
     { type: "number", decimals: 1 },
     { type: "date", style: "long" },
+    { type: "days", to: "until" },
+    { type: "plural", one: "visit", other: "visits" },
+    { type: "money", currency: "EUR" },
+    { type: "article" },
+    { type: "trim", length: 8 },
   ),
 }) as fc.Arbitrary<Tag>;
 

@@ -19,3 +19,4 @@ export * from "./rebase.ts";
 export * from "./render.ts";
 export * from "./schema.ts";
 export * from "./tag.ts";
+export * from "./when.ts";

@@ -61,6 +61,8 @@ export const linkSchema = z.discriminatedUnion("kind", [
   z.strictObject({ kind: z.literal("unsubscribe") }),
   /** The page on which a reader chooses what to get. */
   z.strictObject({ kind: z.literal("preferences") }),
+  /** Where a derived tag leads, by its id: another address for each reader. */
+  z.strictObject({ kind: z.literal("derived"), tag: z.string().regex(/^[A-Za-z0-9_-]{0,40}$/) }),
   /** The web version for others: without anything of the reader's own. */
   z.strictObject({ kind: z.literal("shared") }),
   /** A message of one's own that leads to it. */
@@ -81,6 +83,8 @@ export function isEmptyLink(link: Link): boolean {
       return link.number === "";
     case "place":
       return link.node === "";
+    case "derived":
+      return link.tag === "";
     default:
       return false;
   }

@@ -6,6 +6,7 @@
 import type { Link } from "./link.ts";
 import type { Line } from "./schema.ts";
 import type { Tag } from "./tag.ts";
+import type { When } from "./when.ts";
 
 /** Where a value lands, and so how it is made safe. */
 export type Landing = "html" | "attribute" | "url" | "header" | "text";
@@ -46,7 +47,10 @@ export type Slot =
   /** Names the node (and the text in it) for the sheet; dropped when sending. */
   | { readonly slot: "mark"; readonly node: string; readonly text: string | null }
   /** The address of the open pixel. */
-  | { readonly slot: "pixel" };
+  | { readonly slot: "pixel" }
+  /** What stands up to its `end` is there for some readers only. They nest. */
+  | { readonly slot: "if"; readonly when: When; readonly of: "part" | "words" }
+  | { readonly slot: "end"; readonly of: "part" | "words" };
 export type Segment = string | Slot;
 
 const ENTITIES: Record<string, string> = {

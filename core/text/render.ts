@@ -1,5 +1,7 @@
 /** Rich text to markup: HTML with inline styles, and plain text. */
+import { sameJson } from "../json.ts";
 import { isEmptyLink, type Link } from "./link.ts";
+import { OWN_ADDRESSES } from "./liquid.ts";
 import {
   attrs,
   html,
@@ -13,6 +15,7 @@ import {
 } from "./markup.ts";
 import { type TextJson, wordsOf } from "./schema.ts";
 import type { Tag } from "./tag.ts";
+import { type Seen, shownWhen, type When, whensOf } from "./when.ts";
 
 /** What the place a text stands in decides about its looks. */
 export interface TextLook {
@@ -28,16 +31,53 @@ export interface TextLook {
   ground(colour: string): Markup;
 }
 
+/** A tag; one that is an address of the email itself is written as that. */
+function tagSlot(part: TextJson, as: Landing): Markup {
+  const tag = part.attrs as unknown as Tag;
+  const to = OWN_ADDRESSES[tag.ref];
+  if (!to || as === "url" || as === "header") return slot({ slot: "tag", tag, as });
+  return slot({ slot: "link", node: "", to, words: "", as: as === "text" ? "text" : "html" });
+}
+
 /** A line of words and tags, made safe for where it lands. */
 export function lineMarkup(text: TextJson, as: Landing): Markup {
   const write = as === "html" || as === "attribute" ? html : plain;
-  return join(
-    (text.content ?? []).map((part) =>
-      part.type === "tag"
-        ? slot({ slot: "tag", tag: part.attrs as unknown as Tag, as })
-        : write`${as === "header" || as === "text" ? oneLine(part.text ?? "") : (part.text ?? "")}`,
+  return forSome(text.content ?? [], (parts) =>
+    join(
+      parts.map((part) =>
+        part.type === "tag"
+          ? tagSlot(part, as)
+          : write`${as === "header" || as === "text" ? oneLine(part.text ?? "") : (part.text ?? "")}`,
+      ),
     ),
   );
+}
+
+const seenOf = (part: TextJson): Seen | null =>
+  (part.marks?.find((mark) => mark.type === "who")?.attrs as unknown as Seen | undefined) ?? null;
+
+/** Inline content in runs that the same readers see, each written by `write`. */
+function forSome(
+  content: readonly TextJson[],
+  write: (parts: readonly TextJson[]) => Markup,
+): Markup {
+  if (!content.some(seenOf)) return write(content);
+  return join(seenRuns(content).map(({ when, parts }) => shownWhen(when, write(parts), "words")));
+}
+
+/** Inline content in runs that the same readers see. */
+export function seenRuns(
+  content: readonly TextJson[],
+): { seen: Seen | null; when: When | null; parts: TextJson[] }[] {
+  const groups: { seen: Seen | null; parts: TextJson[] }[] = [];
+  for (const part of content) {
+    const seen = seenOf(part);
+    const last = groups.at(-1);
+    if (last && sameJson(last.seen, seen)) last.parts.push(part);
+    else groups.push({ seen, parts: [part] });
+  }
+  const whens = whensOf(groups.map(({ seen }) => seen));
+  return groups.map((group, i) => ({ ...group, when: whens[i]! }));
 }
 
 /** No line break or other control character may enter a header (RFC 5322, 2.2). */
@@ -54,7 +94,7 @@ export function hrefMarkup(to: Link, node: string, words: string): Markup | null
 
 function inlineHtml(part: TextJson, look: TextLook): Markup {
   let out: Markup;
-  if (part.type === "tag") out = lineMarkup({ type: "line", content: [part] }, "html");
+  if (part.type === "tag") out = tagSlot(part, "html");
   else if (part.type === "hard_break") out = trusted("<br>");
   else out = html`${part.text ?? ""}`;
   for (const mark of [...(part.marks ?? [])].reverse()) {
@@ -92,13 +132,15 @@ function runs(content: readonly TextJson[]): { to: Link | null; parts: TextJson[
 
 /** Inline content (of a paragraph or a phrase) as HTML. */
 export function inlineMarkup(content: readonly TextJson[], look: TextLook): Markup {
-  return join(
-    runs(content).map(({ to, parts }) => {
-      const inner = join(parts.map((part) => inlineHtml(part, look)));
-      const href = to && hrefMarkup(to, look.node, wordsOf({ type: "line", content: parts }));
-      if (!href) return inner;
-      return html`<a${href}${look.link.outer}><span${look.link.inner}>${inner}</span></a>`;
-    }),
+  return forSome(content, (seen) =>
+    join(
+      runs(seen).map(({ to, parts }) => {
+        const inner = join(parts.map((part) => inlineHtml(part, look)));
+        const href = to && hrefMarkup(to, look.node, wordsOf({ type: "line", content: parts }));
+        if (!href) return inner;
+        return html`<a${href}${look.link.outer}><span${look.link.inner}>${inner}</span></a>`;
+      }),
+    ),
   );
 }
 
@@ -164,18 +206,20 @@ export function addressText(
 
 /** Inline content as plain text; a link's address follows its words. */
 export function inlineText(content: readonly TextJson[], node: string): Markup {
-  return join(
-    runs(content).map(({ to, parts }) => {
-      const inner = join(
-        parts.map((part) => {
-          if (part.type === "tag") return lineMarkup({ type: "line", content: [part] }, "text");
-          if (part.type === "hard_break") return plain`\n`;
-          return plain`${oneLine(part.text ?? "")}`;
-        }),
-      );
-      const words = wordsOf({ type: "line", content: parts });
-      return plain`${inner}${to && addressText(to, node, words, " (")}`;
-    }),
+  return forSome(content, (seen) =>
+    join(
+      runs(seen).map(({ to, parts }) => {
+        const inner = join(
+          parts.map((part) => {
+            if (part.type === "tag") return tagSlot(part, "text");
+            if (part.type === "hard_break") return plain`\n`;
+            return plain`${oneLine(part.text ?? "")}`;
+          }),
+        );
+        const words = wordsOf({ type: "line", content: parts });
+        return plain`${inner}${to && addressText(to, node, words, " (")}`;
+      }),
+    ),
   );
 }
 

@@ -8,6 +8,7 @@ import { Node as ProseNode, Schema } from "prosemirror-model";
 import { z } from "zod";
 import type { Json } from "../json.ts";
 import { LIMITS } from "../limits.ts";
+import { ruleSchema } from "../rules/index.ts";
 import { type Tag, tagSchema } from "./tag.ts";
 
 export type TextKind = "line" | "phrase" | "doc";
@@ -36,6 +37,10 @@ const checkColour = (value: unknown) => {
   if (typeof value !== "string" || !COLOUR.test(value)) throw new RangeError("Not a colour");
 };
 
+const checkRule = (value: unknown) => {
+  if (value !== null && !ruleSchema.safeParse(value).success) throw new RangeError("Not a rule");
+};
+
 /** Fixed colours show in the editor by themselves; those of roles come from the sheet they are on. */
 const hexStyle = (property: string, colour: string): string | null =>
   colour.startsWith("#") ? `${property}:${colour}` : null;
@@ -50,7 +55,7 @@ export const textSchema = new Schema({
   nodes: {
     doc: { content: "(paragraph | bullet_list | ordered_list | indented)+" },
     phrase: { content: "inline*" },
-    line: { content: "(text | tag)*", marks: "" },
+    line: { content: "(text | tag)*", marks: "who" },
     paragraph: { content: "inline*", toDOM: () => ["p", 0], parseDOM: [{ tag: "p" }] },
     bullet_list: { content: "list_item+", toDOM: () => ["ul", 0], parseDOM: [{ tag: "ul" }] },
     ordered_list: { content: "list_item+", toDOM: () => ["ol", 0], parseDOM: [{ tag: "ol" }] },
@@ -86,6 +91,15 @@ export const textSchema = new Schema({
     text: { group: "inline" },
   },
   marks: {
+    /** Words that only some readers see; with a chain, one of several alternatives. */
+    who: {
+      attrs: {
+        seenBy: { validate: checkRule },
+        chain: { default: null, validate: "string|null" },
+      },
+      // What is written over such words, or on at their end, is for the same readers.
+      toDOM: () => ["span", { "data-who": "" }, 0],
+    },
     link: {
       attrs: { to: { validate: (v: unknown) => checkLink(v) } },
       inclusive: false,

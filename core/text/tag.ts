@@ -8,15 +8,32 @@ import { LIMITS } from "../limits.ts";
 export const tagFormatSchema = z.discriminatedUnion("type", [
   z.strictObject({ type: z.literal("case"), to: z.enum(["upper", "lower", "title"]) }),
   z.strictObject({ type: z.literal("number"), decimals: z.number().int().min(0).max(6) }),
+  /** An amount in a currency (ISO 4217). */
+  z.strictObject({ type: z.literal("money"), currency: z.string().regex(/^[A-Z]{3}$/) }),
   z.strictObject({
     type: z.literal("date"),
-    style: z.enum(["short", "medium", "long", "weekday"]),
+    style: z.enum(["short", "medium", "long", "weekday", "dayMonth", "monthYear", "year"]),
   }),
+  /** How many days there are until a date, or have been since. */
+  z.strictObject({ type: z.literal("days"), to: z.enum(["until", "since"]) }),
+  /** A number with the word for one or for several, by the language's own rules. */
+  z.strictObject({
+    type: z.literal("plural"),
+    one: z.string().trim().min(1).max(60),
+    other: z.string().trim().min(1).max(60),
+  }),
+  /** With “a” or “an” before it. */
+  z.strictObject({ type: z.literal("article") }),
+  /** No longer than so many characters. */
+  z.strictObject({ type: z.literal("trim"), length: z.number().int().min(4).max(300) }),
 ]);
 export type TagFormat = z.infer<typeof tagFormatSchema>;
 
-/** Where a tag's value comes from: `contact:<field id>` or `contact:<pointer>.<field id>` (a record’s), `brand:<key>` or `campaign:<key>`. */
-export const TAG_REF = /^(contact|brand|campaign):[A-Za-z0-9_.-]{1,160}$/;
+/**
+ * Where a tag's value comes from: `contact:<field id>` or `contact:<pointer>.<field id>` (a record’s), `brand:<key>`,
+ * `campaign:<key>`, `derived:<id>` or `code:<roll>`.
+ */
+export const TAG_REF = /^(contact|brand|campaign|derived|code):[A-Za-z0-9_.-]{1,160}$/;
 
 export const tagSchema = z.strictObject({
   ref: z.string().regex(TAG_REF),

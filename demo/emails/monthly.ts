@@ -2,7 +2,9 @@
 import { createBand, createBlock, createColumn, createDocument } from "#core/blocks/index.ts";
 import type { EmailDocument } from "#core/document/index.ts";
 import { box, pad } from "#core/kinds/common.ts";
+import type { Rule } from "#core/rules/index.ts";
 import { doc, line, paragraph, phrase, tag } from "#core/text/index.ts";
+import { HILL, SALTMERE } from "../contacts.ts";
 import {
   bandOf,
   counter,
@@ -18,7 +20,27 @@ import {
   wideImage,
 } from "./parts.ts";
 
-export function monthlyNewsletter(pictures: DemoPictures, month: string): EmailDocument {
+const MEMBERS: Rule = {
+  type: "field",
+  field: "membership",
+  op: "among",
+  argument: ["Friend", "Patron"],
+};
+const atSite = (site: number): Rule => ({
+  type: "field",
+  field: "site",
+  op: "isRecord",
+  argument: site,
+});
+/** One of three lines: each reader sees the one for their garden. */
+const gate = (id: () => string, words: string, seenBy: Rule | null) =>
+  createBlock("text", id, { words: doc(words), seenBy, chain: "gate" });
+
+export function monthlyNewsletter(
+  pictures: DemoPictures,
+  month: string,
+  roll: string,
+): EmailDocument {
   const id = counter("m");
   const bands = [
     masthead(id),
@@ -49,6 +71,9 @@ export function monthlyNewsletter(pictures: DemoPictures, month: string): EmailD
           },
         ),
       }),
+      gate(id, "At Saltmere the walled garden opens from Wednesday to Sunday.", atSite(SALTMERE)),
+      gate(id, "At Larkmoor Hill the gate is open every day until five.", atSite(HILL)),
+      gate(id, "Both gardens are open at weekends.", null),
     ]),
     createBand(
       id,
@@ -98,7 +123,7 @@ export function monthlyNewsletter(pictures: DemoPictures, month: string): EmailD
           box: box(pad(8, 28, 24), "start"),
         }),
       ],
-      { background: "tint" },
+      { background: "tint", seenBy: MEMBERS },
     ),
     bandOf(id, "From the seed shop", [
       createBlock("heading", id, { words: phrase("New in the seed shop"), level: 2 }),
@@ -111,6 +136,11 @@ export function monthlyNewsletter(pictures: DemoPictures, month: string): EmailD
             content: [paragraph(name)],
           })),
         }),
+      }),
+      createBlock("coupon", id, {
+        title: line("Ten per cent off in the seed shop"),
+        code: line(tag(`code:${roll}`)),
+        terms: line("For you alone, once, until the end of next month."),
       }),
     ]),
     footer(id),

@@ -1,10 +1,11 @@
-/** What a file of people looks like, and how it is probably read. */
+/** What a file looks like, and how it is probably read. */
 import type { Fields } from "#core/fields/index.ts";
 import {
   dateOrder,
   decimalMark,
   guessTargets,
   type ImportOptions,
+  type KeyTarget,
   type Shape,
   sniffDelimiter,
   sniffEncoding,
@@ -42,6 +43,7 @@ export async function analyse(
   file: string,
   name: string,
   fields: Fields,
+  key: KeyTarget,
   set: Partial<Shape> = {},
 ): Promise<Analysis> {
   const shape = await shapeOf(file, name, set);
@@ -56,7 +58,7 @@ export async function analyse(
   }
   const names = Array.from({ length: width }, (_, i) => (header?.[i] ?? "").trim());
   const samples = names.map((_, i) => records.map((record) => record[i] ?? ""));
-  const targets = guessTargets(names, samples, fields);
+  const targets = guessTargets(names, samples, fields, key);
   const of = (type: string) =>
     samples.filter((_, i) => {
       const target = targets[i]!;

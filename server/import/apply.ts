@@ -6,8 +6,10 @@ import type { Sql } from "../db/database.ts";
 import type { Services } from "../services.ts";
 import { columnNames, columnsFrom, columnsOf, columnValues } from "../store/columns.ts";
 import { recallErased } from "../store/erasing.ts";
-import { addFields, getFields } from "../store/fields.ts";
+import { addFields, CONTACTS, getFields } from "../store/fields.ts";
 import { getImport, type Import, setState } from "../store/imports.ts";
+import { pointNowhere } from "../store/records.ts";
+import { type Destination, destinationOf } from "./destination.ts";
 import { removeFile } from "./files.ts";
 import { dropStaging, stagingOf } from "./staging.ts";
 
@@ -62,51 +64,56 @@ export async function applyImport(services: Services, id: string): Promise<void>
     return setState(database.sql, id, "failed", problem);
   }
   await database.tx(async (sql) => {
-    const before = await getFields(sql);
+    const into = destinationOf(found.table);
+    const before = await getFields(sql, found.table);
     await addFields(
       sql,
       found.newFields.filter((field) => !before.has(field.id)),
+      found.table,
     );
-    const known = await getFields(sql);
+    const known = await getFields(sql, found.table);
     const fields = fieldsOf(found, known);
-    await addPeople(sql, id, fields, known, now);
+    await addRows(sql, id, into, fields, known, now);
     if (options.known === "change") {
-      await changePeople(sql, id, fields, options.empty === "clear");
+      await changeRows(sql, id, into, fields, options.empty === "clear");
     }
-    if (options.list) await listPeople(sql, id, options.list);
-    await recallErased(sql);
+    if (found.table === CONTACTS) {
+      if (options.list) await listPeople(sql, id, options.list);
+      await recallErased(sql);
+    }
     await sql`update imports set state = 'done', done_at = ${now} where id = ${id}`;
   }, LIMITS.importApply);
   await dropStaging(database.sql, id);
   await removeFile(imports.folder, id);
 }
 
-async function addPeople(
+async function addRows(
   sql: Sql,
   id: string,
+  into: Destination,
   fields: readonly Field[],
   known: Fields,
   now: Date,
 ): Promise<void> {
   const { rows, kept } = stagingOf(id);
   const columns = insertable(fields, known);
+  const [folded, exact] = [constantSql(into.folded), constantSql(into.exact)];
   await sql`with added as (
-      insert into contacts (email, email_key, email_folded, added, created_at, held${columns.names})
-      select s.email, s.email_key, s.email_folded, ${now.toISOString().slice(0, 10)}::text,
-        ${now}::timestamptz, h.reason${columns.values}
-      from ${kept} k join ${rows} s on s.line = k.line
-      left join suppressions h on h.email_folded = s.email_folded
+      insert into ${into.at} (${constantSql(into.columns.join(", "))}${into.own.names}${columns.names})
+      select ${constantSql(into.columns.map((name) => `s.${name}`).join(", "))}${into.own.values(now)}${columns.values}
+      from ${kept} k join ${rows} s on s.line = k.line ${into.own.joins}
       where k.what = 'added'
-        and not exists (select 1 from contacts c
-          where c.email_folded = s.email_folded and c.email_key = s.email_key)
+        and not exists (select 1 from ${into.at} c
+          where c.${folded} = s.${folded} and c.${exact} = s.${exact})
       returning id
     )
-    insert into import_changes (import_id, contact_id) select ${id}, id from added`;
+    insert into import_changes (import_id, row_id) select ${id}, id from added`;
 }
 
-async function changePeople(
+async function changeRows(
   sql: Sql,
   id: string,
+  into: Destination,
   fields: readonly Field[],
   clear: boolean,
 ): Promise<void> {
@@ -117,17 +124,17 @@ async function changePeople(
     .flatMap(columnsOf)
     .map(({ name }) => fragment`jsonb_build_object(${name}::text, ${constantSql(`c.${name}`)})`);
   const state = joinSql(parts, " || ");
-  await sql`insert into import_changes (import_id, contact_id, before)
-    select ${id}, c.id, ${state} from ${kept} k join contacts c on c.id = k.contact_id
+  await sql`insert into import_changes (import_id, row_id, before)
+    select ${id}, c.id, ${state} from ${kept} k join ${into.at} c on c.id = k.row_id
     where k.what = 'changed'`;
   const sets = fields
     .flatMap(columnsOf)
     .map(({ name }) =>
       clear ? `${name} = s.${name}` : `${name} = coalesce(s.${name}, c.${name})`,
     );
-  await sql`update contacts c set ${constantSql(sets.join(", "))}
+  await sql`update ${into.at} c set ${constantSql(sets.join(", "))}
     from ${kept} k join ${rows} s on s.line = k.line
-    where k.what = 'changed' and c.id = k.contact_id`;
+    where k.what = 'changed' and c.id = k.row_id`;
 }
 
 async function listPeople(sql: Sql, id: string, list: string): Promise<void> {
@@ -135,14 +142,17 @@ async function listPeople(sql: Sql, id: string, list: string): Promise<void> {
   await sql`with listed as (
       insert into list_members (list_id, contact_id)
       select ${list}, c.id from ${kept} k join ${rows} s on s.line = k.line
-      join contacts c on c.id = coalesce(k.contact_id, (select n.id from contacts n
+      join contacts c on c.id = coalesce(k.row_id, (select n.id from contacts n
         where n.email_folded = s.email_folded and n.email_key = s.email_key))
       on conflict do nothing returning contact_id
     )
-    insert into import_changes (import_id, contact_id, before, listed)
+    insert into import_changes (import_id, row_id, before, listed)
     select ${id}, contact_id, '{}', true from listed
-    on conflict (import_id, contact_id) do update set listed = true`;
+    on conflict (import_id, row_id) do update set listed = true`;
 }
+
+const addedBy = (id: string): SqlPiece =>
+  fragment`select row_id from import_changes where import_id = ${id} and before is null`;
 
 /** Takes an import back: those it added are gone, those it changed are as before, lists too. */
 export async function undoImport(services: Services, id: string): Promise<void> {
@@ -150,10 +160,11 @@ export async function undoImport(services: Services, id: string): Promise<void> 
   const found = await getImport(database.sql, id);
   if (found?.state !== "undoing" || !found.options) return;
   await database.tx(async (sql) => {
-    const known = await getFields(sql);
-    if (found.options!.list) {
+    const into = destinationOf(found.table);
+    const known = await getFields(sql, found.table);
+    if (found.options!.list && found.table === CONTACTS) {
       await sql`delete from list_members m using import_changes i
-        where i.import_id = ${id} and i.listed and m.contact_id = i.contact_id
+        where i.import_id = ${id} and i.listed and m.contact_id = i.row_id
           and m.list_id = ${found.options!.list}`;
     }
     const columns = fieldsOf(found, known).flatMap(columnsOf);
@@ -162,12 +173,12 @@ export async function undoImport(services: Services, id: string): Promise<void> 
       const sets = columns.map(
         ({ name }) => `${name} = case when i.before ? '${name}' then b.${name} else c.${name} end`,
       );
-      await sql`update contacts c set ${constantSql(sets.join(", "))}
+      await sql`update ${into.at} c set ${constantSql(sets.join(", "))}
         from import_changes i, jsonb_to_record(i.before) as b(${constantSql(types)})
-        where i.import_id = ${id} and i.before is not null and c.id = i.contact_id`;
+        where i.import_id = ${id} and i.before is not null and c.id = i.row_id`;
     }
-    await sql`delete from contacts c using import_changes i
-      where i.import_id = ${id} and i.before is null and c.id = i.contact_id`;
+    if (found.table !== CONTACTS) await pointNowhere(sql, found.table, addedBy(id));
+    await sql`delete from ${into.at} where id in (${addedBy(id)})`;
     await sql`delete from import_changes where import_id = ${id}`;
     await setState(sql, id, "undone");
   }, LIMITS.importApply);

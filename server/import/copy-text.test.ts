@@ -6,6 +6,7 @@ import type { Database } from "../db/database.ts";
 import { valuesSql } from "../store/columns.ts";
 import { openTestDatabase } from "../testing/database.ts";
 import { rowWriter } from "./copy-text.ts";
+import { destinationOf } from "./destination.ts";
 import { dropStaging, makeRows, stagingOf } from "./staging.ts";
 
 let database: Database;
@@ -23,13 +24,13 @@ it("writes rows that the database reads back as they were, whatever is in them",
   const known = new Map(fields.map((field) => [field.id, field]));
   await fc.assert(
     fc.asyncProperty(fc.array(valuesArbitrary, { minLength: 1, maxLength: 12 }), async (people) => {
-      const into = await makeRows(sql, ID, fields);
+      const into = await makeRows(sql, ID, destinationOf("contacts"), fields);
       const rows = people.map((values, i) => {
         const email = `p${i}@example.org`;
-        const address = { address: email, key: email, folded: email };
+        const known = [email, email, email];
         return write(
           i,
-          address,
+          known,
           fields.map(({ id }) => (values[id] ?? null) as never),
         );
       });

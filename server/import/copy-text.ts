@@ -1,5 +1,5 @@
 /** Rows as PostgreSQL's COPY takes them (text format: tabs between values, `\N` for none). */
-import type { Field, MailAddress } from "#core/fields/index.ts";
+import type { Field } from "#core/fields/index.ts";
 import { kindOf } from "#core/fields/index.ts";
 import type { Json } from "#core/json.ts";
 
@@ -26,13 +26,14 @@ function valueText(value: unknown, column: string): string {
 /** How many texts are kept for a column. */
 const MADE = 256;
 
-/** Makes the function that writes a row: line, address, and the columns of these fields. */
+/** Makes the function that writes a row: line, what it is known by, and the columns of these fields. */
 export function rowWriter(fields: readonly Field[]) {
   const kinds = fields.map(kindOf);
   /** Choices repeat: their texts are made once. */
   const made = kinds.map(() => new Map<unknown, string>());
-  return (line: number, { address, key, folded }: MailAddress, values: readonly Json[]): string => {
-    let row = `${line}\t${escaped(address)}\t${escaped(key)}\t${escaped(folded)}`;
+  return (line: number, known: readonly string[], values: readonly Json[]): string => {
+    let row = String(line);
+    for (let i = 0; i < known.length; i++) row += `\t${escaped(known[i]!)}`;
     for (let i = 0; i < kinds.length; i++) {
       const { column, key: compared } = kinds[i]!;
       const value = values[i];

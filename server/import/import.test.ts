@@ -2,14 +2,16 @@ import { mkdir, writeFile } from "node:fs/promises";
 import { afterAll, beforeAll, beforeEach, expect, it } from "vitest";
 import type { ImportOptions } from "#core/import/index.ts";
 import { addList, getLists } from "../store/audience.ts";
-import { addContacts } from "../store/contacts.ts";
-import { addFields, getFields } from "../store/fields.ts";
+import { addContacts, getContact } from "../store/contacts.ts";
+import { addFields, addTable, CONTACTS, getFields } from "../store/fields.ts";
 import { createImport, getImport, getRefused, setOptions, setState } from "../store/imports.ts";
+import { addRecords, getRecords } from "../store/records.ts";
 import { suppress } from "../store/suppressions.ts";
 import { startTestServices, type TestServices } from "../testing/services.ts";
 import { analyse } from "./analyse.ts";
 import { applyImport, throwAway, undoImport } from "./apply.ts";
 import { checkImport } from "./check.ts";
+import { destinationOf } from "./destination.ts";
 import { importFile } from "./files.ts";
 
 const ID = "import000001";
@@ -37,11 +39,11 @@ beforeEach(async () => {
 const people = () => services.database.sql<{ email: string }>`
   select email, f_name as name, f_visits as visits, f_gift as gift, held from contacts order by email`;
 
-async function put(text: string | Uint8Array, name = "people.csv") {
+async function put(text: string | Uint8Array, name = "people.csv", table = CONTACTS) {
   await writeFile(importFile(services.imports.folder, ID), text);
   await createImport(
     services.database.sql,
-    { id: ID, name, bytes: text.length },
+    { id: ID, table, name, bytes: text.length },
     "m",
     services.clock.now(),
   );
@@ -52,11 +54,17 @@ async function check(
   text: string | Uint8Array,
   answers: Partial<ImportOptions> = {},
   name?: string,
+  table = CONTACTS,
 ) {
-  await put(text, name);
+  await put(text, name, table);
   const { sql } = services.database;
   const file = importFile(services.imports.folder, ID);
-  const found = await analyse(file, name ?? "people.csv", await getFields(sql));
+  const found = await analyse(
+    file,
+    name ?? "people.csv",
+    await getFields(sql, table),
+    destinationOf(table).key,
+  );
   const options: ImportOptions = {
     shape: found.shape,
     columns: [...found.targets],
@@ -137,7 +145,7 @@ it("looks at the beginning of a long file, wherever that is broken off", async (
   const rows = Array.from({ length: 9_000 }, (_, i) => `p${i}@example.org,"A, B\nand ${i} more"`);
   await put(`Email,Name\n${rows.join("\n")}\n`);
   const file = importFile(services.imports.folder, ID);
-  const found = await analyse(file, "people.csv", await getFields(services.database.sql));
+  const found = await analyse(file, "people.csv", await getFields(services.database.sql), "email");
   expect(found.columns.map(({ name }) => name)).toEqual(["Email", "Name"]);
   expect(found.targets[0]).toEqual({ to: "email" });
 });
@@ -198,4 +206,52 @@ it("takes a wide file, the same address a hundred times, and throws a file away 
   const left = await services.database
     .sql`select 1 from pg_class where relname like 'import\_import0%'`;
   expect(left).toEqual([]);
+});
+
+it("takes records in beside contacts, and back, with what pointed to them", async () => {
+  const { sql } = services.database;
+  const now = services.clock.now();
+  await addTable(sql, "wardens", "Wardens", now);
+  await addTable(sql, "sites", "Sites", now);
+  await addFields(sql, [{ id: "opens", label: "Opens", type: "text" }], "sites");
+  await addFields(
+    sql,
+    [{ id: "warden", label: "Warden", type: "record", table: "wardens" }],
+    "sites",
+  );
+  await addFields(sql, [{ id: "site", label: "Site", type: "record", table: "sites" }]);
+  const [maud] = await addRecords(sql, "wardens", new Map(), [{ name: "Maud", values: {} }], now);
+  const fields = await getFields(sql, "sites");
+  await addRecords(sql, "sites", fields, [{ name: "Hill", values: { opens: "9" } }], now);
+  const before = await getRecords(sql, "sites", fields);
+  const found = await check(
+    "Opens,Name,Warden,Acres\n10,hill,maud,4\n11,Walled garden,,2.5\n12,HILL,,\n13,,,\n1,Lake,Nobody,\n",
+    {},
+    "sites.csv",
+    "sites",
+  );
+  expect(found).toMatchObject({ state: "checked", added: 1, changed: 1, refused: 3 });
+  expect((await getRefused(sql, ID)).map(({ reason }) => reason)).toEqual([
+    "the same name as in row 2",
+    "no name",
+    "Warden: there is no record called “Nobody”",
+  ]);
+  await apply();
+  const after = await getFields(sql, "sites");
+  expect((await getRecords(sql, "sites", after)).map(({ name, values }) => [name, values])).toEqual(
+    [
+      ["Hill", { opens: "10", warden: maud, acres: 4 }],
+      ["Walled garden", { opens: "11", acres: 2.5 }],
+    ],
+  );
+  const [walled] = await sql<{
+    id: number;
+  }>`select id from records_sites where name = 'Walled garden'`;
+  const [ann] = await addContacts(sql, [
+    { email: "ann@example.org", values: { site: walled!.id }, createdAt: now },
+  ]);
+  await setState(sql, ID, "undoing");
+  await undoImport(services, ID);
+  expect(await getRecords(sql, "sites", fields)).toEqual(before);
+  expect((await getContact(sql, ann!))!.values.site).toBeUndefined();
 });

@@ -1,15 +1,18 @@
 /** What an import would do, for looking at before it is done. */
 import type { Fields } from "#core/fields/index.ts";
 import { LIMITS } from "#core/limits.ts";
+import { constantSql } from "#core/rules/index.ts";
 import type { Sql } from "../db/database.ts";
 import { type RecordBook, writeValues } from "../field-values.ts";
 import { columnsOf, valuesSql } from "../store/columns.ts";
 import type { Import } from "../store/imports.ts";
+import { destinationOf } from "./destination.ts";
 import { stagingOf } from "./staging.ts";
 
 export interface PreviewRow {
   readonly line: number;
-  readonly email: string;
+  /** The mail address, or the name of a record. */
+  readonly key: string;
   readonly cells: Readonly<Record<string, string>>;
 }
 export interface ChangedRow extends PreviewRow {
@@ -24,6 +27,8 @@ export async function previewOf(
   book: RecordBook,
 ): Promise<{ added: PreviewRow[]; changed: ChangedRow[] }> {
   const { rows, kept } = stagingOf(found.id);
+  const into = destinationOf(found.table);
+  const shown = constantSql(into.shown);
   const read = new Map(fields);
   for (const field of found.newFields) read.set(field.id, field);
   const brought = new Map(
@@ -35,20 +40,21 @@ export async function previewOf(
   );
   const known = new Map([...brought].filter(([id]) => fields.has(id)));
   for (const field of brought.values()) columnsOf(field);
-  type Row = { line: number; email: string; values: Record<string, never> };
-  const added = await sql<Row>`select s.line, s.email, ${valuesSql(brought, "s")} as values
+  type Row = { line: number; key: string; values: Record<string, never> };
+  const added =
+    await sql<Row>`select s.line, s.${shown} as key, ${valuesSql(brought, "s")} as values
     from ${kept} k join ${rows} s on s.line = k.line where k.what = 'added'
     order by k.line limit ${LIMITS.importShown}`;
   const changed = await sql<Row & { before: Record<string, never> }>`
-    select s.line, c.email, ${valuesSql(brought, "s")} as values, ${valuesSql(known, "c")} as before
-    from ${kept} k join ${rows} s on s.line = k.line join contacts c on c.id = k.contact_id
+    select s.line, c.${shown} as key, ${valuesSql(brought, "s")} as values, ${valuesSql(known, "c")} as before
+    from ${kept} k join ${rows} s on s.line = k.line join ${into.at} c on c.id = k.row_id
     where k.what = 'changed' order by k.line limit ${LIMITS.importShown}`;
   const words = (values: Record<string, never>) => writeValues(values, brought, book);
   return {
-    added: added.map(({ line, email, values }) => ({ line, email, cells: words(values) })),
-    changed: changed.map(({ line, email, values, before }) => ({
+    added: added.map(({ line, key, values }) => ({ line, key, cells: words(values) })),
+    changed: changed.map(({ line, key, values, before }) => ({
       line,
-      email,
+      key,
       cells: words(values),
       before: words(before),
     })),

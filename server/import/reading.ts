@@ -1,7 +1,7 @@
 /** Starts the reading of a file in a thread of its own, or on this one where there is no entry for one. */
 import { recordKey } from "../field-values.ts";
 import { startThread } from "../thread.ts";
-import { type Chunk, type ReadResult, type ReadTask, readPeople } from "./read-people.ts";
+import { type Chunk, type ReadResult, type ReadTask, readRows } from "./read-rows.ts";
 
 type Message = { chunk: Chunk } | { result: ReadResult };
 
@@ -10,7 +10,7 @@ export function readInThread(
   task: ReadTask,
   take: (chunk: Chunk) => Promise<void>,
 ): Promise<ReadResult> {
-  if (!entry) return readPeople(task, recordKey, take);
+  if (!entry) return readRows(task, recordKey, take);
   return new Promise((ok, fail) => {
     const worker = startThread(entry, task);
     const stop = (error: Error) => {

@@ -6,6 +6,7 @@ import type { Field } from "#core/fields/index.ts";
 import { constantSql, fragment, type Sql as SqlPiece } from "#core/rules/index.ts";
 import type { Sql } from "../db/database.ts";
 import { columnsOf, definition } from "../store/columns.ts";
+import type { Destination } from "./destination.ts";
 
 export interface Staging {
   readonly rows: SqlPiece;
@@ -24,17 +25,22 @@ export async function dropStaging(sql: Sql, id: string): Promise<void> {
 }
 
 /** Makes the empty table for the rows of these fields. A crash empties it: then the file is read again. */
-export async function makeRows(sql: Sql, id: string, fields: readonly Field[]): Promise<SqlPiece> {
+export async function makeRows(
+  sql: Sql,
+  id: string,
+  { columns: keys }: Destination,
+  fields: readonly Field[],
+): Promise<SqlPiece> {
   await dropStaging(sql, id);
   const columns = fields.flatMap(columnsOf).map((column) => `, ${definition(column)}`);
   const { rows } = stagingOf(id);
-  await sql`create unlogged table ${rows} (line int not null, email text not null,
-    email_key text collate "C" not null, email_folded text collate "C" not null${constantSql(columns.join(""))})`;
+  const known = keys.map((name) => `, ${name} text collate "C" not null`).join("");
+  await sql`create unlogged table ${rows} (line int not null${constantSql(known + columns.join(""))})`;
   const names = fields.flatMap(columnsOf).map(({ name }) => `, ${name}`);
-  return fragment`${rows} (line, email, email_key, email_folded${constantSql(names.join(""))})`;
+  return fragment`${rows} (line, ${constantSql(keys.join(", ") + names.join(""))})`;
 }
 
-/** Whether a row says anything else than what is known of its person. */
+/** Whether a row says anything else than what is known of its person or record. */
 export function differs(fields: readonly Field[], clear: boolean): SqlPiece {
   if (fields.length === 0) return constantSql("false");
   const tests = fields.map(({ id }) =>

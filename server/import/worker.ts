@@ -1,10 +1,10 @@
 /** Entry of the thread that reads a file of people: it hands over chunks and waits for each to be taken. */
 import { parentPort, workerData } from "node:worker_threads";
 import { recordKey } from "../field-values.ts";
-import { type ReadTask, readPeople } from "./read-people.ts";
+import { type ReadTask, readRows } from "./read-rows.ts";
 
 const port = parentPort!;
-const result = await readPeople(workerData as ReadTask, recordKey, (chunk) => {
+const result = await readRows(workerData as ReadTask, recordKey, (chunk) => {
   const taken = new Promise<void>((ok) => port.once("message", () => ok()));
   port.postMessage({ chunk }, [chunk.text.buffer as ArrayBuffer]);
   return taken;

@@ -1,6 +1,7 @@
 import { afterEach, beforeEach, expect, it } from "vitest";
 import { scheduleCampaign } from "../scheduling.ts";
 import { getCampaign } from "../store/campaigns.ts";
+import { createImport } from "../store/imports.ts";
 import { enqueue, takeJob } from "../store/jobs.ts";
 import { smallCampaign } from "../testing/newsletter.ts";
 import { startTestServices, type TestServices } from "../testing/services.ts";
@@ -75,4 +76,23 @@ it("takes up what a crash left running, and each job only once", async () => {
   queue = await startQueue(services);
   await until(async () => (await jobs())[0]!.state === "done");
   expect((await getCampaign(sql, campaign.id))!.state).toBe("sent");
+});
+
+it("sends while a file is taken in: each has a lane of its own", async () => {
+  const { sql } = services.database;
+  const now = services.clock.now();
+  const { campaign, member } = await smallCampaign(services, ["one@example.org"]);
+  await createImport(
+    sql,
+    { id: "import000001", table: "contacts", name: "a.csv", bytes: 1 },
+    "m",
+    now,
+  );
+  await sql`update imports set state = 'checking' where id = 'import000001'`;
+  await enqueue(sql, "checkImport", { id: "import000001" }, now);
+  const imports = { kinds: ["checkImport", "applyImport", "undoImport"], others: false };
+  expect(await takeJob(sql, now, imports)).toMatchObject({ kind: "checkImport" });
+  await scheduleCampaign(services, campaign, null, "Europe/London", member.id);
+  expect(await takeJob(sql, now, imports)).toBeNull();
+  expect(await takeJob(sql, now, { ...imports, others: true })).toMatchObject({ kind: "launch" });
 });

@@ -1,10 +1,10 @@
-/** Runs jobs from the queue, one at a time, until it is stopped. */
+/** Runs jobs from the queue until it is stopped: one at a time in each lane. */
 import { z } from "zod";
 import { applyImport, undoImport } from "../import/apply.ts";
 import { checkImport } from "../import/check.ts";
 import type { Services } from "../services.ts";
 import { setState } from "../store/imports.ts";
-import { endJob, type Job, postponeJob, recoverJobs, takeJob } from "../store/jobs.ts";
+import { endJob, type Job, type Lane, postponeJob, recoverJobs, takeJob } from "../store/jobs.ts";
 import { runLaunch } from "./sender.ts";
 
 const POLL_MS = 500;
@@ -19,6 +19,13 @@ const HANDLERS: Record<string, (services: Services, payload: unknown) => Promise
   applyImport: (services, payload) => forImport(services, payload, applyImport),
   undoImport: (services, payload) => forImport(services, payload, undoImport),
 };
+
+/** A large file must not keep a send waiting: imports have a lane of their own. */
+const IMPORTS = ["checkImport", "applyImport", "undoImport"];
+const LANES: readonly Lane[] = [
+  { kinds: IMPORTS, others: true },
+  { kinds: IMPORTS, others: false },
+];
 
 /** Work on an import: what goes wrong is said there, and not tried again. */
 async function forImport(
@@ -49,8 +56,11 @@ export interface Queue {
 export async function startQueue(services: Omit<Services, "wake">): Promise<Queue> {
   const { database, clock, log } = services;
   let stopped = false;
-  let wakeUp: () => void = () => {};
-  const queue = { wake: () => wakeUp() };
+  const sleepers = new Set<() => void>();
+  const wakeUp = () => {
+    for (const wake of sleepers) wake();
+  };
+  const queue = { wake: wakeUp };
   const all: Services = { ...services, wake: queue.wake };
   await recoverJobs(database.sql);
 
@@ -72,28 +82,31 @@ export async function startQueue(services: Omit<Services, "wake">): Promise<Queu
     }
   }
 
-  const loop = (async () => {
+  async function work(lane: Lane): Promise<void> {
     while (!stopped) {
-      const job = await takeJob(database.sql, clock.now()).catch(() => null);
+      const job = await takeJob(database.sql, clock.now(), lane).catch(() => null);
       if (job) await run(job);
       else {
         await new Promise<void>((ok) => {
-          const timer = setTimeout(ok, POLL_MS);
-          wakeUp = () => {
+          const wake = () => {
             clearTimeout(timer);
+            sleepers.delete(wake);
             ok();
           };
+          const timer = setTimeout(wake, POLL_MS);
+          sleepers.add(wake);
         });
       }
     }
-  })();
+  }
+  const loops = Promise.all(LANES.map(work));
 
   return {
     ...queue,
     async stop() {
       stopped = true;
       wakeUp();
-      await loop;
+      await loops;
     },
   };
 }

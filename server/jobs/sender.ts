@@ -1,6 +1,6 @@
 /** The sender: takes a launch from its start to the last settled message, across crashes. */
 import { LIMITS } from "#core/limits.ts";
-import { launchMessage, messageIdOf, readyLaunch } from "../emails.ts";
+import { idDomain, launchMessage, launchReader, messageIdOf, readyLaunch } from "../emails.ts";
 import type { Services } from "../services.ts";
 import { getSchema } from "../store/fields.ts";
 import {
@@ -47,10 +47,13 @@ export async function runLaunch(services: Services, launchId: string): Promise<D
     if (!started) return null;
   }
   await recover(services, launch);
-  const { refs } = readyLaunch(launch, services.signer);
+  const { refs, codes } = readyLaunch(launch, services.signer);
+  const claiming = { id: launchId, conditions: launch.conditions, refs, codes };
   const schema = await getSchema(sql);
   for (;;) {
-    const { claimed, more } = await claimRecipients(sql, launchId, refs, schema, clock.now());
+    const { claimed, more } = await database.tx((tx) =>
+      claimRecipients(tx, claiming, schema, clock.now()),
+    );
     if (!more) break;
     await sendBatch(services, launch, claimed);
   }
@@ -64,8 +67,8 @@ async function recover(services: Services, launch: Launch): Promise<void> {
   const { database, clock, config, signer } = services;
   const left = await recoverRecipients(database.sql, launch.id);
   if (left.length === 0) return;
-  const { fromAddress } = readyLaunch(launch, signer).compiled;
-  const idOf = (r: { id: number }) => messageIdOf(launch.id, r.id, fromAddress);
+  const domain = idDomain(readyLaunch(launch, signer).compiled, config);
+  const idOf = (r: { id: number }) => messageIdOf(launch.id, r.id, domain);
   const now = clock.now();
   // Another service cannot be asked: then a person decides, and nothing is sent twice silently.
   const accepted = config.smtp ? null : await acceptedIds(database.sql, left.map(idOf));
@@ -82,6 +85,7 @@ async function sendBatch(
   batch: readonly Claimed[],
 ): Promise<void> {
   const { database, clock, mailer, signer } = services;
+  const ready = readyLaunch(launch, signer);
   await markHanded(
     database.sql,
     batch.map((r) => r.id),
@@ -89,7 +93,7 @@ async function sendBatch(
   const outcomes = await Promise.all(
     batch.map(async (recipient): Promise<Outcome> => {
       const token = signer.sign({ kind: "message", recipient: recipient.id });
-      const reader = { values: recipient.values, token };
+      const reader = launchReader(ready, recipient, token);
       const message = launchMessage(launch, recipient, reader, services, clock.now());
       const { state, reply } = await mailer.send(message);
       const spent = state === "deferred" && recipient.tries >= LIMITS.sendTries;

@@ -113,6 +113,9 @@ describe("a reader's message", () => {
       doc: smallNewsletter(),
       surroundings: await surroundings(database.sql, config),
       links: null,
+      conditions: [],
+      name: "A letter",
+      day: "2026-03-02",
     };
     const token = signer.sign({ kind: "message", recipient: 7 });
     const reader = { values: { "contact:first_name": "Zoë\r\nBcc: x@example.org" }, token };
@@ -123,7 +126,7 @@ describe("a reader's message", () => {
       services,
       clock.now(),
     );
-    expect(made.messageId).toBe(messageIdOf("launch", 7, "news@larkmoor.example"));
+    expect(made.messageId).toBe(messageIdOf("launch", 7, "larkmoor.example"));
     expect(made.subject).toBe("Hello Zoë Bcc: x@example.org");
     expect(await services.mailer.send(made)).toMatchObject({ state: "accepted" });
     const { parsed, source } = await latest();

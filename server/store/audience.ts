@@ -37,8 +37,12 @@ export type Audience = z.infer<typeof audienceSchema>;
 export const segmentsSchema = z.array(
   z.object({ id: z.string(), name: z.string(), rule: ruleSchema }),
 );
-/** The segments an audience names, with those that they name in turn. */
-export function segmentsOf(audience: Audience, segments: readonly Segment[]): Segment[] {
+/** The segments an audience (and other rules) names, with those that they name in turn. */
+export function segmentsOf(
+  audience: Audience,
+  segments: readonly Segment[],
+  rules: readonly Rule[] = [],
+): Segment[] {
   const all = new Map([...KEPT_SEGMENTS, ...segments].map((segment) => [segment.id, segment]));
   const found = new Map<string, Segment>();
   const visit = (id: string) => {
@@ -50,6 +54,7 @@ export function segmentsOf(audience: Audience, segments: readonly Segment[]): Se
   for (const { kind, id } of [...audience.include, ...audience.exclude]) {
     if (kind === "segment") visit(id);
   }
+  for (const rule of rules) segmentsNamed(rule).forEach(visit);
   return [...found.values()];
 }
 export const NOBODY: Audience = { include: [], exclude: [] };

@@ -9,7 +9,6 @@ import {
 } from "#core/fields/index.ts";
 import type { Json } from "#core/json.ts";
 import { LIMITS } from "#core/limits.ts";
-import type { Reader } from "#core/merge/index.ts";
 import { constantSql, fragment } from "#core/rules/index.ts";
 import { first, type Sql } from "../db/database.ts";
 import {
@@ -165,16 +164,6 @@ export async function tagValues(
     select c.id, ${tagValuesSql(refs, schema, "c")} as values
     from contacts c where c.id = any (${[...contacts]}::bigint[])`;
   return new Map(rows.map(({ id, values }) => [id, values]));
-}
-
-/** A contact as a reader of a message; nobody where there is none. */
-export async function readerOf(
-  sql: Sql,
-  contact: Pick<Contact, "id"> | null,
-  token = "",
-): Promise<Reader> {
-  const values = contact && (await tagValues(sql, [contact.id])).get(contact.id);
-  return { values: values ?? {}, token };
 }
 
 /** What those get who bring no values. */

@@ -15,7 +15,7 @@ export async function eraseContact(sql: Sql, id: number): Promise<void> {
   const contact = await getContact(sql, id);
   if (!contact) return;
   const folded = foldAddress(contact.email);
-  await sql`update recipients set email = '', values = '{}', reply = null,
+  await sql`update recipients set email = '', values = '{}', bits = '', reply = null,
       state = case when state in ('waiting', 'deferred', 'claimed') then 'held' else state end
     where contact_id = ${id}`;
   await sql`update events set data = '{}' where contact_id = ${id}`;
@@ -25,7 +25,8 @@ export async function eraseContact(sql: Sql, id: number): Promise<void> {
   const salt = await erasureSalt(sql);
   await sql`update suppressions set email_folded = ${markSql(fragment`${folded}::text`, salt)}
     where email_folded = ${folded}`;
-  await sql`delete from import_changes where contact_id = ${id}`;
+  await sql`delete from import_changes where row_id = ${id}
+    and import_id in (select id from imports where table_id = 'contacts')`;
   await sql`delete from contacts where id = ${id}`;
 }
 

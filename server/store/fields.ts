@@ -32,14 +32,17 @@ const asMap = (rows: readonly Row[], table: string): Fields =>
 export const getFields = async (sql: Sql, table = CONTACTS): Promise<Fields> =>
   asMap(await allFields(sql), table);
 
-/** The fields of contacts, and the tables of records with theirs. */
-export async function getSchema(sql: Sql): Promise<{ fields: Fields; tables: RecordTables }> {
+/** The fields of contacts (or of another table), and the tables of records with theirs. */
+export async function getSchema(
+  sql: Sql,
+  table = CONTACTS,
+): Promise<{ fields: Fields; tables: RecordTables }> {
   const rows = await allFields(sql);
   const tables = await sql<{ id: string; name: string }>`
     select id, name from record_tables order by name`;
   return {
-    fields: asMap(rows, CONTACTS),
-    tables: new Map(tables.map((table) => [table.id, { ...table, fields: asMap(rows, table.id) }])),
+    fields: asMap(rows, table),
+    tables: new Map(tables.map((one) => [one.id, { ...one, fields: asMap(rows, one.id) }])),
   };
 }
 
@@ -141,4 +144,6 @@ export async function removeTable(sql: Sql, id: string): Promise<void> {
   await sql`${constantSql(`drop table ${tableName(id)}`)}`;
   await sql`delete from fields where table_id = ${id}`;
   await sql`delete from record_tables where id = ${id}`;
+  await sql`update imports set state = 'failed', problem = 'The table it went to is gone.'
+    where table_id = ${id}`;
 }

@@ -1,4 +1,4 @@
-/** Imports of people: what is known of each. The work itself is in server/import. */
+/** Imports of people and records: what is known of each. The work itself is in server/import. */
 import { z } from "zod";
 import { type Field, fold } from "#core/fields/index.ts";
 import { type ImportOptions, importOptionsSchema } from "#core/import/index.ts";
@@ -18,6 +18,8 @@ export type ImportState =
 
 export interface Import {
   readonly id: string;
+  /** Where the rows go: contacts, or a table of records. */
+  readonly table: string;
   readonly name: string;
   readonly bytes: number;
   readonly state: ImportState;
@@ -44,18 +46,18 @@ const readRow = (row: Row): Import => ({
 
 export async function createImport(
   sql: Sql,
-  file: { id: string; name: string; bytes: number },
+  file: { id: string; table: string; name: string; bytes: number },
   member: string,
   now: Date,
 ): Promise<void> {
-  await sql`insert into imports (id, name, bytes, state, member_id, created_at)
-    values (${file.id}, ${file.name}, ${file.bytes}, 'uploaded', ${member}, ${now})`;
+  await sql`insert into imports (id, table_id, name, bytes, state, member_id, created_at)
+    values (${file.id}, ${file.table}, ${file.name}, ${file.bytes}, 'uploaded', ${member}, ${now})`;
 }
 export const newImportId = newId;
 
 export async function getImport(sql: Sql, id: string): Promise<Import | null> {
   const row = first(
-    await sql<Row>`select id, name, bytes, state, options, new_fields as "newFields",
+    await sql<Row>`select id, table_id as "table", name, bytes, state, options, new_fields as "newFields",
         rows_read as read, added, changed, same, refused, problem, created_at as "createdAt",
         done_at as "doneAt" from imports where id = ${id}`,
   );
@@ -63,7 +65,8 @@ export async function getImport(sql: Sql, id: string): Promise<Import | null> {
 }
 
 export async function listImports(sql: Sql): Promise<Import[]> {
-  const rows = await sql<Row>`select id, name, bytes, state, options, new_fields as "newFields",
+  const rows =
+    await sql<Row>`select id, table_id as "table", name, bytes, state, options, new_fields as "newFields",
       rows_read as read, added, changed, same, refused, problem, created_at as "createdAt",
       done_at as "doneAt" from imports order by created_at desc limit ${LIMITS.contactsPerPage}`;
   return rows.map(readRow);
@@ -80,14 +83,15 @@ export async function setOptions(
     columns = ${JSON.stringify(columns.map(fold))}::jsonb where id = ${id}`;
 }
 
-/** How the latest file with the same columns was read that went through. */
+/** How the latest file for this table with the same columns was read that went through. */
 export async function optionsLike(
   sql: Sql,
+  table: string,
   columns: readonly string[],
 ): Promise<ImportOptions | null> {
   const row = first(
     await sql<{ options: unknown }>`select options from imports
-      where columns = ${JSON.stringify(columns.map(fold))}::jsonb and options is not null
+      where columns = ${JSON.stringify(columns.map(fold))}::jsonb and options is not null and table_id = ${table}
         and state in ('done', 'undone')
       order by created_at desc limit 1`,
   );

@@ -18,10 +18,19 @@ export async function enqueue(
     values (${kind}, ${JSON.stringify(payload)}::jsonb, ${runAt})`;
 }
 
-export async function takeJob(sql: Sql, now: Date): Promise<Job | null> {
+/** Which jobs a lane takes: those of these kinds, or all but those. */
+export interface Lane {
+  readonly kinds: readonly string[];
+  readonly others: boolean;
+}
+const ANY: Lane = { kinds: [], others: true };
+
+/** Takes the job that has been due longest, of a lane; once, whoever asks. */
+export async function takeJob(sql: Sql, now: Date, lane = ANY): Promise<Job | null> {
   return first(
     await sql<Job>`update jobs set state = 'running', tries = tries + 1
       where id = (select id from jobs where state = 'waiting' and run_at <= ${now}
+          and (kind = any (${[...lane.kinds]}::text[])) <> ${lane.others}::boolean
         order by run_at, id limit 1 for update skip locked)
       returning id, kind, payload, tries`,
   );

@@ -1,12 +1,15 @@
 /** Launches and their recipients: who gets a campaign, and how far each message has come. */
+import { DateTime } from "luxon";
 import { z } from "zod";
+import type { DerivedTag } from "#core/derived/index.ts";
 import type { EmailDocument } from "#core/document/index.ts";
 import { canonical, type Json } from "#core/json.ts";
 import type { Surroundings } from "#core/kinds/kind.ts";
 import { LIMITS } from "#core/limits.ts";
+import { seesCode } from "#core/merge/index.ts";
 import { type CompiledLink, compile } from "#core/render/index.ts";
 import type { World } from "#core/rules/index.ts";
-import { linkSchema } from "#core/text/index.ts";
+import { linkSchema, type When } from "#core/text/index.ts";
 import { first, type Sql } from "../db/database.ts";
 import { newId } from "../ids.ts";
 import {
@@ -17,6 +20,8 @@ import {
   type Segment,
   segmentsSchema,
 } from "./audience.ts";
+import { tearCodes } from "./codes.ts";
+import { bitsSql } from "./conditions.ts";
 import { wholeDocument } from "./documents.ts";
 import { suppressAll } from "./suppressions.ts";
 import { tagValuesSql } from "./tag-values.ts";
@@ -24,6 +29,9 @@ import { tagValuesSql } from "./tag-values.ts";
 const frozenSchema = z.object({
   brand: z.object({ name: z.string(), postalAddress: z.string() }),
   publicAddress: z.string(),
+  name: z.string().default(""),
+  derived: z.array(z.custom<DerivedTag>()).default([]),
+  fallbacks: z.array(z.tuple([z.string(), z.string()])).default([]),
   pictures: z.array(
     z.object({
       id: z.string(),
@@ -43,6 +51,9 @@ const linksSchema: z.ZodType<readonly CompiledLink[]> = z.array(
 export interface Launch {
   readonly id: string;
   readonly campaignId: string;
+  /** What its campaign was called, and the day its messages are of (ISO date in its zone). */
+  readonly name: string;
+  readonly day: string;
   readonly state: "scheduled" | "sending" | "done" | "cancelled";
   readonly sendAt: Date;
   readonly zone: string;
@@ -52,6 +63,8 @@ export interface Launch {
   readonly audience: Audience;
   readonly segments: readonly Segment[];
   readonly surroundings: Surroundings;
+  /** The conditions of its email, in the order of the bits its recipients have. */
+  readonly conditions: readonly string[];
   /** Its links in the order of the numbers they were sent under; null for launches from before these were kept. */
   readonly links: readonly CompiledLink[] | null;
   readonly startedAt: Date | null;
@@ -59,12 +72,16 @@ export interface Launch {
 }
 
 interface LaunchRow
-  extends Omit<Launch, "doc" | "audience" | "segments" | "surroundings" | "links"> {
+  extends Omit<
+    Launch,
+    "name" | "day" | "doc" | "audience" | "segments" | "surroundings" | "links" | "conditions"
+  > {
   document: string;
   audience: unknown;
   segments: unknown;
   surroundings: unknown;
   links: unknown;
+  conditions: unknown;
 }
 
 /** Freezes what a sending needs. Throws a DatabaseError (23505) when one is on its way already. */
@@ -72,19 +89,27 @@ export async function createLaunch(
   sql: Sql,
   launch: Pick<
     Launch,
-    "campaignId" | "sendAt" | "zone" | "doc" | "audience" | "segments" | "surroundings"
+    "campaignId" | "name" | "sendAt" | "zone" | "doc" | "audience" | "segments" | "surroundings"
   > & { member: string },
   now: Date,
 ): Promise<string> {
   const id = newId();
-  const { brand, publicAddress, pictures } = launch.surroundings;
-  const frozen = JSON.stringify({ brand, publicAddress, pictures: [...pictures.values()] });
-  const { links } = compile(launch.doc, launch.surroundings);
+  const { brand, publicAddress, pictures, derived, fallbacks } = launch.surroundings;
+  const frozen = JSON.stringify({
+    brand,
+    publicAddress,
+    name: launch.name,
+    pictures: [...pictures.values()],
+    derived: [...(derived ?? new Map()).values()],
+    fallbacks: [...(fallbacks ?? new Map())],
+  });
+  const { links, conditions } = compile(launch.doc, launch.surroundings);
   await sql`insert into launches (id, campaign_id, state, send_at, zone, document, audience, segments,
-      surroundings, links, topic_id, member_id, created_at)
+      surroundings, links, conditions, topic_id, member_id, created_at)
     values (${id}, ${launch.campaignId}, 'scheduled', ${launch.sendAt}, ${launch.zone},
       ${canonical(launch.doc)}, ${JSON.stringify(launch.audience)}::jsonb,
       ${JSON.stringify(launch.segments)}::jsonb, ${frozen}::jsonb, ${JSON.stringify(links)}::jsonb,
+      ${JSON.stringify(conditions)}::jsonb,
       (select topic_id from campaigns where id = ${launch.campaignId}),
       ${launch.member}, ${now})`;
   return id;
@@ -93,19 +118,31 @@ export async function createLaunch(
 export async function getLaunch(sql: Sql, id: string): Promise<Launch | null> {
   const row = first(
     await sql<LaunchRow>`select id, campaign_id as "campaignId", state, send_at as "sendAt", zone, topic_id as topic, document,
-        audience, segments, surroundings, links, started_at as "startedAt", finished_at as "finishedAt"
+        audience, segments, surroundings, links, conditions, started_at as "startedAt", finished_at as "finishedAt"
       from launches where id = ${id}`,
   );
   if (!row) return null;
   const { document, ...rest } = row;
-  const { brand, publicAddress, pictures } = frozenSchema.parse(row.surroundings);
+  const frozen = frozenSchema.parse(row.surroundings);
+  const { brand, publicAddress, name } = frozen;
+  // The day it was set to leave: the same before it starts and after a restart.
+  const day = DateTime.fromJSDate(row.sendAt, { zone: row.zone }).toISODate()!;
   return {
     ...rest,
     doc: wholeDocument(document),
     audience: audienceSchema.parse(row.audience),
     segments: segmentsSchema.parse(row.segments),
     links: row.links === null ? null : linksSchema.parse(row.links),
-    surroundings: { brand, publicAddress, pictures: new Map(pictures.map((p) => [p.id, p])) },
+    conditions: z.array(z.string()).parse(row.conditions),
+    name,
+    day,
+    surroundings: {
+      brand,
+      publicAddress,
+      pictures: new Map(frozen.pictures.map((p) => [p.id, p])),
+      derived: new Map(frozen.derived.map((tag) => [tag.id, tag])),
+      fallbacks: new Map(frozen.fallbacks),
+    },
   };
 }
 
@@ -127,8 +164,8 @@ export async function startLaunch(
     await sql`update launches set state = 'sending', started_at = coalesce(started_at, ${now})
     where id = ${launch.id} and state in ('scheduled', 'sending') returning id`;
   if (started.length === 0) return false;
-  await sql`insert into recipients (launch_id, contact_id, email, next_try_at)
-    select ${launch.id}, c.id, c.email, ${now} from contacts c
+  await sql`insert into recipients (launch_id, contact_id, email, next_try_at, bits)
+    select ${launch.id}, c.id, c.email, ${now}, ${bitsSql(launch.conditions, world)} from contacts c
     where ${audienceSql(launch.audience, world)} and not ${leftTopicSql(launch.topic)}
       and not exists (select 1 from suppressions s where s.email_folded = c.email_folded)
     order by c.id on conflict (launch_id, contact_id) do nothing`;
@@ -140,17 +177,25 @@ export interface Claimed {
   readonly email: string;
   readonly contactId: number;
   readonly values: Record<string, Json>;
+  /** Which of the launch's conditions hold for them. */
+  readonly bits: string;
   readonly tries: number;
+}
+
+/** What a launch claims with. */
+export interface ClaimedLaunch extends Pick<Launch, "id" | "conditions"> {
+  readonly refs: readonly string[];
+  readonly codes: ReadonlyMap<string, readonly When[] | null>;
 }
 
 /**
  * Claims the next messages of a launch: looks again at suppression and address, and stores the values
- * each is merged with. Those who have left since are held. `more` is false when nothing was due.
+ * each is merged with; codes are torn off their rolls for those who see one. Those who have left since are held.
+ * Within a transaction. `more` is false when nothing was due.
  */
 export async function claimRecipients(
   sql: Sql,
-  launchId: string,
-  refs: readonly string[],
+  { id: launchId, conditions, refs, codes }: ClaimedLaunch,
   schema: Pick<World, "fields" | "tables">,
   now: Date,
 ): Promise<{ claimed: Claimed[]; more: boolean }> {
@@ -173,8 +218,19 @@ export async function claimRecipients(
       email = coalesce(b.email, r.email),
       values = case when b.held then r.values else coalesce(r.values, b.values) end
     from batch b where r.id = b.id
-    returning r.id, r.email, r.contact_id as "contactId", r.values, r.tries, b.held`;
-  return { claimed: batch.filter((row) => !row.held), more: batch.length > 0 };
+    returning r.id, r.email, r.contact_id as "contactId", r.values, r.bits, r.tries, b.held`;
+  const claimed = batch.filter((row) => !row.held);
+  const values = new Map<number, Record<string, Json>>();
+  for (const [roll, whens] of codes) {
+    const those = claimed.filter(({ bits }) => seesCode(whens, conditions, bits));
+    const ids = those.map(({ id }) => id);
+    for (const row of await tearCodes(sql, launchId, roll, ids, now))
+      values.set(row.id, row.values);
+  }
+  return {
+    claimed: claimed.map((row) => ({ ...row, values: values.get(row.id) ?? row.values })),
+    more: batch.length > 0,
+  };
 }
 
 /** Marks claimed messages as about to be handed over: from here on a crash leaves them unsure. */
@@ -273,11 +329,12 @@ export interface Recipient {
   readonly contactId: number | null;
   readonly email: string;
   readonly values: Record<string, Json>;
+  readonly bits: string;
 }
 
 export async function getRecipient(sql: Sql, id: number): Promise<Recipient | null> {
   return first(
     await sql<Recipient>`select id, launch_id as "launchId", contact_id as "contactId", email,
-      coalesce(values, '{}'::jsonb) as values from recipients where id = ${id}`,
+      coalesce(values, '{}'::jsonb) as values, bits from recipients where id = ${id}`,
   );
 }

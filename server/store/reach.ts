@@ -1,11 +1,13 @@
 /** How many people a rule reaches, who they are, and who is just beside. */
 import {
+  constantSql,
   fragment,
   isGroup,
   joinSql,
   missesSql,
   type Rule,
   ruleSql,
+  type Sql as SqlPiece,
   type World,
 } from "#core/rules/index.ts";
 import { first, type Sql } from "../db/database.ts";
@@ -19,12 +21,18 @@ export interface Reach {
   readonly of: number;
 }
 
-export async function countReach(sql: Sql, rule: Rule, world: World): Promise<Reach> {
+/** Counts a rule; `among` (a condition on a contact `c`) bounds who counts at all. */
+export async function countReach(
+  sql: Sql,
+  rule: Rule,
+  world: World,
+  among: SqlPiece = constantSql("true"),
+): Promise<Reach> {
   const holds = ruleSql(rule, world);
   return first(
     await sql<Reach>`select count(*) filter (where c.held is null and ${holds})::int as mailable,
       count(*) filter (where ${holds})::int as all,
-      count(*) filter (where c.held is null)::int as of from contacts c`,
+      count(*) filter (where c.held is null)::int as of from contacts c where ${among}`,
   )!;
 }
 

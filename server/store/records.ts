@@ -2,7 +2,7 @@
 import { type Fields, fold, type Values } from "#core/fields/index.ts";
 import type { Json } from "#core/json.ts";
 import { LIMITS } from "#core/limits.ts";
-import { constantSql } from "#core/rules/index.ts";
+import { constantSql, fragment, type Sql as SqlPiece } from "#core/rules/index.ts";
 import { first, type Sql } from "../db/database.ts";
 import {
   assignmentsOf,
@@ -85,14 +85,19 @@ export async function changeRecord(
   if (sets) await sql`update ${at(table)} set ${sets} where id = ${id}`;
 }
 
-/** Removes a record; what points to it points nowhere from then on. */
-export async function removeRecord(sql: Sql, table: string, id: number): Promise<void> {
+/** What points to these records of a table points nowhere from then on. `ids` selects them. */
+export async function pointNowhere(sql: Sql, table: string, ids: SqlPiece): Promise<void> {
   const pointers = await sql<{ tableId: string; id: string }>`
     select table_id as "tableId", id from fields where target = ${table}`;
   for (const pointer of pointers) {
     const column = constantSql(`f_${pointer.id}`);
-    await sql`update ${at(pointer.tableId)} set ${column} = null where ${column} = ${id}`;
+    await sql`update ${at(pointer.tableId)} set ${column} = null where ${column} in (${ids})`;
   }
+}
+
+/** Removes a record; what points to it points nowhere from then on. */
+export async function removeRecord(sql: Sql, table: string, id: number): Promise<void> {
+  await pointNowhere(sql, table, fragment`select ${id}::bigint`);
   await sql`delete from ${at(table)} where id = ${id}`;
 }
 

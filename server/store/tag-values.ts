@@ -1,7 +1,8 @@
 /** What merge tags of contacts say, read in one statement: own fields, and those of records pointed to. */
 import type { Field, Fields } from "#core/fields/index.ts";
 import { LIMITS } from "#core/limits.ts";
-import { type Path, pathOf, type Sql, type World } from "#core/rules/index.ts";
+import { constantSql, type Path, pathOf, type Sql, type World } from "#core/rules/index.ts";
+import type { Sql as Db } from "../db/database.ts";
 import { columnsOf, jsonObject } from "./columns.ts";
 import { tableName } from "./fields.ts";
 
@@ -71,3 +72,48 @@ export function allPaths(schema: Schema): { path: string; field: Field; label: s
 /** The same as fields by their paths, called by the whole way: what tags name. */
 export const tagFields = (schema: Schema): Fields =>
   new Map(allPaths(schema).map(({ path, field, label }) => [path, { ...field, id: path, label }]));
+
+export interface TagShare {
+  readonly ref: string;
+  /** How many have a value. */
+  readonly have: number;
+  readonly examples: readonly string[];
+}
+
+/** How many examples of a value are shown, and among how many people they are looked for. */
+const EXAMPLES = 3;
+const SAMPLE = 200;
+
+/**
+ * Of every tag of contacts: how many of those within `among` (a condition on a contact `c`) have a value, and
+ * a few values; counted in one pass.
+ */
+export async function tagShares(
+  sql: Db,
+  schema: Schema,
+  among: Sql,
+): Promise<{ of: number; tags: TagShare[] }> {
+  const paths = allPaths(schema).flatMap(({ path }) => pathOf(path, schema) ?? []);
+  const refs = allPaths(schema).map(({ path }) => `contact:${path}`);
+  const values = paths.map((path) => valueAt(path, "c"));
+  const counts = values.map((value) => `count(${value})::int`).join(", ");
+  const [row] = await sql<{ of: number; have: number[] }>`
+    select count(*)::int as of, array[${constantSql(counts || "0")}] as have
+    from contacts c where ${among}`;
+  const sampled = await sql<{ values: Record<string, unknown> }>`
+    select ${tagValuesSql(refs, schema, "c")} as values from contacts c where ${among}
+    order by c.id limit ${SAMPLE}`;
+  const examples = (ref: string) => {
+    const found = new Set(
+      sampled.flatMap(({ values: known }) => {
+        const value = known[ref];
+        return value === undefined || value === null ? [] : String(value);
+      }),
+    );
+    return [...found].slice(0, EXAMPLES);
+  };
+  return {
+    of: row!.of,
+    tags: refs.map((ref, i) => ({ ref, have: row!.have[i]!, examples: examples(ref) })),
+  };
+}

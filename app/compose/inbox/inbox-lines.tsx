@@ -1,8 +1,7 @@
 /** The email as a line of an inbox, wide and narrow, with what is cut off there. It lies over the foot of the sheets, so that nothing moves when it comes and goes. */
 import { useEffect, useMemo, useState } from "react";
 import type { EmailProps } from "#core/blocks/layout.ts";
-import { tagWords } from "#core/merge/index.ts";
-import { plainLine } from "#core/text/index.ts";
+import { envelopeAddress, lineWords } from "#core/merge/index.ts";
 import { useComposer } from "../context.ts";
 import { type Cut, cutOff, type Measure } from "./cut.ts";
 
@@ -37,18 +36,19 @@ function Rest({ label, cut }: { label: string; cut: Cut }) {
 }
 
 export function InboxLines() {
-  const { doc, reader, selected } = useComposer();
-  const { envelope, lang } = doc.root.props as unknown as EmailProps;
+  const { doc, shown: email, reader, tags, selected } = useComposer();
+  const { envelope } = email.root.props as unknown as EmailProps;
   // The first drawing is the same as on the server.
   const [drawn, setDrawn] = useState(false);
   useEffect(() => setDrawn(true), []);
   const shown = selected === "envelope" || selected === doc.root.id;
   const lines = useMemo(() => {
     if (!shown) return null;
-    const words = (text: EmailProps["envelope"]["subject"]) =>
-      plainLine(text, (tag) => tagWords(tag, reader, lang)).trim();
+    const words = (text: EmailProps["envelope"]["subject"]) => lineWords(text, reader, tags).trim();
     const [from, subject, preview] = [
-      words(envelope.fromName) || envelope.fromAddress || "No sender",
+      words(envelope.fromName) ||
+        envelopeAddress(envelope.fromAddress, reader, tags) ||
+        "No sender",
       words(envelope.subject) || "No subject yet",
       words(envelope.preview),
     ];
@@ -66,7 +66,7 @@ export function InboxLines() {
       subjectNarrow: cutOff(subject, narrow, 1, bold),
       previewNarrow: cutOff(preview, narrow, 2, plain),
     };
-  }, [shown, drawn, envelope, lang, reader]);
+  }, [shown, drawn, envelope, tags, reader]);
   if (!lines) return null;
   const box =
     "rounded-md border bg-sheet px-3 py-2 text-[14px] leading-snug [font-family:system-ui,sans-serif]";

@@ -1,6 +1,6 @@
 /** What is found about an email while it is composed: the checks of the proof, and its size. */
 import { contrastsOf, type NodeContrast } from "#core/checks/contrast.ts";
-import { runChecks } from "#core/checks/index.ts";
+import { type KnownReaders, runChecks } from "#core/checks/index.ts";
 import type { EmailDocument } from "#core/document/index.ts";
 import type { Fields } from "#core/fields/index.ts";
 import type { Finding, Surroundings } from "#core/kinds/kind.ts";
@@ -20,16 +20,17 @@ export interface Inspected {
   readonly doc: EmailDocument;
   readonly surroundings: Surroundings;
   readonly fields: Fields;
+  readonly readers: KnownReaders | null;
 }
 
 /** What a token and a public address add in every counted link, in round figures. */
 const LINK_BYTES = 60;
 
-export function inspect({ doc, surroundings, fields }: Inspected): Inspection {
+export function inspect({ doc, surroundings, fields, readers }: Inspected): Inspection {
   const compiled = compile(doc, surroundings);
   const { html } = prepare(compiled, { links: "tracked", marks: false, sign: unsigned });
   return {
-    findings: runChecks(doc, surroundings, fields),
+    findings: runChecks(doc, surroundings, fields, readers),
     contrasts: contrastsOf(colourPairs(compiled.html), doc.root.props.theme as unknown as Theme),
     bytes: html.constantBytes + html.gaps.length * LINK_BYTES,
   };

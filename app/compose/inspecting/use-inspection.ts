@@ -1,5 +1,6 @@
 /** Keeps an inspection of the email up to date: made by a worker when hands rest; one that is stale is thrown away. */
 import { useEffect, useRef, useState } from "react";
+import type { KnownReaders } from "#core/checks/index.ts";
 import type { EmailDocument } from "#core/document/index.ts";
 import type { Field } from "#core/fields/index.ts";
 import type { Surroundings } from "#core/kinds/kind.ts";
@@ -12,6 +13,7 @@ export function useInspection(
   doc: EmailDocument,
   surroundings: Surroundings,
   fields: readonly Field[],
+  readers: KnownReaders | null,
 ): Inspection | null {
   const [inspection, setInspection] = useState<Inspection | null>(null);
   const worker = useRef<Worker | null>(null);
@@ -31,9 +33,9 @@ export function useInspection(
     const n = ++asked.current;
     const timer = setTimeout(() => {
       const known = new Map(fields.map((field) => [field.id, field]));
-      worker.current?.postMessage({ n, doc, surroundings, fields: known });
+      worker.current?.postMessage({ n, doc, surroundings, fields: known, readers });
     }, REST_MS);
     return () => clearTimeout(timer);
-  }, [doc, surroundings, fields]);
+  }, [doc, surroundings, fields, readers]);
   return inspection;
 }

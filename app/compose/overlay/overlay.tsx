@@ -2,11 +2,16 @@
 import { useDraggable } from "@dnd-kit/core";
 import { GripVertical } from "lucide-react";
 import { nameOf } from "#core/blocks/names.ts";
-import { find } from "#core/document/index.ts";
+import { type DocNode, type EmailDocument, find } from "#core/document/index.ts";
+import type { Seen } from "#core/text/index.ts";
+import { conditionalParts, reachOf } from "#core/versions/index.ts";
+import { ruleWords } from "../../rules/words.ts";
+import { count } from "../../ui/words.ts";
 import { useComposer } from "../context.ts";
 import type { Landing } from "../landing.ts";
 import { type Load, labelOfLoad } from "../load.ts";
 import type { Box, SheetView } from "../sheets/view.ts";
+import { chainOf } from "../who/actions.ts";
 import { ColumnLines } from "./column-lines.tsx";
 import { LandingLine } from "./landing-line.tsx";
 
@@ -51,6 +56,10 @@ function Grip({
   );
 }
 
+/** Which alternative of its chain a part is, where it is one. */
+const chainLetter = (doc: EmailDocument, node: DocNode, { chain }: Seen): string =>
+  chain === null ? "" : `${String.fromCharCode(65 + (chainOf(doc, node).indexOf(node) % 26))} · `;
+
 export function Overlay({
   view,
   scale,
@@ -66,7 +75,7 @@ export function Overlay({
   landing: Landing | null;
   writing: string | null;
 }) {
-  const { doc, selected, chosen, placing, others } = useComposer();
+  const { doc, selected, chosen, placing, others, everything, whoSees } = useComposer();
   const { load } = placing;
   const selectedNode = selected ? find(doc, selected)?.node : undefined;
   const selectedBox =
@@ -92,6 +101,26 @@ export function Overlay({
           )
         );
       })}
+      {everything &&
+        conditionalParts(doc).map(({ node, words, seen, when }) => {
+          const box = words === null && view.boxOf(node.id);
+          return (
+            box && (
+              <div
+                key={node.id}
+                data-for-some={node.id}
+                title={ruleWords(seen.seenBy, whoSees, seen.chain !== null)}
+                className="absolute border-saffron border-l-4"
+                style={scaled(box, scale)}
+              >
+                <span className="absolute top-1 right-0 rounded-l-md bg-saffron-soft px-1.5 text-[10.5px] font-semibold text-saffron-ink">
+                  {chainLetter(doc, node, seen)}
+                  {whoSees && count(reachOf(when, whoSees.conditions, whoSees.groups))}
+                </span>
+              </div>
+            )
+          );
+        })}
       {hoveredBox && hoveredNode && !load && (
         <div className="absolute outline-1 outline-plum" style={scaled(hoveredBox, scale)}>
           <span className="absolute right-0 bottom-full rounded-t-md bg-plum-soft px-1.5 text-[10.5px] font-semibold text-plum">

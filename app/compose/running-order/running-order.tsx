@@ -5,8 +5,10 @@ import { useEffect, useRef } from "react";
 import type { EmailProps } from "#core/blocks/layout.ts";
 import { nameOf } from "#core/blocks/names.ts";
 import { type DocNode, type EmailDocument, pathTo } from "#core/document/index.ts";
-import { tagWords } from "#core/merge/index.ts";
-import { plainLine } from "#core/text/index.ts";
+import { lineWords } from "#core/merge/index.ts";
+import { type ConditionalPart, conditionalParts, reachOf } from "#core/versions/index.ts";
+import { ruleWords } from "../../rules/words.ts";
+import { count } from "../../ui/words.ts";
 import { readingOrder } from "../actions.ts";
 import { useComposer } from "../context.ts";
 import type { Landing } from "../landing.ts";
@@ -37,13 +39,16 @@ function Row({
   node,
   level,
   schematic,
+  part,
 }: {
   node: DocNode;
+  /** For some readers only: when it is shown. */
+  part: ConditionalPart | undefined;
   level: number;
   /** How many columns a band has. */
   schematic?: number;
 }) {
-  const { selected, chosen, select } = useComposer();
+  const { selected, chosen, select, whoSees } = useComposer();
   const on = chosen.includes(node.id);
   const current = selected === node.id;
   const element = useRef<HTMLElement | null>(null);
@@ -98,6 +103,17 @@ function Row({
         {nameOf(node)}
       </span>
       <Found at={node.id} />
+      {part && (
+        <span
+          className="ml-auto flex-none rounded-full bg-saffron-soft px-1.5 text-[10.5px] font-semibold text-saffron-ink"
+          title={ruleWords(part.seen.seenBy, whoSees, part.seen.chain !== null)}
+          data-row-reach
+        >
+          {part.seen.chain !== null && "⋯ "}
+          {whoSees ? count(reachOf(part.when, whoSees.conditions, whoSees.groups)) : "some"}
+          <span className="sr-only"> see it</span>
+        </span>
+      )}
       {(show === "wide" || show === "narrow") && (
         <span className="ml-auto flex-none text-[10.5px] text-ink-3">only {show}</span>
       )}
@@ -106,10 +122,9 @@ function Row({
 }
 
 function Envelope() {
-  const { doc, reader, selected, select } = useComposer();
-  const { envelope, lang } = doc.root.props as unknown as EmailProps;
-  const words = (text: EmailProps["envelope"]["subject"]) =>
-    plainLine(text, (tag) => tagWords(tag, reader, lang));
+  const { shown, reader, tags, selected, select } = useComposer();
+  const { envelope } = shown.root.props as unknown as EmailProps;
+  const words = (text: EmailProps["envelope"]["subject"]) => lineWords(text, reader, tags);
   const on = selected === "envelope";
   const subject = words(envelope.subject);
   return (
@@ -149,6 +164,11 @@ const levelOf = (doc: EmailDocument, node: DocNode): number =>
 export function RunningOrder({ landing }: { landing: Landing | null }) {
   const { doc, selected } = useComposer();
   const shown = readingOrder(doc, selected);
+  const parts = new Map(
+    conditionalParts(doc)
+      .filter(({ words }) => words === null)
+      .map((part) => [part.node, part]),
+  );
   const bandOf = new Map<DocNode, DocNode>();
   let band: DocNode | null = null;
   for (const node of shown) {
@@ -167,11 +187,11 @@ export function RunningOrder({ landing }: { landing: Landing | null }) {
         <Envelope />
         {doc.root.children.map((band) => (
           <div key={band.id} role="group" aria-label={nameOf(band)} className="order-band">
-            <Row node={band} level={1} schematic={band.children.length} />
+            <Row node={band} level={1} schematic={band.children.length} part={parts.get(band)} />
             {shown
               .filter((node) => bandOf.get(node) === band && node !== band)
               .map((node) => (
-                <Row key={node.id} node={node} level={levelOf(doc, node)} />
+                <Row key={node.id} node={node} level={levelOf(doc, node)} part={parts.get(node)} />
               ))}
           </div>
         ))}

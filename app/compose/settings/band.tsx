@@ -7,6 +7,7 @@ import { Segmented } from "../../ui/segmented.tsx";
 import { setColumns } from "../actions.ts";
 import { equalShares, LEAST_SHARE, setShares, sharesOf, withShare } from "../column-widths.ts";
 import { useComposer } from "../context.ts";
+import { SeenSection } from "../who/seen-section.tsx";
 import { Controls } from "./controls/index.tsx";
 import { NumberInput } from "./controls/number.tsx";
 import { PaddingFields, Section, Shown } from "./parts.tsx";
@@ -85,6 +86,7 @@ export function BandSettings({ node }: { node: DocNode }) {
         <PaddingFields node={node} path={["outer"]} value={props.outer} label="Outside" />
       </Section>
       <Shown node={node} />
+      <SeenSection node={node} />
     </>
   );
 }

@@ -8,6 +8,7 @@ import type { Control } from "#core/kinds/kind.ts";
 import { LIMITS } from "#core/limits.ts";
 import { Segmented } from "../../ui/segmented.tsx";
 import { useComposer } from "../context.ts";
+import { SeenSection } from "../who/seen-section.tsx";
 import { TextHelp } from "../writing/text-help.tsx";
 import { Controls, ControlView } from "./controls/index.tsx";
 import { NumberInput } from "./controls/number.tsx";
@@ -153,6 +154,7 @@ export function BlockSettings({ node }: { node: DocNode }) {
           <BoxSettings node={node} />
           <TextHelp node={node} />
           <Shown node={node} />
+          <SeenSection node={node} />
           <PlainTextSection node={node} />
         </>
       )}

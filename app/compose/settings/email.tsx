@@ -1,8 +1,12 @@
 /** Settings of the email itself: its envelope, width and language. */
 import { useState } from "react";
 import type { EmailProps } from "#core/blocks/layout.ts";
-import { MAIL_ADDRESS } from "#core/fields/address.ts";
+import { type DerivedTag, derivedIdOf } from "#core/derived/index.ts";
+import type { SimpleEdit } from "#core/document/index.ts";
+import { MAIL_ADDRESS } from "#core/fields/index.ts";
 import { LIMITS } from "#core/limits.ts";
+import { envelopeAddress } from "#core/merge/index.ts";
+import { line, tag } from "#core/text/index.ts";
 import { Field, INPUT } from "../../ui/field.tsx";
 import { useComposer } from "../context.ts";
 import { LineInput } from "../text/line-input.tsx";
@@ -11,8 +15,16 @@ import { ChoiceControl } from "./controls/choice.tsx";
 import { NumberInput } from "./controls/number.tsx";
 import { Section } from "./parts.tsx";
 
+type AddressName = "fromAddress" | "replyTo";
+
+/** Derived tags that give a sender. */
+function useSenders(): readonly DerivedTag[] {
+  const { tags } = useComposer();
+  return [...tags.derived.values()].filter(({ kind }) => kind === "sender");
+}
+
 /** A mail address of the envelope, saved when it is right. */
-function AddressField({ name, label }: { name: "fromAddress" | "replyTo"; label: string }) {
+function AddressField({ name, label }: { name: AddressName; label: string }) {
   const { doc, edit } = useComposer();
   const stored = (doc.root.props as unknown as EmailProps).envelope[name];
   const [error, setError] = useState<string | null>(null);
@@ -40,9 +52,60 @@ function AddressField({ name, label }: { name: "fromAddress" | "replyTo"; label:
   );
 }
 
+/** Whether an address is written here, or is that of a sender who is derived for each reader. */
+function SenderChoice({
+  name,
+  label,
+  onChoose,
+}: {
+  name: AddressName;
+  label: string;
+  onChoose: (sender: DerivedTag | null) => void;
+}) {
+  const { doc, reader, tags } = useComposer();
+  const senders = useSenders();
+  const stored = (doc.root.props as unknown as EmailProps).envelope[name];
+  const id = derivedIdOf(stored);
+  if (senders.length === 0 && id === null) return null;
+  return (
+    <Field
+      label={label}
+      hint={
+        id !== null
+          ? `For this reader: ${envelopeAddress(stored, reader, tags) ?? "nobody"}`
+          : undefined
+      }
+    >
+      {(ids) => (
+        <select
+          {...ids}
+          value={id ?? ""}
+          className={INPUT}
+          onChange={(event) =>
+            onChoose(senders.find((one) => one.id === event.target.value) ?? null)
+          }
+        >
+          <option value="">Written here</option>
+          {senders.map((one) => (
+            <option key={one.id} value={one.id}>
+              {one.name} (derived)
+            </option>
+          ))}
+        </select>
+      )}
+    </Field>
+  );
+}
+
 export function EnvelopeSettings() {
-  const { doc } = useComposer();
+  const { doc, edit } = useComposer();
   const { envelope } = doc.root.props as unknown as EmailProps;
+  const set = (name: string, value: unknown): SimpleEdit => ({
+    type: "set",
+    node: doc.root.id,
+    path: ["envelope", name],
+    value: value as never,
+  });
   const text = (name: "fromName" | "subject" | "preview", label: string, hint?: string) => (
     <LineInput
       label={label}
@@ -56,16 +119,40 @@ export function EnvelopeSettings() {
       {text("subject", "Subject")}
       <SubjectHelp />
       {text("preview", "Preview text", "Stands behind the subject in the inbox.")}
-      {text("fromName", "From")}
-      <AddressField name="fromAddress" label="From address" />
-      <AddressField name="replyTo" label="Replies go to" />
+      <SenderChoice
+        name="fromAddress"
+        label="Sender"
+        onChoose={(sender) =>
+          edit({
+            type: "group",
+            edits: [
+              set("fromAddress", sender ? `derived:${sender.id}` : ""),
+              set("fromName", sender ? line(tag(`derived:${sender.id}.name`)) : line()),
+            ],
+          })
+        }
+      />
+      {derivedIdOf(envelope.fromAddress) === null && (
+        <>
+          {text("fromName", "From")}
+          <AddressField name="fromAddress" label="From address" />
+        </>
+      )}
+      <SenderChoice
+        name="replyTo"
+        label="Replies go to"
+        onChoose={(sender) => edit(set("replyTo", sender ? `derived:${sender.id}` : ""))}
+      />
+      {derivedIdOf(envelope.replyTo) === null && (
+        <AddressField name="replyTo" label="Address for replies" />
+      )}
     </Section>
   );
 }
 
 export function EmailSettings() {
   const { doc, edit } = useComposer();
-  const { width, lang } = doc.root.props as unknown as EmailProps;
+  const { width } = doc.root.props as unknown as EmailProps;
   const { min, max } = LIMITS.emailWidth;
   return (
     <Section title="Email">
@@ -79,24 +166,6 @@ export function EmailSettings() {
           value !== null && edit({ type: "set", node: doc.root.id, path: ["width"], value })
         }
       />
-      <Field label="Language">
-        {(ids) => (
-          <select
-            {...ids}
-            value={lang}
-            className={INPUT}
-            onChange={(event) =>
-              edit({ type: "set", node: doc.root.id, path: ["lang"], value: event.target.value })
-            }
-          >
-            <option value="en-GB">English (United Kingdom)</option>
-            <option value="en-US">English (United States)</option>
-            <option value="fr">French</option>
-            <option value="ar">Arabic</option>
-            <option value="he">Hebrew</option>
-          </select>
-        )}
-      </Field>
       <div className="grid grid-cols-2 gap-2.5">
         <ChoiceControl
           node={doc.root}

@@ -6,6 +6,8 @@ import { type DocNode, find, pathTo } from "#core/document/index.ts";
 import { Button } from "../../ui/button.tsx";
 import { duplicate, takeOut } from "../actions.ts";
 import { useComposer } from "../context.ts";
+import { LanguageSettings } from "../languages/settings.tsx";
+import { SeenSection } from "../who/seen-section.tsx";
 import { BandSettings } from "./band.tsx";
 import { BlockSettings } from "./block.tsx";
 import { EmailSettings, EnvelopeSettings } from "./email.tsx";
@@ -13,6 +15,7 @@ import { FindingsNote } from "./findings.tsx";
 import { SeveralSettings } from "./several.tsx";
 import { StartsSection } from "./starts.tsx";
 import { StyleMenu } from "./style/style-menu.tsx";
+import { TagsUsed } from "./tags-used.tsx";
 import { ThemeSection } from "./theme.tsx";
 
 /** What a step of the path is called: bands by their names, columns by their numbers. */
@@ -72,16 +75,21 @@ export function SettingsPanel() {
             {node.type === "email" && (
               <>
                 <EmailSettings />
+                <LanguageSettings />
                 <EnvelopeSettings />
+                <TagsUsed />
                 <StartsSection />
                 <ThemeSection />
               </>
             )}
             {node.type === "band" && <BandSettings node={node} />}
             {node.type === "column" && (
-              <p className="text-ink-3">
-                A column of {nameOf(path[1]!)}. Its width is set with the band’s columns.
-              </p>
+              <>
+                <p className="text-ink-3">
+                  A column of {nameOf(path[1]!)}. Its width is set with the band’s columns.
+                </p>
+                <SeenSection node={node} />
+              </>
             )}
             {nodeKind(node.type) && <BlockSettings node={node} />}
             {node.type !== "email" && node.type !== "column" && (

@@ -2,7 +2,7 @@ import { describe, expect, it } from "vitest";
 import { createBand, createBlock, createColumn, createDocument } from "#core/blocks/index.ts";
 import { apply, type Edit } from "#core/document/index.ts";
 import { line } from "#core/text/index.ts";
-import { diff } from "./diff.ts";
+import { bandsSeen, diff } from "./diff.ts";
 
 const doc = createDocument([
   createBand(
@@ -69,5 +69,41 @@ describe("what a change touches", () => {
       changes({ type: "set", node: "email", path: ["theme", "colours", "ink"], value: "#000000" }),
     ).toBeNull();
     expect(diff(doc, doc)).toEqual([]);
+  });
+
+  it("is the band, or the card, where blocks for some come, go or change who sees them", () => {
+    const some = { seenBy: { all: [] } } as never;
+    const inner = ["x", "y"].map((id) => createBlock("spacer", () => id));
+    const card = createBlock("card", () => "card", {}, inner);
+    const start = apply(
+      createDocument([
+        createBand(() => "band", [createColumn(() => "one", [card, spacer])]),
+        createBand(() => "last", [createColumn(() => "two", [createBlock("text", () => "t")])]),
+      ]),
+      { type: "set", node: "y", path: ["seenBy"], value: some },
+    );
+    const of = (edit: Edit) => diff(start, apply(start, edit));
+    expect(of({ type: "set", node: "y", path: ["seenBy"], value: null })).toEqual([
+      { kind: "replace", id: "card" },
+    ]);
+    expect(of({ type: "set", node: "new", path: ["seenBy"], value: some })).toEqual([
+      { kind: "replace", id: "band" },
+    ]);
+    expect(of({ type: "set", node: "last", path: ["seenBy"], value: some })).toBeNull();
+  });
+  it("is the bands whose conditions another reader answers otherwise", () => {
+    const keysIn = ({ id }: { id: string }) => (id === "band" ? ["p", "q"] : ["r"]);
+    const held = (p: string, r: string) => new Map(Object.entries({ p, q: "0", r }));
+    expect(bandsSeen(doc, keysIn, held("0", "0"), held("0", "0"))).toEqual([]);
+    expect(bandsSeen(doc, keysIn, held("0", "0"), held("1", "0"))).toEqual([
+      { kind: "replace", id: "band" },
+    ]);
+    const forSome = apply(doc, {
+      type: "set",
+      node: "band",
+      path: ["seenBy"],
+      value: { all: [] } as never,
+    });
+    expect(bandsSeen(forSome, keysIn, held("0", "0"), held("0", "1"))).toBeNull();
   });
 });

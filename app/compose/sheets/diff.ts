@@ -14,8 +14,23 @@ const sameOrder = (a: readonly DocNode[], b: readonly DocNode[]) =>
 export function diff(before: EmailDocument, after: EmailDocument): Change[] | null {
   const [a, b] = [before.root, after.root];
   if (a === b) return [];
-  if (onlyEnvelope(a, b)) return children(a, b);
-  return a.props === b.props ? children(a, b) : null;
+  if (onlyEnvelope(a, b)) return bandsOf(a, b);
+  return a.props === b.props ? bandsOf(a, b) : null;
+}
+
+const isSeen = ({ props }: DocNode) =>
+  (props.seenBy ?? null) !== null || (props.chain ?? null) !== null;
+
+/** Whether it may be that of what a node holds other parts are shown than before. */
+function othersShown(a: DocNode, b: DocNode): boolean {
+  if (!a.children.some(isSeen) && !b.children.some(isSeen)) return false;
+  return (
+    !sameOrder(a.children, b.children) ||
+    a.children.some((child, i) => {
+      const now = b.children[i]!.props;
+      return child.props.seenBy !== now.seenBy || child.props.chain !== now.chain;
+    })
+  );
 }
 
 /** The envelope shows in no band, so that writing a subject redraws nothing. */
@@ -24,6 +39,10 @@ function onlyEnvelope(a: DocNode, b: DocNode): boolean {
     (name) => a.props[name] === b.props[name],
   );
 }
+
+/** Null where the whole sheet has to be written anew: bands that only some readers see came, went or changed places. */
+const bandsOf = (a: DocNode, b: DocNode): Change[] | null =>
+  othersShown(a, b) ? null : children(a, b);
 
 function children(a: DocNode, b: DocNode): Change[] {
   const changes: Change[] = [];
@@ -40,7 +59,8 @@ function children(a: DocNode, b: DocNode): Change[] {
 
 function nodeChanges(a: DocNode, b: DocNode): Change[] {
   // A card that only holds other blocks stays; an empty one holds a filler, so that then it is made again.
-  if (b.type === CARD && a.props === b.props && sameOrder(a.children, b.children)) {
+  const others = othersShown(a, b);
+  if (b.type === CARD && a.props === b.props && sameOrder(a.children, b.children) && !others) {
     return children(a, b);
   }
   if (b.type === "band") {
@@ -51,7 +71,11 @@ function nodeChanges(a: DocNode, b: DocNode): Change[] {
       return old && (old.children.length === 0) !== (column.children.length === 0);
     });
     const shares = b.children.some((column, i) => a.children[i]?.props !== column.props);
-    if (a.props !== b.props || columnsMoved || filler || shares)
+    const seen = b.children.some((column, i) => {
+      const old = a.children[i];
+      return old && othersShown(old, column);
+    });
+    if (a.props !== b.props || columnsMoved || filler || shares || seen)
       return [{ kind: "replace", id: b.id }];
     return b.children.flatMap((column, i) => {
       const old = a.children[i]!;
@@ -59,4 +83,22 @@ function nodeChanges(a: DocNode, b: DocNode): Change[] {
     });
   }
   return [{ kind: "replace", id: b.id }];
+}
+
+/**
+ * The bands in which a reader sees other parts than before, where only the conditions that hold have changed;
+ * null where the bands themselves are for some only. `before` and `after` say which hold, by rule.
+ */
+export function bandsSeen(
+  doc: EmailDocument,
+  keysIn: (band: DocNode) => readonly string[],
+  before: ReadonlyMap<string, string>,
+  after: ReadonlyMap<string, string>,
+): Change[] | null {
+  const changed = new Set([...after.keys()].filter((key) => before.get(key) !== after.get(key)));
+  if (changed.size === 0) return [];
+  if (doc.root.children.some(isSeen)) return null;
+  return doc.root.children
+    .filter((band) => keysIn(band).some((key) => changed.has(key)))
+    .map(({ id }) => ({ kind: "replace", id }));
 }

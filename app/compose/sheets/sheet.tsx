@@ -80,16 +80,17 @@ export function Sheet(props: SheetProps) {
     setLayout((n) => n + 1);
   }, [view]);
 
-  const { doc, surroundings, reader } = composer;
+  const { doc, lang, surroundings, reader, everything } = composer;
   useEffect(() => {
     if (!view) return;
     // The first time it takes its time: measuring tools can see when a sheet is there.
-    if (view.show({ doc, surroundings, reader }) < 0) performance.mark(`${name} sheet written`);
+    if (view.show({ doc, lang, surroundings, reader, everything }) < 0)
+      performance.mark(`${name} sheet written`);
     measure();
     const observer = new ResizeObserver(measure);
     observer.observe(view.document.body);
     return () => observer.disconnect();
-  }, [view, name, doc, surroundings, reader, measure]);
+  }, [view, name, doc, lang, surroundings, reader, everything, measure]);
 
   useEffect(() => {
     view?.document.documentElement.classList.toggle("pictures-off", picturesOff);
@@ -102,14 +103,24 @@ export function Sheet(props: SheetProps) {
     setWriting(null);
     setAskingTag(null);
     ended.end();
+    // What had to wait for the end of writing.
+    const { doc, lang, surroundings, reader, everything } = latest.current;
+    view?.show({ doc, lang, surroundings, reader, everything });
     // Where the other sheet has taken over, there is nothing to call off.
     if (latest.current.writing?.on !== other(name)) latest.current.write(null);
     measure();
-  }, [measure, name]);
+  }, [view, measure, name]);
 
   const begin = useCallback(
     (node: string, at: Parameters<typeof beginWriting>[3]) => {
       if (!view || current.current?.node === node || latest.current.fixed) return;
+      const { shown, doc, lang, translate } = latest.current;
+      if (shown !== doc) {
+        // Words of another language are written beside the original.
+        latest.current.write(null);
+        translate(lang);
+        return;
+      }
       endWriting();
       const begun = beginWriting(view, latest.current, node, at, {
         onUpdate: (view) => {

@@ -5,6 +5,7 @@ import {
   ChevronRight,
   Columns2,
   ImageOff,
+  Layers,
   Link2,
   Monitor,
   Moon,
@@ -16,14 +17,11 @@ import { type ReactNode, useEffect, useState } from "react";
 import { IconButton } from "../../ui/button.tsx";
 import { Popover } from "../../ui/popover.tsx";
 import { Segmented } from "../../ui/segmented.tsx";
+import { fetchReaders } from "../readers.ts";
+import { FindSomeone } from "../who/find-someone.tsx";
 import type { ReaderChoice } from "../wire.ts";
 
 export type Sheets = "both" | "wide" | "narrow";
-
-export async function fetchReaders(query: Record<string, string>): Promise<ReaderChoice[]> {
-  const response = await fetch(`/contacts/find?${new URLSearchParams(query)}`);
-  return response.ok ? ((await response.json()) as { contacts: ReaderChoice[] }).contacts : [];
-}
 
 /** The reader's name; opens a search among all contacts. */
 export function ReaderSearch({
@@ -135,6 +133,8 @@ export function Strip({
   onPicturesOff,
   dark,
   onDark,
+  everything,
+  onEverything,
   together,
   onTogether,
   children,
@@ -147,13 +147,19 @@ export function Strip({
   onPicturesOff: (off: boolean) => void;
   dark: boolean;
   onDark: (dark: boolean) => void;
+  /** All alternatives at once. */
+  everything: boolean;
+  onEverything: (on: boolean) => void;
   together: boolean;
   onTogether: (together: boolean) => void;
   children?: ReactNode;
 }) {
   return (
     <div className="flex h-[38px] flex-none items-center justify-between gap-4 border-b px-3.5">
-      <ReadingAs reader={reader} onReader={onReader} />
+      <div className="flex min-w-0 items-center gap-1">
+        <ReadingAs reader={reader} onReader={onReader} />
+        <FindSomeone onReader={onReader} />
+      </div>
       <div className="flex items-center gap-2">
         {children}
         <Segmented
@@ -185,6 +191,14 @@ export function Strip({
             {together ? <Link2 /> : <Unlink2 />}
           </IconButton>
         )}
+        <IconButton
+          label="Show all that only some readers see"
+          aria-pressed={everything}
+          onClick={() => onEverything(!everything)}
+          className={everything ? "bg-saffron-soft text-saffron-ink" : ""}
+        >
+          <Layers />
+        </IconButton>
         <IconButton
           label="Pictures off"
           aria-pressed={picturesOff}

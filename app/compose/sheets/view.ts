@@ -2,17 +2,27 @@
  * A sheet: a frame that holds the email as it will be sent. The first time the whole HTML is written
  * into it; afterwards only the elements of changed nodes are replaced.
  */
-import type { EmailDocument } from "#core/document/index.ts";
+import { type EmailDocument, outerBlockOf } from "#core/document/index.ts";
 import type { Surroundings } from "#core/kinds/kind.ts";
 import { mergeText, prepare, prepareBody, type Reader, unsigned } from "#core/merge/index.ts";
-import { type CompiledEmail, compile, compileNode } from "#core/render/index.ts";
+import {
+  type CompiledEmail,
+  compile,
+  compileNode,
+  conditionsIn,
+  conditionsOf,
+} from "#core/render/index.ts";
 import { putEmail } from "../../ui/email-frame.tsx";
-import { diff } from "./diff.ts";
+import { bandsSeen, type Change, diff } from "./diff.ts";
 
 export interface SheetContent {
   readonly doc: EmailDocument;
+  /** The language it is shown in. */
+  readonly lang: string;
   readonly surroundings: Surroundings;
   readonly reader: Reader;
+  /** All that only some readers see. */
+  readonly everything: boolean;
 }
 
 /** Rectangle in CSS pixels of the frame. */
@@ -35,13 +45,21 @@ a{cursor:default}
 [data-text]:focus{outline:none}
 .writing{outline:2px solid #6a2747!important;outline-offset:4px;cursor:text;white-space:pre-wrap;overflow-wrap:break-word}
 .writing .ProseMirror-selectednode{outline:2px solid #6a2747}
+[data-who]{background:#fbeccd;border-bottom:2px solid #c98a1b;border-radius:2px}
+@media (prefers-color-scheme:dark){[data-who]{background:#4d3a12;border-bottom-color:#e5b04f}}
 .pictures-off img{visibility:hidden}
 .em{height:52px!important;outline:1px dashed #6a2747;outline-offset:-6px}
 `;
 
+/** Which of an email's conditions hold for its reader, by rule. */
+const held = ({ doc, surroundings, reader }: SheetContent): Map<string, string> =>
+  new Map(conditionsOf(doc, surroundings.derived).map((key, i) => [key, reader.bits?.[i] ?? "0"]));
+
 export class SheetView {
   private shown: SheetContent | null = null;
   private compiled: CompiledEmail | null = null;
+  /** Something could not be made again while its text was under the hands. */
+  private stale = false;
   /** The node that is being written in: its element is left alone. */
   writing: string | null = null;
 
@@ -54,11 +72,11 @@ export class SheetView {
   /** Shows the content and gives how many elements were put in (-1: the whole email was written). */
   show(content: SheetContent): number {
     const before = this.shown;
-    this.shown = content;
     if (before === content) return 0;
-    const same =
-      before && before.surroundings === content.surroundings && before.reader === content.reader;
-    const changes = same ? diff(before.doc, content.doc) : null;
+    const changes = before && !this.stale ? this.changes(before, content) : null;
+    // The text under the hands must not be taken away: the whole is written anew when writing has ended.
+    if (!changes && before && this.writing !== null) return 0;
+    this.shown = content;
     if (!changes) {
       this.write(content);
       return -1;
@@ -66,7 +84,11 @@ export class SheetView {
     let replaced = 0;
     for (const change of changes) {
       if (change.kind === "replace") {
-        if (this.holdsWriting(change.id)) continue;
+        if (this.holdsWriting(change.id)) {
+          // A block is made again when writing in it ends; a band waits for the whole.
+          if (!outerBlockOf(content.doc, change.id)) this.stale = true;
+          continue;
+        }
         const old = this.element(change.id);
         const made = this.make(change.id);
         if (old && made) {
@@ -76,6 +98,28 @@ export class SheetView {
       } else replaced += this.arrange(change.id, change.order);
     }
     return replaced;
+  }
+
+  /** What changed between two contents, or null where the whole has to be written. */
+  private changes(before: SheetContent, content: SheetContent): Change[] | null {
+    const same =
+      before.surroundings === content.surroundings &&
+      before.lang === content.lang &&
+      before.everything === content.everything &&
+      before.reader.values === content.reader.values;
+    const changes = same ? diff(before.doc, content.doc) : null;
+    if (!changes || before.reader === content.reader) return changes;
+    const { derived } = content.surroundings;
+    const seen = bandsSeen(
+      content.doc,
+      (band) => conditionsIn(band, derived),
+      held(before),
+      held(content),
+    );
+    if (!seen) return null;
+    const whole = new Set(seen.map(({ id }) => id));
+    const rest = changes.filter(({ id }) => !whole.has(id));
+    return [...rest, ...seen];
   }
 
   /** Whether a node is, or holds, what is being written in. */
@@ -91,9 +135,10 @@ export class SheetView {
     if (made) this.element(id)?.replaceWith(made);
   }
 
-  private write({ doc, surroundings, reader }: SheetContent): void {
-    this.compiled = compile(doc, surroundings);
-    const html = mergeText(prepare(this.compiled, OPTIONS).html, reader);
+  private write({ doc, lang, surroundings, reader, everything }: SheetContent): void {
+    this.stale = false;
+    this.compiled = compile(doc, surroundings, lang);
+    const html = mergeText(prepare(this.compiled, { ...OPTIONS, everything }).html, reader);
     const page = this.document;
     putEmail(page, html);
     const style = page.createElement("style");
@@ -102,11 +147,16 @@ export class SheetView {
   }
 
   private make(id: string): Element | null {
-    const { doc, surroundings, reader } = this.shown!;
-    const markup = compileNode(doc, id, surroundings);
+    const { doc, lang, surroundings, reader, everything } = this.shown!;
+    const markup = compileNode(doc, id, surroundings, lang);
     if (!markup) return null;
     // Links lead nowhere on a sheet, so their numbers do not matter.
-    const body = prepareBody(markup.segments, { ...this.compiled!, links: [] }, OPTIONS);
+    const email = {
+      ...this.compiled!,
+      links: [],
+      conditions: conditionsOf(doc, surroundings.derived),
+    };
+    const body = prepareBody(markup.segments, email, { ...OPTIONS, everything });
     const template = this.document.createElement("template");
     template.innerHTML = mergeText(body, reader);
     return template.content.firstElementChild;

@@ -85,7 +85,7 @@ export function beginWriting(
     {
       kind: field.kind,
       text,
-      tagWords: (tag) => tagWords(tag, composer.reader, String(composer.doc.root.props.lang)),
+      tagWords: (tag) => tagWords(tag, composer.reader, composer.tags),
       attributes: { role: "textbox", "aria-label": field.label, "aria-multiline": "true" },
       onTyping: composer.session.typing,
       onSteps: (steps) => writeText(composer.session, { node, path, steps }),

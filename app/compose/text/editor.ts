@@ -8,6 +8,7 @@ import { EditorView } from "prosemirror-view";
 import type { Json } from "#core/json.ts";
 import { parseText, type Tag, type TextJson, type TextKind, textSchema } from "#core/text/index.ts";
 import { type PastedText, pasteInto } from "./paste.ts";
+import { seenAt } from "./seen-words.ts";
 
 export interface TextEditorOptions {
   readonly kind: TextKind;
@@ -105,7 +106,7 @@ export function formatOf(state: EditorState): string {
   const list = selection.$from.node(-1)?.type === list_item;
   const colours = [colourAt(state, "colour"), colourAt(state, "ground")];
   const link = linkAt(state)?.attrs.to ?? null;
-  return JSON.stringify([marks, list, colours, link, selection.empty]);
+  return JSON.stringify([marks, list, colours, link, selection.empty, seenAt(state)]);
 }
 
 /** The value of a colour mark in the selection, or null. */

@@ -14,6 +14,7 @@ import {
 import type { Command } from "prosemirror-state";
 import { useState } from "react";
 import type { Tag, TextKind } from "#core/text/index.ts";
+import { WordsTool } from "../who/words-tool.tsx";
 import { ColourTool } from "./colour-tool.tsx";
 import { commands, hasMark, type TextEditor } from "./editor.ts";
 import { EmojiTool } from "./emoji-tool.tsx";
@@ -37,6 +38,7 @@ export function FormatBar({
   onPopover: (open: boolean) => void;
 }) {
   const [linking, setLinking] = useState(false);
+  const [seeing, setSeeing] = useState(false);
   const { state } = editor.view;
   const run = (command: Command) => {
     command(editor.view.state, editor.view.dispatch);
@@ -115,6 +117,14 @@ export function FormatBar({
           </Tool>
         </>
       )}
+      <WordsTool
+        editor={editor}
+        open={seeing}
+        onOpen={(open) => {
+          setSeeing(open);
+          onPopover(open);
+        }}
+      />
       <EmojiTool editor={editor} onOpen={onPopover} />
       <TagMenu
         open={askingTag !== null}

@@ -4,6 +4,7 @@ import { tagWords } from "#core/merge/index.ts";
 import type { Tag, TextJson } from "#core/text/index.ts";
 import { INPUT } from "../../ui/field.tsx";
 import { useComposer } from "../context.ts";
+import { WordsTool } from "../who/words-tool.tsx";
 import { createTextEditor, type TextEditor } from "./editor.ts";
 import { followText, writeText } from "./follow.ts";
 import { TagMenu } from "./tag-menu.tsx";
@@ -28,15 +29,17 @@ export function LineInput({
   at?: { node: string; path: readonly string[] };
   onText?: (text: TextJson) => void;
 }) {
-  const { reader, session, doc } = useComposer();
+  const { reader, tags, session, doc } = useComposer();
   const place = useRef<HTMLDivElement>(null);
   const editor = useRef<TextEditor | null>(null);
   /** The merge tags are asked for: a new one, or one that is changed. */
   const [asking, setAsking] = useState<{ tag: Tag | null } | null>(null);
+  const [seeing, setSeeing] = useState(false);
+  const [, redraw] = useState(0);
   const id = useId();
   const lang = String(doc.root.props.lang);
-  const latest = useRef({ at, onText, reader, lang });
-  latest.current = { at, onText, reader, lang };
+  const latest = useRef({ at, onText, reader, tags });
+  latest.current = { at, onText, reader, tags };
 
   // biome-ignore lint/correctness/useExhaustiveDependencies: the editor is made once; later texts are put into it
   useEffect(() => {
@@ -44,7 +47,7 @@ export function LineInput({
       kind: "line",
       text,
       tagClass: "tag",
-      tagWords: (tag) => tagWords(tag, latest.current.reader, latest.current.lang),
+      tagWords: (tag) => tagWords(tag, latest.current.reader, latest.current.tags),
       attributes: {
         class: "line-editor",
         role: "textbox",
@@ -70,6 +73,7 @@ export function LineInput({
       },
     });
     editor.current = made;
+    redraw((n) => n + 1);
     const unregister = session.beforeFlush(() => made.flush());
     const unfollow = followText(session, () => latest.current.at ?? null, made);
     return () => {
@@ -97,6 +101,9 @@ export function LineInput({
       >
         {/* biome-ignore lint/a11y/noStaticElementInteractions: the text box is made inside it */}
         <div ref={place} className="min-w-0 flex-1" onBlur={leave} />
+        {at && editor.current && (
+          <WordsTool editor={editor.current} open={seeing} onOpen={setSeeing} />
+        )}
         <TagMenu
           open={asking !== null}
           tag={asking?.tag}

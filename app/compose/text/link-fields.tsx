@@ -14,6 +14,7 @@ const KINDS = [
   ["mail", "An email address"],
   ["phone", "A phone number"],
   ["place", "A place in this email"],
+  ["derived", "Where a derived tag says"],
   ["webVersion", "The web version"],
   ["preferences", "Choosing what to get"],
   ["unsubscribe", "Unsubscribe"],
@@ -24,6 +25,7 @@ const startOf = (kind: string): Link => {
   if (kind === "mail") return { kind, address: "" };
   if (kind === "phone") return { kind, number: "" };
   if (kind === "place") return { kind, node: "" };
+  if (kind === "derived") return { kind, tag: "" };
   return { kind } as Link;
 };
 
@@ -97,6 +99,34 @@ function Places({ node, onLink }: { node: string; onLink: (link: Link) => void }
   );
 }
 
+/** The derived tags that give an address. */
+function DerivedLinks({ tag, onLink }: { tag: string; onLink: (link: Link) => void }) {
+  const { tags } = useComposer();
+  const links = [...tags.derived.values()].filter(({ kind }) => kind === "link");
+  return (
+    <Field
+      label="Derived tag"
+      hint={links.length === 0 ? "There is none yet: make one in the library." : undefined}
+    >
+      {(ids) => (
+        <select
+          {...ids}
+          value={tag}
+          className={INPUT}
+          onChange={(event) => onLink({ kind: "derived", tag: event.target.value })}
+        >
+          <option value="">Choose one</option>
+          {links.map(({ id, name }) => (
+            <option key={id} value={id}>
+              {name}
+            </option>
+          ))}
+        </select>
+      )}
+    </Field>
+  );
+}
+
 export function LinkFields({
   label,
   link,
@@ -141,6 +171,7 @@ export function LinkFields({
           <UsedBefore onTake={(used) => onLink({ kind: "web", address: line(used) })} />
         </>
       )}
+      {link.kind === "derived" && <DerivedLinks tag={link.tag} onLink={onLink} />}
       {link.kind === "place" && <Places node={link.node} onLink={onLink} />}
       {(link.kind === "mail" || link.kind === "phone") && (
         <Field

@@ -50,6 +50,7 @@ export function LinkTool({
             (draft.kind === "web" && (draft.address.content?.length ?? 0) === 0) ||
             (draft.kind === "mail" && draft.address === "") ||
             (draft.kind === "place" && draft.node === "") ||
+            (draft.kind === "derived" && draft.tag === "") ||
             (draft.kind === "phone" && draft.number === "");
           setProblem(checked.problem ?? (empty ? "Write where it leads." : null));
           if (checked.link && !empty) apply(checked.link);

@@ -1,113 +1,170 @@
-/** Choosing a merge tag: search among the fields, then a fallback and a format. */
-import { Command } from "cmdk";
+/** Choosing a merge tag: search among all there are, then a fallback and a format. */
 import { Braces } from "lucide-react";
 import { useState } from "react";
-import { EMAIL_FIELD, type Field } from "#core/fields/index.ts";
-import { type Json, sameJson } from "#core/json.ts";
-import type { Tag, TagFormat } from "#core/text/index.ts";
+import { tagWords } from "#core/merge/index.ts";
+import { OWN_ADDRESSES, type Tag, type TagFormat, tagSchema } from "#core/text/index.ts";
 import { Button } from "../../ui/button.tsx";
-import { Field as FormField, INPUT } from "../../ui/field.tsx";
+import { FormErrors, Field as FormField, INPUT } from "../../ui/field.tsx";
+import { PickList } from "../../ui/pick-list.tsx";
 import { Popover } from "../../ui/popover.tsx";
+import { count, people, percent } from "../../ui/words.ts";
 import { useComposer } from "../context.ts";
+import { FORMATS, formatIndex, type TagSource, tagSources } from "./tag-sources.ts";
+import { useTagShares } from "./use-tag-shares.ts";
 
-const FORMATS: Record<string, readonly { label: string; format: TagFormat | null }[]> = {
-  text: [
-    { label: "As it is", format: null },
-    { label: "UPPER CASE", format: { type: "case", to: "upper" } },
-    { label: "lower case", format: { type: "case", to: "lower" } },
-    { label: "First Letters", format: { type: "case", to: "title" } },
-  ],
-  number: [
-    { label: "Whole number", format: { type: "number", decimals: 0 } },
-    { label: "Two decimals", format: { type: "number", decimals: 2 } },
-    { label: "As it is", format: null },
-  ],
-  date: [
-    { label: "Day and month in words", format: { type: "date", style: "long" } },
-    { label: "Short month", format: { type: "date", style: "medium" } },
-    { label: "Only figures", format: { type: "date", style: "short" } },
-    { label: "With the weekday", format: { type: "date", style: "weekday" } },
-  ],
-};
-const formatsFor = (field: Field) => FORMATS[field.type === "choice" ? "text" : field.type]!;
-
-function Details({
-  field,
-  tag,
-  onDone,
-  onOther,
+/** The settings a format has of its own. */
+function FormatSettings({
+  format,
+  onChange,
 }: {
-  field: Field;
-  /** The tag that is changed; null for a new one. */
-  tag: Tag | null;
-  onDone: (tag: Tag) => void;
-  /** Goes to the list of fields. */
-  onOther: () => void;
+  format: TagFormat | null;
+  onChange: (format: TagFormat) => void;
 }) {
-  const formats = formatsFor(field);
-  const known = formats.findIndex(({ format }) =>
-    sameJson(format as Json, (tag?.format ?? null) as Json),
-  );
-  const [fallback, setFallback] = useState(tag?.fallback ?? "");
-  const [format, setFormat] = useState(Math.max(0, tag ? known : 0));
-  const done = () =>
-    onDone({
-      ref: `contact:${field.id}`,
-      fallback: fallback === "" ? null : fallback,
-      format: formats[format]!.format,
-    });
-  return (
-    <form
-      className="flex flex-col gap-2.5 p-3"
-      onSubmit={(event) => {
-        event.preventDefault();
-        event.stopPropagation();
-        done();
-      }}
-    >
-      <p className="flex items-baseline justify-between gap-4">
-        <strong>{field.label}</strong>
-        <button type="button" className="link text-[12px]" onClick={onOther}>
-          Another field
-        </button>
-      </p>
-      <FormField label="Fallback" hint="For readers who have no value.">
+  if (format?.type === "money") {
+    return (
+      <FormField label="Currency" hint="Three letters, such as GBP or EUR.">
         {(ids) => (
           <input
             {...ids}
-            // biome-ignore lint/a11y/noAutofocus: the person has just chosen the tag and goes on here
-            autoFocus
-            value={fallback}
-            maxLength={200}
-            onChange={(event) => setFallback(event.target.value)}
+            value={format.currency}
+            maxLength={3}
+            onChange={(event) =>
+              onChange({ ...format, currency: event.target.value.toUpperCase() })
+            }
             className={INPUT}
           />
         )}
       </FormField>
-      <FormField label="Format">
+    );
+  }
+  if (format?.type === "trim") {
+    return (
+      <FormField label="Characters at most">
         {(ids) => (
-          <select
+          <input
             {...ids}
-            value={format}
-            onChange={(event) => setFormat(Number(event.target.value))}
+            type="number"
+            min={4}
+            max={300}
+            value={format.length}
+            onChange={(event) => onChange({ ...format, length: event.target.valueAsNumber })}
             className={INPUT}
-          >
-            {formats.map(({ label }, i) => (
-              <option key={label} value={i}>
-                {label}
-              </option>
-            ))}
-          </select>
+          />
         )}
       </FormField>
-      <Button type="submit" primary>
+    );
+  }
+  if (format?.type !== "plural") return null;
+  return (
+    <div className="grid grid-cols-2 gap-2">
+      {(["one", "other"] as const).map((which) => (
+        <FormField key={which} label={which === "one" ? "Word for one" : "For several"}>
+          {(ids) => (
+            <input
+              {...ids}
+              value={format[which]}
+              maxLength={60}
+              onChange={(event) => onChange({ ...format, [which]: event.target.value })}
+              className={INPUT}
+            />
+          )}
+        </FormField>
+      ))}
+    </div>
+  );
+}
+
+function Details({
+  source,
+  tag,
+  onDone,
+  onOther,
+}: {
+  source: TagSource;
+  /** The tag that is changed; null for a new one. */
+  tag: Tag | null;
+  onDone: (tag: Tag) => void;
+  /** Goes to the list. */
+  onOther: () => void;
+}) {
+  const { reader, tags } = useComposer();
+  const formats = FORMATS[source.type];
+  const [fallback, setFallback] = useState(tag?.fallback ?? "");
+  const [format, setFormat] = useState(
+    tag && formatIndex(source.type, tag.format) >= 0 ? tag.format : formats[0]!.format,
+  );
+  const made: Tag = { ref: source.ref, fallback: fallback === "" ? null : fallback, format };
+  const problem = tagSchema.safeParse(made).success ? null : "This format is not complete.";
+  const own = tags.fallbacks.get(source.ref);
+  return (
+    <form
+      className="flex w-72 flex-col gap-2.5 p-3"
+      onSubmit={(event) => {
+        event.preventDefault();
+        event.stopPropagation();
+        if (!problem) onDone(made);
+      }}
+    >
+      <p className="flex items-baseline justify-between gap-4">
+        <strong>{source.label}</strong>
+        <button type="button" className="link text-[12px]" onClick={onOther}>
+          Another tag
+        </button>
+      </p>
+      {source.type !== "fixed" && (
+        <FormField
+          label="Fallback"
+          hint={own ? `Left empty: “${own}”, as the field says.` : "For readers who have no value."}
+        >
+          {(ids) => (
+            <input
+              {...ids}
+              // biome-ignore lint/a11y/noAutofocus: the person has just chosen the tag and goes on here
+              autoFocus
+              value={fallback}
+              maxLength={200}
+              onChange={(event) => setFallback(event.target.value)}
+              className={INPUT}
+            />
+          )}
+        </FormField>
+      )}
+      {formats.length > 1 && (
+        <FormField label="Format">
+          {(ids) => (
+            <select
+              {...ids}
+              value={formatIndex(source.type, format)}
+              onChange={(event) => setFormat(formats[Number(event.target.value)]!.format)}
+              className={INPUT}
+            >
+              {formats.map(({ label }, i) => (
+                <option key={label} value={i}>
+                  {label}
+                </option>
+              ))}
+            </select>
+          )}
+        </FormField>
+      )}
+      <FormatSettings format={format} onChange={setFormat} />
+      <p className="text-[12px] text-ink-2" data-tag-shows>
+        Shows:{" "}
+        <strong className="text-ink">
+          {(!problem && tagWords(made, reader, tags)) || "nothing"}
+        </strong>
+      </p>
+      <FormErrors errors={problem ? [problem] : null} />
+      <Button type="submit" primary disabled={problem !== null}>
         {tag ? "Change it" : "Put it in"}
       </Button>
     </form>
   );
 }
 
-/** The list of fields and what follows; for a popover's content. */
+const ADDRESSES: readonly string[] = Object.keys(OWN_ADDRESSES);
+
+/** The list of tags and what follows; for a popover's content. */
 export function TagChooser({
   tag = null,
   onChoose,
@@ -116,45 +173,63 @@ export function TagChooser({
   tag?: Tag | null;
   onChoose: (tag: Tag) => void;
 }) {
-  const { fields, readingAs } = useComposer();
-  const all: Field[] = [...fields, EMAIL_FIELD];
-  const own = all.find(({ id }) => tag?.ref === `contact:${id}`) ?? null;
-  const [field, setField] = useState<Field | null>(own);
-  if (field) {
+  const { fields, tags, surroundings, reader, campaign } = useComposer();
+  const shares = useTagShares(campaign);
+  const sources = tagSources(fields, tags.derived.values(), surroundings.rolls?.values() ?? []);
+  const [source, setSource] = useState(sources.find(({ ref }) => ref === tag?.ref) ?? null);
+  if (source) {
     return (
       <Details
-        key={field.id}
-        field={field}
+        key={source.ref}
+        source={source}
         tag={tag}
         onDone={onChoose}
-        onOther={() => setField(null)}
+        onOther={() => setSource(null)}
       />
     );
   }
-  return (
-    <Command label="Merge tags" className="w-64">
-      <Command.Input
-        autoFocus
-        placeholder="Find a merge tag"
-        className="w-full border-b bg-transparent px-3 py-2 outline-none"
-      />
-      <Command.List className="max-h-64 overflow-auto p-1">
-        <Command.Empty className="px-2 py-3 text-ink-3">No field is called that.</Command.Empty>
-        {all.map((one) => (
-          <Command.Item
-            key={one.id}
-            value={one.label}
-            onSelect={() => setField(one)}
-            className="flex cursor-pointer justify-between gap-3 rounded-md px-2 py-1.5 data-[selected=true]:bg-plum-soft"
+  const groups = [...new Set(sources.map(({ group }) => group))];
+  /** What the reader sees, or else what others have. */
+  const shows = ({ ref }: TagSource) => {
+    if (ADDRESSES.includes(ref)) return "";
+    const own = tagWords({ ref, fallback: null, format: null }, reader, tags);
+    return own || shares?.byRef.get(ref)?.examples.join(", ") || "–";
+  };
+  const shown = (one: TagSource) => {
+    const share = shares?.byRef.get(one.ref);
+    return (
+      <>
+        <span className="flex-none font-semibold">{one.label}</span>
+        <span className="min-w-0 flex-1 truncate text-right text-ink-3">{shows(one)}</span>
+        {share && (
+          <span
+            className="w-9 flex-none text-right text-[11.5px] text-ink-2"
+            title={`${count(share.have)} of ${people(shares!.of)} have a value`}
           >
-            <span className="font-semibold">{one.label}</span>
-            <span className="truncate text-ink-3">
-              {String(readingAs?.values[`contact:${one.id}`] ?? "–")}
-            </span>
-          </Command.Item>
-        ))}
-      </Command.List>
-    </Command>
+            {percent(share.have, shares!.of)}
+          </span>
+        )}
+      </>
+    );
+  };
+  return (
+    <PickList
+      label="Merge tags"
+      hint="Find a merge tag"
+      empty="No merge tag is called that."
+      className="w-80"
+      groups={groups.map((name) => ({
+        name,
+        items: sources
+          .filter(({ group }) => group === name)
+          .map((one) => ({
+            key: one.ref,
+            words: `${one.label} ${one.ref}`,
+            shown: shown(one),
+            onPick: () => setSource(one),
+          })),
+      }))}
+    />
   );
 }
 

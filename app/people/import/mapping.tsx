@@ -2,12 +2,17 @@
 import { useState } from "react";
 import { Form } from "react-router";
 import { FIELD_TYPES, type Field, fieldIdFor, KIND_LIST } from "#core/fields/index.ts";
-import { ENCODINGS, type ImportOptions, type Target } from "#core/import/index.ts";
+import { ENCODINGS, type ImportOptions, type KeyTarget, type Target } from "#core/import/index.ts";
 import type { Analysis } from "#server/import/analyse.ts";
 import { Button } from "../../ui/button.tsx";
 import { FormErrors, INPUT } from "../../ui/field.tsx";
 
 const DELIMITER_NAMES = { ",": "comma", ";": "semicolon", "\t": "tab", "|": "bar" } as const;
+/** What the column is called that says whom or what a row is about. */
+export const KEY_LABELS: Readonly<Record<KeyTarget, string>> = {
+  email: "Email address",
+  name: "Name",
+};
 const SELECT = INPUT.replace("w-full", "w-auto max-w-full");
 const NEW_TYPES = FIELD_TYPES.filter((type) => type !== "record");
 
@@ -16,6 +21,8 @@ interface Props {
   /** How it was read before, where it was. */
   options: ImportOptions | null;
   fields: readonly Field[];
+  /** What rows are known by. */
+  keyTarget: KeyTarget;
   lists: readonly { id: string; name: string }[];
   problems: readonly string[];
   onShape: (shape: Partial<Analysis["shape"]>) => void;
@@ -49,7 +56,7 @@ function Choice({
   );
 }
 
-export function Mapping({ analysis, options, fields, lists, problems, onShape }: Props) {
+export function Mapping({ analysis, options, fields, keyTarget, lists, problems, onShape }: Props) {
   const { shape, columns } = analysis;
   const fits = options?.columns.length === columns.length;
   const [targets, setTargets] = useState<readonly Target[]>(
@@ -75,7 +82,7 @@ export function Mapping({ analysis, options, fields, lists, problems, onShape }:
         ? { to: "new", field: fieldIdFor(name, (id) => known.has(id)), label: name, type: "text" }
         : value.startsWith("field:")
           ? { to: "field", field: value.slice(6) }
-          : { to: value as "skip" | "email" };
+          : { to: value as "skip" | KeyTarget };
     setTargets(targets.map((one, j) => (i === j ? target : one)));
   };
   const typeOf = (target: Target) =>
@@ -116,7 +123,7 @@ export function Mapping({ analysis, options, fields, lists, problems, onShape }:
             value={shape.header ? "1" : ""}
             options={[
               ["1", "names the columns"],
-              ["", "is a person"],
+              ["", keyTarget === "email" ? "is a person" : "is a record"],
             ]}
             onChange={(header) => onShape({ header: header === "1" })}
           />
@@ -156,7 +163,7 @@ export function Mapping({ analysis, options, fields, lists, problems, onShape }:
                       className={SELECT}
                     >
                       <option value="skip">Leave it out</option>
-                      <option value="email">Email address</option>
+                      <option value={keyTarget}>{KEY_LABELS[keyTarget]}</option>
                       {fields.map((field) => (
                         <option key={field.id} value={`field:${field.id}`}>
                           {field.label}
@@ -229,7 +236,7 @@ export function Mapping({ analysis, options, fields, lists, problems, onShape }:
           onChange={set("decimal")}
         />
         <Choice
-          label="People who are known"
+          label={keyTarget === "email" ? "People who are known" : "Records that are known"}
           value={rest.known}
           options={[
             ["change", "get what the file says"],
@@ -255,12 +262,14 @@ export function Mapping({ analysis, options, fields, lists, problems, onShape }:
           ]}
           onChange={set("refused")}
         />
-        <Choice
-          label="Put everybody on"
-          value={rest.list}
-          options={[["", "no list"], ...lists.map(({ id, name }) => [id, name] as const)]}
-          onChange={set("list")}
-        />
+        {keyTarget === "email" && (
+          <Choice
+            label="Put everybody on"
+            value={rest.list}
+            options={[["", "no list"], ...lists.map(({ id, name }) => [id, name] as const)]}
+            onChange={set("list")}
+          />
+        )}
       </div>
       <div className="flex items-center gap-3">
         <Button type="submit" name="do" value="check" primary disabled={asksDates}>

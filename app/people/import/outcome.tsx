@@ -4,7 +4,8 @@ import { count } from "../../ui/words.ts";
 
 interface Row {
   readonly line: number;
-  readonly email: string;
+  /** The mail address, or the name of a record. */
+  readonly key: string;
   readonly cells: Readonly<Record<string, string>>;
   readonly before?: Readonly<Record<string, string>>;
 }
@@ -17,7 +18,7 @@ export function Counts({
 }: Readonly<Record<"added" | "changed" | "same" | "refused", number>>) {
   return (
     <div className="mb-6 flex gap-12" data-counts>
-      <Figure value={count(added)} label="new people" />
+      <Figure value={count(added)} label="new" />
       <Figure value={count(changed)} label="changed" />
       <Figure value={count(same)} label="stay as they are" />
       <Figure value={count(refused)} label="rows refused" />
@@ -41,8 +42,10 @@ export function Rows({
   title,
   rows,
   labels,
+  keyLabel,
 }: {
   title: string;
+  keyLabel: string;
   rows: readonly Row[];
   labels: Readonly<Record<string, string>>;
 }) {
@@ -61,7 +64,7 @@ export function Rows({
                 Row
               </th>
               <th scope="col" className="py-1.5 pr-3">
-                Email address
+                {keyLabel}
               </th>
               {ids.map((id) => (
                 <th key={id} scope="col" className="py-1.5 pr-3">
@@ -74,7 +77,7 @@ export function Rows({
             {rows.map((row) => (
               <tr key={row.line} className="border-b">
                 <td className="py-1.5 pr-3 text-ink-3">{row.line}</td>
-                <td className="py-1.5 pr-3 font-semibold">{row.email}</td>
+                <td className="py-1.5 pr-3 font-semibold">{row.key}</td>
                 {ids.map((id) => (
                   <td key={id} className="max-w-52 truncate py-1.5 pr-3">
                     <Cell row={row} id={id} />

@@ -11,7 +11,7 @@ export const is: Operator<string> = {
   op: "is",
   asks: "words",
   label: "is",
-  types: ["text", "choice", "web"],
+  types: ["text", "choice", "web", "zone"],
   argument: words,
   words: (field, argument) => `${field} is “${argument}”`,
   compile(argument) {
@@ -25,7 +25,7 @@ export const isNot: Operator<string> = {
   op: "isNot",
   asks: "words",
   label: "is something other than",
-  types: ["text", "choice", "web"],
+  types: ["text", "choice", "web", "zone"],
   argument: words,
   words: (field, argument) => `${field} is something other than “${argument}”`,
   compile(argument) {
@@ -67,7 +67,7 @@ export const begins: Operator<string> = {
   op: "begins",
   asks: "words",
   label: "begins with",
-  types: ["text", "web"],
+  types: ["text", "web", "zone"],
   argument: words,
   words: (field, argument) => `${field} begins with “${argument}”`,
   compile(argument) {
@@ -81,7 +81,7 @@ export const among: Operator<string[]> = {
   op: "among",
   asks: "several words",
   label: "is one of",
-  types: ["text", "choice", "web"],
+  types: ["text", "choice", "web", "zone"],
   argument: several,
   words: (field, argument) => `${field} is ${either(argument)}`,
   compile(argument) {

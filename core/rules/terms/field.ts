@@ -8,13 +8,13 @@ import { operatorOf } from "../operators/index.ts";
 import { gone, type Term } from "../term.ts";
 import { type Path, pathOf, type Subject, type World } from "../world.ts";
 
-export interface FieldTest {
+export type FieldTest = {
   readonly type: "field";
   /** A field's id, or the way to one through records: `site.manager.name`. */
   readonly field: string;
   readonly op: string;
   readonly argument: Json;
-}
+};
 
 const schema = z
   .strictObject({

@@ -1,6 +1,6 @@
 /** What a field is compared with, filled in: one control per shape an operator asks for. */
 import type { Asks } from "#core/rules/index.ts";
-import { INPUT } from "../../ui/field.tsx";
+import { INPUT } from "../ui/field.tsx";
 import type { Vocabulary } from "./vocabulary.ts";
 
 interface Props {

@@ -1,11 +1,11 @@
 /** Builds a rule: groups within groups, conditions in them. The one builder, wherever a rule is written. */
-import { Command } from "cmdk";
 import { FolderPlus, Plus, X } from "lucide-react";
 import { useMemo, useState } from "react";
 import { LIMITS } from "#core/limits.ts";
 import { type Group, ruleSchema } from "#core/rules/index.ts";
-import { Buttonlike, IconButton } from "../../ui/button.tsx";
-import { Popover } from "../../ui/popover.tsx";
+import { Buttonlike, IconButton } from "../ui/button.tsx";
+import { PickList } from "../ui/pick-list.tsx";
+import { Popover } from "../ui/popover.tsx";
 import { Condition } from "./conditions.tsx";
 import {
   addTo,
@@ -51,39 +51,25 @@ function AddCondition({
         </Buttonlike>
       }
     >
-      <Command label="What the condition is about" className="w-72">
-        <Command.Input
-          autoFocus
-          placeholder="Find a field, a deed, a list"
-          className="w-full border-b bg-transparent px-3 py-2 outline-none"
-        />
-        <Command.List className="max-h-72 overflow-auto p-1">
-          <Command.Empty className="px-2 py-3 text-ink-3">Nothing is called that.</Command.Empty>
-          {groups.map((group) => (
-            <Command.Group
-              key={group}
-              heading={group}
-              className="[&_[cmdk-group-heading]]:px-2 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:pb-1 [&_[cmdk-group-heading]]:font-display [&_[cmdk-group-heading]]:text-[13px] [&_[cmdk-group-heading]]:text-ink-3 [&_[cmdk-group-heading]]:italic"
-            >
-              {subjects
-                .filter((subject) => subject.group === group)
-                .map((subject) => (
-                  <Command.Item
-                    key={subject.id}
-                    value={`${subject.label} ${subject.id}`}
-                    onSelect={() => {
-                      setOpen(false);
-                      onAdd(subject.make());
-                    }}
-                    className="cursor-pointer rounded-md px-2 py-1.5 data-[selected=true]:bg-plum-soft"
-                  >
-                    {subject.label}
-                  </Command.Item>
-                ))}
-            </Command.Group>
-          ))}
-        </Command.List>
-      </Command>
+      <PickList
+        label="What the condition is about"
+        hint="Find a field, a deed, a list"
+        empty="Nothing is called that."
+        groups={groups.map((name) => ({
+          name,
+          items: subjects
+            .filter(({ group }) => group === name)
+            .map((subject) => ({
+              key: subject.id,
+              words: `${subject.label} ${subject.id}`,
+              shown: subject.label,
+              onPick() {
+                setOpen(false);
+                onAdd(subject.make());
+              },
+            })),
+        }))}
+      />
     </Popover>
   );
 }

@@ -1,8 +1,8 @@
 /** Beside a rule that is built: how many it reaches, what it says, whom it catches and whom it just misses. */
 import { Link } from "react-router";
 import type { Rule } from "#core/rules/index.ts";
-import { Chip } from "../../ui/page.tsx";
-import { count, people, percent } from "../../ui/words.ts";
+import { Chip } from "../ui/page.tsx";
+import { count, people, percent } from "../ui/words.ts";
 import { type ReachAnswer, useReach } from "./use-reach.ts";
 
 function Person({ person }: { person: ReachAnswer["caught"][number] }) {
@@ -16,8 +16,9 @@ function Person({ person }: { person: ReachAnswer["caught"][number] }) {
   );
 }
 
-export function ReachPanel({ rule }: { rule: Rule }) {
-  const { answer, pending, failed } = useReach(rule);
+/** With a campaign, of its readers; otherwise of everybody who can be mailed. */
+export function ReachPanel({ rule, campaign = null }: { rule: Rule; campaign?: string | null }) {
+  const { answer, pending, failed } = useReach(rule, campaign);
   if (failed) return <p className="text-rust">The reach could not be counted. Is the line up?</p>;
   if (!answer) return <p className="text-ink-3">Counting…</p>;
   const { reach, words, caught, missed } = answer;
@@ -28,8 +29,8 @@ export function ReachPanel({ rule }: { rule: Rule }) {
         {count(reach.mailable)}
       </div>
       <p className="mt-1 text-[13px] text-ink-2">
-        {reach.mailable === 1 ? "person" : "people"}, {percent(reach.mailable, reach.of)} of all who
-        can be mailed
+        {reach.mailable === 1 ? "person" : "people"}, {percent(reach.mailable, reach.of)}{" "}
+        {campaign ? "of this campaign’s readers" : "of all who can be mailed"}
       </p>
       <p className="text-[12px] text-ink-3">
         {held === 0

@@ -6,7 +6,7 @@ import {
   OPERATORS_BY_TYPE,
   operatorOf,
 } from "#core/rules/index.ts";
-import { INPUT } from "../../ui/field.tsx";
+import { INPUT } from "../ui/field.tsx";
 import { Argument } from "./argument.tsx";
 import type { DraftCondition } from "./draft.ts";
 import { emptyArgument, type Vocabulary } from "./vocabulary.ts";

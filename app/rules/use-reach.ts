@@ -19,7 +19,10 @@ export interface ReachAnswer {
 const REST_MS = 250;
 
 /** The answer for the latest rule that is complete; `pending` while another is on its way. */
-export function useReach(rule: Rule): {
+export function useReach(
+  rule: Rule,
+  campaign: string | null,
+): {
   answer: ReachAnswer | null;
   pending: boolean;
   failed: boolean;
@@ -37,12 +40,15 @@ export function useReach(rule: Rule): {
     const stop = new AbortController();
     const timer = setTimeout(async () => {
       try {
-        const response = await fetch("/people/reach", {
-          method: "POST",
-          headers: { "content-type": "application/json" },
-          body,
-          signal: stop.signal,
-        });
+        const response = await fetch(
+          campaign ? `/people/reach?campaign=${campaign}` : "/people/reach",
+          {
+            method: "POST",
+            headers: { "content-type": "application/json" },
+            body,
+            signal: stop.signal,
+          },
+        );
         if (response.ok) setAnswer((await response.json()) as ReachAnswer);
         setFailed(!response.ok);
         setPending(false);
@@ -56,6 +62,6 @@ export function useReach(rule: Rule): {
       clearTimeout(timer);
       stop.abort();
     };
-  }, [body]);
+  }, [body, campaign]);
   return { answer, pending, failed };
 }

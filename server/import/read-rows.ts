@@ -1,4 +1,4 @@
-/** Reads a whole file of people into chunks for COPY. Runs in a worker, so that nobody waits for it. */
+/** Reads a whole file into chunks for COPY. Runs in a worker, so that nobody waits for it. */
 import type { Field, Fields } from "#core/fields/index.ts";
 import { type ImportOptions, rowReader } from "#core/import/index.ts";
 import { LIMITS } from "#core/limits.ts";
@@ -36,7 +36,7 @@ const CHUNK = 1_000_000;
 const encoder = new TextEncoder();
 
 /** Hands over chunk by chunk; the next is made when `take` has answered. */
-export async function readPeople(
+export async function readRows(
   { file, options, fields, records }: ReadTask,
   recordKey: (table: string, name: string) => string,
   take: (chunk: Chunk) => Promise<void>,
@@ -68,7 +68,7 @@ export async function readPeople(
       const result = reader.read(cells);
       if ("refused" in result) {
         if (kept++ < LIMITS.refusedKept) refused.push({ line, reason: result.refused, cells });
-      } else text += write(line, result.address, result.values as never);
+      } else text += write(line, result.key, result.values as never);
       if (text.length > CHUNK || refused.length > 2_000) await flush();
     }
     await flush();

@@ -1,0 +1,32 @@
+/** The language the sheets show: the reader's own, or one that is chosen. */
+import type { EmailProps } from "#core/blocks/layout.ts";
+import { languageName } from "#core/languages/index.ts";
+import { useComposer } from "../context.ts";
+
+export function LanguageChoice({
+  language,
+  onLanguage,
+}: {
+  language: string | null;
+  onLanguage: (lang: string | null) => void;
+}) {
+  const { doc, lang: shown } = useComposer();
+  const { lang, others } = doc.root.props as unknown as EmailProps;
+  if (others.length === 0) return null;
+  const own = languageName(shown);
+  return (
+    <select
+      aria-label="Language of the sheets"
+      value={language ?? ""}
+      onChange={(event) => onLanguage(event.target.value || null)}
+      className="max-w-40 rounded-md border border-field bg-sheet px-1.5 py-1 text-[12px]"
+    >
+      <option value="">{language === null ? `${own}, the reader’s` : "The reader’s"}</option>
+      {[lang, ...others].map((one) => (
+        <option key={one} value={one}>
+          {languageName(one)}
+        </option>
+      ))}
+    </select>
+  );
+}

@@ -1,0 +1,115 @@
+/** Which languages an email can be read in, and who gets which. */
+import type { EmailProps } from "#core/blocks/layout.ts";
+import { languageName, translationCount } from "#core/languages/index.ts";
+import { Button } from "../../ui/button.tsx";
+import { Field, INPUT } from "../../ui/field.tsx";
+import { useComposer } from "../context.ts";
+import { Section } from "../settings/parts.tsx";
+
+/** Languages that are offered; any other tag stays where a document has it. */
+export const OFFERED = ["en-GB", "en-US", "fr", "de", "es", "it", "nl", "ar", "he"] as const;
+
+export function LanguageSettings() {
+  const { doc, edit, fields, translate } = useComposer();
+  const { lang, others, languageField } = doc.root.props as unknown as EmailProps;
+  const set = (path: string, value: unknown) =>
+    edit({ type: "set", node: doc.root.id, path: [path], value: value as never });
+  const free = OFFERED.filter((one) => one !== lang && !others.includes(one));
+  return (
+    <Section title="Languages">
+      <Field label="Main language">
+        {(ids) => (
+          <select
+            {...ids}
+            value={lang}
+            className={INPUT}
+            onChange={(event) => set("lang", event.target.value)}
+          >
+            {[...new Set([lang, ...OFFERED])]
+              .filter((one) => !others.includes(one))
+              .map((one) => (
+                <option key={one} value={one}>
+                  {languageName(one)}
+                </option>
+              ))}
+          </select>
+        )}
+      </Field>
+      {others.map((one) => {
+        const { all, missing, stale } = translationCount(doc, one);
+        return (
+          <div key={one} className="flex items-center justify-between gap-2">
+            <span>
+              {languageName(one)}{" "}
+              <span
+                className={`text-[11.5px] ${missing + stale > 0 ? "text-saffron-ink" : "text-ink-3"}`}
+              >
+                {all - missing} of {all}
+              </span>
+            </span>
+            <span className="flex gap-1.5">
+              <Button onClick={() => translate(one)}>Translate</Button>
+              <Button
+                aria-label={`Without ${languageName(one)}`}
+                onClick={() =>
+                  set(
+                    "others",
+                    others.filter((other) => other !== one),
+                  )
+                }
+              >
+                ×
+              </Button>
+            </span>
+          </div>
+        );
+      })}
+      <Field label="Another language">
+        {(ids) => (
+          <select
+            {...ids}
+            value=""
+            className={INPUT}
+            onChange={(event) => {
+              set("others", [...others, event.target.value]);
+              const guess = fields.find(({ id }) => id === "language");
+              if (languageField === null && guess) set("languageField", guess.id);
+            }}
+          >
+            <option value="" disabled>
+              Add one…
+            </option>
+            {free.map((one) => (
+              <option key={one} value={one}>
+                {languageName(one)}
+              </option>
+            ))}
+          </select>
+        )}
+      </Field>
+      {others.length > 0 && (
+        <Field label="Readers get theirs by" hint="Who has none of these gets the main language.">
+          {(ids) => (
+            <select
+              {...ids}
+              value={languageField ?? ""}
+              className={INPUT}
+              onChange={(event) => set("languageField", event.target.value || null)}
+            >
+              <option value="">Choose a field</option>
+              {fields
+                .filter(
+                  ({ id, type }) => !id.includes(".") && (type === "choice" || type === "text"),
+                )
+                .map(({ id, label }) => (
+                  <option key={id} value={id}>
+                    {label}
+                  </option>
+                ))}
+            </select>
+          )}
+        </Field>
+      )}
+    </Section>
+  );
+}

@@ -1,0 +1,239 @@
+/** An email's words beside their translations, for one language at a time. */
+import { useEffect, useMemo, useRef, useState } from "react";
+import type { EmailProps } from "#core/blocks/layout.ts";
+import type { Json } from "#core/json.ts";
+import {
+  languageName,
+  stateOf,
+  type Translatable,
+  type TranslationState,
+  translatables,
+  translationCount,
+  translationKey,
+  translationOf,
+  withTranslation,
+} from "#core/languages/index.ts";
+import { tagWords } from "#core/merge/index.ts";
+import { type Link, line, type TextJson, type TextKind } from "#core/text/index.ts";
+import { Button } from "../../ui/button.tsx";
+import { Dialog } from "../../ui/dialog.tsx";
+import { INPUT } from "../../ui/field.tsx";
+import { Chip } from "../../ui/page.tsx";
+import { Segmented } from "../../ui/segmented.tsx";
+import { useComposer } from "../context.ts";
+import { createTextEditor, type TextEditor } from "../text/editor.ts";
+import { checkedLink } from "../text/link-fields.tsx";
+
+const STATES: Readonly<Record<TranslationState, { label: string; tone: "some" | "done" } | null>> =
+  {
+    missing: { label: "not translated", tone: "some" },
+    stale: { label: "the original has changed", tone: "some" },
+    done: null,
+  };
+
+/** A text as it reads, with tags as the reader sees them. */
+function Original({ text }: { text: TextJson }) {
+  const { reader, tags } = useComposer();
+  const words = (node: TextJson): string =>
+    node.type === "tag"
+      ? tagWords(node.attrs as never, reader, tags) || "…"
+      : (node.text ?? (node.content ?? []).map(words).join(""));
+  const blocks = text.type === "doc" ? (text.content ?? []) : [text];
+  return blocks.map((block, i) => <p key={i}>{words(block)}</p>);
+}
+
+function TextTranslation({ one, lang }: { one: Translatable; lang: string }) {
+  const { run, reader, tags, session } = useComposer();
+  const place = useRef<HTMLDivElement>(null);
+  const editor = useRef<TextEditor | null>(null);
+  const text = (translationOf(one, lang) ?? one.source) as unknown as TextJson;
+  const latest = useRef({ one, run, reader, tags });
+  latest.current = { one, run, reader, tags };
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the editor is made once; later texts are put into it
+  useEffect(() => {
+    const made = createTextEditor(place.current!, {
+      kind: one.kind as TextKind,
+      text,
+      lang,
+      tagClass: "tag",
+      tagWords: (tag) => tagWords(tag, latest.current.reader, { ...latest.current.tags, lang }),
+      attributes: {
+        class: "line-editor",
+        role: "textbox",
+        "aria-label": `${one.label} in ${languageName(lang)}`,
+      },
+      onSteps: () => {
+        const value = made.view.state.doc.toJSON() as Json;
+        const { one: now, run: act } = latest.current;
+        const tr = withTranslation(now, lang, value);
+        act({ edit: { type: "set", node: now.node.id, path: ["tr"], value: tr as never } });
+      },
+      onHistory: (what) => void session[what](),
+    });
+    editor.current = made;
+    const unregister = session.beforeFlush(() => made.flush());
+    return () => {
+      unregister();
+      made.destroy();
+      editor.current = null;
+    };
+  }, [lang, session]);
+  useEffect(() => {
+    editor.current?.replace(text);
+  }, [text]);
+  return (
+    <div ref={place} className={`${INPUT} focus-within:outline-2 focus-within:outline-plum`} />
+  );
+}
+
+function LinkTranslation({ one, lang }: { one: Translatable; lang: string }) {
+  const { run } = useComposer();
+  const [problem, setProblem] = useState<string | null>(null);
+  const address = (value: Json | undefined) =>
+    ((value as unknown as { address?: TextJson } | undefined)?.address?.content ?? [])
+      .map((part) => part.text ?? "")
+      .join("");
+  const stored = address(translationOf(one, lang));
+  return (
+    <>
+      <input
+        key={stored}
+        aria-label={`${one.label} in ${languageName(lang)}`}
+        defaultValue={stored}
+        placeholder={address(one.source)}
+        className={INPUT}
+        onBlur={(event) => {
+          const written = event.target.value.trim();
+          if (written === stored) return;
+          const link: Link = { kind: "web", address: line(written) };
+          const checked = written === "" ? { link: null, problem: null } : checkedLink(link);
+          setProblem(checked.problem);
+          if (checked.problem) return;
+          const value = withTranslation(one, lang, written === "" ? null : (link as never));
+          run({ edit: { type: "set", node: one.node.id, path: ["tr"], value: value as never } });
+        }}
+      />
+      {problem && <p className="mt-1 text-[11.5px] text-rust">{problem}</p>}
+    </>
+  );
+}
+
+function PictureTranslation({ one, lang }: { one: Translatable; lang: string }) {
+  const { run, surroundings } = useComposer();
+  const stored = translationOf(one, lang);
+  return (
+    <select
+      aria-label={`${one.label} in ${languageName(lang)}`}
+      value={typeof stored === "string" ? stored : ""}
+      className={INPUT}
+      onChange={(event) => {
+        const value = withTranslation(one, lang, event.target.value || null);
+        run({ edit: { type: "set", node: one.node.id, path: ["tr"], value: value as never } });
+      }}
+    >
+      <option value="">The same picture</option>
+      {[...surroundings.pictures.values()].map(({ id, name }) => (
+        <option key={id} value={id}>
+          {name}
+        </option>
+      ))}
+    </select>
+  );
+}
+
+function Row({ one, lang }: { one: Translatable; lang: string }) {
+  const { run, surroundings } = useComposer();
+  const state = STATES[stateOf(one, lang)];
+  const again = () => {
+    const value = withTranslation(one, lang, translationOf(one, lang) ?? one.source);
+    run({ edit: { type: "set", node: one.node.id, path: ["tr"], value: value as never } });
+  };
+  return (
+    <li className="grid grid-cols-2 gap-5 border-b py-2.5">
+      <div>
+        <div className="mb-1 text-[11.5px] text-ink-2">{one.label}</div>
+        {one.kind === "link" ? (
+          <p className="break-all">
+            <Original text={(one.source as unknown as { address: TextJson }).address} />
+          </p>
+        ) : one.kind === "picture" ? (
+          <p>{surroundings.pictures.get(String(one.source))?.name ?? "No picture"}</p>
+        ) : (
+          <Original text={one.source as unknown as TextJson} />
+        )}
+      </div>
+      <div>
+        <div className="mb-1 flex h-4 items-center gap-2 text-[11.5px]">
+          {state && <Chip tone={state.tone}>{state.label}</Chip>}
+          {state && (
+            <button type="button" className="link text-[11.5px]" onClick={again}>
+              {state === STATES.stale ? "It still fits" : "It stays as it is"}
+            </button>
+          )}
+        </div>
+        {one.kind === "link" ? (
+          <LinkTranslation one={one} lang={lang} />
+        ) : one.kind === "picture" ? (
+          <PictureTranslation one={one} lang={lang} />
+        ) : (
+          <TextTranslation one={one} lang={lang} />
+        )}
+      </div>
+    </li>
+  );
+}
+
+/** The dialog; `lang` null where it is closed. */
+export function Translations({
+  lang,
+  onLang,
+}: {
+  lang: string | null;
+  onLang: (lang: string | null) => void;
+}) {
+  const { doc } = useComposer();
+  const { others } = doc.root.props as unknown as EmailProps;
+  const [only, setOnly] = useState(false);
+  // What was open when only the unfinished are shown stays until the list is asked for again.
+  const [kept, setKept] = useState<ReadonlySet<string> | null>(null);
+  const all = useMemo(() => translatables(doc), [doc]);
+  if (lang === null || !others.includes(lang)) return null;
+  const keyOf = (one: Translatable) => `${one.node.id} ${translationKey(one.path)}`;
+  const count = translationCount(doc, lang);
+  const rows = only && kept ? all.filter((one) => kept.has(keyOf(one))) : all;
+  const unfinished = () => new Set(all.filter((one) => stateOf(one, lang) !== "done").map(keyOf));
+  return (
+    <Dialog title="Translations" wide open onOpenChange={(open) => onLang(open ? lang : null)}>
+      <div className="mb-3 flex flex-wrap items-center gap-4">
+        <Segmented
+          label="Language"
+          value={lang}
+          options={others.map((one) => ({ value: one, label: languageName(one) }))}
+          onChange={(next) => {
+            setOnly(false);
+            onLang(next);
+          }}
+        />
+        <span className="text-[12.5px] text-ink-2" data-translated>
+          {count.all - count.missing} of {count.all} texts translated
+          {count.stale > 0 && `, ${count.stale} to look at again`}
+        </span>
+        <Button
+          aria-pressed={only}
+          onClick={() => {
+            setKept(unfinished());
+            setOnly(!only);
+          }}
+        >
+          {only ? "Show all" : "Only what is left to do"}
+        </Button>
+      </div>
+      <ul className="border-t">
+        {rows.map((one) => (
+          <Row key={`${lang} ${keyOf(one)}`} one={one} lang={lang} />
+        ))}
+      </ul>
+      {rows.length === 0 && <p className="py-4 text-ink-2">Nothing is left to do.</p>}
+    </Dialog>
+  );
+}

@@ -1,0 +1,77 @@
+/** The merge tags an email uses, where, and how many readers see a fallback instead of a value. */
+import { textsOf } from "#core/blocks/index.ts";
+import { nameOf } from "#core/blocks/names.ts";
+import { type EmailDocument, valueAt, walk } from "#core/document/index.ts";
+import { type Tag, type TextJson, tagsOf } from "#core/text/index.ts";
+import { people } from "../../ui/words.ts";
+import { useComposer } from "../context.ts";
+import { tagSources } from "../text/tag-sources.ts";
+import { useTagShares } from "../text/use-tag-shares.ts";
+import { Section } from "./parts.tsx";
+
+interface Use {
+  readonly tag: Tag;
+  readonly at: string;
+  readonly name: string;
+}
+
+function usesIn(doc: EmailDocument): Map<string, Use[]> {
+  const uses = new Map<string, Use[]>();
+  for (const node of walk(doc.root)) {
+    const email = node.type === "email";
+    for (const { path, label } of textsOf(node.type)) {
+      for (const tag of tagsOf(valueAt(node.props, path) as unknown as TextJson)) {
+        const use = { tag, at: email ? "envelope" : node.id, name: email ? label : nameOf(node) };
+        uses.set(tag.ref, [...(uses.get(tag.ref) ?? []), use]);
+      }
+    }
+  }
+  return uses;
+}
+
+export function TagsUsed() {
+  const { doc, fields, tags, surroundings, campaign, select } = useComposer();
+  const shares = useTagShares(campaign);
+  const uses = usesIn(doc);
+  if (uses.size === 0) return null;
+  const known = new Map(
+    tagSources(fields, tags.derived.values(), surroundings.rolls?.values() ?? []).map((one) => [
+      one.ref,
+      one.label,
+    ]),
+  );
+  return (
+    <Section title="Merge tags used">
+      <ul>
+        {[...uses].map(([ref, list]) => {
+          const share = shares?.byRef.get(ref);
+          const missing = share ? shares!.of - share.have : 0;
+          const fallback =
+            list.find(({ tag }) => tag.fallback)?.tag.fallback ?? tags.fallbacks.get(ref);
+          return (
+            <li key={ref} className="border-b py-1.5" data-tag-used={ref}>
+              <div className="font-semibold">{known.get(ref) ?? "Something that is gone"}</div>
+              <div className="flex flex-wrap gap-x-2">
+                {list.map(({ at, name }, i) => (
+                  <button
+                    key={i}
+                    type="button"
+                    className="link text-[11.5px]"
+                    onClick={() => select(at)}
+                  >
+                    {name}
+                  </button>
+                ))}
+              </div>
+              {missing > 0 && (
+                <p className="text-[11.5px] text-saffron-ink">
+                  {people(missing)} see {fallback ? `“${fallback}”` : "nothing there"}
+                </p>
+              )}
+            </li>
+          );
+        })}
+      </ul>
+    </Section>
+  );
+}

@@ -1,0 +1,61 @@
+/** Kinds of derived tags on screen, and their values as they are written. */
+import type { DateFormula, DerivedKind, DerivedValue, NumberFormula } from "#core/derived/index.ts";
+import { line, parseLiquid, type TextJson, tagLiquid } from "#core/text/index.ts";
+
+export const KIND_NAMES: Readonly<Record<DerivedKind, string>> = {
+  text: "Words",
+  link: "A web address",
+  sender: "A sender: name and mail address",
+  number: "A number that is worked out",
+  date: "A date that is worked out",
+};
+
+export const OP_NAMES: Readonly<Record<NumberFormula["op"], string>> = {
+  yearsSince: "whole years since",
+  daysSince: "days since",
+  daysUntil: "days until",
+  plus: "plus",
+  minus: "minus",
+  times: "times",
+  over: "divided by",
+};
+
+/** A value while it is written: lines as text with tags in braces. */
+export type Written =
+  | { readonly words: string }
+  | { readonly name: string; readonly address: string }
+  | NumberFormula
+  | DateFormula;
+
+/** A line as text: tags in braces, as everywhere where one writes by hand. */
+export const lineText = (text: TextJson): string =>
+  (text.content ?? [])
+    .map((part) => (part.type === "tag" ? tagLiquid(part.attrs as never) : (part.text ?? "")))
+    .join("");
+const textLine = (text: string): TextJson => line(...parseLiquid(text.trim()).pieces);
+
+export function writtenOf(value: DerivedValue): Written {
+  if ("op" in value) return value;
+  if ("words" in value) return { words: lineText(value.words) };
+  return { name: lineText(value.name), address: lineText(value.address) };
+}
+export function valueFrom(written: Written): DerivedValue {
+  if ("op" in written) return written;
+  if ("words" in written) return { words: textLine(written.words) };
+  return { name: textLine(written.name), address: textLine(written.address) };
+}
+
+/** What a value of a kind is before anybody wrote it; `dates` are refs of date fields. */
+export function emptyValue(kind: DerivedKind, dates: readonly string[]): Written {
+  switch (kind) {
+    case "text":
+    case "link":
+      return { words: "" };
+    case "sender":
+      return { name: "", address: "" };
+    case "number":
+      return { op: "yearsSince", field: dates[0] ?? "" };
+    case "date":
+      return { op: "daysAfter", field: dates[0] ?? "", days: 0 };
+  }
+}

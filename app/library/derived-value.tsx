@@ -1,0 +1,239 @@
+/** The inputs for one value of a derived tag, by its kind. */
+import {
+  ARITHMETIC,
+  type DerivedKind,
+  type NumberFormula,
+  type Operand,
+  SINCE,
+} from "#core/derived/index.ts";
+import type { Field } from "#core/fields/index.ts";
+import { tag, tagLiquid } from "#core/text/index.ts";
+import { INPUT } from "../ui/field.tsx";
+import { OP_NAMES, type Written } from "./derived-kinds.ts";
+
+const SELECT = INPUT.replace("w-full", "w-auto max-w-full");
+const refOf = (field: Field) => `contact:${field.id}`;
+
+interface Props {
+  kind: DerivedKind;
+  /** What it is called by screen readers: “Case 1”. */
+  label: string;
+  value: Written;
+  fields: readonly Field[];
+  onChange: (value: Written) => void;
+}
+
+/** Words with tags in braces, and a list to put tags in from. */
+function Words({
+  label,
+  value,
+  hint,
+  fields,
+  onChange,
+}: {
+  label: string;
+  value: string;
+  hint?: string;
+  fields: readonly Field[];
+  onChange: (value: string) => void;
+}) {
+  return (
+    <span className="flex gap-1.5">
+      <input
+        aria-label={label}
+        value={value}
+        placeholder={hint}
+        onChange={(event) => onChange(event.target.value)}
+        className={INPUT}
+      />
+      <select
+        aria-label={`${label}: put in a merge tag`}
+        value=""
+        onChange={(event) => onChange(`${value}${tagLiquid(tag(event.target.value))}`)}
+        className={INPUT.replace("w-full", "w-28")}
+      >
+        <option value="">+ tag</option>
+        {fields.map((field) => (
+          <option key={field.id} value={refOf(field)}>
+            {field.label}
+          </option>
+        ))}
+      </select>
+    </span>
+  );
+}
+
+function FieldChoice({
+  label,
+  value,
+  fields,
+  onChange,
+}: {
+  label: string;
+  value: string;
+  fields: readonly Field[];
+  onChange: (ref: string) => void;
+}) {
+  return (
+    <select
+      aria-label={label}
+      value={value}
+      onChange={(event) => onChange(event.target.value)}
+      className={SELECT}
+    >
+      <option value="">Choose a field</option>
+      {fields.map((field) => (
+        <option key={field.id} value={refOf(field)}>
+          {field.label}
+        </option>
+      ))}
+    </select>
+  );
+}
+
+function OperandInput({
+  label,
+  operand,
+  fields,
+  onChange,
+}: {
+  label: string;
+  operand: Operand;
+  fields: readonly Field[];
+  onChange: (operand: Operand) => void;
+}) {
+  return (
+    <>
+      <FieldChoice
+        label={`${label}: field`}
+        value={operand.kind === "field" ? operand.ref : ""}
+        fields={fields}
+        onChange={(ref) => onChange(ref ? { kind: "field", ref } : { kind: "number", value: 1 })}
+      />
+      {operand.kind === "number" && (
+        <input
+          aria-label={`${label}: number`}
+          type="number"
+          step="any"
+          value={operand.value}
+          onChange={(event) => onChange({ kind: "number", value: event.target.valueAsNumber })}
+          className={INPUT.replace("w-full", "w-24")}
+        />
+      )}
+    </>
+  );
+}
+
+const isSince = (op: NumberFormula["op"]): op is (typeof SINCE)[number] =>
+  (SINCE as readonly string[]).includes(op);
+
+export function DerivedValueInput({ kind, label, value, fields, onChange }: Props) {
+  const ofType = (type: Field["type"]) => fields.filter((field) => field.type === type);
+  if ("words" in value) {
+    return (
+      <Words
+        label={kind === "link" ? `${label}: address` : `${label}: words`}
+        hint={kind === "link" ? "https://" : undefined}
+        value={value.words}
+        fields={fields}
+        onChange={(words) => onChange({ words })}
+      />
+    );
+  }
+  if ("address" in value) {
+    return (
+      <span className="flex flex-col gap-1.5">
+        <Words
+          label={`${label}: name`}
+          hint="Name"
+          value={value.name}
+          fields={fields}
+          onChange={(name) => onChange({ ...value, name })}
+        />
+        <Words
+          label={`${label}: mail address`}
+          hint="Mail address"
+          value={value.address}
+          fields={fields}
+          onChange={(address) => onChange({ ...value, address })}
+        />
+      </span>
+    );
+  }
+  if (value.op === "daysAfter") {
+    return (
+      <span className="flex flex-wrap items-center gap-1.5">
+        <input
+          aria-label={`${label}: days`}
+          type="number"
+          value={value.days}
+          onChange={(event) => onChange({ ...value, days: event.target.valueAsNumber })}
+          className={INPUT.replace("w-full", "w-24")}
+        />
+        days after
+        <FieldChoice
+          label={`${label}: date`}
+          value={value.field}
+          fields={ofType("date")}
+          onChange={(field) => onChange({ ...value, field })}
+        />
+      </span>
+    );
+  }
+  const numbers = ofType("number");
+  const op = (
+    <select
+      aria-label={`${label}: how it is worked out`}
+      value={value.op}
+      onChange={(event) => {
+        const next = event.target.value as NumberFormula["op"];
+        if (isSince(next)) {
+          const [first] = ofType("date");
+          onChange({ op: next, field: "field" in value ? value.field : first ? refOf(first) : "" });
+        } else {
+          const start: Operand = { kind: "number", value: 1 };
+          const sides = "left" in value ? value : { left: start, right: start };
+          onChange({ op: next, left: sides.left, right: sides.right });
+        }
+      }}
+      className={SELECT}
+    >
+      {[...SINCE, ...ARITHMETIC].map((one) => (
+        <option key={one} value={one}>
+          {OP_NAMES[one]}
+        </option>
+      ))}
+    </select>
+  );
+  return (
+    <span className="flex flex-wrap items-center gap-1.5">
+      {"left" in value ? (
+        <>
+          <OperandInput
+            label={`${label}: first`}
+            operand={value.left}
+            fields={numbers}
+            onChange={(left) => onChange({ ...value, left })}
+          />
+          {op}
+          <OperandInput
+            label={`${label}: second`}
+            operand={value.right}
+            fields={numbers}
+            onChange={(right) => onChange({ ...value, right })}
+          />
+        </>
+      ) : (
+        <>
+          {op}
+          <FieldChoice
+            label={`${label}: date`}
+            value={value.field}
+            fields={ofType("date")}
+            onChange={(field) => onChange({ ...value, field })}
+          />
+        </>
+      )}
+    </span>
+  );
+}

@@ -1,0 +1,78 @@
+/** What can be done with the people of a view, or with those of them who are picked. */
+import { useSubmit } from "react-router";
+import { LIMITS } from "#core/limits.ts";
+import { Button } from "../ui/button.tsx";
+import { INPUT, NamedOptions } from "../ui/field.tsx";
+import { count, people } from "../ui/words.ts";
+import type { TableView } from "./contact-table.tsx";
+
+export function PickedBar({
+  view,
+  picked,
+  lists,
+  params,
+  onNobody,
+}: {
+  view: TableView & { readonly list: string };
+  picked: ReadonlySet<number>;
+  lists: readonly { id: string; name: string }[];
+  /** The view as the server is told of it. */
+  params: Readonly<Record<string, string>>;
+  onNobody: () => void;
+}) {
+  const submit = useSubmit();
+  const send = (form: Record<string, string>) =>
+    submit({ ids: [...picked].join(","), ...form }, { method: "post" });
+  const all = view.total > 0 && view.total < LIMITS.listAtOnce && lists.length > 0;
+  return (
+    <div className="mb-2 flex h-9 items-center gap-2 text-[12.5px]" aria-live="polite">
+      {picked.size === 0 ? (
+        <span className="text-ink-3">
+          Pick people to put them on a list. Double-click a cell to write in it.
+          {all && (
+            <select
+              aria-label="Put everybody in this view on a list"
+              value=""
+              onChange={(event) => {
+                const { token } = view;
+                const asked = { do: "viewList", token, target: event.target.value };
+                submit({ ...asked, ...params }, { method: "post" });
+              }}
+              className={`${INPUT} ml-3 w-64!`}
+            >
+              <option value="" disabled>
+                Put all {count(view.total)} on a list…
+              </option>
+              <NamedOptions of={lists} />
+            </select>
+          )}
+        </span>
+      ) : (
+        <>
+          <strong>{people(picked.size)} picked</strong>
+          <select
+            aria-label="Put on a list"
+            value=""
+            onChange={(event) => {
+              const list = event.target.value;
+              const name = list === "new" ? window.prompt("What is the list called?") : null;
+              if (list !== "new") send({ do: "list", list });
+              else if (name) send({ do: "newList", name });
+            }}
+            className={`${INPUT} w-44!`}
+          >
+            <option value="" disabled>
+              Put on a list…
+            </option>
+            <NamedOptions of={lists} />
+            <option value="new">A new list…</option>
+          </select>
+          {view.list && (
+            <Button onClick={() => send({ do: "off", list: view.list })}>Take off this list</Button>
+          )}
+          <Button onClick={onNobody}>Pick nobody</Button>
+        </>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,11 @@
+import type { View } from "#server/contact-views.ts";
+
+/** A view as it stands in an address or a form. */
+export const paramsOf = ({ search, list, segment, rule, sort, down }: View) => ({
+  search,
+  list,
+  segment,
+  rule,
+  sort,
+  down: down ? "1" : "",
+});

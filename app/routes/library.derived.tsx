@@ -1,0 +1,67 @@
+/** Derived tags: the list of them. */
+import { Plus } from "lucide-react";
+import { Link } from "react-router";
+import { derivedUses, getDerived } from "#server/store/derived.ts";
+import { KIND_NAMES } from "../library/derived-kinds.ts";
+import { at } from "../request.ts";
+import { Buttonlike } from "../ui/button.tsx";
+import { Empty, Page, PageTitle } from "../ui/page.tsx";
+import { Table } from "../ui/table.tsx";
+import type { Route } from "./+types/library.derived.ts";
+
+export const meta = () => [{ title: "Derived tags · Septima" }];
+
+export async function loader({ context }: Route.LoaderArgs) {
+  const { sql } = at(context);
+  const uses = await derivedUses(sql);
+  return {
+    tags: [...(await getDerived(sql)).values()].map(({ id, name, kind, cases }) => ({
+      id,
+      name,
+      kind: KIND_NAMES[kind],
+      cases: cases.length,
+      uses: uses.get(id) ?? [],
+    })),
+  };
+}
+
+export default function Derived({ loaderData }: Route.ComponentProps) {
+  return (
+    <Page>
+      <PageTitle
+        title="Derived tags"
+        about="Merge tags whose value is chosen by rules: the name of the nearest site, the person who signs."
+      >
+        <Buttonlike asChild primary>
+          <Link to="new">
+            <Plus className="size-4" /> New derived tag
+          </Link>
+        </Buttonlike>
+      </PageTitle>
+      {loaderData.tags.length === 0 ? (
+        <Empty title="No derived tags yet">
+          Make one when a word, a link or a sender depends on who reads.
+        </Empty>
+      ) : (
+        <Table
+          label="Derived tags"
+          rows={loaderData.tags}
+          keyOf={(row) => row.id}
+          columns={[
+            {
+              title: "Name",
+              cell: (row) => (
+                <Link to={row.id} className="font-semibold hover:underline">
+                  {row.name}
+                </Link>
+              ),
+            },
+            { title: "Gives", cell: (row) => row.kind },
+            { title: "Cases", right: true, cell: (row) => row.cases },
+            { title: "Used by", cell: (row) => row.uses.join(", ") || "–" },
+          ]}
+        />
+      )}
+    </Page>
+  );
+}

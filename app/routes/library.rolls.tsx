@@ -1,0 +1,77 @@
+/** Code rolls: the list of them, and a new one. */
+import { parseWithZod } from "@conform-to/zod/v4";
+import { data, Form, Link, redirect } from "react-router";
+import { z } from "zod";
+import { required } from "#server/forms.ts";
+import { addRoll, getRolls } from "#server/store/codes.ts";
+import { at } from "../request.ts";
+import { Button } from "../ui/button.tsx";
+import { Field, INPUT } from "../ui/field.tsx";
+import { Chip, Empty, Page, PageTitle } from "../ui/page.tsx";
+import { Table } from "../ui/table.tsx";
+import { count } from "../ui/words.ts";
+import type { Route } from "./+types/library.rolls.ts";
+
+export const meta = () => [{ title: "Code rolls · Septima" }];
+
+const schema = z.object({ name: required("Give the roll a name.") });
+
+export const loader = async ({ context }: Route.LoaderArgs) => ({
+  rolls: await getRolls(at(context).sql),
+});
+
+export async function action({ request, context }: Route.ActionArgs) {
+  const submission = parseWithZod(await request.formData(), { schema });
+  if (submission.status !== "success") return data(submission.reply(), 400);
+  const { sql, now } = at(context);
+  const fresh = { emptyText: "", warnAt: 0, expires: null, again: false };
+  const id = await addRoll(sql, { ...fresh, name: submission.value.name }, now);
+  return redirect(`/library/rolls/${id}`);
+}
+
+export default function Rolls({ loaderData, actionData }: Route.ComponentProps) {
+  const { rolls } = loaderData;
+  return (
+    <Page>
+      <PageTitle
+        title="Code rolls"
+        about="Lists of unique codes. One is torn off for each reader, like a ticket."
+      >
+        <Form method="post" className="flex items-end gap-2">
+          <Field label="A new roll" errors={actionData?.error?.name}>
+            {(own) => <input {...own} name="name" className={INPUT} />}
+          </Field>
+          <Button type="submit" primary>
+            Make it
+          </Button>
+        </Form>
+      </PageTitle>
+      {rolls.length === 0 ? (
+        <Empty title="No code rolls yet">Give one a name, then add codes to it.</Empty>
+      ) : (
+        <Table
+          label="Code rolls"
+          rows={rolls}
+          keyOf={(row) => row.id}
+          columns={[
+            {
+              title: "Name",
+              cell: (row) => (
+                <Link to={row.id} className="font-semibold hover:underline">
+                  {row.name}
+                </Link>
+              ),
+            },
+            { title: "Codes", right: true, cell: (row) => count(row.all) },
+            { title: "Left", right: true, cell: (row) => count(row.left) },
+            { title: "Good until", cell: (row) => row.expires ?? "for ever" },
+            {
+              title: "",
+              cell: (row) => (row.left < row.warnAt ? <Chip tone="some">runs low</Chip> : null),
+            },
+          ]}
+        />
+      )}
+    </Page>
+  );
+}

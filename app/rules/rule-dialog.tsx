@@ -1,0 +1,101 @@
+/** A rule written on the spot, over whatever it is for: the builder with its reach beside it. */
+import { type ReactNode, useEffect, useState } from "react";
+import { EVERYBODY, type Rule, ruleSchema } from "#core/rules/index.ts";
+import { Button } from "../ui/button.tsx";
+import { Dialog } from "../ui/dialog.tsx";
+import { type DraftGroup, draftGroupOf, ruleOf } from "./draft.ts";
+import { ReachPanel } from "./reach-panel.tsx";
+import { RuleBuilder } from "./rule-builder.tsx";
+import type { Vocabulary } from "./vocabulary.ts";
+
+/** What rules can speak of, as things are now. */
+function useVocabulary(): { vocabulary: Vocabulary | null; failed: boolean } {
+  const [vocabulary, setVocabulary] = useState<Vocabulary | null>(null);
+  const [failed, setFailed] = useState(false);
+  useEffect(() => {
+    const stop = new AbortController();
+    fetch("/people/vocabulary", { signal: stop.signal })
+      .then(async (response) => {
+        if (!response.ok) throw new Error(String(response.status));
+        setVocabulary((await response.json()) as Vocabulary);
+      })
+      .catch(() => stop.signal.aborted || setFailed(true));
+    return () => stop.abort();
+  }, []);
+  return { vocabulary, failed };
+}
+
+interface Props {
+  title: string;
+  /** The rule that stands; null for none yet. */
+  rule: Rule | null;
+  /** What the button says that takes the rule. */
+  use: string;
+  /** The campaign whose readers the reach is counted among. */
+  campaign?: string | null;
+  onUse: (rule: Rule) => void;
+  /** Opened by this, or from outside by `open`. */
+  trigger?: ReactNode;
+  open?: boolean;
+  onOpenChange?: (open: boolean) => void;
+  keepFocus?: boolean;
+}
+
+export function RuleDialog({ title, trigger, onOpenChange, keepFocus, ...rest }: Props) {
+  const [own, setOwn] = useState(false);
+  const open = rest.open ?? own;
+  const change = (next: boolean) => {
+    setOwn(next);
+    onOpenChange?.(next);
+  };
+  return (
+    <Dialog
+      title={title}
+      trigger={trigger}
+      wide
+      keepFocus={keepFocus}
+      open={open}
+      onOpenChange={change}
+    >
+      {open && <Writing {...rest} onDone={() => change(false)} />}
+    </Dialog>
+  );
+}
+
+/** The builder itself: made anew each time, from the rule that stands. */
+function Writing({
+  rule,
+  use,
+  campaign = null,
+  onUse,
+  onDone,
+}: Pick<Props, "rule" | "use" | "campaign" | "onUse"> & { onDone: () => void }) {
+  const [draft, setDraft] = useState<DraftGroup>(() => draftGroupOf(rule ?? EVERYBODY));
+  const { vocabulary, failed } = useVocabulary();
+  const made = ruleOf(draft);
+  const complete = ruleSchema.safeParse(made).success && draft.rules.length > 0;
+  if (failed) return <p className="text-rust">The fields could not be read. Is the line up?</p>;
+  if (!vocabulary) return null;
+  return (
+    <div className="grid grid-cols-[1fr_240px] gap-8">
+      <div className="flex flex-col">
+        <RuleBuilder draft={draft} vocabulary={vocabulary} onChange={setDraft} />
+        <div className="mt-4 flex gap-2">
+          <Button
+            primary
+            disabled={!complete}
+            onClick={() => {
+              onDone();
+              onUse(made);
+            }}
+          >
+            {use}
+          </Button>
+        </div>
+      </div>
+      <aside aria-label="Reach" className="border-l pl-6">
+        <ReachPanel rule={made} campaign={campaign} />
+      </aside>
+    </div>
+  );
+}

@@ -1,0 +1,28 @@
+import { NavLink } from "react-router";
+
+/** The places within one of the application's, as the second row of navigation. */
+export function Places({
+  label,
+  places,
+}: {
+  label: string;
+  /** Address and name of each; the first is the place's own page. */
+  places: readonly (readonly [string, string])[];
+}) {
+  return (
+    <nav aria-label={label} className="mx-auto flex max-w-[1280px] gap-5 border-b px-10 pt-3">
+      {places.map(([to, name], i) => (
+        <NavLink
+          key={to}
+          to={to}
+          end={i === 0}
+          className={({ isActive }) =>
+            `-mb-px border-b-2 pb-2 font-display text-[16px] ${isActive ? "border-plum text-plum" : "border-transparent text-ink-2 hover:text-ink"}`
+          }
+        >
+          {name}
+        </NavLink>
+      ))}
+    </nav>
+  );
+}

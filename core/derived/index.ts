@@ -1,0 +1,2 @@
+export * from "./derived.ts";
+export * from "./formula.ts";

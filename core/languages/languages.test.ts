@@ -1,0 +1,136 @@
+import fc from "fast-check";
+import { expect, it } from "vitest";
+import { checkDocument, createBlock } from "../blocks/index.ts";
+import { readDocument } from "../blocks/read.ts";
+import { apply, type EmailDocument } from "../document/index.ts";
+import { canonical } from "../json.ts";
+import { documentArbitrary } from "../testing/arbitrary-documents.ts";
+import { emailOf, rendered } from "../testing/rendered.ts";
+import { doc, line } from "../text/index.ts";
+import {
+  inLanguage,
+  languageFor,
+  stateOf,
+  translatables,
+  translationCount,
+  withTranslation,
+} from "./index.ts";
+
+const base = () =>
+  emailOf(
+    [
+      createBlock("text", () => "words", { words: doc("Good morning") }),
+      createBlock("button", () => "go", {
+        label: line("Visit"),
+        to: { kind: "web", address: line("https://larkmoor.example/en") },
+      }),
+      createBlock("footer", () => "foot"),
+    ],
+    { others: ["fr", "de"], languageField: "language" },
+  );
+
+/** Translates what stands at a path of a node. */
+function translate(
+  document: EmailDocument,
+  node: string,
+  path: string,
+  value: unknown,
+  lang = "fr",
+) {
+  const one = translatables(document).find(
+    (found) => found.node.id === node && found.path.join(".") === path,
+  )!;
+  const tr = withTranslation(one, lang, value as never);
+  return apply(document, { type: "set", node, path: ["tr"], value: tr as never });
+}
+
+it("reads an email in another language: words and links of its own, the rest as it is, system texts of the catalogue", () => {
+  let document = translate(base(), "words", "words", doc("Bonjour"));
+  document = translate(document, "go", "to", {
+    kind: "web",
+    address: line("https://larkmoor.example/fr"),
+  });
+  checkDocument(document);
+  expect(readDocument(canonical(document))).toEqual({ doc: document, trouble: null });
+  const french = rendered(inLanguage(document, "fr"));
+  expect(french.html).toContain('<html lang="fr"');
+  expect(french.text).toContain("Bonjour");
+  expect(french.text).toContain("Visit: https://larkmoor.example/fr");
+  expect(french.text).toContain("Se désabonner");
+  expect(french.text).not.toContain("Good morning");
+  expect(rendered(inLanguage(document, "de")).text).toContain("Good morning");
+  expect(inLanguage(document, "en-GB")).toBe(document);
+  expect(inLanguage(document, "es")).toBe(document);
+  // The same nodes are the same objects again, so that nothing is rendered twice.
+  expect(inLanguage(document, "fr").root.children).toEqual(
+    inLanguage(document, "fr").root.children,
+  );
+});
+
+it("knows what is missing and what has changed since it was translated", () => {
+  const before = base();
+  const all = translationCount(before, "fr");
+  expect(all.missing).toBeGreaterThan(1);
+  const document = translate(before, "words", "words", doc("Bonjour"));
+  expect(translationCount(document, "fr")).toEqual({ ...all, missing: all.missing - 1 });
+  const changed = apply(document, {
+    type: "set",
+    node: "words",
+    path: ["words"],
+    value: doc("Good evening") as never,
+  });
+  expect(translationCount(changed, "fr").stale).toBe(1);
+  // The old translation stands until somebody has looked at it.
+  expect(rendered(inLanguage(changed, "fr")).text).toContain("Bonjour");
+  const again = translate(changed, "words", "words", doc("Bonsoir"));
+  expect(translationCount(again, "fr").stale).toBe(0);
+});
+
+it("passes over a translation that does not fit, and can do no harm with it", () => {
+  const evil = { kind: "web", address: line("javascript:alert(1)") };
+  const document = translate(translate(base(), "go", "to", evil), "words", "words", {
+    type: "doc",
+    content: "x",
+  });
+  const { html, text } = rendered(inLanguage(document, "fr"));
+  expect(html).not.toContain("javascript:");
+  expect(text).toContain("https://larkmoor.example/en");
+  expect(text).toContain("Good morning");
+  const wrong = {
+    ...document.root,
+    props: { ...document.root.props, tr: { "not a language!": {} } },
+  };
+  expect(() => checkDocument({ ...document, root: wrong as never })).toThrow();
+});
+
+it("any document without translations reads the same in every language, but for the catalogue", () => {
+  fc.assert(
+    fc.property(documentArbitrary, (document) => {
+      const many = {
+        ...document,
+        root: { ...document.root, props: { ...document.root.props, others: ["de"] } },
+      };
+      const german = inLanguage(many, "de");
+      expect(german.root.children).toBe(many.root.children);
+      for (const one of translatables(many))
+        expect(["missing", "done"]).toContain(stateOf(one, "de"));
+    }),
+    { numRuns: 30 },
+  );
+});
+
+it.each([
+  ["French", "fr"],
+  ["Français", "fr"],
+  ["francais", "fr"],
+  ["fr-BE", "fr"],
+  ["FR", "fr"],
+  ["German", "de"],
+  ["Deutsch", "de"],
+  ["English", "en-GB"],
+  ["Klingon", "en-GB"],
+  ["", "en-GB"],
+  [null, "en-GB"],
+])("somebody whose field says %s reads %s", (value, lang) => {
+  expect(languageFor(value, { lang: "en-GB", others: ["fr", "de"] })).toBe(lang);
+});

@@ -1,0 +1,199 @@
+/**
+ * Bodies as bytes: constants are encoded once, values are written between them for each reader. What only some
+ * readers see is a region; readers for whom the same conditions hold share the version of a body without it.
+ */
+import type { When } from "../text/index.ts";
+import { HOLDS, type Reader } from "./values.ts";
+
+const encoder = new TextEncoder();
+const decoder = new TextDecoder();
+
+/** A value that is written for each reader. */
+export interface Fill {
+  readonly key: string;
+  write(reader: Reader): string;
+}
+
+/** Some gaps in a row that only some readers see, by the places of conditions in a reader's bits. */
+interface Region {
+  readonly all: readonly number[];
+  readonly none: readonly number[];
+  /** The gap it ends with. */
+  end: number;
+}
+
+/** What a gap holds that is no fill: the end of a region, or (-2 and below) the beginning of one. */
+export const END = -1;
+const beginning = (region: number) => -2 - region;
+
+function isShown({ all, none }: Region, bits: string): boolean {
+  for (let i = 0; i < all.length; i++) if (bits.charCodeAt(all[i]!) !== HOLDS) return false;
+  for (let i = 0; i < none.length; i++) if (bits.charCodeAt(none[i]!) === HOLDS) return false;
+  return true;
+}
+
+/** Constants as bytes with one gap between each two. */
+export interface PreparedBody {
+  readonly constants: readonly Uint8Array[];
+  /** What stands in each gap: an index into `fills`, or a mark of a region. */
+  readonly gaps: readonly number[];
+  readonly regions: readonly Region[];
+  readonly fills: readonly Fill[];
+  readonly constantBytes: number;
+}
+
+/** What a body is made of, in a row. */
+export type Piece = string | Fill | When | typeof END;
+
+/** Packs the pieces of a body; `conditions` are those of its email. */
+export function pack(pieces: Iterable<Piece>, conditions: readonly string[]): PreparedBody {
+  const places = new Map(conditions.map((key, i) => [key, i]));
+  // A condition that is not the email's own holds for nobody.
+  const placesOf = (keys: readonly string[]) => keys.map((key) => places.get(key) ?? -1);
+  const constants: Uint8Array[] = [];
+  const gaps: number[] = [];
+  const fills: Fill[] = [];
+  const known = new Map<string, number>();
+  const regions: Region[] = [];
+  const open: Region[] = [];
+  let constant = "";
+  for (const piece of pieces) {
+    if (typeof piece === "string") {
+      constant += piece;
+      continue;
+    }
+    constants.push(encoder.encode(constant));
+    constant = "";
+    if (piece === END) {
+      const region = open.pop();
+      if (!region) throw new Error("A region ends that has not begun");
+      region.end = gaps.push(END) - 1;
+      continue;
+    }
+    if ("all" in piece) {
+      const region = { all: placesOf(piece.all), none: placesOf(piece.none), end: 0 };
+      gaps.push(beginning(regions.push(region) - 1));
+      open.push(region);
+      continue;
+    }
+    let at = known.get(piece.key);
+    if (at === undefined) {
+      at = fills.push(piece) - 1;
+      known.set(piece.key, at);
+    }
+    gaps.push(at);
+  }
+  constants.push(encoder.encode(constant));
+  const constantBytes = constants.reduce((sum, c) => sum + c.length, 0);
+  if (open.length > 0) throw new Error("A region does not end");
+  return { constants, gaps, regions, fills, constantBytes };
+}
+
+let scratch = new Uint8Array(128 * 1024);
+function room(bytes: number): Uint8Array {
+  if (scratch.length < bytes) scratch = new Uint8Array(bytes * 2);
+  return scratch;
+}
+
+/** Writes text as UTF-8 at an offset and gives the offset after it. Short ASCII, the usual case, goes fast. */
+function write(out: Uint8Array, at: number, text: string): number {
+  const length = text.length;
+  if (length < 48) {
+    let i = 0;
+    for (; i < length; i++) {
+      const code = text.charCodeAt(i);
+      if (code > 127) break;
+      out[at + i] = code;
+    }
+    if (i === length) return at + length;
+  }
+  return at + encoder.encodeInto(text, out.subarray(at)).written;
+}
+
+/**
+ * A reader's bytes (UTF-8). They stand in memory that the next call uses again: copy or use them
+ * before merging another.
+ */
+export function mergeBytes(body: PreparedBody, reader: Reader): Uint8Array {
+  const { constants, gaps, fills, constantBytes } = versionOf(body, reader.bits ?? "");
+  const words = new Array<string | undefined>(fills.length);
+  let most = constantBytes;
+  for (let i = 0; i < gaps.length; i++) {
+    const gap = gaps[i]!;
+    let text = words[gap];
+    if (text === undefined) {
+      text = fills[gap]!.write(reader);
+      words[gap] = text;
+    }
+    most += text.length * 3;
+  }
+  const out = room(most);
+  let at = 0;
+  for (let i = 0; i < gaps.length; i++) {
+    const constant = constants[i]!;
+    out.set(constant, at);
+    at = write(out, at + constant.length, words[gaps[i]!]!);
+  }
+  const last = constants[gaps.length]!;
+  out.set(last, at);
+  return out.subarray(0, at + last.length);
+}
+
+/** Constants with a fill between each two: what those see for whom the same conditions hold. */
+type Version = Pick<PreparedBody, "constants" | "gaps" | "fills" | "constantBytes">;
+
+/** How many versions of a body are kept. */
+const VERSIONS_KEPT = 200;
+const versions = new WeakMap<PreparedBody, Map<string, Version>>();
+
+/** The body as it is for readers with these bits: made once for all of them. */
+function versionOf(body: PreparedBody, bits: string): Version {
+  if (body.regions.length === 0) return body;
+  let known = versions.get(body);
+  if (!known) {
+    known = new Map();
+    versions.set(body, known);
+  }
+  let version = known.get(bits);
+  if (!version) {
+    version = makeVersion(body, bits);
+    if (known.size >= VERSIONS_KEPT) known.clear();
+    known.set(bits, version);
+  }
+  return version;
+}
+
+function makeVersion({ constants, gaps, regions, fills }: PreparedBody, bits: string): Version {
+  const joined: Uint8Array[] = [];
+  const between: number[] = [];
+  let open: Uint8Array[] = [];
+  const close = () => {
+    const all = new Uint8Array(open.reduce((sum, { length }) => sum + length, 0));
+    let at = 0;
+    for (const piece of open) {
+      all.set(piece, at);
+      at += piece.length;
+    }
+    joined.push(all);
+    open = [];
+  };
+  for (let i = 0; i < gaps.length; i++) {
+    open.push(constants[i]!);
+    const gap = gaps[i]!;
+    if (gap >= 0) {
+      close();
+      between.push(gap);
+    } else if (gap < END) {
+      const region = regions[beginning(gap)]!;
+      if (!isShown(region, bits)) i = region.end;
+    }
+  }
+  open.push(constants[gaps.length]!);
+  close();
+  const constantBytes = joined.reduce((sum, { length }) => sum + length, 0);
+  return { constants: joined, gaps: between, fills, constantBytes };
+}
+
+/** A reader's text. */
+export const mergeText = (body: PreparedBody, reader: Reader): string =>
+  decoder.decode(mergeBytes(body, reader));

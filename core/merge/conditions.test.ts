@@ -1,0 +1,154 @@
+import fc from "fast-check";
+import { Liquid } from "liquidjs";
+import { expect, it } from "vitest";
+import { createBand, createBlock, createColumn, createDocument } from "../blocks/index.ts";
+import { toLiquid } from "../export/liquid.ts";
+import { compile } from "../render/index.ts";
+import {
+  bitsOf,
+  conditionalArbitrary,
+  holdsArbitrary,
+  leftFor,
+  RULES,
+} from "../testing/arbitrary-conditions.ts";
+import { documentArbitrary } from "../testing/arbitrary-documents.ts";
+import { DIRECT, ids, SURROUNDINGS } from "../testing/rendered.ts";
+import { doc, line, ruleKey, type Seen, type TextJson } from "../text/index.ts";
+import { mergeText, prepare } from "./index.ts";
+
+const conditional = documentArbitrary.chain((document) =>
+  conditionalArbitrary({
+    ...document,
+    root: { ...document.root, props: { ...document.root.props, textLinks: "inline" } },
+  }),
+);
+/** An empty column or card is filled up when it is compiled, not when nobody sees what is in it. */
+const withoutFiller = (html: string) =>
+  html
+    .replaceAll(/<tr><td class="em"[^>]*>&nbsp;<\/td><\/tr>/g, "")
+    .replaceAll(/<tr><td align="center" height="72"[^>]*>&nbsp;<\/td><\/tr>/g, "")
+    .replaceAll("&nbsp;</p>", "</p>");
+/** Where nobody sees the parts between two others, blank lines add up. */
+const loosely = (text: string) => text.replaceAll(/\s*\n\s*/g, "\n").trim();
+
+it("shows each reader what is left when the rest is taken out by hand", () => {
+  fc.assert(
+    fc.property(conditional, holdsArbitrary, (document, holds) => {
+      const email = compile(document, SURROUNDINGS);
+      const bits = bitsOf(email.conditions, holds);
+      const reader = { values: {}, token: "t", bits };
+      const merged = prepare(email, DIRECT);
+      const left = prepare(compile(leftFor(document, holds), SURROUNDINGS), DIRECT);
+      const nobody = { values: {}, token: "t" };
+      expect(withoutFiller(mergeText(merged.html, reader))).toBe(
+        withoutFiller(mergeText(left.html, nobody)),
+      );
+      expect(loosely(mergeText(merged.text, reader))).toBe(loosely(mergeText(left.text, nobody)));
+      expect(mergeText(merged.subject, reader)).toBe(mergeText(left.subject, nobody));
+    }),
+    { numRuns: 120 },
+  );
+});
+
+it("is the same message as Liquid", () => {
+  const engine = new Liquid({ outputEscape: undefined });
+  fc.assert(
+    fc.property(conditional, holdsArbitrary, (document, holds) => {
+      const email = compile(document, SURROUNDINGS);
+      const reader = { values: {}, token: "t", bits: bitsOf(email.conditions, holds) };
+      const { html, variables } = toLiquid(email);
+      const ours = prepare(email, DIRECT);
+      const values = variables(reader);
+      expect(engine.parseAndRenderSync(html, values)).toBe(mergeText(ours.html, reader));
+    }),
+    { numRuns: 60 },
+  );
+});
+
+const [one, two] = RULES.map((rule) => ruleKey(rule)) as [string, string];
+const [oneRule, twoRule] = RULES as [never, never];
+
+function textOf(blocks: [string, Partial<Seen>][], bits: (key: string) => boolean): string {
+  const id = ids();
+  const nodes = blocks.map(([words, seen]) =>
+    createBlock("text", id, { words: doc(words), ...seen } as never),
+  );
+  const document = createDocument([createBand(id, [createColumn(id, nodes)])]);
+  const email = compile(document, SURROUNDINGS);
+  const reader = {
+    values: {},
+    token: "",
+    bits: email.conditions.map((key) => (bits(key) ? "1" : "0")).join(""),
+  };
+  return mergeText(prepare(email, DIRECT).text, reader);
+}
+
+it("parts of a plain text stand one blank line apart, whoever reads them", () => {
+  const blocks: [string, Partial<Seen>][] = [
+    ["For one", { seenBy: oneRule }],
+    ["For all", {}],
+    ["For two", { seenBy: twoRule }],
+    ["Also for all", {}],
+  ];
+  expect(textOf(blocks, () => true)).toBe("For one\n\nFor all\n\nFor two\n\nAlso for all\n");
+  expect(textOf(blocks, () => false)).toBe("For all\n\nAlso for all\n");
+  expect(textOf(blocks, (key) => key === two)).toBe("For all\n\nFor two\n\nAlso for all\n");
+});
+
+it("of a chain the first whose rule holds is shown, wherever its parts stand", () => {
+  const blocks: [string, Partial<Seen>][] = [
+    ["A", { seenBy: oneRule, chain: "c" }],
+    ["B", { seenBy: twoRule, chain: "c" }],
+    ["between", {}],
+    ["C", { chain: "c" }],
+  ];
+  const shown = (...held: string[]) =>
+    textOf(blocks, (key) => held.includes(key) || key.includes('"rules":[]'));
+  expect(shown(one, two)).toBe("A\n\nbetween\n");
+  expect(shown(two)).toBe("B\n\nbetween\n");
+  expect(shown()).toBe("between\n\nC\n");
+});
+
+it("a column that somebody does not see keeps its room", () => {
+  const id = ids();
+  const columns = ["Left", "Right"].map((words) =>
+    createColumn(id, [createBlock("text", id, { words: doc(words) })]),
+  );
+  const hidden = { ...columns[1]!, props: { ...columns[1]!.props, seenBy: oneRule } };
+  const at = (right: (typeof columns)[number], bits: string) => {
+    const email = compile(createDocument([createBand(id, [columns[0]!, right])]), SURROUNDINGS);
+    return mergeText(prepare(email, DIRECT).html, { values: {}, token: "", bits });
+  };
+  const both = at(columns[1]!, "");
+  expect(at(hidden, "1")).toBe(both);
+  const left = at(hidden, "0");
+  expect(left).not.toContain("Right");
+  expect(left.match(/max-width:\d+px/g)).toEqual(both.match(/max-width:\d+px/g));
+});
+
+it("words in a subject can be for some only", () => {
+  const who = (seenBy: unknown, chain: string | null): TextJson["marks"] =>
+    [{ type: "who", attrs: { seenBy, chain } }] as never;
+  const subject: TextJson = {
+    type: "line",
+    content: [
+      { type: "text", text: "Friends, ", marks: who(oneRule, "s") },
+      { type: "text", text: "Everybody, ", marks: who(null, "s") },
+      { type: "text", text: "come" },
+    ],
+  };
+  const envelope = {
+    fromName: line("L"),
+    fromAddress: "a@example.org",
+    replyTo: "",
+    preview: line(),
+  };
+  const email = compile(createDocument([], { envelope: { ...envelope, subject } }), SURROUNDINGS);
+  const at = (bits: string) =>
+    mergeText(prepare(email, DIRECT).subject, { values: {}, token: "", bits });
+  expect(email.conditions).toEqual(
+    [one, ruleKey({ type: "all", rules: [] })].slice(0, email.conditions.length),
+  );
+  expect(at("1")).toBe("Friends, come");
+  expect(at("0")).toBe("Everybody, come");
+});

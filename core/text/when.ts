@@ -1,0 +1,94 @@
+/**
+ * When a part of an email is shown. Parts that stand beside each other can form a chain: the first whose rule
+ * holds is shown, and none of the others. Rules stand here as their canonical text, so that equal ones are
+ * looked at once.
+ */
+import { canonical } from "../json.ts";
+import { EVERYBODY, type Rule } from "../rules/index.ts";
+import { html, join, type Markup, slot, trusted } from "./markup.ts";
+
+/** Shown where all of `all` hold and none of `none`. */
+export interface When {
+  readonly all: readonly string[];
+  readonly none: readonly string[];
+}
+
+/** Who sees a part: null for everybody; and the chain it is an alternative of, or null. */
+export interface Seen {
+  readonly seenBy: Rule | null;
+  readonly chain: string | null;
+}
+
+const keys = new WeakMap<object, string>();
+/** A rule as text, spelled once for each rule that is kept. */
+export function ruleKey(rule: Rule): string {
+  let key = keys.get(rule);
+  if (key === undefined) {
+    key = canonical(rule);
+    keys.set(rule, key);
+  }
+  return key;
+}
+/** What the last of a chain without a rule of its own stands for. */
+export const EVERYBODY_KEY = canonical(EVERYBODY);
+
+const isAlways = (when: When) => when.all.length === 0 && when.none.length === 0;
+
+/** When each of some neighbours is shown; null for always. */
+export function whensOf(parts: readonly (Seen | null)[]): (When | null)[] {
+  const before = new Map<string, string[]>();
+  return parts.map((part) => {
+    if (!part) return null;
+    const key = part.seenBy ? ruleKey(part.seenBy) : null;
+    const others = part.chain === null ? [] : [...(before.get(part.chain) ?? [])];
+    if (part.chain !== null) before.set(part.chain, [...others, key ?? EVERYBODY_KEY]);
+    const when = { all: key ? [key] : [], none: others };
+    return isAlways(when) ? null : when;
+  });
+}
+
+/** Both at once: what stands in a part that is itself shown to some only. */
+export const whenBoth = (outer: When | null, inner: When | null): When | null => {
+  if (!outer || !inner) return outer ?? inner;
+  const union = (a: readonly string[], b: readonly string[]) => [...new Set([...a, ...b])];
+  return { all: union(outer.all, inner.all), none: union(outer.none, inner.none) };
+};
+
+/** Whether somebody sees a part; `bits` has a "1" for each of the conditions that holds for them. */
+export function isShownTo(when: When, conditions: readonly string[], bits: string): boolean {
+  const holds = (key: string) => bits[conditions.indexOf(key)] === "1";
+  return when.all.every(holds) && !when.none.some(holds);
+}
+
+/** Markup that is there for some readers only. */
+export const shownWhen = (
+  when: When | null,
+  inner: Markup,
+  of: "part" | "words" = "part",
+): Markup =>
+  when && inner.segments.length > 0
+    ? html`${slot({ slot: "if", when, of })}${inner}${slot({ slot: "end", of })}`
+    : inner;
+
+/** One of several parts of a plain text. */
+export interface ShownPart {
+  readonly when: When | null;
+  readonly text: Markup;
+}
+
+/**
+ * Parts with something between each two, such that it is there exactly where both are: with a part that some
+ * do not see goes what parts it from the others.
+ */
+export function joinShown(parts: readonly ShownPart[], between: string): Markup {
+  const written = parts.filter(({ text }) => text.segments.length > 0);
+  const gap = trusted(between);
+  let firm = false;
+  return join(
+    written.map(({ when, text }) => {
+      const markup = firm ? join([gap, text]) : when ? join([text, gap]) : text;
+      firm ||= when === null;
+      return shownWhen(when, markup);
+    }),
+  );
+}

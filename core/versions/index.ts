@@ -1,0 +1,2 @@
+export * from "./parts.ts";
+export * from "./versions.ts";

@@ -1,0 +1,210 @@
+/** Personal content on its way: a derived sender, codes of a roll, and an email in the reader's language. */
+import { By, Key, until } from "selenium-webdriver";
+import { afterAll, beforeAll, expect, it } from "vitest";
+import { Studio } from "./studio.ts";
+
+let studio: Studio;
+beforeAll(async () => {
+  studio = await Studio.open();
+});
+afterAll(() => studio?.close());
+
+async function choose(label: string, option: string): Promise<void> {
+  const select = await studio.named(label, "select");
+  await select
+    .findElement(By.xpath(`.//option[starts-with(normalize-space(.), ${JSON.stringify(option)})]`))
+    .click();
+}
+
+/** Writes the words of the only text block that has the given ones. */
+async function write(selector: string, words: string): Promise<void> {
+  await studio.clickIn("wide", selector, 2);
+  await studio.selectAll();
+  await studio.press(words);
+  await studio.press(Key.ESCAPE);
+  await studio.saved();
+}
+
+async function subject(words: string): Promise<void> {
+  await (await studio.find('[data-order="envelope"]')).click();
+  await (await studio.named("Subject")).click();
+  await studio.press(words);
+  await studio.saved();
+}
+
+/** Sends a campaign to the volunteers, now, and waits until it is out. */
+async function send(campaign: string): Promise<void> {
+  await studio.go(`${campaign}/readers`);
+  const row = await studio.driver.findElement(
+    By.xpath("//fieldset[.//legend[normalize-space(.)='Volunteers']]"),
+  );
+  await row.findElement(By.css("input[value=include]")).click();
+  await studio.until(
+    "readers to be counted",
+    async () =>
+      Number((await (await studio.find("[data-readers]")).getText()).replace(",", "")) > 50,
+  );
+  await studio.go(`${campaign}/schedule`);
+  await studio.click("Now");
+  await studio.click("Send it now");
+  await studio.driver
+    .wait(
+      until.elementLocated(By.xpath("//button[starts-with(normalize-space(.), 'Yes, send to')]")),
+      9_000,
+    )
+    .click();
+  await studio.sees("It has gone out.", 60_000);
+}
+
+/** The sources of the messages with a subject, the latest first. */
+async function sources(words: string, count: number): Promise<string[]> {
+  await studio.go(`/outbox?search=${encodeURIComponent(words)}`);
+  const ids = await studio.run<string[]>(
+    `return [...document.querySelectorAll('a[href^="/outbox/"]')].map((a) => a.getAttribute('href').split('/').at(-1)).filter((id) => /^\\d+$/.test(id))`,
+  );
+  const found: string[] = [];
+  for (const id of [...new Set(ids)].slice(0, count)) {
+    found.push(
+      await studio.driver.executeAsyncScript<string>(
+        "const [path, done] = arguments; fetch(path).then((r) => r.text()).then(done)",
+        `/outbox/${id}/message.eml`,
+      ),
+    );
+  }
+  return found;
+}
+
+it("sends from the person in charge of each reader's site, with a code for each from a roll", async () => {
+  // A roll, filled by a pattern.
+  await studio.go("/library/rolls");
+  await studio.fill("A new roll", "Spring codes");
+  await studio.click("Make it");
+  await studio.sees("Add codes");
+  await studio.fill("By a pattern", "SPR-####");
+  await studio.click("Make codes");
+  await studio.sees("The pattern is too short");
+  await studio.fill("By a pattern", "SPR-####-@@@");
+  await studio.fill("How many", "400");
+  await studio.click("Make codes");
+  await studio.sees("400 codes made.");
+
+  // A derived sender.
+  await studio.go("/library/derived/new");
+  await studio.fill("What it is called", "The warden");
+  await choose("It gives", "A sender");
+  await studio.click("Case");
+  await studio.click("Write the rule");
+  await studio.click("Condition", "button");
+  await (await studio.named("What the condition is about", "input")).sendKeys(
+    "Nearest site",
+    Key.ENTER,
+  );
+  await choose("Nearest site: comparison", "has a value");
+  await studio.click("Use this rule");
+  await choose("Case 1: name: put in a merge tag", "Nearest site › Manager");
+  await choose("Case 1: mail address: put in a merge tag", "Nearest site › Manager › Mail address");
+  await studio.fill("Everybody else: name", "Larkmoor");
+  await studio.fill("Everybody else: mail address", "nobody");
+  await studio.sees("bastien@larkmoor.example");
+  await studio.click("Save the derived tag");
+  await studio.sees("This is not a mail address.");
+  await studio.fill("Everybody else: mail address", "news@larkmoor.example");
+  await studio.click("Save the derived tag");
+  await studio.sees("New derived tag");
+  await studio.sees("The warden");
+
+  const campaign = await studio.newCampaign("A code for each");
+  await subject("Yours alone");
+  await choose("Sender", "The warden");
+  await studio.saved();
+  await studio.sees("Bastien Verger");
+  await studio.clickRow("Footer");
+  await studio.addBlock("Coupon");
+  await studio.clickRow("Coupon");
+  const code = await studio.named("Code");
+  await code.click();
+  await studio.selectAll();
+  await studio.press("{");
+  await studio.find("[cmdk-input]");
+  await studio.press("Spring codes");
+  await studio.until("the roll to be found", () =>
+    studio.run(
+      "return document.querySelector('[cmdk-item][data-selected=true]')?.innerText.startsWith('Spring codes')",
+    ),
+  );
+  await studio.press(Key.ENTER);
+  await studio.click("Put it in");
+  await studio.saved();
+  await studio.sheetShows("wide", "SAMPLE-CODE");
+
+  // A test shows a sample and takes none.
+  await studio.go(`${campaign}/proof`);
+  await studio.fill("Send a test to", "codes@larkmoor.example");
+  await studio.click("Send the test");
+  await studio.sees("test is out");
+  const [test] = await sources("codes@larkmoor.example", 1);
+  expect(test).toContain("SAMPLE-CODE");
+  expect(test).toMatch(/^From: "?Bastien Verger"? <bastien@larkmoor\.example>/m);
+
+  await send(campaign);
+  const messages = await sources("Yours alone", 20);
+  const real = messages.filter((source) => !source.includes("SAMPLE-CODE"));
+  expect(real.length).toBeGreaterThan(5);
+  const codes = real.map((source) => /SPR-\d{4}-[A-Z]{3}/.exec(source)?.[0]);
+  expect(codes).not.toContain(undefined);
+  expect(new Set(codes).size).toBe(codes.length);
+  const senders = new Set(real.map((source) => /^From: .*<(.+)>/m.exec(source)![1]));
+  for (const sender of senders) expect(sender).toMatch(/^(bastien|tamsin)@larkmoor\.example$/);
+  await studio.go("/library/rolls");
+  await studio.click("Spring codes", "a");
+  await studio.sees("A code for each");
+});
+
+it("writes an email in French beside the English, and each reader gets theirs", async () => {
+  const campaign = await studio.newCampaign("Two languages");
+  await studio.addBlock("Text");
+  await write('div[data-text="words"]', "Good morning, gardeners");
+  await subject("The news");
+  const root = await studio.inSheet<string>(
+    "wide",
+    "return page.querySelector('[role=article]').dataset.node",
+  );
+  await studio.go(`${campaign}?at=${root}`);
+  await studio.composing();
+  await choose("Another language", "French");
+  await studio.saved();
+  await studio.click("Translate");
+  await studio.sees("texts translated");
+  for (const [label, words] of [
+    ["Envelope · Subject in French", "Les nouvelles"],
+    ["Text · Words in French", "Bonjour, jardiniers"],
+  ] as const) {
+    await (await studio.named(label)).click();
+    await studio.selectAll();
+    await studio.press(words);
+  }
+  await studio.saved();
+  await studio.click("Close");
+  // Amélie reads French; the footer's own words come from the catalogue.
+  await studio.sheetShows("wide", "Bonjour, jardiniers");
+  await studio.sheetShows("narrow", "Se désabonner");
+  await studio.sees("Les nouvelles");
+  await choose("Language of the sheets", "British English");
+  await studio.sheetShows("wide", "Good morning, gardeners");
+  // The original changes: the translation is to be looked at again.
+  await write('div[data-text="words"]', "Good evening, gardeners");
+  await studio.go(`${campaign}?at=${root}`);
+  await studio.composing();
+  await studio.click("Translate");
+  await studio.sees("the original has changed");
+  await studio.click("It still fits");
+  await studio.saved();
+  await studio.click("Close");
+
+  await send(campaign);
+  const french = await sources("Les nouvelles", 1);
+  expect(french[0]).toContain("Bonjour, jardiniers");
+  expect(french[0]).toMatch(/lang=3D"fr"|lang="fr"/);
+  const english = await sources("The news", 1);
+  expect(english[0]).toContain("Good evening, gardeners");
+});

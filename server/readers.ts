@@ -1,0 +1,182 @@
+/** Readers of an email that is not sent yet: how it would look to somebody, and who sees what of it. */
+import type { KnownReaders } from "#core/checks/index.ts";
+import type { EmailDocument } from "#core/document/index.ts";
+import type { Surroundings } from "#core/kinds/kind.ts";
+import { fixedValues, type Reader, sampleCodes } from "#core/merge/index.ts";
+import { compile, conditionsOf } from "#core/render/index.ts";
+import {
+  constantSql,
+  describe,
+  fragment,
+  type Rule,
+  ruleProblem,
+  type Sql as SqlPiece,
+  type World,
+} from "#core/rules/index.ts";
+import { ruleKey } from "#core/text/index.ts";
+import {
+  conditionalParts,
+  type Group,
+  partName,
+  reachOf,
+  versionsOf,
+} from "#core/versions/index.ts";
+import type { Services } from "./services.ts";
+import { audienceSql, leftTopicSql } from "./store/audience.ts";
+import type { Campaign } from "./store/campaigns.ts";
+import { bitsFor, conditionGroups, rulesOf } from "./store/conditions.ts";
+import { type Contact, tagValues } from "./store/contacts.ts";
+import { worldOf } from "./world.ts";
+
+const known = (rules: readonly (Rule | null)[]) => rules.filter((rule) => rule !== null);
+
+/** The world that conditions are read against, with names for what they speak of. */
+export const worldFor = (
+  { database, clock }: Services,
+  conditions: readonly string[],
+): Promise<World> => worldOf(database.sql, clock, known(rulesOf(conditions)));
+
+/** An email of a campaign that is not sent yet. */
+export interface Unsent {
+  readonly doc: EmailDocument;
+  readonly around: Surroundings;
+  readonly campaign: Pick<Campaign, "name" | "audience" | "topic">;
+}
+
+/** The world that the conditions of an email are read against. */
+export const worldOfEmail = (services: Services, { doc, around }: Unsent): Promise<World> =>
+  worldFor(services, conditionsOf(doc, around.derived));
+
+/** A contact as a reader of an email, with samples for codes; without one, somebody of whom nothing is known. */
+export async function readerOf(
+  { database }: Services,
+  { doc, around, campaign }: Unsent,
+  world: World,
+  contact: Pick<Contact, "id"> | null,
+  token = "",
+): Promise<Reader> {
+  const fixed = {
+    ...fixedValues(around.brand, campaign.name, world.now.today),
+    ...sampleCodes(around.rolls?.values() ?? []),
+  };
+  if (!contact) return { values: fixed, token };
+  const { sql } = database;
+  return {
+    values: { ...fixed, ...(await tagValues(sql, [contact.id])).get(contact.id) },
+    bits: await bitsFor(sql, contact.id, conditionsOf(doc, around.derived), world),
+    token,
+  };
+}
+
+/**
+ * Those a campaign goes to and who can be mailed, as a condition on a contact `c`; where nobody is chosen yet,
+ * everybody who can be mailed.
+ */
+export const readersSql = (
+  { audience, topic }: Pick<Campaign, "audience" | "topic">,
+  world: World,
+): SqlPiece =>
+  audience.include.length > 0
+    ? fragment`(${audienceSql(audience, world)} and c.held is null and not ${leftTopicSql(topic)})`
+    : constantSql("c.held is null");
+
+/** A campaign's readers by the conditions of its email, and what is wrong with those. */
+export async function knownReaders(
+  services: Services,
+  campaign: Pick<Campaign, "audience" | "topic">,
+  conditions: readonly string[],
+  world: World,
+): Promise<KnownReaders> {
+  return {
+    conditions,
+    today: world.now.today,
+    groups: await groupsOf(services, campaign, conditions, world),
+    problems: rulesOf(conditions).map((rule) =>
+      rule ? ruleProblem(rule, world) : "This rule cannot be read.",
+    ),
+  };
+}
+
+/** What the composer knows of who sees what: the readers, and a contact among them. */
+export interface WhoSees extends KnownReaders {
+  /** Which conditions hold for the contact that was asked about. */
+  readonly bits: string;
+  readonly contact: number | null;
+  /** Each condition in words. */
+  readonly words: readonly string[];
+}
+
+export async function whoSeesOf(
+  services: Services,
+  campaign: Pick<Campaign, "audience" | "topic">,
+  conditions: readonly string[],
+  contact: number | null,
+  world: World,
+): Promise<WhoSees> {
+  return {
+    ...(await knownReaders(services, campaign, conditions, world)),
+    bits: contact === null ? "" : await bitsFor(services.database.sql, contact, conditions, world),
+    contact,
+    words: rulesOf(conditions).map((rule) =>
+      rule ? describe(rule, world) : "a rule that cannot be read",
+    ),
+  };
+}
+
+/** A campaign's readers by which conditions hold for them. */
+export const groupsOf = (
+  { database }: Services,
+  campaign: Pick<Campaign, "audience" | "topic">,
+  conditions: readonly string[],
+  world: World,
+): Promise<Group[]> =>
+  conditionGroups(database.sql, conditions, world, readersSql(campaign, world));
+
+export interface WhoSeesWhat {
+  /** The lists and segments that get it, at most a few. */
+  readonly chosen: readonly string[];
+  readonly parts: readonly {
+    readonly name: string;
+    /** The node to go to. */
+    readonly at: string;
+    readonly words: string;
+    readonly people: number;
+    /** How many of each of the chosen see it. */
+    readonly within: readonly number[];
+  }[];
+  readonly versions: number;
+}
+
+const CHOSEN = 4;
+
+/** The conditions of a campaign's email against the lists and segments it goes to. */
+export async function whoSeesWhat(
+  services: Services,
+  { doc, around, campaign }: Unsent,
+  world: World,
+): Promise<WhoSeesWhat> {
+  const email = compile(doc, around);
+  const sources = campaign.audience.include.slice(0, CHOSEN);
+  const rules = sources.map(
+    ({ kind, id }): Rule =>
+      kind === "list"
+        ? { type: "list", list: id, is: true }
+        : { type: "segment", segment: id, is: true },
+  );
+  const conditions = [...email.conditions, ...rules.map(ruleKey)];
+  const groups = await groupsOf(services, campaign, conditions, world);
+  const within = rules.map((_, i) =>
+    groups.filter(({ bits }) => bits[email.conditions.length + i] === "1"),
+  );
+  return {
+    chosen: sources.map(({ kind, id }) => world.names.get(`${kind}:${id}`) ?? ""),
+    parts: conditionalParts(doc).map((part) => ({
+      name: partName(part),
+      at: part.node.type === "email" ? "envelope" : part.node.id,
+      words: part.seen.seenBy ? describe(part.seen.seenBy, world) : "everybody else",
+      people: reachOf(part.when, conditions, groups),
+      within: within.map((own) => reachOf(part.when, conditions, own)),
+    })),
+    versions: versionsOf(email, groups).length,
+  };
+}
