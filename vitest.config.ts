@@ -5,5 +5,9 @@ export default defineConfig({
     include: ["{app,core,server,demo,scripts}/**/*.test.{ts,tsx}"],
     globalSetup: ["./server/testing/setup.ts"],
     testTimeout: 30_000,
+    hookTimeout: 30_000,
+    // No test leaves anything behind in a module, so that modules are loaded once for each worker.
+    isolate: false,
+    maxWorkers: 2,
   },
 });

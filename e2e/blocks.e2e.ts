@@ -277,8 +277,14 @@ it("words are raised, coloured and set in, and all of it stands in the email", a
 });
 
 /** Takes the first picture of the library in the settings of what is selected. */
+/** Takes the first picture of the library; again where notes of the checks came in and moved it away. */
 const takePicture = async () => {
-  await (await studio.find('[aria-label="From the library"] button')).click();
+  await studio.until("a picture to be taken", async () => {
+    await (await studio.find('[aria-label="From the library"] button')).click();
+    return studio.run(
+      "return document.querySelector('[aria-label=\"From the library\"] [aria-pressed=true]') !== null",
+    );
+  });
   await studio.saved();
 };
 

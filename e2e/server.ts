@@ -1,6 +1,6 @@
 /** Starts the built application on a fresh data folder with demo data, once for all browser tests. */
 import { type ChildProcess, spawn } from "node:child_process";
-import { mkdtempSync, rmSync } from "node:fs";
+import { cpSync, mkdtempSync, rmSync } from "node:fs";
 import { createServer } from "node:net";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
@@ -11,6 +11,8 @@ declare module "vitest" {
     /** Address of the application, and the cookie of a person signed in. */
     base: string;
     cookie: string;
+    /** A data folder with the demo's data that nobody uses, to be copied. */
+    seeded: string;
   }
 }
 
@@ -29,9 +31,9 @@ const freePort = (): Promise<number> =>
     });
   });
 
-/** Starts the application and signs in. The data folder is made anew unless one is given. */
-export async function startApplication(dataFolder?: string): Promise<Running> {
-  const folder = dataFolder ?? mkdtempSync(join(tmpdir(), "septima-data-"));
+/** Starts the application and signs in. A data folder is given, or made anew and thrown away at the end. */
+export async function startApplication(given?: string): Promise<Running> {
+  const folder = given ?? mkdtempSync(join(tmpdir(), "septima-data-"));
   const port = await freePort();
   const child = spawn(process.execPath, ["build/server/main.js", "--demo"], {
     cwd: join(import.meta.dirname, ".."),
@@ -65,14 +67,23 @@ export async function startApplication(dataFolder?: string): Promise<Running> {
       const ended = new Promise((ok) => child.once("exit", ok));
       child.kill("SIGTERM");
       await ended;
-      if (!dataFolder) rmSync(folder, { recursive: true, force: true });
+      if (!given) rmSync(folder, { recursive: true, force: true });
     },
   };
 }
 
 export default async function setup(project: TestProject) {
-  const running = await startApplication();
+  // Seeded once; tests that need an application of their own take a copy.
+  const seeded = mkdtempSync(join(tmpdir(), "septima-seeded-"));
+  await (await startApplication(seeded)).stop();
+  const folder = mkdtempSync(join(tmpdir(), "septima-data-"));
+  cpSync(seeded, folder, { recursive: true });
+  const running = await startApplication(folder);
   project.provide("base", running.base);
   project.provide("cookie", running.cookie);
-  return running.stop;
+  project.provide("seeded", seeded);
+  return async () => {
+    await running.stop();
+    for (const one of [seeded, folder]) rmSync(one, { recursive: true, force: true });
+  };
 }

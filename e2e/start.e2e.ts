@@ -1,9 +1,9 @@
 /** Starting: bad settings, a data folder in use, data kept over a restart and a crash. */
 import { spawn } from "node:child_process";
-import { mkdtempSync, rmSync } from "node:fs";
+import { cpSync, mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { afterAll, expect, it } from "vitest";
+import { afterAll, expect, inject, it } from "vitest";
 import { startApplication } from "./server.ts";
 
 const folder = mkdtempSync(join(tmpdir(), "septima-start-"));
@@ -30,6 +30,7 @@ it("stops at a bad setting with one clear line", async () => {
 });
 
 it("keeps its data over a restart and a crash, and lets no other process in", async () => {
+  cpSync(inject("seeded"), folder, { recursive: true });
   const first = await startApplication(folder);
   const names = async (base: string) => {
     const answer = await fetch(`${base}/campaigns`, {

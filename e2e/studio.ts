@@ -1,9 +1,10 @@
 /** What a person does in the application, for tests: in the words of the screens. */
 import { By, Key, until, type WebDriver, type WebElement } from "selenium-webdriver";
+import type { Driver as ChromeDriver } from "selenium-webdriver/chrome.js";
 import type { EmailDocument } from "#core/document/index.ts";
 import { type BrowserOptions, openBrowser } from "./browser.ts";
 
-const PATIENCE = 12_000;
+const PATIENCE = 20_000;
 
 export type SheetName = "wide" | "narrow";
 
@@ -50,6 +51,13 @@ export class Studio {
         "return document.readyState === 'complete' && Object.keys(document.body.firstElementChild ?? {}).some(k => k.startsWith('__react'))",
       ),
     );
+  }
+
+  /** Asks for light or dark colours, as the device would. */
+  async prefer(scheme: "light" | "dark"): Promise<void> {
+    await (this.driver as ChromeDriver).sendDevToolsCommand("Emulation.setEmulatedMedia", {
+      features: [{ name: "prefers-color-scheme", value: scheme }],
+    });
   }
 
   run<T>(script: string, ...args: unknown[]): Promise<T> {
@@ -202,8 +210,14 @@ export class Studio {
     );
   }
 
+  /** Clicks on an element of a sheet once it keeps still: pictures and notes that arrive move it. */
   async clickIn(sheet: SheetName, css: string, times: 1 | 2 = 1): Promise<void> {
-    const point = await this.pointIn(sheet, css);
+    let point = await this.pointIn(sheet, css);
+    await this.until(`${css} on the ${sheet} sheet to keep still`, async () => {
+      const before = point;
+      point = await this.pointIn(sheet, css);
+      return point && before && point.x === before.x && point.y === before.y;
+    });
     if (!point) throw new Error(`No ${css} on the ${sheet} sheet`);
     const actions = this.driver.actions().move({ ...point, duration: 0 });
     if (times === 1) return actions.click().perform();
@@ -256,6 +270,12 @@ export class Studio {
     // The spot after the selection is offered first.
     await this.find("[data-landing]");
     await this.press(Key.ENTER);
+    await this.until(`the settings of “${label}”`, () =>
+      this.run(
+        "return document.querySelector('[aria-label=Path] [aria-current]')?.textContent === arguments[0]",
+        label,
+      ),
+    );
     await this.saved();
   }
 

@@ -1,5 +1,4 @@
 /** Entry of the built application: `node build/server/main.js [--demo]`. */
-import type { ServerBuild } from "react-router";
 import { seedDemo } from "#demo/seed.ts";
 import { ConfigError, readConfig } from "./config.ts";
 import { StartError } from "./db/open.ts";
@@ -19,7 +18,7 @@ async function main(): Promise<void> {
   });
   const { services } = started;
   const app = createApp(services, {
-    build: () => import("virtual:react-router/server-build") as Promise<ServerBuild>,
+    build: await import("virtual:react-router/server-build"),
     client: clientFolder(),
   });
   const server = await listen(app, config).catch(async (error) => {

@@ -1,36 +1,21 @@
-import fc from "fast-check";
-import { simpleParser } from "mailparser";
 import { afterEach, beforeEach, expect, it } from "vitest";
-import { createBand, createBlock, createColumn, createDocument } from "#core/blocks/index.ts";
-import { apply, type DocNode } from "#core/document/index.ts";
+import { createBlock } from "#core/blocks/index.ts";
+import { apply } from "#core/document/index.ts";
 import { canonical } from "#core/json.ts";
 import { translatables, withTranslation } from "#core/languages/index.ts";
 import { linkAddress } from "#core/merge/index.ts";
 import type { Rule } from "#core/rules/index.ts";
-import { doc, line, paragraph, tag } from "#core/text/index.ts";
+import { doc, line, tag } from "#core/text/index.ts";
 import { launchReader, readyLaunchById } from "./emails.ts";
-import { runLaunch } from "./jobs/sender.ts";
 import { knownReaders, worldFor } from "./readers.ts";
-import { scheduleCampaign } from "./scheduling.ts";
-import { createCampaign, getCampaign } from "./store/campaigns.ts";
-import {
-  addCodes,
-  addRoll,
-  changeRoll,
-  getRoll,
-  givenCodes,
-  removeRoll,
-  tearCodes,
-} from "./store/codes.ts";
 import { bitsFor } from "./store/conditions.ts";
-import { changeValues, getContact } from "./store/contacts.ts";
+import { changeValues } from "./store/contacts.ts";
 import { addDerived } from "./store/derived.ts";
 import { loadDocument } from "./store/documents.ts";
 import { addFields, addTable } from "./store/fields.ts";
-import { createLaunch, getLaunch, getRecipient } from "./store/launches.ts";
-import { messageSource, pageOfMessages } from "./store/outbox.ts";
+import { getRecipient } from "./store/launches.ts";
 import { addRecords } from "./store/records.ts";
-import { smallCampaign } from "./testing/newsletter.ts";
+import { ADDRESSES, campaignOf, sent } from "./testing/personal.ts";
 import { startTestServices, type TestServices } from "./testing/services.ts";
 
 let services: TestServices;
@@ -40,63 +25,12 @@ beforeEach(async () => {
 afterEach(() => services.close());
 
 const named: Rule = { type: "field", field: "first_name", op: "hasValue", argument: null };
-const ADDRESSES = ["one@example.org", "two@example.org", "three@example.org"];
-const ids = () => {
-  let n = 0;
-  return () => `p${++n}`;
-};
-
-/** A campaign to everybody of `smallCampaign` with these blocks. */
-async function campaignOf(
-  blocks: (id: () => string) => DocNode[],
-  envelope: object = {},
-  addresses: readonly string[] = ADDRESSES,
-) {
-  const { sql } = services.database;
-  const made = await smallCampaign(services, addresses);
-  const id = ids();
-  const nodes = [...blocks(id), createBlock("footer", id)];
-  const document = createDocument([createBand(id, [createColumn(id, nodes)])], {
-    envelope: {
-      fromName: line("Larkmoor"),
-      fromAddress: "news@larkmoor.example",
-      replyTo: "",
-      subject: line("A letter"),
-      preview: line(),
-      ...envelope,
-    },
-  });
-  const audience = made.campaign.audience;
-  const campaign = await createCampaign(sql, "Personal", document, services.clock.now(), audience);
-  return { ...made, campaign: (await getCampaign(sql, campaign))! };
-}
-
-async function sent({ campaign, member }: Awaited<ReturnType<typeof campaignOf>>) {
-  const { sql } = services.database;
-  await scheduleCampaign(services, campaign, null, "Europe/London", member.id);
-  const { launchId } = (await getCampaign(sql, campaign.id))!;
-  await runLaunch(services, launchId!);
-  return { launch: launchId!, messages: await received() };
-}
-/** What the outbox has, by address. */
-async function received() {
-  const { sql } = services.database;
-  const { messages } = await pageOfMessages(sql, "", 1);
-  const found = await Promise.all(
-    messages.map(async ({ id, to }) => {
-      const parsed = await simpleParser((await messageSource(sql, id))!);
-      return [to, parsed] as const;
-    }),
-  );
-  return new Map(found);
-}
-
 it("sends each reader their own version, as the rules stood at the start", async () => {
-  const made = await campaignOf((id) => [
+  const made = await campaignOf(services, (id) => [
     createBlock("text", id, { words: doc("For the named"), seenBy: named, chain: "c" }),
     createBlock("text", id, { words: doc("For the others"), chain: "c" }),
   ]);
-  const { messages } = await sent(made);
+  const { messages } = await sent(services, made);
   const texts = ADDRESSES.map((address) => messages.get(address)!.text!);
   expect(texts.map((text) => text.split("\n")[0])).toEqual([
     "For the named",
@@ -114,7 +48,7 @@ it("sends each reader their own version, as the rules stood at the start", async
 });
 
 it("counts readers by conditions as looking at each of them does", async () => {
-  const { campaign, contacts } = await campaignOf(() => []);
+  const { campaign, contacts } = await campaignOf(services, () => []);
   const rules: Rule[] = [
     named,
     { type: "none", rules: [named] },
@@ -158,7 +92,7 @@ it("lets the person in charge of a reader's site be the sender, and a fixed one 
     },
     now,
   );
-  const made = await campaignOf(() => [], {
+  const made = await campaignOf(services, () => [], {
     fromName: line(tag(`derived:${id}.name`)),
     fromAddress: `derived:${id}`,
     replyTo: "contact:warden.mail",
@@ -179,7 +113,7 @@ it("lets the person in charge of a reader's site be the sender, and a fixed one 
   );
   await changeValues(sql, made.contacts[0]!, { warden: maud! });
   await changeValues(sql, made.contacts[1]!, { warden: zed! });
-  const { messages } = await sent(made);
+  const { messages } = await sent(services, made);
   const from = (address: string) => messages.get(address)!.from!.text;
   expect(from(ADDRESSES[0]!)).toBe('"Maud at Larkmoor" <maud@larkmoor.example>');
   // What is no mail address never becomes one.
@@ -191,7 +125,7 @@ it("lets the person in charge of a reader's site be the sender, and a fixed one 
 
 it("sends each reader their language, its links counted under the numbers of the main one", async () => {
   const { sql } = services.database;
-  const made = await campaignOf((id) => [
+  const made = await campaignOf(services, (id) => [
     createBlock("button", id, {
       label: line("Visit"),
       to: { kind: "web", address: line("https://larkmoor.example/en") },
@@ -215,7 +149,7 @@ it("sends each reader their language, its links counted under the numbers of the
   translate("to", { kind: "web", address: line("https://larkmoor.example/fr") });
   translate("words", doc("Bonjour"));
   await sql`update documents set body = ${canonical(email)} where id = ${documentId}`;
-  const { launch, messages } = await sent(made);
+  const { launch, messages } = await sent(services, made);
   const [french, english] = [messages.get(ADDRESSES[0]!)!, messages.get(ADDRESSES[1]!)!];
   expect(french.html).toContain("Bonjour");
   expect(french.text).toContain("Se désabonner");
@@ -231,126 +165,4 @@ it("sends each reader their language, its links counted under the numbers of the
   };
   expect(await leads(made.contacts[0]!)).toBe("https://larkmoor.example/fr");
   expect(await leads(made.contacts[1]!)).toBe("https://larkmoor.example/en");
-});
-
-const FRESH = { name: "Autumn", emptyText: "at the till", warnAt: 0, expires: null, again: false };
-
-it("tears a code off for each reader, the same if the message is made again, and says so when it is empty", async () => {
-  const { sql } = services.database;
-  const roll = await addRoll(sql, FRESH, services.clock.now());
-  expect(await addCodes(sql, roll, ["A-1", "A-2", "A-1"])).toBe(2);
-  const made = await campaignOf((id) => [
-    createBlock("coupon", id, { code: line(tag(`code:${roll}`)) }),
-    createBlock("text", id, { words: doc(paragraph("Or say ", tag(`code:${roll}`))) }),
-  ]);
-  const { launch, messages } = await sent(made);
-  const codes = ADDRESSES.map((address) => /Code: (.+)/.exec(messages.get(address)!.text!)![1]);
-  expect(codes).toEqual(["A-1", "A-2", "at the till"]);
-  for (const [i, address] of ADDRESSES.entries()) {
-    expect(messages.get(address)!.text).toContain(`Or say ${codes[i]}`);
-  }
-  expect((await getRoll(sql, roll))!.left).toBe(0);
-  expect((await givenCodes(sql, roll, 9)).map(({ code }) => code).sort()).toEqual(["A-1", "A-2"]);
-  const rows = await sql<{
-    id: number;
-  }>`select id from recipients where launch_id = ${launch} order by id`;
-  const values = () => sql`select values -> ${`code:${roll}`} as code from recipients
-    where launch_id = ${launch} order by id`;
-  const before = await values();
-  await addCodes(sql, roll, ["A-3"]);
-  await tearCodes(
-    sql,
-    launch,
-    roll,
-    rows.slice(0, 2).map(({ id }) => id),
-    services.clock.now(),
-  );
-  expect(await values()).toEqual(before);
-  expect((await getRoll(sql, roll))!.left).toBe(1);
-  expect(await removeRoll(sql, roll)).toBe(false);
-});
-
-it("gives no code twice and loses none, however the claims of several senders fall", async () => {
-  const { sql } = services.database;
-  const made = await campaignOf(
-    () => [],
-    {},
-    Array.from({ length: 40 }, (_, i) => `r${i}@example.org`),
-  );
-  const roll = await addRoll(sql, FRESH, services.clock.now());
-  await addCodes(
-    sql,
-    roll,
-    Array.from({ length: 30 }, (_, i) => `C-${i}`),
-  );
-  const launch = await createLaunch(
-    sql,
-    {
-      campaignId: made.campaign.id,
-      name: "x",
-      sendAt: services.clock.now(),
-      zone: "UTC",
-      doc: createDocument([]),
-      audience: made.campaign.audience,
-      segments: [],
-      surroundings: {
-        brand: { name: "", postalAddress: "" },
-        publicAddress: "",
-        pictures: new Map(),
-      },
-      member: made.member.id,
-    },
-    services.clock.now(),
-  );
-  expect((await getLaunch(sql, launch))!.conditions).toEqual([]);
-  await fc.assert(
-    fc.asyncProperty(
-      fc.array(fc.array(fc.nat(39), { maxLength: 12 }), { maxLength: 12 }),
-      async (claims) => {
-        await sql`delete from recipients where launch_id = ${launch}`;
-        await sql`update codes set launch_id = null, contact_id = null where roll_id = ${roll}`;
-        const rows = await sql<{
-          id: number;
-        }>`insert into recipients (launch_id, contact_id, email, next_try_at)
-        select ${launch}, c.id, c.email, now() from contacts c order by c.id returning id`;
-        const ids = rows.map(({ id }) => id);
-        await Promise.all(
-          claims.map((claim) =>
-            tearCodes(
-              sql,
-              launch,
-              roll,
-              claim.map((i) => ids[i]!),
-              services.clock.now(),
-            ),
-          ),
-        );
-        const given = await sql<{ code: string | null }>`
-        select values ->> ${`code:${roll}`} as code from recipients where launch_id = ${launch}`;
-        const codes = given.flatMap(({ code }) =>
-          code === null || code === FRESH.emptyText ? [] : code,
-        );
-        expect(new Set(codes).size).toBe(codes.length);
-        const asked = new Set(claims.flat()).size;
-        expect(codes).toHaveLength(Math.min(asked, 30));
-        const [taken] = await sql<{ n: number }>`
-        select count(*)::int as n from codes where roll_id = ${roll} and launch_id is not null`;
-        expect(taken!.n).toBe(codes.length);
-      },
-    ),
-    { numRuns: 25 },
-  );
-}, 60_000);
-
-it("gives codes of a roll again where the roll says so, each reader the same one", async () => {
-  const { sql } = services.database;
-  const roll = await addRoll(sql, FRESH, services.clock.now());
-  await addCodes(sql, roll, ["SAME"]);
-  await changeRoll(sql, roll, { ...FRESH, again: true });
-  const made = await campaignOf((id) => [
-    createBlock("coupon", id, { code: line(tag(`code:${roll}`)) }),
-  ]);
-  const { messages } = await sent(made);
-  for (const address of ADDRESSES) expect(messages.get(address)!.text).toContain("Code: SAME");
-  expect((await getContact(sql, made.contacts[0]!))!.email).toBe(ADDRESSES[0]);
 });

@@ -1,8 +1,6 @@
 /** Loaders and actions of the studio: what they do with good input, and what they say to bad. */
-import { RouterContextProvider } from "react-router";
 import sharp from "sharp";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { memberContext, servicesContext } from "#server/context.ts";
 import { getCampaign } from "#server/store/campaigns.ts";
 import { loadDocument } from "#server/store/documents.ts";
 import { pageOfMessages } from "#server/store/outbox.ts";
@@ -10,6 +8,7 @@ import { getSettings } from "#server/store/settings.ts";
 import { addMember } from "#server/store/team.ts";
 import { smallCampaign } from "#server/testing/newsletter.ts";
 import { startTestServices, type TestServices } from "#server/testing/services.ts";
+import { type Asked, answered as reply, routeArgs } from "../testing/route.ts";
 import { loader as findContacts } from "./api.contacts.ts";
 import { loader as getEdits, action as postEdits } from "./api.edits.ts";
 import { loader as follow } from "./api.follow.ts";
@@ -29,30 +28,15 @@ beforeAll(async () => {
 });
 afterAll(() => services.close());
 
-function args(
-  request: { path?: string; form?: Record<string, string>; body?: BodyInit; signal?: AbortSignal },
-  campaign = made.campaign.id,
-) {
-  const context = new RouterContextProvider();
-  context.set(servicesContext, services);
-  context.set(memberContext, made.member);
-  const { path = "/", form, body = form && new URLSearchParams(form), signal } = request;
-  const url = `http://127.0.0.1:4999${path}`;
-  const init = body === undefined ? { signal } : { method: "POST", body, signal };
-  // biome-ignore lint/suspicious/noExplicitAny: each route's own argument type, filled with what it reads
-  return { request: new Request(url, init), params: { campaign }, context } as any;
+const args = (asked: Asked, campaign = made.campaign.id) =>
+  routeArgs(services, made.member, asked, { campaign });
+interface Reply {
+  error?: Record<string, string[]>;
+  initialValue?: Record<string, string>;
+  result?: { error?: Record<string, string[]>; initialValue?: Record<string, string> };
+  problem?: string;
 }
-/** What an action answered: the form's reply and the status. */
-const answered = (answer: unknown) => {
-  const { data, init } = answer as { data: Record<string, never>; init: number | ResponseInit };
-  return { ...data, status: typeof init === "number" ? init : init?.status } as {
-    status: number;
-    error?: Record<string, string[]>;
-    initialValue?: Record<string, string>;
-    result?: { error?: Record<string, string[]>; initialValue?: Record<string, string> };
-    problem?: string;
-  };
-};
+const answered = (answer: unknown) => reply<Reply>(answer);
 
 describe("a new campaign", () => {
   it("asks for a name and keeps what was chosen", async () => {

@@ -31,3 +31,9 @@ export interface Check {
   readonly id: string;
   run(input: CheckInput): Finding[];
 }
+
+const counted = (one: string, many: string) => (n: number) =>
+  n === 1 ? `1 ${one}` : `${n.toLocaleString("en-GB")} ${many}`;
+/** Numbers of people and codes in words. */
+export const readersIn = counted("reader", "readers");
+export const codesIn = counted("code", "codes");

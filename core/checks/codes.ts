@@ -1,6 +1,6 @@
 import type { Finding } from "../kinds/kind.ts";
 import { codesOf, seesCode } from "../merge/index.ts";
-import type { Check } from "./check.ts";
+import { type Check, codesIn, readersIn } from "./check.ts";
 
 /** Whether the rolls that an email tears codes off have enough of them, and whether those are still good. */
 export const codes: Check = {
@@ -25,13 +25,13 @@ export const codes: Check = {
       if (roll.left < people) {
         add(
           roll.emptyText.trim() === "" ? "stop" : "look",
-          `“${roll.name}” has ${roll.left} codes for ${people} readers`,
+          `“${roll.name}” has ${codesIn(roll.left)} for ${readersIn(people)}`,
           roll.emptyText.trim() === ""
             ? "Add codes, or write what those see who get none."
-            : `${people - roll.left} readers will see “${roll.emptyText}”.`,
+            : `${readersIn(people - roll.left)} will see “${roll.emptyText}”.`,
         );
       } else if (roll.left - people < roll.warnAt) {
-        add("look", `“${roll.name}” runs low`, `${roll.left - people} codes will be left.`);
+        add("look", `“${roll.name}” runs low`, `${codesIn(roll.left - people)} will be left.`);
       }
     }
     return findings;

@@ -4,9 +4,7 @@ import type { Finding } from "../kinds/kind.ts";
 import type { Seen } from "../text/index.ts";
 import { ruleKey } from "../text/index.ts";
 import { chainReach, conditionalParts, reachOf } from "../versions/index.ts";
-import type { Check } from "./check.ts";
-
-const readers = (n: number) => (n === 1 ? "1 reader" : `${n.toLocaleString("en-GB")} readers`);
+import { type Check, readersIn } from "./check.ts";
 
 /** The chains among neighbours: their nodes by the chain's name. */
 function* chainsIn(node: DocNode): Generator<DocNode[]> {
@@ -52,16 +50,16 @@ export const whoSees: Check = {
       if (none > 0) {
         add(
           "look",
-          `${readers(none)} see none of ${name}`,
-          "Add one for everybody else, or leave it: nothing stands there for them.",
+          `${readersIn(none)} ${none === 1 ? "sees" : "see"} none of ${name}`,
+          "Add one for everybody else, or leave it: nothing stands there then.",
           chain[0]!.id,
         );
       }
       if (several > 0) {
         add(
           "look",
-          `More than one of ${name} fits ${readers(several)}`,
-          "They see the first that fits.",
+          `More than one of ${name} fits ${readersIn(several)}`,
+          "The first that fits is seen.",
           chain[0]!.id,
         );
       }

@@ -4,8 +4,10 @@ import { checkDocument, createBlock } from "../blocks/index.ts";
 import { readDocument } from "../blocks/read.ts";
 import { apply, type EmailDocument } from "../document/index.ts";
 import { canonical } from "../json.ts";
+import { compile, conditionsOf } from "../render/index.ts";
+import { RULES } from "../testing/arbitrary-conditions.ts";
 import { documentArbitrary } from "../testing/arbitrary-documents.ts";
-import { emailOf, rendered } from "../testing/rendered.ts";
+import { emailOf, rendered, SURROUNDINGS } from "../testing/rendered.ts";
 import { doc, line } from "../text/index.ts";
 import {
   inLanguage,
@@ -101,6 +103,22 @@ it("passes over a translation that does not fit, and can do no harm with it", ()
     props: { ...document.root.props, tr: { "not a language!": {} } },
   };
   expect(() => checkDocument({ ...document, root: wrong as never })).toThrow();
+});
+
+it("depends on the same conditions in every language, so that a reader's bits mean the same", () => {
+  const some = (words: string, rule: number) => ({
+    type: "text",
+    text: words,
+    marks: [{ type: "who", attrs: { seenBy: RULES[rule]!, chain: null } }],
+  });
+  const only = (words: string, rule: number) =>
+    doc({ type: "paragraph", content: [some(words, rule)] });
+  const set = { type: "set", node: "words", path: ["words"], value: only("Good day", 0) as never };
+  const document = translate(apply(base(), set as never), "words", "words", only("Bonjour", 1));
+  expect(conditionsOf(document)).toHaveLength(2);
+  for (const lang of ["en-GB", "fr", "de"]) {
+    expect(compile(document, SURROUNDINGS, lang).conditions).toEqual(conditionsOf(document));
+  }
 });
 
 it("any document without translations reads the same in every language, but for the catalogue", () => {

@@ -15,7 +15,8 @@ import { refuseForged, securityHeaders } from "./security.ts";
 const YEAR = "365d";
 
 export interface AppOptions {
-  readonly build: () => Promise<ServerBuild>;
+  /** The built pages; a function is asked at every request, and the routes are derived from them anew. */
+  readonly build: ServerBuild | (() => Promise<ServerBuild>);
   /** The folder with the built client, or null where a development server gives it. */
   readonly client: string | null;
 }

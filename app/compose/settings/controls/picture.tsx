@@ -72,6 +72,7 @@ export function PictureControl({ node, control }: Props<"picture">) {
               type="button"
               title={one.name}
               aria-label={`Take ${one.name}`}
+              aria-pressed={one.id === id}
               onClick={() => set(one.id)}
               className={clsx(
                 "h-9 w-12 flex-none overflow-hidden rounded border",

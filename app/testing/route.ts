@@ -1,0 +1,36 @@
+/** Calls loaders and actions in tests as the router does, for somebody who is signed in. */
+import { RouterContextProvider } from "react-router";
+import { memberContext, servicesContext } from "#server/context.ts";
+import type { Services } from "#server/services.ts";
+import type { Member } from "#server/store/team.ts";
+
+export interface Asked {
+  readonly path?: string;
+  readonly form?: Record<string, string>;
+  readonly body?: BodyInit;
+  readonly signal?: AbortSignal;
+}
+
+/** What a loader or an action is called with. */
+export function routeArgs(
+  services: Services,
+  member: Member,
+  { path = "/", form, body = form && new URLSearchParams(form), signal }: Asked,
+  params: Record<string, string> = {},
+) {
+  const context = new RouterContextProvider();
+  context.set(servicesContext, services);
+  context.set(memberContext, member);
+  const url = `http://127.0.0.1:4999${path}`;
+  const init = body === undefined ? { signal } : { method: "POST", body, signal };
+  // biome-ignore lint/suspicious/noExplicitAny: each route's own argument type, filled with what it reads
+  return { request: new Request(url, init), params, context } as any;
+}
+
+/** What an action answered: its data and the status. */
+export function answered<T extends object = Record<never, never>>(
+  answer: unknown,
+): T & { status: number | undefined } {
+  const { data, init } = answer as { data: T; init: number | ResponseInit | null };
+  return { ...data, status: typeof init === "number" ? init : init?.status };
+}

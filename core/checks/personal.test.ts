@@ -1,0 +1,188 @@
+/** Checks of what differs from reader to reader: who sees it, codes, languages, derived tags. */
+import { describe, expect, it } from "vitest";
+import { createBlock } from "../blocks/index.ts";
+import type { DerivedTag } from "../derived/index.ts";
+import { apply, type DocNode, type EmailDocument } from "../document/index.ts";
+import type { CodeRoll, Surroundings } from "../kinds/kind.ts";
+import { translatables, withTranslation } from "../languages/index.ts";
+import { compile } from "../render/index.ts";
+import type { Rule } from "../rules/index.ts";
+import { emailOf, SURROUNDINGS } from "../testing/rendered.ts";
+import { doc, line, paragraph, type TextJson, tag } from "../text/index.ts";
+import type { Group } from "../versions/index.ts";
+import type { KnownReaders } from "./check.ts";
+import { runChecks } from "./index.ts";
+
+const fields = new Map(
+  ["first", "language"].map((id) => [id, { id, label: id, type: "text" as const }]),
+);
+const named: Rule = { type: "field", field: "first", op: "hasValue", argument: null };
+const french: Rule = { type: "field", field: "language", op: "is", argument: "French" };
+
+/** What the checks of one kind say of an email. */
+function said(
+  check: string,
+  document: EmailDocument,
+  readers: Partial<KnownReaders> & { bits?: Record<string, number> } = {},
+  around: Partial<Surroundings> = {},
+): string[] {
+  const surroundings = { ...SURROUNDINGS, ...around };
+  const { conditions } = compile(document, surroundings);
+  const groups: Group[] = Object.entries(readers.bits ?? {}).map(([bits, people], sample) => ({
+    bits,
+    people,
+    sample,
+  }));
+  const known = {
+    conditions,
+    groups,
+    problems: conditions.map(() => null),
+    today: "2026-11-25",
+    ...readers,
+  };
+  return runChecks(document, surroundings, fields, known)
+    .filter((one) => one.check === check)
+    .map(({ severity, message, at }) => `${severity} at ${at}: ${message}`);
+}
+const text = (id: string, words: TextJson | string, more: object = {}): DocNode =>
+  createBlock("text", () => id, { words: typeof words === "string" ? doc(words) : words, ...more });
+
+describe("who sees what", () => {
+  const only = emailOf([text("a", "For the named", { seenBy: named })]);
+  it("says where nobody sees a part, and nothing where somebody does or nobody is counted", () => {
+    expect(said("who-sees", only, { bits: { "0": 9 } })).toEqual(["look at a: Nobody sees Text"]);
+    expect(said("who-sees", only, { bits: { "1": 1, "0": 9 } })).toEqual([]);
+    expect(said("who-sees", only)).toEqual([]);
+  });
+  it("stops on a rule that speaks of what is gone", () => {
+    const problems = ["This rule names a list that is gone."];
+    expect(said("who-sees", only, { bits: { "1": 1 }, problems })).toEqual([
+      "stop at a: The rule of Text cannot be read",
+    ]);
+  });
+  it("names words within a text by themselves, and those of the envelope there", () => {
+    const who = { type: "who", attrs: { seenBy: named, chain: null } };
+    const words = { type: "text", text: "a glass of tea", marks: [who] };
+    const document = emailOf([text("a", doc({ type: "paragraph", content: [words] }))], {
+      envelope: {
+        fromName: line("x"),
+        fromAddress: "a@b.example",
+        replyTo: "",
+        subject: { type: "line", content: [words] },
+        preview: line(),
+      },
+    });
+    expect(said("who-sees", document, { bits: { "0": 2 } })).toEqual([
+      "look at envelope: Nobody sees “a glass of tea”",
+      "look at a: Nobody sees “a glass of tea”",
+    ]);
+  });
+  it("counts those who see none of a chain, and those for whom several fit", () => {
+    const chain = (...rules: (Rule | null)[]) =>
+      emailOf(rules.map((seenBy, i) => text(`t${i}`, `${i}`, { seenBy, chain: "c" })));
+    const gap = chain(named, french);
+    const bits = { "10": 3, "00": 1, "11": 1_200 };
+    expect(said("who-sees", gap, { bits })).toEqual([
+      // Whoever is French has a name as well: the second is for nobody.
+      "look at t1: Nobody sees Text",
+      "look at t0: 1 reader sees none of the alternatives of Text",
+      "look at t0: More than one of the alternatives of Text fits 1,200 readers",
+    ]);
+    const closed = chain(named, null);
+    const everybody = compile(closed, SURROUNDINGS).conditions.length;
+    expect(everybody).toBe(2);
+    expect(said("who-sees", closed, { bits: { "11": 3, "01": 2 } })).toEqual([]);
+  });
+});
+
+describe("codes", () => {
+  const roll = (more: Partial<CodeRoll> = {}): CodeRoll => ({
+    id: "autumn",
+    name: "Autumn",
+    emptyText: "",
+    warnAt: 0,
+    expires: null,
+    left: 10,
+    ...more,
+  });
+  const coupon = (more: object = {}) =>
+    emailOf([createBlock("coupon", () => "c", { code: line(tag("code:autumn")), ...more })]);
+  const of = (one: CodeRoll, bits: Record<string, number>, document = coupon()) =>
+    said("codes", document, { bits }, { rolls: new Map([[one.id, one]]) });
+
+  it("says whether there are enough, counting only those who see one", () => {
+    expect(of(roll(), { "": 10 })).toEqual([]);
+    expect(of(roll(), { "": 11 })).toEqual(["stop at email: “Autumn” has 10 codes for 11 readers"]);
+    expect(of(roll({ emptyText: "at the till" }), { "": 11 })).toEqual([
+      "look at email: “Autumn” has 10 codes for 11 readers",
+    ]);
+    const few = coupon({ seenBy: named });
+    expect(of(roll(), { "1": 10, "0": 900 }, few)).toEqual([]);
+    expect(of(roll({ warnAt: 3 }), { "1": 8, "0": 900 }, few)).toEqual([
+      "look at email: “Autumn” runs low",
+    ]);
+  });
+  it("stops where they have expired, from the day after", () => {
+    expect(of(roll({ expires: "2026-11-25" }), { "": 1 })).toEqual([]);
+    expect(of(roll({ expires: "2026-11-24" }), { "": 1 })).toEqual([
+      "stop at email: The codes of “Autumn” have expired",
+    ]);
+  });
+});
+
+describe("languages", () => {
+  const base = (props: object) =>
+    emailOf([text("a", "Good morning"), text("b", "Good night")], { others: ["fr"], ...props });
+  it("stops where no field says who gets another language", () => {
+    for (const languageField of [null, "gone"]) {
+      expect(said("languages", base({ languageField }))[0]).toBe(
+        "stop at email: Nobody would get another language",
+      );
+    }
+  });
+  it("counts texts that are missing, and those whose original has changed", () => {
+    let document = base({ languageField: "language" });
+    expect(said("languages", document)).toEqual([
+      "look at a: 2 texts are not translated to French",
+    ]);
+    for (const one of translatables(document)) {
+      const value = withTranslation(one, "fr", doc("Bonjour") as never) as never;
+      document = apply(document, { type: "set", node: one.node.id, path: ["tr"], value });
+    }
+    expect(said("languages", document)).toEqual([]);
+    const value = doc("Good evening") as never;
+    document = apply(document, { type: "set", node: "b", path: ["words"], value });
+    expect(said("languages", document)).toEqual([
+      "look at b: One text has changed since its translation to French",
+    ]);
+  });
+});
+
+describe("derived tags", () => {
+  const derived = (words: TextJson, cases: DerivedTag["cases"] = []): DerivedTag => ({
+    id: "greeting",
+    name: "Greeting",
+    kind: "text",
+    cases,
+    otherwise: { words: words as never },
+  });
+  const email = emailOf([text("a", doc(paragraph(tag("derived:greeting"))))]);
+  const of = (one: DerivedTag | null, readers: Parameters<typeof said>[2] = {}) =>
+    (["fallback", "who-sees"] as const).flatMap((check) =>
+      said(check, email, readers, { derived: new Map(one ? [[one.id, one]] : []) }),
+    );
+  it("stop where they are gone, or what they are made of is", () => {
+    expect(of(derived(line("Dear ", tag("contact:first", "friend"))))).toEqual([]);
+    const gone = ["stop at a: What a merge tag names is gone"];
+    expect(of(null)).toEqual(gone);
+    expect(of(derived(line(tag("contact:gone"))))).toEqual(gone);
+    expect(of(derived(line(tag("code:gone"))))).toEqual(gone);
+  });
+  it("stop where one of their rules cannot be read", () => {
+    const cases = [{ rule: named, value: { words: line("Dear friend") } }];
+    const problems = ["This rule names a field that is gone."];
+    expect(of(derived(line("Hello"), cases), { problems })).toEqual([
+      "stop at email: The rule of a derived tag cannot be read",
+    ]);
+  });
+});
