@@ -74,6 +74,8 @@ export const LIMITS = {
   codesSparse: 50,
   /** Cases of a derived tag, and how deep they lead to one another. */
   derivedCases: 40,
+  /** Rich words of a derived tag, with their marks, characters. */
+  richLength: 20_000,
   derivedSteps: 4,
   /** Conditions of one email. */
   conditions: 300,

@@ -176,7 +176,7 @@ export async function seedDemo(
     now,
   );
 
-  const { roll } = await seedLibrary(sql, local);
+  const { roll } = await seedLibrary(sql, local, pictures);
 
   const nine = (day: DateTime) =>
     day.set({ hour: 9, minute: 0, second: 0, millisecond: 0 }).toJSDate();

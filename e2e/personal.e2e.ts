@@ -133,7 +133,6 @@ it("sends from the person in charge of each reader's site, with a code for each 
     ),
   );
   await studio.press(Key.ENTER);
-  await studio.click("Put it in");
   await studio.saved();
   await studio.sheetShows("wide", "SAMPLE-CODE");
 
@@ -207,4 +206,64 @@ it("writes an email in French beside the English, and each reader gets theirs", 
   expect(french[0]).toMatch(/lang=3D"fr"|lang="fr"/);
   const english = await sources("The news", 1);
   expect(english[0]).toContain("Good evening, gardeners");
+});
+
+it("shows words with marks and a picture that a derived tag chooses for each reader", async () => {
+  await studio.go("/library/derived/new");
+  await studio.fill("What it is called", "A bold thank you");
+  await choose("It gives", "Words with marks and links");
+  const words = await studio.named("Everybody else: words");
+  await words.click();
+  await words.sendKeys("Thank you, friends");
+  await studio.selectAll();
+  await studio.click("Bold");
+  await studio.click("Save the derived tag");
+  await studio.sees("New derived tag");
+
+  await studio.newCampaign("Chosen for each");
+  await studio.addBlock("Image");
+  // One that the demo's library has: members see another than everybody else.
+  await choose("Or chosen for each reader by", "A view for members");
+  await studio.saved();
+  await studio.addBlock("Text");
+  await studio.clickIn("wide", "[data-text=words]", 2);
+  await studio.selectAll();
+  await studio.press("So: {");
+  await studio.find("[cmdk-input]");
+  await studio.press("A bold");
+  await studio.until("the tag to be found", () =>
+    studio.run(
+      "return document.querySelector('[cmdk-item][data-selected=true]')?.innerText.startsWith('A bold')",
+    ),
+  );
+  await studio.press(Key.ENTER);
+  await studio.click("Put it in");
+  await studio.press(Key.ESCAPE);
+  await studio.saved();
+  await studio.until("the bold words", () =>
+    studio.inSheet(
+      "wide",
+      "return [...page.querySelectorAll('strong')].some((one) => one.textContent === 'Thank you, friends')",
+    ),
+  );
+  const picture = () =>
+    studio.inSheet<string[]>(
+      "wide",
+      "return [...page.querySelectorAll('img')].map((one) => one.alt).filter(Boolean)",
+    );
+  // The first contact is a Friend; somebody who is none sees the other picture.
+  expect(await picture()).toEqual(["The glasshouse before opening time"]);
+  for (let i = 0; i < 8 && (await picture())[0]?.startsWith("The glasshouse"); i++) {
+    const before = await (await studio.find("[data-reading-as]")).getText();
+    await studio.click("The next contact");
+    await studio.until(
+      "the next contact",
+      async () => (await (await studio.find("[data-reading-as]")).getText()) !== before,
+    );
+  }
+  await studio.until(
+    "the other picture",
+    async () => (await picture())[0] === "The path along the brook",
+  );
+  expect(await picture()).toHaveLength(1);
 });

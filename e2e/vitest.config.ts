@@ -1,4 +1,5 @@
 import { defineConfig } from "vitest/config";
+import { LongFirst } from "./long-first.ts";
 
 export default defineConfig({
   test: {
@@ -7,7 +8,8 @@ export default defineConfig({
     globalSetup: ["./server.ts"],
     // Two files at a time on one application, as two people would use it: each test makes what it works on.
     maxWorkers: 2,
-    testTimeout: 90_000,
+    sequence: { sequencer: LongFirst },
+    testTimeout: 120_000,
     hookTimeout: 90_000,
   },
 });

@@ -2,6 +2,7 @@
 import { ArrowDown, ArrowUp, X } from "lucide-react";
 import type { DerivedKind } from "#core/derived/index.ts";
 import type { Field } from "#core/fields/index.ts";
+import type { Picture } from "#core/kinds/kind.ts";
 import { RuleDialog } from "../rules/rule-dialog.tsx";
 import type { WhoSees } from "../rules/who-sees.ts";
 import { ruleWords } from "../rules/words.ts";
@@ -15,6 +16,7 @@ import { DerivedValueInput } from "./derived-value.tsx";
 interface Shared {
   kind: DerivedKind;
   fields: readonly Field[];
+  pictures: readonly Picture[];
   /** How many get it; null until that is known. */
   people: number | null;
   errors: readonly string[];

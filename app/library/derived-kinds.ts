@@ -1,10 +1,12 @@
 /** Kinds of derived tags on screen, and their values as they are written. */
 import type { DateFormula, DerivedKind, DerivedValue, NumberFormula } from "#core/derived/index.ts";
-import { line, parseLiquid, type TextJson, tagLiquid } from "#core/text/index.ts";
+import { line, parseLiquid, phrase, type TextJson, tagLiquid } from "#core/text/index.ts";
 
 export const KIND_NAMES: Readonly<Record<DerivedKind, string>> = {
   text: "Words",
+  rich: "Words with marks and links",
   link: "A web address",
+  picture: "A picture",
   sender: "A sender: name and mail address",
   number: "A number that is worked out",
   date: "A date that is worked out",
@@ -23,6 +25,8 @@ export const OP_NAMES: Readonly<Record<NumberFormula["op"], string>> = {
 /** A value while it is written: lines as text with tags in braces. */
 export type Written =
   | { readonly words: string }
+  | { readonly rich: TextJson }
+  | { readonly picture: string | null; readonly alt: string }
   | { readonly name: string; readonly address: string }
   | NumberFormula
   | DateFormula;
@@ -32,15 +36,20 @@ export const lineText = (text: TextJson): string =>
   (text.content ?? [])
     .map((part) => (part.type === "tag" ? tagLiquid(part.attrs as never) : (part.text ?? "")))
     .join("");
-const textLine = (text: string): TextJson => line(...parseLiquid(text.trim()).pieces);
+export const textLine = (text: string): TextJson => line(...parseLiquid(text.trim()).pieces);
 
 export function writtenOf(value: DerivedValue): Written {
   if ("op" in value) return value;
-  if ("words" in value) return { words: lineText(value.words) };
+  if ("picture" in value) return { picture: value.picture, alt: lineText(value.alt) };
+  if ("words" in value) {
+    return value.words.type === "phrase" ? { rich: value.words } : { words: lineText(value.words) };
+  }
   return { name: lineText(value.name), address: lineText(value.address) };
 }
 export function valueFrom(written: Written): DerivedValue {
   if ("op" in written) return written;
+  if ("rich" in written) return { words: written.rich };
+  if ("picture" in written) return { picture: written.picture, alt: textLine(written.alt) };
   if ("words" in written) return { words: textLine(written.words) };
   return { name: textLine(written.name), address: textLine(written.address) };
 }
@@ -51,6 +60,10 @@ export function emptyValue(kind: DerivedKind, dates: readonly string[]): Written
     case "text":
     case "link":
       return { words: "" };
+    case "rich":
+      return { rich: phrase() };
+    case "picture":
+      return { picture: null, alt: "" };
     case "sender":
       return { name: "", address: "" };
     case "number":

@@ -7,12 +7,15 @@ import {
   SINCE,
 } from "#core/derived/index.ts";
 import type { Field } from "#core/fields/index.ts";
+import type { Picture } from "#core/kinds/kind.ts";
 import { tag, tagLiquid } from "#core/text/index.ts";
 import { INPUT } from "../ui/field.tsx";
+import { PictureStrip } from "../ui/picture-strip.tsx";
 import { OP_NAMES, type Written } from "./derived-kinds.ts";
+import { RichInput } from "./rich-input.tsx";
+import { refOf, TagSelect } from "./tag-select.tsx";
 
 const SELECT = INPUT.replace("w-full", "w-auto max-w-full");
-const refOf = (field: Field) => `contact:${field.id}`;
 
 interface Props {
   kind: DerivedKind;
@@ -20,6 +23,7 @@ interface Props {
   label: string;
   value: Written;
   fields: readonly Field[];
+  pictures: readonly Picture[];
   onChange: (value: Written) => void;
 }
 
@@ -46,19 +50,11 @@ function Words({
         onChange={(event) => onChange(event.target.value)}
         className={INPUT}
       />
-      <select
-        aria-label={`${label}: put in a merge tag`}
-        value=""
-        onChange={(event) => onChange(`${value}${tagLiquid(tag(event.target.value))}`)}
-        className={INPUT.replace("w-full", "w-28")}
-      >
-        <option value="">+ tag</option>
-        {fields.map((field) => (
-          <option key={field.id} value={refOf(field)}>
-            {field.label}
-          </option>
-        ))}
-      </select>
+      <TagSelect
+        label={label}
+        fields={fields}
+        onTag={(ref) => onChange(`${value}${tagLiquid(tag(ref))}`)}
+      />
     </span>
   );
 }
@@ -127,7 +123,7 @@ function OperandInput({
 const isSince = (op: NumberFormula["op"]): op is (typeof SINCE)[number] =>
   (SINCE as readonly string[]).includes(op);
 
-export function DerivedValueInput({ kind, label, value, fields, onChange }: Props) {
+export function DerivedValueInput({ kind, label, value, fields, pictures, onChange }: Props) {
   const ofType = (type: Field["type"]) => fields.filter((field) => field.type === type);
   if ("words" in value) {
     return (
@@ -138,6 +134,36 @@ export function DerivedValueInput({ kind, label, value, fields, onChange }: Prop
         fields={fields}
         onChange={(words) => onChange({ words })}
       />
+    );
+  }
+  if ("rich" in value) {
+    return (
+      <RichInput
+        label={`${label}: words`}
+        value={value.rich}
+        fields={fields}
+        onChange={(rich) => onChange({ rich })}
+      />
+    );
+  }
+  if ("picture" in value) {
+    return (
+      <div className="flex flex-col gap-1.5">
+        <PictureStrip
+          pictures={pictures}
+          taken={value.picture}
+          onTake={(picture) =>
+            onChange({ ...value, picture: picture === value.picture ? null : picture })
+          }
+        />
+        <Words
+          label={`${label}: alt text`}
+          hint="What the picture says, for those who do not see it"
+          value={value.alt}
+          fields={fields}
+          onChange={(alt) => onChange({ ...value, alt })}
+        />
+      </div>
     );
   }
   if ("address" in value) {

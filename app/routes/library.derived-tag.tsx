@@ -11,9 +11,8 @@ import {
   isDerivedCircle,
 } from "#core/derived/index.ts";
 import { parseJson } from "#core/json.ts";
-import { fallbacksOf, fixedValues, plainContext, tagWords } from "#core/merge/index.ts";
+import { fallbacksOf, fixedValues, plainContext } from "#core/merge/index.ts";
 import { ruleProblem } from "#core/rules/index.ts";
-import { tag } from "#core/text/index.ts";
 import { stepContact } from "#server/store/contacts.ts";
 import {
   addDerived,
@@ -22,6 +21,7 @@ import {
   getDerived,
   removeDerived,
 } from "#server/store/derived.ts";
+import { listPictures } from "#server/store/pictures.ts";
 import { getSettings } from "#server/store/settings.ts";
 import { tagFields } from "#server/store/tag-values.ts";
 import { worldOf } from "#server/world.ts";
@@ -29,6 +29,7 @@ import { ReaderSearch } from "../compose/sheets/strip.tsx";
 import { CaseRow, OtherwiseRow } from "../library/case-row.tsx";
 import { casesReach, conditionsOfTag, useDerivedDraft } from "../library/derived-draft.ts";
 import { KIND_NAMES } from "../library/derived-kinds.ts";
+import { Said } from "../library/said.tsx";
 import { choiceOf } from "../reader-choice.ts";
 import { at } from "../request.ts";
 import { useWhoSees } from "../rules/who-sees.ts";
@@ -58,6 +59,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     found,
     others: [...all.values()],
     uses: (await derivedUses(sql)).get(params.tag) ?? [],
+    pictures: await listPictures(sql),
     fields: [...tagFields(world).values()],
     reader: await choiceOf(sql, await stepContact(sql, null, "next")),
     fixed: fixedValues(
@@ -112,21 +114,8 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   return redirect("/library/derived");
 }
 
-/** What it says to somebody. */
-function Said({ kind, words }: { kind: DerivedKind; words: (part: string) => string }) {
-  return (
-    <p className="font-display text-[22px] leading-snug" data-tried>
-      {words(kind === "sender" ? ".name" : "") || "–"}
-      {kind === "sender" && (
-        <span className="block font-sans text-[12.5px] text-ink-2">{words(".address") || "–"}</span>
-      )}
-    </p>
-  );
-}
-
 export default function DerivedTagPage({ loaderData, actionData }: Route.ComponentProps) {
-  const { found, fields, others, uses, id, fixed } = loaderData;
-  const fallbacks = fallbacksOf(fields);
+  const { found, fields, others, uses, id, fixed, pictures } = loaderData;
   const dates = fields.filter(({ type }) => type === "date").map((one) => `contact:${one.id}`);
   const draft = useDerivedDraft(id, found, dates);
   const { made, cases } = draft;
@@ -138,13 +127,7 @@ export default function DerivedTagPage({ loaderData, actionData }: Route.Compone
   const derived = new Map([...others, made].map((one) => [one.id, one]));
   const whoSees = useWhoSees(null, conditionsOfTag(made, derived), reader?.id ?? null);
   const falls = casesReach(cases, whoSees);
-  const said = (part: string) =>
-    tagWords(
-      tag(`derived:${made.id}${part}`),
-      { values: { ...fixed, ...reader?.values }, bits: whoSees?.bits ?? "", token: "" },
-      { ...plainContext("en-GB"), conditions: whoSees?.conditions ?? [], derived, fallbacks },
-    );
-  const shared = { kind: made.kind, fields };
+  const shared = { kind: made.kind, fields, pictures };
   return (
     <Page wide>
       <PageTitle
@@ -236,7 +219,21 @@ export default function DerivedTagPage({ loaderData, actionData }: Route.Compone
           <h2 className="mb-1 text-[17px]">Tried with</h2>
           <ReaderSearch reader={reader} onReader={setReader} />
           <p className="mt-3 text-[12px] text-ink-2">It says</p>
-          <Said kind={made.kind} words={said} />
+          <Said
+            made={made}
+            reader={{
+              values: { ...fixed, ...reader?.values },
+              bits: whoSees?.bits ?? "",
+              token: "",
+            }}
+            context={{
+              ...plainContext("en-GB"),
+              conditions: whoSees?.conditions ?? [],
+              derived,
+              fallbacks: fallbacksOf(fields),
+            }}
+            pictures={pictures}
+          />
           {falls && falls.several > 0 && (
             <p className="mt-4 text-[12px] text-ink-2">
               More than one case fits {people(falls.several)}: the first counts.

@@ -16,7 +16,7 @@ import {
 } from "#server/store/codes.ts";
 import { at, zoneOf } from "../request.ts";
 import { Button } from "../ui/button.tsx";
-import { Field, FormErrors, INPUT } from "../ui/field.tsx";
+import { FILE_INPUT, Field, FormErrors, INPUT } from "../ui/field.tsx";
 import { Figure, Page, PageTitle } from "../ui/page.tsx";
 import { Table } from "../ui/table.tsx";
 import { ago, count } from "../ui/words.ts";
@@ -161,7 +161,13 @@ export default function Roll({ loaderData, actionData }: Route.ComponentProps) {
                 hint="TXT or CSV, one code on each line."
               >
                 {(own) => (
-                  <input {...own} type="file" name="codes" accept=".txt,.csv,text/plain,text/csv" />
+                  <input
+                    {...own}
+                    type="file"
+                    name="codes"
+                    accept=".txt,.csv,text/plain,text/csv"
+                    className={FILE_INPUT}
+                  />
                 )}
               </Field>
               <div>

@@ -6,6 +6,10 @@ import { type ComponentProps, type ReactNode, useId } from "react";
 export const INPUT =
   "w-full rounded-md border border-field bg-sheet px-2.5 py-1.5 text-[13px] text-ink placeholder:text-ink-3 aria-invalid:border-rust";
 
+/** For the choice of a file. */
+export const FILE_INPUT =
+  "w-full cursor-pointer text-[12.5px] text-ink-2 file:mr-2.5 file:cursor-pointer file:rounded-md file:border file:border-solid file:border-field file:bg-sheet file:px-3 file:py-1.5 file:text-[12.5px] file:font-semibold file:text-ink";
+
 /** A label over a control, with a hint and errors under it. The control gets their ids. */
 export function Field({
   label,

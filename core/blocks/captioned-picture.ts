@@ -22,6 +22,7 @@ import { backdropOf } from "./backdrop.ts";
 import { oneCell } from "./columns.ts";
 import {
   backingControl,
+  eachPicture,
   newPicture,
   pictureControls,
   pictureFindings,
@@ -155,15 +156,13 @@ export const captionedPicture: BlockKind<CaptionedPicture> = {
     { control: "type", path: ["type"], label: "Type" },
   ],
   html(props, ctx) {
-    const over = props.place === "over" ? overHtml(props, ctx) : null;
-    if (over) return over;
-    const picture = pictureHtml(props, ctx, {
-      width: ctx.width,
-      corner: props.corner,
-      to: props.to,
-    });
-    const caption = captionHtml(props, ctx, props.ground ? "10px 12px" : "8px 0 0 0");
-    return html`${picture}${caption}`;
+    const under = (own: CaptionedPicture) => {
+      const { corner, to, ground } = own;
+      const picture = pictureHtml(own, ctx, { width: ctx.width, corner, to });
+      return html`${picture}${captionHtml(own, ctx, ground ? "10px 12px" : "8px 0 0 0")}`;
+    };
+    if (props.place !== "over") return under(props);
+    return eachPicture(props, ctx, (own) => overHtml(own, ctx) ?? under(own));
   },
   text(props, ctx) {
     const picture = pictureText(props, ctx, props.to);

@@ -4,6 +4,7 @@ import type { BlockKind } from "../kinds/kind.ts";
 import { line, linkSchema } from "../text/index.ts";
 import {
   backingControl,
+  eachPicture,
   newPicture,
   pictureControls,
   pictureFindings,
@@ -43,13 +44,14 @@ export const image: BlockKind<Image> = {
     { control: "number", path: ["corner"], label: "Corners", min: 0, max: 60, unit: "px" },
     backingControl,
   ],
-  html(props, ctx) {
-    const width = Math.max(1, Math.round((ctx.width * props.share) / 100));
-    const inner = pictureHtml(props, ctx, { width, corner: props.corner, to: props.to });
-    if (!props.picture || !ctx.pictures.has(props.picture)) return inner;
-    // A small picture is a mark or a logo: it keeps its size where there is less room.
-    return placed(inner, width, props.box.align, ctx, props.share >= 50);
-  },
+  html: (image, ctx) =>
+    eachPicture(image, ctx, (props) => {
+      const width = Math.max(1, Math.round((ctx.width * props.share) / 100));
+      const inner = pictureHtml(props, ctx, { width, corner: props.corner, to: props.to });
+      if (!props.picture || !ctx.pictures.has(props.picture)) return inner;
+      // A small picture is a mark or a logo: it keeps its size where there is less room.
+      return placed(inner, width, props.box.align, ctx, props.share >= 50);
+    }),
   text: (props, ctx) => pictureText(props, ctx, props.to),
   checks: pictureFindings,
 };

@@ -108,7 +108,7 @@ export const newColumn = (share = 1): ColumnProps => ({ share, ...EVERYONE });
 
 export const bandControls: readonly Control[] = [
   { control: "colour", path: ["background"], label: "Ground", none: "As the sheet" },
-  { control: "picture", path: ["picture"], label: "Picture behind" },
+  { control: "picture", path: ["picture"], label: "Picture behind", same: true },
   {
     control: "number",
     path: ["minHeight"],

@@ -1,5 +1,6 @@
 /** A picture as blocks show it: with alt text, at its display size, linked where that is wanted. */
 import { z } from "zod";
+import { alternativesOf, derivedIdOf, type PictureValue } from "../derived/index.ts";
 import { type Align, sideOf } from "../kinds/common.ts";
 import { dress } from "../kinds/dress.ts";
 import type { BlockContext, Control, Picture } from "../kinds/kind.ts";
@@ -10,6 +11,7 @@ import {
   hrefMarkup,
   html,
   isBlank,
+  join,
   type Line,
   type Link,
   lineMarkup,
@@ -17,6 +19,7 @@ import {
   Markup,
   plain,
   type Recipe,
+  shownWhen,
   slot,
   wordsOf,
 } from "../text/index.ts";
@@ -26,10 +29,13 @@ import { LAYOUT_TABLE } from "./columns.ts";
 /** The SHA-256 that names a picture. */
 export const pictureId = z.string().regex(/^[a-f0-9]{64}$/);
 
+/** A picture of the library, or the derived tag that chooses one for each reader. */
+const anyPictureId = z.string().regex(/^(?:[a-f0-9]{64}|derived:[A-Za-z0-9_-]{1,40})$/);
+
 /** The properties of a picture, for spreading into a block's schema. */
 export const pictureShape = {
-  /** The id of a picture, or null while there is none. */
-  picture: pictureId.nullable(),
+  /** The id of a picture, or of a derived tag as `derived:ID`; null while there is none. */
+  picture: anyPictureId.nullable(),
   alt: lineSchema,
   /** Purely decorative: read aloud as nothing, and no alt text is asked for. */
   decorative: z.boolean(),
@@ -88,6 +94,23 @@ export const source = (picture: Picture) => ({
 /** The address of a picture that the server makes. */
 export const made = (recipe: Recipe): Markup => slot({ slot: "made", recipe });
 
+/** What is written for each picture that a derived tag can choose, shown to those it is chosen for. */
+export function eachPicture<P extends PictureProps>(
+  props: P,
+  ctx: BlockContext,
+  write: (props: P) => Markup,
+): Markup {
+  const id = props.picture === null ? null : derivedIdOf(props.picture);
+  if (id === null) return write(props);
+  const tag = ctx.derived?.get(id);
+  if (tag?.kind !== "picture") return write({ ...props, picture: null });
+  return join(
+    alternativesOf<PictureValue>(tag).map(({ when, value: { picture, alt } }) =>
+      shownWhen(when, write({ ...props, picture, alt: isBlank(alt) ? props.alt : alt })),
+    ),
+  );
+}
+
 /** An `img` with what every engine needs; `src` may hold slots. */
 export function imgTag(
   ctx: BlockContext,
@@ -114,11 +137,13 @@ export function imgTag(
 }
 
 /** The picture (px wide), or the place where it will be. */
-export function pictureHtml(
+export const pictureHtml = (
   props: PictureProps,
   ctx: BlockContext,
   options: PictureOptions,
-): Markup {
+): Markup => eachPicture(props, ctx, (one) => onePicture(one, ctx, options));
+
+function onePicture(props: PictureProps, ctx: BlockContext, options: PictureOptions): Markup {
   const { width, corner, to } = options;
   const picture = props.picture ? ctx.pictures.get(props.picture) : undefined;
   if (!picture) return placeholder(ctx, width, options.missing ?? "No picture yet", options.height);
@@ -161,15 +186,18 @@ function placeholder(ctx: BlockContext, width: number, words: string, height = 1
 }
 
 /** The picture in plain text: its alt text, and where it leads. */
-export function pictureText(props: PictureProps, ctx: BlockContext, to: Link): Markup {
-  if (props.decorative || isBlank(props.alt)) return Markup.empty;
-  const words = plain`[${lineMarkup(props.alt, "text")}]`;
-  return plain`${words}${addressText(to, ctx.node, wordsOf(props.alt), "\n")}`;
-}
+export const pictureText = (props: PictureProps, ctx: BlockContext, to: Link): Markup =>
+  eachPicture(props, ctx, ({ decorative, alt }) => {
+    if (decorative || isBlank(alt)) return Markup.empty;
+    const words = plain`[${lineMarkup(alt, "text")}]`;
+    return plain`${words}${addressText(to, ctx.node, wordsOf(alt), "\n")}`;
+  });
 
 /** What the proof says about a picture. */
 export function pictureFindings(props: PictureProps) {
-  if (props.decorative || !isBlank(props.alt)) return [];
+  // A derived tag says it with each of its pictures.
+  const chosen = props.picture !== null && derivedIdOf(props.picture) !== null;
+  if (chosen || props.decorative || !isBlank(props.alt)) return [];
   return [
     {
       check: "alt-text",

@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { blockShape, pad, standing } from "../kinds/common.ts";
-import type { BlockKind } from "../kinds/kind.ts";
+import type { BlockContext, BlockKind } from "../kinds/kind.ts";
 import {
   addressText,
   html,
@@ -17,6 +17,7 @@ import {
 import { colourSchema, resolveColour } from "../theme/theme.ts";
 import { webLink } from "./link-item.ts";
 import {
+  eachPicture,
   imgTag,
   linked,
   made,
@@ -41,6 +42,30 @@ const schema = z.strictObject({
   corner: z.number().int().min(0).max(60),
 });
 type Video = z.infer<typeof schema>;
+
+/** The still with its play mark, or the place where it will be. */
+function stillHtml(props: Video, ctx: BlockContext): Markup {
+  const { width, theme } = ctx;
+  const picture = props.picture ? ctx.pictures.get(props.picture) : undefined;
+  if (!picture || !props.mark) {
+    const { corner, to } = props;
+    const height = Math.round((width * 9) / 16);
+    const missing = "▶ No still yet";
+    return pictureHtml(props, ctx, { width, corner, to, ...(!picture && { height }), missing });
+  }
+  const settings = { ...source(picture), mark: resolveColour(props.markColour, theme) };
+  const img = imgTag(
+    ctx,
+    {
+      src: made({ kind: "still", words: null, settings }),
+      alt: props.decorative ? Markup.empty : lineMarkup(props.alt, "attribute"),
+      width,
+      height: Math.max(1, Math.round((width * picture.height) / picture.width)),
+    },
+    { corner: props.corner, backing: props.backing },
+  );
+  return linked(img, props.to, ctx, wordsOf(props.alt) || wordsOf(props.caption));
+}
 
 export const video: BlockKind<Video> = {
   type: "video",
@@ -74,34 +99,8 @@ export const video: BlockKind<Video> = {
     { control: "number", path: ["corner"], label: "Corners", min: 0, max: 60, unit: "px" },
   ],
   html(props, ctx) {
-    const { width, theme } = ctx;
-    const picture = props.picture ? ctx.pictures.get(props.picture) : undefined;
-    const words = wordsOf(props.alt) || wordsOf(props.caption);
-    let still: Markup;
-    if (picture && props.mark) {
-      const settings = { ...source(picture), mark: resolveColour(props.markColour, theme) };
-      const img = imgTag(
-        ctx,
-        {
-          src: made({ kind: "still", words: null, settings }),
-          alt: props.decorative ? Markup.empty : lineMarkup(props.alt, "attribute"),
-          width,
-          height: Math.max(1, Math.round((width * picture.height) / picture.width)),
-        },
-        { corner: props.corner, backing: props.backing },
-      );
-      still = linked(img, props.to, ctx, words);
-    } else {
-      const { corner, to } = props;
-      const height = Math.round((width * 9) / 16);
-      still = pictureHtml(props, ctx, {
-        width,
-        corner,
-        to,
-        ...(!picture && { height }),
-        missing: "▶ No still yet",
-      });
-    }
+    const { theme } = ctx;
+    const still = eachPicture(props, ctx, (own) => stillHtml(own, ctx));
     if (!props.parts.caption || isBlank(props.caption)) return still;
     const caption = wordAttrs(theme, {
       font: "body",
@@ -112,16 +111,17 @@ export const video: BlockKind<Video> = {
     });
     return html`${still}<div${ctx.text("caption")}${caption}>${lineMarkup(props.caption, "html")}</div>`;
   },
-  text(props, ctx) {
-    const alt =
-      props.decorative || isBlank(props.alt) ? null : plain`[${lineMarkup(props.alt, "text")}]`;
-    const caption =
-      props.parts.caption && !isBlank(props.caption) ? lineMarkup(props.caption, "text") : null;
-    const words = wordsOf(props.alt) || wordsOf(props.caption);
-    const lines = [alt, caption].filter((one) => one !== null);
-    const body = lines.map((one, i) => plain`${i > 0 ? "\n" : ""}${one}`);
-    return plain`${body}${addressText(props.to, ctx.node, words, lines.length ? "\n" : "")}`;
-  },
+  text: (video, ctx) =>
+    eachPicture(video, ctx, (props) => {
+      const alt =
+        props.decorative || isBlank(props.alt) ? null : plain`[${lineMarkup(props.alt, "text")}]`;
+      const caption =
+        props.parts.caption && !isBlank(props.caption) ? lineMarkup(props.caption, "text") : null;
+      const words = wordsOf(props.alt) || wordsOf(props.caption);
+      const lines = [alt, caption].filter((one) => one !== null);
+      const body = lines.map((one, i) => plain`${i > 0 ? "\n" : ""}${one}`);
+      return plain`${body}${addressText(props.to, ctx.node, words, lines.length ? "\n" : "")}`;
+    }),
   checks(props) {
     const findings = pictureFindings(props);
     if (!isEmptyLink(props.to)) return findings;

@@ -13,7 +13,7 @@ import { fallbacks } from "./fallbacks.ts";
 import { handText } from "./hand-text.ts";
 import { languages } from "./languages.ts";
 import { emptyTextLinks, lostPlaces } from "./links.ts";
-import { seeThrough } from "./pictures.ts";
+import { chosenPictures, seeThrough } from "./pictures.ts";
 import { postalAddress } from "./postal-address.ts";
 import { size } from "./size.ts";
 import { unsubscribe } from "./unsubscribe.ts";
@@ -34,6 +34,7 @@ export const CHECKS: readonly Check[] = [
   codes,
   languages,
   contrasts,
+  chosenPictures,
   seeThrough,
   handText,
   size,

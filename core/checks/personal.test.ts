@@ -7,7 +7,7 @@ import type { CodeRoll, Surroundings } from "../kinds/kind.ts";
 import { translatables, withTranslation } from "../languages/index.ts";
 import { compile } from "../render/index.ts";
 import type { Rule } from "../rules/index.ts";
-import { emailOf, SURROUNDINGS } from "../testing/rendered.ts";
+import { emailOf, PICTURE, picture, SURROUNDINGS } from "../testing/rendered.ts";
 import { doc, line, paragraph, type TextJson, tag } from "../text/index.ts";
 import type { Group } from "../versions/index.ts";
 import type { KnownReaders } from "./check.ts";
@@ -184,5 +184,40 @@ describe("derived tags", () => {
     expect(of(derived(line("Hello"), cases), { problems })).toEqual([
       "stop at email: The rule of a derived tag cannot be read",
     ]);
+  });
+});
+
+describe("pictures that a derived tag chooses", () => {
+  const scene = (more: Partial<DerivedTag> = {}): DerivedTag => ({
+    id: "scene",
+    name: "Scene",
+    kind: "picture",
+    cases: [{ rule: named, value: { picture: "b".repeat(64), alt: line("The lake") } }],
+    otherwise: { picture: PICTURE, alt: line("The brook") },
+    ...more,
+  });
+  const of = (one: DerivedTag | null, props: object = {}) => {
+    const block = createBlock("image", () => "i", { picture: "derived:scene", ...props });
+    const derived = new Map(one ? [[one.id, one]] : []);
+    const pictures = new Map([[PICTURE, picture(PICTURE, { alpha: true })]]);
+    return (["chosen-picture", "alt-text", "see-through"] as const).flatMap((check) =>
+      said(check, emailOf([block]), {}, { derived, pictures }),
+    );
+  };
+  const veil = "look at i: A see-through picture may vanish in the dark";
+
+  it("are there, for everybody, with words for each", () => {
+    const backing = "sheet";
+    expect(of(scene(), { backing })).toEqual([]);
+    expect(of(null)).toEqual(["stop at i: What chooses this picture is gone"]);
+    const nothing = scene({ otherwise: { picture: null, alt: line() } });
+    expect(of(nothing, { backing })).toEqual(["look at i: Some readers get no picture of “Scene”"]);
+    const silent = scene({ otherwise: { picture: PICTURE, alt: line() } });
+    expect(of(silent, { backing })).toEqual(["look at i: A picture of “Scene” has no alt text"]);
+    expect(of(silent, { backing, alt: line("A view") })).toEqual([]);
+    expect(of(silent, { backing, decorative: true })).toEqual([]);
+  });
+  it("are looked at in the dark, each of them", () => {
+    expect(of(scene())).toEqual([veil]);
   });
 });

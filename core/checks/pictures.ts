@@ -1,14 +1,60 @@
+import type { PictureProps } from "../blocks/picture.ts";
+import { alternativesOf, derivedIdOf, type PictureValue } from "../derived/index.ts";
 import { walk } from "../document/index.ts";
+import type { Finding } from "../kinds/kind.ts";
+import { isBlank } from "../text/index.ts";
 import type { Check } from "./check.ts";
+
+/** What chooses a picture for each reader must be there, with a picture for everybody and words for each. */
+export const chosenPictures: Check = {
+  id: "chosen-picture",
+  run: ({ doc, surroundings: { derived } }) =>
+    [...walk(doc.root)].flatMap((node) => {
+      const { picture, alt, decorative } = node.props as Partial<PictureProps>;
+      const id = typeof picture === "string" ? derivedIdOf(picture) : null;
+      if (id === null) return [];
+      const add = (severity: Finding["severity"], message: string, detail: string) => [
+        { check: "chosen-picture", severity, message, detail, at: node.id },
+      ];
+      const tag = derived?.get(id);
+      if (tag?.kind !== "picture") {
+        return add(
+          "stop",
+          "What chooses this picture is gone",
+          "Choose a picture, or another derived tag.",
+        );
+      }
+      const values = alternativesOf<PictureValue>(tag).map(({ value }) => value);
+      if (values.some((one) => one.picture === null)) {
+        return add(
+          "look",
+          `Some readers get no picture of “${tag.name}”`,
+          "Give its last resort one.",
+        );
+      }
+      if (!decorative && alt && isBlank(alt) && values.some((one) => isBlank(one.alt))) {
+        return add(
+          "look",
+          `A picture of “${tag.name}” has no alt text`,
+          "Write it there, or here for all of them.",
+        );
+      }
+      return [];
+    }),
+};
 
 /** A see-through picture may vanish where its ground goes dark, unless something stands behind it. */
 export const seeThrough: Check = {
   id: "see-through",
-  run: ({ doc, surroundings: { pictures } }) =>
+  run: ({ doc, surroundings: { pictures, derived } }) =>
     [...walk(doc.root)].flatMap((node) => {
       const { picture, backing } = node.props as { picture?: unknown; backing?: unknown };
-      const alpha = typeof picture === "string" && pictures.get(picture)?.alpha;
-      if (!alpha || backing !== null) return [];
+      if (typeof picture !== "string" || backing !== null) return [];
+      const tag = derived?.get(derivedIdOf(picture) ?? "");
+      const all = tag
+        ? alternativesOf<PictureValue>(tag).map(({ value }) => value.picture)
+        : [picture];
+      if (!all.some((one) => one && pictures.get(one)?.alpha)) return [];
       return [
         {
           check: "see-through",

@@ -1,7 +1,8 @@
 /**
- * Derived tags: merge tags whose value is chosen by rules, in order, with a last resort. A text, where a link
- * leads, a sender, or a number or date that is worked out. Used like any tag as `derived:ID`; a sender's parts
- * are `derived:ID.name` and `derived:ID.address`.
+ * Derived tags: merge tags whose value is chosen by rules, in order, with a last resort. Words, plain or with
+ * marks and links, where a link leads, a picture, a sender, or a number or date that is worked out. Used like
+ * any tag as `derived:ID`; a sender's parts are `derived:ID.name` and `derived:ID.address`, and a picture's name
+ * stands where a picture's does.
  */
 import { z } from "zod";
 import { MAIL_ADDRESS } from "../fields/index.ts";
@@ -11,25 +12,43 @@ import {
   isBlank,
   type Line,
   lineSchema,
+  phraseSchema,
   plainLine,
   ruleKey,
+  type TextJson,
   tagsOf,
+  type When,
   webAddressProblem,
 } from "../text/index.ts";
 import { dateFormulaSchema, type Formula, formulaRefs, numberFormulaSchema } from "./formula.ts";
 
-export const DERIVED_KINDS = ["text", "link", "sender", "number", "date"] as const;
+export const DERIVED_KINDS = [
+  "text",
+  "rich",
+  "link",
+  "picture",
+  "sender",
+  "number",
+  "date",
+] as const;
 export type DerivedKind = (typeof DERIVED_KINDS)[number];
 export const DERIVED_ID = /^[A-Za-z0-9_-]{1,40}$/;
 
 export interface TextValue {
-  readonly words: Line;
+  /** A line; of rich words, a phrase. */
+  readonly words: TextJson;
+}
+export interface PictureValue {
+  /** The id of a picture of the library, or null for none. */
+  readonly picture: string | null;
+  /** What it says; where this is empty, what the block says of its picture. */
+  readonly alt: Line;
 }
 export interface SenderValue {
   readonly name: Line;
   readonly address: Line;
 }
-export type DerivedValue = TextValue | SenderValue | Formula;
+export type DerivedValue = TextValue | PictureValue | SenderValue | Formula;
 
 export interface DerivedTag {
   readonly id: string;
@@ -41,6 +60,22 @@ export interface DerivedTag {
 }
 
 const textValue = z.strictObject({ words: lineSchema });
+const hasConditions = (text: TextJson): boolean =>
+  (text.marks ?? []).some(({ type }) => type === "who") || (text.content ?? []).some(hasConditions);
+const richValue = z.strictObject({
+  words: phraseSchema
+    .refine((words) => !hasConditions(words), "Who sees it is said by the cases.")
+    .refine(
+      (words) => JSON.stringify(words).length <= LIMITS.richLength,
+      "This is too long for a tag.",
+    ),
+});
+/** The SHA-256 that names a picture. */
+const PICTURE = /^[a-f0-9]{64}$/;
+const pictureValue = z.strictObject({
+  picture: z.string().regex(PICTURE).nullable(),
+  alt: lineSchema,
+});
 const linkValue = textValue.superRefine(({ words }, ctx) => {
   const problem = isBlank(words) ? "Write where it leads." : webAddressProblem(words);
   if (problem) ctx.addIssue({ code: "custom", message: problem, path: ["words"] });
@@ -69,27 +104,35 @@ const shape = <V extends z.ZodType, L extends z.ZodType>(kind: DerivedKind, valu
   });
 export const derivedSchema: z.ZodType<Omit<DerivedTag, "id">> = z.discriminatedUnion("kind", [
   shape("text", textValue, textValue),
+  shape("rich", richValue, richValue),
+  shape("picture", pictureValue, pictureValue),
   shape("link", linkValue, linkValue),
   shape("sender", senderValue, lastSender),
   shape("number", numberFormulaSchema, numberFormulaSchema),
   shape("date", dateFormulaSchema, dateFormulaSchema),
 ]) as never;
 
-const linesOf = (value: DerivedValue): Line[] =>
-  "words" in value ? [value.words] : "address" in value ? [value.name, value.address] : [];
+const linesOf = (value: DerivedValue): TextJson[] => {
+  if ("words" in value) return [value.words];
+  if ("picture" in value) return [value.alt];
+  return "address" in value ? [value.name, value.address] : [];
+};
 
 const valuesOf = ({ cases, otherwise }: DerivedTag): DerivedValue[] => [
   ...cases.map(({ value }) => value),
   otherwise,
 ];
 
-/** The refs a derived tag reads: of fields, and of other derived tags. */
+/** The refs a derived tag reads: of fields, and of other derived tags, as links too. */
 export const derivedRefs = (tag: DerivedTag): string[] => [
   ...new Set(
     valuesOf(tag).flatMap((value) =>
       "op" in value
         ? formulaRefs(value)
-        : linesOf(value).flatMap((line) => tagsOf(line).map(({ ref }) => ref)),
+        : linesOf(value).flatMap((text) => [
+            ...tagsOf(text).map(({ ref }) => ref),
+            ...derivedNamedIn(JSON.stringify(text)).map((id) => `derived:${id}`),
+          ]),
     ),
   ),
 ];
@@ -133,3 +176,20 @@ export const isDerivedCircle = (tag: DerivedTag, tags: DerivedTags): boolean =>
 /** The rules its cases depend on, as their canonical text. */
 export const derivedConditions = ({ cases }: DerivedTag): string[] =>
   cases.map(({ rule }) => ruleKey(rule));
+
+const isEmpty = (value: DerivedValue): boolean =>
+  "picture" in value ? value.picture === null : "words" in value && isBlank(value.words);
+
+/**
+ * The values of a derived tag, each with when it is the one, for those that are more than a word: they stand
+ * in an email one beside another, and each reader gets theirs. An empty one is as the last resort.
+ */
+export function alternativesOf<V extends DerivedValue>(
+  tag: DerivedTag,
+): { readonly when: When; readonly value: V }[] {
+  const keys = derivedConditions(tag);
+  return valuesOf(tag).map((value, i) => ({
+    when: { all: keys.slice(i, i + 1), none: keys.slice(0, i) },
+    value: (isEmpty(value) ? tag.otherwise : value) as V,
+  }));
+}

@@ -92,7 +92,8 @@ type At = { readonly path: readonly string[]; readonly label: string };
 export type Control =
   | (At & { control: "line"; hint?: string })
   | (At & { control: "link" })
-  | (At & { control: "picture" })
+  /** `same`: one picture for all readers. */
+  | (At & { control: "picture"; same?: true })
   | (At & { control: "colour"; none?: string })
   | (At & { control: "number"; min: number; max: number; unit: string })
   | (At & {

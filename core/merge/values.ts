@@ -11,7 +11,7 @@ import { type Field, MAIL_ADDRESS } from "../fields/index.ts";
 import type { Json } from "../json.ts";
 import type { Brand, CodeRoll } from "../kinds/kind.ts";
 import { LIMITS } from "../limits.ts";
-import { type Line, ruleKey, type Tag } from "../text/index.ts";
+import { ruleKey, type Tag, type TextJson } from "../text/index.ts";
 import { makeFormatter, written } from "./formats.ts";
 
 /** What a message is merged with: values by tag reference (`contact:…`, `brand:…`, `campaign:…`, `code:…`). */
@@ -53,9 +53,10 @@ type Read = (reader: Reader) => Json | undefined;
 /** Formatted values kept per tag: dates and levels repeat among readers. */
 const KEPT = 5_000;
 
-/** The value of a line for a reader: its words and tags one after another; in an address tags are encoded. */
-function lineReader(line: Line, context: TagContext, depth: number, address = false): Read {
+/** The value of a line or phrase for a reader: its words and tags one after another; in an address tags are encoded. */
+function lineReader(line: TextJson, context: TagContext, depth: number, address = false): Read {
   const parts = (line.content ?? []).map((part) => {
+    if (part.type === "hard_break") return () => " ";
     if (part.type !== "tag") return () => part.text ?? "";
     const words = tagWriter(part.attrs as unknown as Tag, context, depth);
     return address ? (reader: Reader) => encodeURIComponent(words(reader).toWellFormed()) : words;
@@ -79,6 +80,7 @@ function derivedReader(
       return (reader) => resultOf(value, reader.values, written(reader.values[TODAY]));
     }
     if ("words" in value) return lineReader(value.words, context, depth, tag.kind === "link");
+    if ("picture" in value) return lineReader(value.alt, context, depth);
     if (part !== "address") return lineReader(value.name, context, depth);
     const address = lineReader(value.address, context, depth);
     return (reader) => {

@@ -15,6 +15,7 @@ import {
   whensOf,
 } from "../text/index.ts";
 import { resolveColour, type Theme } from "../theme/theme.ts";
+import { withChosenWords } from "./chosen.ts";
 
 /** What all blocks of one email share. Kept as one object per root, so that caches can compare it. */
 export interface EmailContext {
@@ -61,6 +62,7 @@ class Rendering implements BlockContext {
   readonly brand: Surroundings["brand"];
   readonly publicAddress: string;
   readonly pictures: Surroundings["pictures"];
+  readonly derived: Surroundings["derived"];
   readonly node: string;
   readonly children: readonly DocNode[];
   constructor(
@@ -69,7 +71,7 @@ class Rendering implements BlockContext {
     readonly dir: Dir,
     private readonly email: EmailContext,
   ) {
-    const { brand, publicAddress, pictures } = email.surroundings;
+    const { brand, publicAddress, pictures, derived } = email.surroundings;
     this.node = node.id;
     this.children = node.children;
     this.theme = email.theme;
@@ -77,6 +79,7 @@ class Rendering implements BlockContext {
     this.brand = brand;
     this.publicAddress = publicAddress;
     this.pictures = pictures;
+    this.derived = derived;
   }
   text(path: string): Markup {
     return slot({ slot: "mark", node: this.node, text: path });
@@ -98,8 +101,9 @@ function contextFor(node: DocNode, width: number, context: EmailContext): BlockC
 }
 
 /** The plain text that is made from a block, whether or not another was written by hand. */
-export function madeText(node: DocNode, width: number, context: EmailContext): Markup {
-  const kind = blockKind(node.type);
+export function madeText(block: DocNode, width: number, context: EmailContext): Markup {
+  const kind = blockKind(block.type);
+  const node = withChosenWords(block, context.surroundings.derived);
   return kind
     ? kind.text(node.props as unknown as BlockProps, contextFor(node, width, context))
     : Markup.empty;
@@ -111,11 +115,12 @@ function textOf(kind: BlockKind, props: BlockProps, ctx: BlockContext): Markup {
 }
 
 /** Renders a block for a column of the given width (px), or takes what was made before. */
-export function renderBlock(node: DocNode, width: number, context: EmailContext): Made {
-  const before = made.get(node);
+export function renderBlock(block: DocNode, width: number, context: EmailContext): Made {
+  const before = made.get(block);
   if (before && before.context === context && before.width === width) return before;
-  const kind = blockKind(node.type);
+  const kind = blockKind(block.type);
   if (!kind) return { context, width, html: Markup.empty, text: Markup.empty };
+  const node = withChosenWords(block, context.surroundings.derived);
   const props = node.props as unknown as BlockProps;
   const { padding, background, border, corner, align, alignNarrow } = props.box;
   const { theme } = context;
@@ -154,6 +159,6 @@ export function renderBlock(node: DocNode, width: number, context: EmailContext)
     html: html`<tr${mark(node)}${row}><td${attrs({ align: plain ? null : side, dir })}${look}>${kind.html(props, ctx)}</td></tr>\n`,
     text: textOf(kind, props, ctx),
   };
-  made.set(node, result);
+  made.set(block, result);
   return result;
 }

@@ -1,5 +1,5 @@
 /** Rich text to markup: HTML with inline styles, and plain text. */
-import { sameJson } from "../json.ts";
+import { type Json, sameJson } from "../json.ts";
 import { isEmptyLink, type Link } from "./link.ts";
 import { OWN_ADDRESSES } from "./liquid.ts";
 import {
@@ -92,9 +92,33 @@ export function hrefMarkup(to: Link, node: string, words: string): Markup | null
   return html` href="${slot({ slot: "link", node, to, words, as: "html" })}"`;
 }
 
+/**
+ * Words of which each reader gets some, in the place of a tag: made for rendering alone, no text of a document
+ * holds them.
+ */
+export const chosenWords = (
+  alternatives: readonly { readonly when: When; readonly content: readonly TextJson[] }[],
+  marks: TextJson["marks"],
+): TextJson => ({
+  type: "chosen",
+  ...(marks && { marks }),
+  content: alternatives.map(({ when, content }) => ({
+    type: "alternative",
+    attrs: { when: when as unknown as Json },
+    content,
+  })),
+});
+const writeChosen = (part: TextJson, write: (content: readonly TextJson[]) => Markup): Markup =>
+  join(
+    (part.content ?? []).map(({ attrs, content }) =>
+      shownWhen(attrs!.when as unknown as When, write(content ?? []), "words"),
+    ),
+  );
+
 function inlineHtml(part: TextJson, look: TextLook): Markup {
   let out: Markup;
   if (part.type === "tag") out = tagSlot(part, "html");
+  else if (part.type === "chosen") out = writeChosen(part, (own) => inlineMarkup(own, look));
   else if (part.type === "hard_break") out = trusted("<br>");
   else out = html`${part.text ?? ""}`;
   for (const mark of [...(part.marks ?? [])].reverse()) {
@@ -212,6 +236,7 @@ export function inlineText(content: readonly TextJson[], node: string): Markup {
         const inner = join(
           parts.map((part) => {
             if (part.type === "tag") return tagSlot(part, "text");
+            if (part.type === "chosen") return writeChosen(part, (own) => inlineText(own, node));
             if (part.type === "hard_break") return plain`\n`;
             return plain`${oneLine(part.text ?? "")}`;
           }),

@@ -226,7 +226,11 @@ export function TagChooser({
             key: one.ref,
             words: `${one.label} ${one.ref}`,
             shown: shown(one),
-            onPick: () => setSource(one),
+            // There is nothing to be said about what is fixed.
+            onPick: () =>
+              one.type === "fixed"
+                ? onChoose({ ref: one.ref, fallback: null, format: null })
+                : setSource(one),
           })),
       }))}
     />

@@ -4,8 +4,8 @@ import { EMAIL_FIELD, type Field } from "#core/fields/index.ts";
 import type { CodeRoll } from "#core/kinds/kind.ts";
 import type { TagFormat } from "#core/text/index.ts";
 
-/** What a value is like, and so which formats it can take. */
-export type TagType = "text" | "number" | "date" | "fixed";
+/** What a value is like, and so which formats it can take; what is fixed is never missing either. */
+export type TagType = "text" | "rich" | "number" | "date" | "fixed";
 
 export interface TagSource {
   readonly ref: string;
@@ -43,8 +43,11 @@ const OWN: readonly TagSource[] = [
 
 function derivedSources({ id, name, kind }: DerivedTag): TagSource[] {
   const group = "Derived tags";
+  // Pictures are chosen where pictures stand.
+  if (kind === "picture") return [];
   if (kind !== "sender") {
-    const type = kind === "number" || kind === "date" ? kind : "text";
+    const own = { number: "number", date: "date", rich: "rich" } as const;
+    const type = own[kind as keyof typeof own] ?? "text";
     return [{ ref: `derived:${id}`, label: name, group, type }];
   }
   return [
@@ -91,6 +94,7 @@ export const FORMATS: Readonly<Record<TagType, readonly FormatChoice[]>> = {
     { label: "With a or an", format: { type: "article" } },
     { label: "Shortened", format: { type: "trim", length: 40 } },
   ],
+  rich: [{ label: "As it is", format: null }],
   number: [
     { label: "Whole number", format: { type: "number", decimals: 0 } },
     { label: "Two decimals", format: { type: "number", decimals: 2 } },

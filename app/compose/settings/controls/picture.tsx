@@ -1,7 +1,9 @@
-import clsx from "clsx";
 import { Upload } from "lucide-react";
 import { useId, useRef, useState } from "react";
+import { alternativesOf, derivedIdOf, type PictureValue } from "#core/derived/index.ts";
 import { Button } from "../../../ui/button.tsx";
+import { Field, INPUT } from "../../../ui/field.tsx";
+import { PictureStrip } from "../../../ui/picture-strip.tsx";
 import { useComposer } from "../../context.ts";
 import { UploadError, uploadPicture } from "../../pasting/upload.ts";
 import { type Props, useValue } from "./control.ts";
@@ -13,7 +15,14 @@ export function PictureControl({ node, control }: Props<"picture">) {
   const [busy, setBusy] = useState(false);
   const file = useRef<HTMLInputElement>(null);
   const fileId = useId();
-  const picture = id ? surroundings.pictures.get(id) : undefined;
+  const chooser = id !== null && derivedIdOf(id) !== null ? id : null;
+  const choosers = control.same
+    ? []
+    : [...(surroundings.derived?.values() ?? [])].filter(({ kind }) => kind === "picture");
+  const chosenBy = choosers.find((one) => `derived:${one.id}` === chooser);
+  // Of several the first is shown.
+  const shown = chosenBy ? alternativesOf<PictureValue>(chosenBy)[0]!.value.picture : id;
+  const picture = shown ? surroundings.pictures.get(shown) : undefined;
   const [offer, setOffer] = useState<File | null>(null);
   const upload = async (chosen: File | undefined, shrink = false) => {
     if (!chosen) return;
@@ -61,27 +70,29 @@ export function PictureControl({ node, control }: Props<"picture">) {
         </Button>
       </div>
       {surroundings.pictures.size > 0 && (
-        <div
-          className="mt-2 flex gap-1.5 overflow-x-auto pb-1"
-          role="group"
-          aria-label="From the library"
-        >
-          {[...surroundings.pictures.values()].slice(0, 12).map((one) => (
-            <button
-              key={one.id}
-              type="button"
-              title={one.name}
-              aria-label={`Take ${one.name}`}
-              aria-pressed={one.id === id}
-              onClick={() => set(one.id)}
-              className={clsx(
-                "h-9 w-12 flex-none overflow-hidden rounded border",
-                one.id === id && "outline-2 outline-plum",
-              )}
-            >
-              <img src={`/pictures/${one.file}`} alt="" className="h-full w-full object-cover" />
-            </button>
-          ))}
+        <div className="mt-2">
+          <PictureStrip pictures={surroundings.pictures.values()} taken={id} onTake={set} />
+        </div>
+      )}
+      {choosers.length > 0 && (
+        <div className="mt-1.5">
+          <Field label="Or chosen for each reader by">
+            {(own) => (
+              <select
+                {...own}
+                value={chooser ?? ""}
+                onChange={(event) => set(event.target.value || null)}
+                className={INPUT}
+              >
+                <option value="">nothing: it is the same for all</option>
+                {choosers.map((one) => (
+                  <option key={one.id} value={`derived:${one.id}`}>
+                    {one.name}
+                  </option>
+                ))}
+              </select>
+            )}
+          </Field>
         </div>
       )}
       {error && (

@@ -1,0 +1,151 @@
+/** Words with marks, links and merge tags, written outside of an email: for values of derived tags. */
+import { Bold, Italic, Link2, Underline } from "lucide-react";
+import type { Command } from "prosemirror-state";
+import { useEffect, useRef, useState } from "react";
+import type { Field } from "#core/fields/index.ts";
+import { type Link, type TextJson, tag, webAddressProblem } from "#core/text/index.ts";
+import {
+  commands,
+  createTextEditor,
+  hasMark,
+  linkAt,
+  setLink,
+  type TextEditor,
+} from "../compose/text/editor.ts";
+import { Tool } from "../compose/text/tool.tsx";
+import { ToolPopover } from "../compose/text/tool-popover.tsx";
+import { Button } from "../ui/button.tsx";
+import { Field as FormField, INPUT } from "../ui/field.tsx";
+import { lineText, textLine } from "./derived-kinds.ts";
+import { TagSelect } from "./tag-select.tsx";
+
+/** Where the selected words lead. */
+function LinkTool({ editor }: { editor: TextEditor }) {
+  const [open, setOpen] = useState(false);
+  const [address, setAddress] = useState("");
+  const [problem, setProblem] = useState<string | null>(null);
+  const current = linkAt(editor.view.state)?.attrs.to as Link | undefined;
+  const apply = (to: Link | null) => {
+    setLink(to as never)(editor.view.state, editor.view.dispatch);
+    setOpen(false);
+    editor.view.focus();
+  };
+  const none = editor.view.state.selection.empty;
+  return (
+    <ToolPopover
+      label="Link"
+      on={current !== undefined}
+      icon={<Link2 />}
+      open={open}
+      onOpenChange={(next) => {
+        if (next) setAddress(current?.kind === "web" ? lineText(current.address) : "https://");
+        setProblem(null);
+        setOpen(next);
+      }}
+    >
+      {/* No form of its own: it stands in the page's. */}
+      <div className="flex w-72 flex-col gap-2 p-3">
+        {none && <p className="text-[12px] text-ink-2">Select some words first.</p>}
+        <FormField label="Web address" errors={problem ? [problem] : undefined}>
+          {(own) => (
+            <input
+              {...own}
+              value={address}
+              onChange={(event) => setAddress(event.target.value)}
+              className={INPUT}
+            />
+          )}
+        </FormField>
+        <div className="flex gap-2">
+          <Button
+            primary
+            disabled={none}
+            onClick={() => {
+              const line = textLine(address);
+              const wrong = webAddressProblem(line);
+              setProblem(wrong);
+              if (!wrong) apply({ kind: "web", address: line });
+            }}
+          >
+            Link the words
+          </Button>
+          {current && <Button onClick={() => apply(null)}>Take it away</Button>}
+        </div>
+      </div>
+    </ToolPopover>
+  );
+}
+
+export function RichInput({
+  label,
+  value,
+  fields,
+  onChange,
+}: {
+  label: string;
+  value: TextJson;
+  fields: readonly Field[];
+  onChange: (value: TextJson) => void;
+}) {
+  const place = useRef<HTMLDivElement>(null);
+  const [editor, setEditor] = useState<TextEditor | null>(null);
+  const [, redraw] = useState(0);
+  const latest = useRef({ fields, onChange });
+  latest.current = { fields, onChange };
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the editor is made once, and holds the words from then on
+  useEffect(() => {
+    let shown = "";
+    const made = createTextEditor(place.current!, {
+      kind: "phrase",
+      text: value,
+      tagClass: "tag",
+      tagWords: ({ ref }) =>
+        latest.current.fields.find(({ id }) => `contact:${id}` === ref)?.label ?? ref,
+      attributes: { class: "line-editor", role: "textbox", "aria-label": label },
+      onSteps: () => {},
+      onUpdate: ({ state }) => {
+        redraw((n) => n + 1);
+        const json = state.doc.toJSON() as TextJson;
+        const text = JSON.stringify(json);
+        if (text !== shown) latest.current.onChange(json);
+        shown = text;
+      },
+    });
+    setEditor(made);
+    return () => made.destroy();
+  }, [label]);
+  const run = (command: Command) => {
+    command(editor!.view.state, editor!.view.dispatch);
+    editor!.view.focus();
+  };
+  const marks = [
+    ["Bold", "strong", commands.strong, <Bold key="b" />],
+    ["Italic", "em", commands.em, <Italic key="i" />],
+    ["Underline", "underline", commands.underline, <Underline key="u" />],
+  ] as const;
+  return (
+    <div className={`${INPUT} focus-within:outline-2 focus-within:outline-plum`}>
+      {editor && (
+        <div
+          role="toolbar"
+          aria-label={`${label}: text`}
+          className="mb-1 flex items-center gap-0.5"
+        >
+          {marks.map(([name, mark, command, icon]) => (
+            <Tool
+              key={name}
+              label={name}
+              on={hasMark(editor.view.state, mark)}
+              onClick={() => run(command)}
+            >
+              {icon}
+            </Tool>
+          ))}
+          <LinkTool editor={editor} />
+          <TagSelect label={label} fields={fields} onTag={(ref) => editor.insertTag(tag(ref))} />
+        </div>
+      )}
+      <div ref={place} className="min-h-5" />
+    </div>
+  );
+}
