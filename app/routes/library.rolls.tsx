@@ -9,7 +9,7 @@ import { Button } from "../ui/button.tsx";
 import { Field, INPUT } from "../ui/field.tsx";
 import { Chip, Empty, Page, PageTitle } from "../ui/page.tsx";
 import { Table } from "../ui/table.tsx";
-import { count } from "../ui/words.ts";
+import { count, isoDay } from "../ui/words.ts";
 import type { Route } from "./+types/library.rolls.ts";
 
 export const meta = () => [{ title: "Code rolls · Septima" }];
@@ -64,7 +64,10 @@ export default function Rolls({ loaderData, actionData }: Route.ComponentProps) 
             },
             { title: "Codes", right: true, cell: (row) => count(row.all) },
             { title: "Left", right: true, cell: (row) => count(row.left) },
-            { title: "Good until", cell: (row) => row.expires ?? "for ever" },
+            {
+              title: "Good until",
+              cell: (row) => (row.expires ? isoDay(row.expires) : "for ever"),
+            },
             {
               title: "",
               cell: (row) => (row.left < row.warnAt ? <Chip tone="some">runs low</Chip> : null),

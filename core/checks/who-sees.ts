@@ -1,6 +1,7 @@
 import { nameOf } from "../blocks/names.ts";
 import type { DocNode } from "../document/index.ts";
 import type { Finding } from "../kinds/kind.ts";
+import { trimmed } from "../merge/index.ts";
 import type { Seen } from "../text/index.ts";
 import { ruleKey } from "../text/index.ts";
 import { chainReach, conditionalParts, reachOf } from "../versions/index.ts";
@@ -29,7 +30,7 @@ export const whoSees: Check = {
     const parts = conditionalParts(doc);
     for (const { node, seen, words, when } of parts) {
       const at = node.type === "email" ? "envelope" : node.id;
-      const name = words === null ? nameOf(node) : `“${words.slice(0, 40)}”`;
+      const name = words === null ? nameOf(node) : `“${trimmed(words, 40)}”`;
       const problem = seen.seenBy && problems[conditions.indexOf(ruleKey(seen.seenBy))];
       if (problem) add("stop", `The rule of ${name} cannot be read`, problem, at);
       // The rest of a chain may well be nobody; where a rule is written, somebody is meant.

@@ -12,6 +12,7 @@ import { doc, line } from "../text/index.ts";
 import {
   inLanguage,
   languageFor,
+  shownIn,
   stateOf,
   translatables,
   translationCount,
@@ -103,6 +104,19 @@ it("passes over a translation that does not fit, and can do no harm with it", ()
     props: { ...document.root.props, tr: { "not a language!": {} } },
   };
   expect(() => checkDocument({ ...document, root: wrong as never })).toThrow();
+});
+
+it("shows beside the original what its readers get", () => {
+  const document = translate(base(), "words", "words", doc("Bonjour"));
+  const shown = (node: string, path: string) => {
+    const one = translatables(document).find(
+      (found) => found.node.id === node && found.path[0] === path,
+    )!;
+    return JSON.stringify(shownIn(one, "fr"));
+  };
+  expect(shown("words", "words")).toContain("Bonjour");
+  expect(shown("go", "label")).toContain("Visit");
+  expect(shown("foot", "unsubscribeLabel")).toContain("Se désabonner");
 });
 
 it("depends on the same conditions in every language, so that a reader's bits mean the same", () => {

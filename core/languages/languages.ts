@@ -68,6 +68,12 @@ export function stateOf(one: Translatable, lang: string): TranslationState {
 export const translationOf = (one: Translatable, lang: string): Json | undefined =>
   trOf(one.node)[lang]?.[translationKey(one.path)]?.value;
 
+/** What readers of a language get of it: its translation, a text of the catalogue, or else the original. */
+export const shownIn = (one: Translatable, lang: string): Json =>
+  translationOf(one, lang) ??
+  (systemText(one.node, one.path, one.source, lang) as unknown as Json | null) ??
+  one.source;
+
 /** A node's translations with one of them changed; null takes it away. */
 export function withTranslation(one: Translatable, lang: string, value: Json | null): Translations {
   const all = trOf(one.node);

@@ -2,6 +2,7 @@
 import { labelOf, textsOf } from "../blocks/index.ts";
 import { nameOf } from "../blocks/names.ts";
 import { type DocNode, type EmailDocument, valueAt } from "../document/index.ts";
+import { trimmed } from "../merge/index.ts";
 import {
   type Seen,
   seenRuns,
@@ -64,10 +65,10 @@ const NAME_LENGTH = 28;
 
 /** What a part is called: words by themselves, a node by its name and, where that is only its kind, its first words. */
 export function partName({ node, words }: ConditionalPart): string {
-  if (words !== null) return `“${words.slice(0, NAME_LENGTH)}”`;
+  if (words !== null) return `“${trimmed(words, NAME_LENGTH)}”`;
   const name = nameOf(node);
   const [first] = textsOf(node.type);
   const own = first && name === labelOf(node) ? valueAt(node.props, first.path) : null;
-  const begins = own ? plainText(own as unknown as TextJson).slice(0, NAME_LENGTH) : "";
+  const begins = own ? trimmed(plainText(own as unknown as TextJson), NAME_LENGTH) : "";
   return begins ? `${name}: “${begins}”` : name;
 }

@@ -1,9 +1,12 @@
 /** An email's words beside their translations, for one language at a time. */
 import { useEffect, useMemo, useRef, useState } from "react";
 import type { EmailProps } from "#core/blocks/layout.ts";
+import { derivedIdOf } from "#core/derived/index.ts";
 import type { Json } from "#core/json.ts";
+import type { Surroundings } from "#core/kinds/kind.ts";
 import {
   languageName,
+  shownIn,
   stateOf,
   type Translatable,
   type TranslationState,
@@ -46,7 +49,7 @@ function TextTranslation({ one, lang }: { one: Translatable; lang: string }) {
   const { run, reader, tags, session } = useComposer();
   const place = useRef<HTMLDivElement>(null);
   const editor = useRef<TextEditor | null>(null);
-  const text = (translationOf(one, lang) ?? one.source) as unknown as TextJson;
+  const text = shownIn(one, lang) as unknown as TextJson;
   const latest = useRef({ one, run, reader, tags });
   latest.current = { one, run, reader, tags };
   // biome-ignore lint/correctness/useExhaustiveDependencies: the editor is made once; later texts are put into it
@@ -141,11 +144,15 @@ function PictureTranslation({ one, lang }: { one: Translatable; lang: string }) 
   );
 }
 
+/** What a picture is called, or what chooses it. */
+const nameOfPicture = (id: string, { pictures, derived }: Surroundings): string =>
+  pictures.get(id)?.name ?? derived?.get(derivedIdOf(id) ?? "")?.name ?? "No picture";
+
 function Row({ one, lang }: { one: Translatable; lang: string }) {
   const { run, surroundings } = useComposer();
   const state = STATES[stateOf(one, lang)];
   const again = () => {
-    const value = withTranslation(one, lang, translationOf(one, lang) ?? one.source);
+    const value = withTranslation(one, lang, shownIn(one, lang));
     run({ edit: { type: "set", node: one.node.id, path: ["tr"], value: value as never } });
   };
   return (
@@ -157,7 +164,7 @@ function Row({ one, lang }: { one: Translatable; lang: string }) {
             <Original text={(one.source as unknown as { address: TextJson }).address} />
           </p>
         ) : one.kind === "picture" ? (
-          <p>{surroundings.pictures.get(String(one.source))?.name ?? "No picture"}</p>
+          <p>{nameOfPicture(String(one.source), surroundings)}</p>
         ) : (
           <Original text={one.source as unknown as TextJson} />
         )}

@@ -113,7 +113,8 @@ export function Overlay({
                 className="absolute border-saffron border-l-4"
                 style={scaled(box, scale)}
               >
-                <span className="absolute top-1 right-0 rounded-l-md bg-saffron-soft px-1.5 text-[10.5px] font-semibold text-saffron-ink">
+                {/* Between this part and the one before, where no words stand. */}
+                <span className="absolute -top-2 right-0 rounded-l-md bg-saffron-soft px-1.5 text-[10.5px] font-semibold text-saffron-ink">
                   {chainLetter(doc, node, seen)}
                   {whoSees && count(reachOf(when, whoSees.conditions, whoSees.groups))}
                 </span>
