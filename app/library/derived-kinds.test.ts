@@ -1,8 +1,8 @@
 import fc from "fast-check";
 import { expect, it } from "vitest";
 import { DERIVED_KINDS, type DerivedValue, derivedSchema } from "#core/derived/index.ts";
-import { line, type TextJson, tag } from "#core/text/index.ts";
-import { emptyValue, lineText, valueFrom, writtenOf } from "./derived-kinds.ts";
+import { line, lineLiquid, type TextJson, tag } from "#core/text/index.ts";
+import { emptyValue, valueFrom, writtenOf } from "./derived-kinds.ts";
 
 it("values written by hand are the values they were, tags with fallbacks and letter case too", () => {
   const words = line(
@@ -30,7 +30,7 @@ it("any words stay what they are, braces that are no tag among them", () => {
         .map((parts) => parts.join("").trim()),
       (text) => {
         const { words } = valueFrom({ words: text }) as { words: TextJson };
-        expect(lineText(words)).toBe(text);
+        expect(lineLiquid(words)).toBe(text);
       },
     ),
   );

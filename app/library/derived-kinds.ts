@@ -1,6 +1,6 @@
 /** Kinds of derived tags on screen, and their values as they are written. */
 import type { DateFormula, DerivedKind, DerivedValue, NumberFormula } from "#core/derived/index.ts";
-import { line, parseLiquid, phrase, type TextJson, tagLiquid } from "#core/text/index.ts";
+import { lineLiquid, liquidLine, phrase, type TextJson } from "#core/text/index.ts";
 
 export const KIND_NAMES: Readonly<Record<DerivedKind, string>> = {
   text: "Words",
@@ -31,27 +31,22 @@ export type Written =
   | NumberFormula
   | DateFormula;
 
-/** A line as text: tags in braces, as everywhere where one writes by hand. */
-export const lineText = (text: TextJson): string =>
-  (text.content ?? [])
-    .map((part) => (part.type === "tag" ? tagLiquid(part.attrs as never) : (part.text ?? "")))
-    .join("");
-export const textLine = (text: string): TextJson => line(...parseLiquid(text.trim()).pieces);
-
 export function writtenOf(value: DerivedValue): Written {
   if ("op" in value) return value;
-  if ("picture" in value) return { picture: value.picture, alt: lineText(value.alt) };
+  if ("picture" in value) return { picture: value.picture, alt: lineLiquid(value.alt) };
   if ("words" in value) {
-    return value.words.type === "phrase" ? { rich: value.words } : { words: lineText(value.words) };
+    return value.words.type === "phrase"
+      ? { rich: value.words }
+      : { words: lineLiquid(value.words) };
   }
-  return { name: lineText(value.name), address: lineText(value.address) };
+  return { name: lineLiquid(value.name), address: lineLiquid(value.address) };
 }
 export function valueFrom(written: Written): DerivedValue {
   if ("op" in written) return written;
   if ("rich" in written) return { words: written.rich };
-  if ("picture" in written) return { picture: written.picture, alt: textLine(written.alt) };
-  if ("words" in written) return { words: textLine(written.words) };
-  return { name: textLine(written.name), address: textLine(written.address) };
+  if ("picture" in written) return { picture: written.picture, alt: liquidLine(written.alt) };
+  if ("words" in written) return { words: liquidLine(written.words) };
+  return { name: liquidLine(written.name), address: liquidLine(written.address) };
 }
 
 /** What a value of a kind is before anybody wrote it; `dates` are refs of date fields. */

@@ -3,7 +3,14 @@ import { Bold, Italic, Link2, Underline } from "lucide-react";
 import type { Command } from "prosemirror-state";
 import { useEffect, useRef, useState } from "react";
 import type { Field } from "#core/fields/index.ts";
-import { type Link, type TextJson, tag, webAddressProblem } from "#core/text/index.ts";
+import {
+  type Link,
+  lineLiquid,
+  liquidLine,
+  type TextJson,
+  tag,
+  webAddressProblem,
+} from "#core/text/index.ts";
 import {
   commands,
   createTextEditor,
@@ -16,7 +23,6 @@ import { Tool } from "../compose/text/tool.tsx";
 import { ToolPopover } from "../compose/text/tool-popover.tsx";
 import { Button } from "../ui/button.tsx";
 import { Field as FormField, INPUT } from "../ui/field.tsx";
-import { lineText, textLine } from "./derived-kinds.ts";
 import { TagSelect } from "./tag-select.tsx";
 
 /** Where the selected words lead. */
@@ -38,7 +44,7 @@ function LinkTool({ editor }: { editor: TextEditor }) {
       icon={<Link2 />}
       open={open}
       onOpenChange={(next) => {
-        if (next) setAddress(current?.kind === "web" ? lineText(current.address) : "https://");
+        if (next) setAddress(current?.kind === "web" ? lineLiquid(current.address) : "https://");
         setProblem(null);
         setOpen(next);
       }}
@@ -61,7 +67,7 @@ function LinkTool({ editor }: { editor: TextEditor }) {
             primary
             disabled={none}
             onClick={() => {
-              const line = textLine(address);
+              const line = liquidLine(address);
               const wrong = webAddressProblem(line);
               setProblem(wrong);
               if (!wrong) apply({ kind: "web", address: line });

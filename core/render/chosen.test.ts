@@ -11,7 +11,7 @@ import { mergeText, prepare } from "../merge/index.ts";
 import { RULES } from "../testing/arbitrary-conditions.ts";
 import { DIRECT, emailOf, PICTURE, picture, SURROUNDINGS } from "../testing/rendered.ts";
 import { doc, line, paragraph, phrase, ruleKey, type TextJson, tag } from "../text/index.ts";
-import { compile, conditionsOf } from "./index.ts";
+import { compile, conditionsOf, handTextOf } from "./index.ts";
 
 const [one, two] = RULES as [never, never];
 const strong = { type: "strong" };
@@ -105,6 +105,14 @@ it("fall to the last resort where they are empty, and to the tag's fallback wher
   expect(text(greeting([phrase(), VALUES[1]!, VALUES[2]!]), null)).toBe("So Ann & Bo");
   expect(text(greeting([phrase(), VALUES[1]!, phrase()]), "friend")).toBe("So friend");
   expect(text(greeting([phrase(), VALUES[1]!, phrase()]), null)).toBe("So");
+});
+
+it("stand as themselves where plain text is begun to be written by hand", () => {
+  const block = createBlock("text", () => "t", {
+    words: doc(paragraph("So ", tag("derived:status"))),
+  });
+  const { source } = handTextOf(emailOf([block]), "t", around(greeting()));
+  expect(source).toBe("So {{ derived.status }}");
 });
 
 it("come to an end where one leads to itself", () => {

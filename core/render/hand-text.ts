@@ -2,16 +2,21 @@
 import type { EmailDocument } from "../document/index.ts";
 import { fingerprint } from "../json.ts";
 import type { Surroundings } from "../kinds/kind.ts";
-import { type Link, OWN_ADDRESSES, type Segment, tagLiquid, wrapText } from "../text/index.ts";
+import {
+  type Link,
+  lineLiquid,
+  OWN_ADDRESSES,
+  type Segment,
+  tagLiquid,
+  wrapText,
+} from "../text/index.ts";
 import { compileText } from "./compile.ts";
 
 /** A link's address as it is written by hand: tags in Liquid, the email's own addresses by their names. */
 function address(to: Link): string {
   switch (to.kind) {
     case "web":
-      return (to.address.content ?? [])
-        .map((part) => (part.type === "tag" ? tagLiquid(part.attrs as never) : (part.text ?? "")))
-        .join("");
+      return lineLiquid(to.address);
     case "mail":
       return to.address;
     case "derived":
@@ -43,7 +48,8 @@ export function handTextOf(
   id: string,
   surroundings: Surroundings,
 ): { source: string; of: string } {
-  const segments = compileText(doc, id, surroundings) ?? [];
+  // A derived tag stands in it as itself, not as all that it could say.
+  const segments = compileText(doc, id, { ...surroundings, derived: undefined }) ?? [];
   const source = wrapText(spelled(segments), Number.POSITIVE_INFINITY).trim();
   return { source, of: fingerprint(source) };
 }

@@ -5,6 +5,7 @@
  */
 import type { Link } from "./link.ts";
 import { type Hole, html, type Landing, type Markup, plain, slot } from "./markup.ts";
+import { type Line, line, plainLine, type TextJson } from "./schema.ts";
 import { TAG_REF, type Tag, type TagFormat } from "./tag.ts";
 
 export interface LiquidText {
@@ -82,6 +83,10 @@ export function tagLiquid(tag: Tag): string {
 
 // biome-ignore lint/suspicious/noControlCharactersInRegex: control characters are what is looked for
 const CONTROLS = /[\u0000-\u0009\u000b-\u001f\u007f]/g;
+
+/** A line as it is written by hand, its tags as Liquid; and back. */
+export const lineLiquid = (text: TextJson): string => plainLine(text, tagLiquid);
+export const liquidLine = (source: string): Line => line(...parseLiquid(source.trim()).pieces);
 
 /** Values that are an address of the email itself rather than one of the reader's. */
 export const OWN_ADDRESSES: Record<string, Link> = {

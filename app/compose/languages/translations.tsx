@@ -17,7 +17,13 @@ import {
   withTranslation,
 } from "#core/languages/index.ts";
 import { tagWords } from "#core/merge/index.ts";
-import { type Link, line, type TextJson, type TextKind } from "#core/text/index.ts";
+import {
+  type Link,
+  lineLiquid,
+  liquidLine,
+  type TextJson,
+  type TextKind,
+} from "#core/text/index.ts";
 import { Button } from "../../ui/button.tsx";
 import { Dialog } from "../../ui/dialog.tsx";
 import { INPUT } from "../../ui/field.tsx";
@@ -92,10 +98,10 @@ function TextTranslation({ one, lang }: { one: Translatable; lang: string }) {
 function LinkTranslation({ one, lang }: { one: Translatable; lang: string }) {
   const { run } = useComposer();
   const [problem, setProblem] = useState<string | null>(null);
-  const address = (value: Json | undefined) =>
-    ((value as unknown as { address?: TextJson } | undefined)?.address?.content ?? [])
-      .map((part) => part.text ?? "")
-      .join("");
+  const address = (value: Json | undefined) => {
+    const line = (value as unknown as { address?: TextJson } | undefined)?.address;
+    return line ? lineLiquid(line) : "";
+  };
   const stored = address(translationOf(one, lang));
   return (
     <>
@@ -108,7 +114,7 @@ function LinkTranslation({ one, lang }: { one: Translatable; lang: string }) {
         onBlur={(event) => {
           const written = event.target.value.trim();
           if (written === stored) return;
-          const link: Link = { kind: "web", address: line(written) };
+          const link: Link = { kind: "web", address: liquidLine(written) };
           const checked = written === "" ? { link: null, problem: null } : checkedLink(link);
           setProblem(checked.problem);
           if (checked.problem) return;
