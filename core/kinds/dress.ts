@@ -19,6 +19,15 @@ const ROLES = Object.keys(COLOUR_ROLES);
 export const roleClass = (letter: "i" | "g" | "b", role: string): string =>
   `${letter}${ROLES.indexOf(role)}`;
 
+function withRole(
+  classes: string,
+  letter: "i" | "g" | "b",
+  colour: Colour | null | undefined,
+): string {
+  if (!colour || !isRole(colour)) return classes;
+  return `${classes}${classes ? " " : ""}${roleClass(letter, colour)}`;
+}
+
 /** The attributes `class`, `style` and, for a ground, `bgcolor` where the element is a cell or a table. */
 export function dress(
   theme: Theme,
@@ -30,13 +39,9 @@ export function dress(
   let classes = "";
   for (const name of options.classes ?? []) if (name) classes += classes ? ` ${name}` : name;
   if (theme.dark) {
-    const add = (letter: "i" | "g" | "b", colour: Colour | null | undefined) => {
-      if (!colour || !isRole(colour)) return;
-      classes += `${classes ? " " : ""}${roleClass(letter, colour)}`;
-    };
-    add("i", ink);
-    add("g", ground);
-    add("b", rule);
+    classes = withRole(classes, "i", ink);
+    classes = withRole(classes, "g", ground);
+    classes = withRole(classes, "b", rule);
   }
   const groundHex = ground ? resolveColour(ground, theme) : null;
   let style = cssText(properties);

@@ -6,35 +6,43 @@ import {
   derivedNamedIn,
 } from "../derived/index.ts";
 import type { DocNode, EmailDocument } from "../document/index.ts";
-import { isJsonObject, type Json } from "../json.ts";
+import type { JsonObject } from "../json.ts";
 import { EVERYBODY_KEY, ruleKey, type Seen } from "../text/index.ts";
 
 const own = new WeakMap<DocNode, readonly string[]>();
 
 /** What a part adds: its rule; as the last of a chain without one, that it takes everybody. */
-function* keysOf({ seenBy, chain }: Partial<Seen>): Generator<string> {
-  if (seenBy) yield ruleKey(seenBy);
-  else if (typeof chain === "string") yield EVERYBODY_KEY;
+function addKey({ seenBy, chain }: Partial<Seen>, to: string[]): void {
+  if (seenBy) to.push(ruleKey(seenBy));
+  else if (typeof chain === "string") to.push(EVERYBODY_KEY);
 }
 
-function* keysInText(value: Json): Generator<string> {
+/** What words within the texts among some values add. Every node of an email is gone through when it is compiled, so no generators here. */
+function addKeysOfWords(value: object, to: string[]): void {
   if (Array.isArray(value)) {
-    for (const inner of value) yield* keysInText(inner);
-  } else if (isJsonObject(value)) {
-    if (value.type === "who" && isJsonObject(value.attrs)) {
-      yield* keysOf(value.attrs as unknown as Seen);
-      return;
+    for (const inner of value) {
+      if (typeof inner === "object" && inner !== null) addKeysOfWords(inner, to);
     }
-    for (const [name, inner] of Object.entries(value)) {
-      if (name !== "seenBy" && typeof inner === "object") yield* keysInText(inner);
-    }
+    return;
+  }
+  const parts = value as JsonObject;
+  if (parts.type === "who") {
+    addKey(parts.attrs as unknown as Seen, to);
+    return;
+  }
+  for (const name in parts) {
+    const inner = parts[name];
+    if (typeof inner === "object" && inner !== null && name !== "seenBy") addKeysOfWords(inner, to);
   }
 }
 
 function ownKeys(node: DocNode): readonly string[] {
   let keys = own.get(node);
   if (!keys) {
-    keys = [...new Set([...keysOf(node.props as Partial<Seen>), ...keysInText(node.props)])];
+    const found: string[] = [];
+    addKey(node.props as Partial<Seen>, found);
+    addKeysOfWords(node.props, found);
+    keys = found.length > 1 ? [...new Set(found)] : found;
     own.set(node, keys);
   }
   return keys;

@@ -94,10 +94,10 @@ const template =
   (safe: (text: string) => string) =>
   (strings: TemplateStringsArray, ...holes: Hole[]): Markup => {
     const out: Segment[] = [];
-    strings.forEach((constant, i) => {
-      append(out, constant);
+    for (let i = 0; i < strings.length; i++) {
+      append(out, strings[i]!);
       if (i < holes.length) fill(out, holes[i], safe);
-    });
+    }
     return new Markup(out);
   };
 
