@@ -100,11 +100,13 @@ function oneLineText(words: TextJson, node: string): Markup {
 /** The words of a cell without links and looks, for naming the values under it. */
 function cellLabel({ props }: NonNullable<GridCell>): Markup {
   if (props.holds === "picture") return lineMarkup(props.alt, "html");
-  const bare = (node: TextJson): TextJson[] =>
-    (node.content ?? []).flatMap((part) =>
-      part.type === "text" || part.type === "tag" ? [part] : bare(part),
-    );
-  return lineMarkup({ type: "line", content: bare(props.words) }, "html");
+  // Each paragraph by itself: alternatives belong together within one.
+  const paragraphs = (node: TextJson): TextJson[] =>
+    node.type === "paragraph" ? [node] : (node.content ?? []).flatMap(paragraphs);
+  return join(
+    paragraphs(props.words).map((one) => lineMarkup(one, "html")),
+    " ",
+  );
 }
 
 const cellWords = (one: GridCell): string =>

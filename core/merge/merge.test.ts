@@ -6,7 +6,7 @@ import { createBand, createBlock, createColumn, createDocument } from "../blocks
 import type { EmailDocument } from "../document/index.ts";
 import { toLiquid } from "../export/liquid.ts";
 import type { Json } from "../json.ts";
-import { compile } from "../render/index.ts";
+import { type CompiledEmail, compile } from "../render/index.ts";
 import { documentArbitrary } from "../testing/arbitrary-documents.ts";
 import { nastyText } from "../testing/arbitrary-texts.ts";
 import { SURROUNDINGS } from "../testing/rendered.ts";
@@ -77,10 +77,16 @@ describe("merging", () => {
     fc.assert(
       fc.property(documentArbitrary, readerArbitrary, (document, reader) => {
         const options = { links: "tracked", marks: false, sign: unsigned } as const;
-        const merged = prepare(compile(document, surroundings), options);
-        const filled = prepare(compile(byHand(document, reader), surroundings), options);
+        // Links that differ in their tags alone can be the same link once those are filled in: what counts is where they lead.
+        const read = (email: CompiledEmail) =>
+          mergeText(prepare(email, options).html, reader).replaceAll(
+            /https:\/\/[^"]+\/c\/[\w-]+\/(\d+)/g,
+            (_, number) => linkAddress(email, Number(number), reader) ?? "nowhere",
+          );
         // Values in plain text and headers lose their line breaks; put in by hand they are part of the text.
-        expect(mergeText(merged.html, reader)).toBe(mergeText(filled.html, reader));
+        expect(read(compile(document, surroundings))).toBe(
+          read(compile(byHand(document, reader), surroundings)),
+        );
       }),
       { numRuns: 150 },
     );

@@ -10,7 +10,16 @@ import type { Surroundings } from "../kinds/kind.ts";
 import { mergeText, prepare } from "../merge/index.ts";
 import { RULES } from "../testing/arbitrary-conditions.ts";
 import { DIRECT, emailOf, PICTURE, picture, SURROUNDINGS } from "../testing/rendered.ts";
-import { doc, line, paragraph, phrase, ruleKey, type TextJson, tag } from "../text/index.ts";
+import {
+  doc,
+  EVERYBODY_KEY,
+  line,
+  paragraph,
+  phrase,
+  ruleKey,
+  type TextJson,
+  tag,
+} from "../text/index.ts";
 import { compile, conditionsOf, handTextOf } from "./index.ts";
 
 const [one, two] = RULES as [never, never];
@@ -43,7 +52,8 @@ const readerOf = (conditions: readonly string[], holds: readonly boolean[]) => (
   values: { "contact:first": "Ann & Bo" },
   token: "",
   bits: conditions
-    .map((key) => ((key === ruleKey(one) ? holds[0] : holds[1]) ? "1" : "0"))
+    .map((key) => key === EVERYBODY_KEY || (key === ruleKey(one) ? holds[0] : holds[1]))
+    .map((does) => (does ? "1" : "0"))
     .join(""),
 });
 /** What somebody gets of these blocks, for whom the first or second rule holds or not. */
@@ -105,6 +115,35 @@ it("fall to the last resort where they are empty, and to the tag's fallback wher
   expect(text(greeting([phrase(), VALUES[1]!, VALUES[2]!]), null)).toBe("So Ann & Bo");
   expect(text(greeting([phrase(), VALUES[1]!, phrase()]), "friend")).toBe("So friend");
   expect(text(greeting([phrase(), VALUES[1]!, phrase()]), null)).toBe("So");
+});
+
+it("name the values under a table's head, each reader by theirs, alternatives paragraph by paragraph", () => {
+  const table = createBlock("table", () => "t");
+  const who = (rule: never | null, words: string): TextJson => ({
+    type: "text",
+    text: words,
+    marks: [{ type: "who", attrs: { seenBy: rule, chain: "c" } }],
+  });
+  const alternatives = (...words: string[]): TextJson => ({
+    type: "paragraph",
+    content: [who(one, words[0]!), who(null, words[1]!)],
+  });
+  const status = paragraph(tag("derived:status"));
+  const head = doc(alternatives("Day", "Night"), alternatives("open", "shut"), status);
+  const first = table.children.find(({ type }) => type === "table.row");
+  const rows = table.children.map((row) => ({
+    ...row,
+    children: row.children.map((child, j) =>
+      row === first && j === 0
+        ? { ...child, props: { ...child.props, words: head as never } }
+        : child,
+    ),
+  }));
+  const blocks = [{ ...table, props: { ...table.props, onNarrow: "pairs" }, children: rows }];
+  const label = (holds: readonly boolean[]) =>
+    /class="sl"[^>]*>([^<]*): </.exec(read(blocks as never, around(greeting()), holds)[0]!)?.[1];
+  expect(label([true, false])).toBe("Day open a friend of ours");
+  expect(label([false, false])).toBe("Night shut Ann &amp; Bo");
 });
 
 it("stand as themselves where plain text is begun to be written by hand", () => {

@@ -39,7 +39,7 @@ function tagSlot(part: TextJson, as: Landing): Markup {
   return slot({ slot: "link", node: "", to, words: "", as: as === "text" ? "text" : "html" });
 }
 
-/** A line of words and tags, made safe for where it lands. */
+/** A line of words and tags, made safe for where it lands; of a paragraph the words alone. */
 export function lineMarkup(text: TextJson, as: Landing): Markup {
   const write = as === "html" || as === "attribute" ? html : plain;
   return forSome(text.content ?? [], (parts) =>
@@ -47,7 +47,9 @@ export function lineMarkup(text: TextJson, as: Landing): Markup {
       parts.map((part) =>
         part.type === "tag"
           ? tagSlot(part, as)
-          : write`${as === "header" || as === "text" ? oneLine(part.text ?? "") : (part.text ?? "")}`,
+          : part.type === "chosen"
+            ? writeChosen(part, (own) => lineMarkup({ type: "line", content: own }, as))
+            : write`${as === "header" || as === "text" ? oneLine(part.text ?? "") : (part.text ?? "")}`,
       ),
     ),
   );
