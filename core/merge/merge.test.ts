@@ -43,8 +43,8 @@ const readerArbitrary: fc.Arbitrary<Reader> = fc
 /** The document with every tag replaced by its words for a reader. */
 function byHand(document: EmailDocument, reader: Reader): EmailDocument {
   const lang = String(document.root.props.lang);
-  const fill = (value: Json): Json => {
-    if (Array.isArray(value)) return value.map(fill);
+  const fill = (value: Json, inAddress = false): Json => {
+    if (Array.isArray(value)) return value.map((inner) => fill(inner, inAddress));
     if (typeof value !== "object" || value === null) return value;
     const node = value as unknown as TextJson;
     if (node.type === "tag") {
@@ -52,10 +52,14 @@ function byHand(document: EmailDocument, reader: Reader): EmailDocument {
       // Where a text would be left without words its part is left out, which merging cannot know.
       if (words.trim() === "") return value;
       const { attrs: _attrs, ...rest } = node;
-      return { ...rest, type: "text", text: words } as unknown as Json;
+      const text = inAddress ? land(words, "url") : words;
+      return { ...rest, type: "text", text } as unknown as Json;
     }
     return Object.fromEntries(
-      Object.entries(value as Record<string, Json>).map(([key, inner]) => [key, fill(inner)]),
+      Object.entries(value as Record<string, Json>).map(([key, inner]) => [
+        key,
+        fill(inner, inAddress || key === "address"),
+      ]),
     );
   };
   const visit = (node: EmailDocument["root"]): EmailDocument["root"] => ({
