@@ -1,4 +1,5 @@
 /** Builds a rule: groups within groups, conditions in them. The one builder, wherever a rule is written. */
+import clsx from "clsx";
 import { FolderPlus, Plus, X } from "lucide-react";
 import { useMemo, useState } from "react";
 import { LIMITS } from "#core/limits.ts";
@@ -86,15 +87,22 @@ function ConditionRow({ part, ...rest }: PartProps & { part: DraftCondition }) {
   const { subjects, vocabulary, onChange } = rest;
   const about = subjects.find(({ id }) => id === subjectId(part));
   const problem = problemOf(part);
+  /** Nothing is called wrong while it is being written for the first time. */
+  const [left, setLeft] = useState(false);
   return (
-    <li className="border-b py-2 last:border-b-0">
+    <li
+      className="border-b py-2 last:border-b-0"
+      onBlur={(event) => {
+        if (!event.currentTarget.contains(event.relatedTarget)) setLeft(true);
+      }}
+    >
       <div className="flex items-start gap-1.5">
         <div className="flex flex-1 flex-wrap items-center gap-1.5">
           <span className="mr-0.5 font-semibold">{about?.label ?? "Something that is gone"}</span>
           <Condition
             condition={part}
             vocabulary={vocabulary}
-            problem={problem}
+            problem={left ? problem : null}
             onChange={(next) => onChange(part.key, () => next)}
           />
         </div>
@@ -106,7 +114,9 @@ function ConditionRow({ part, ...rest }: PartProps & { part: DraftCondition }) {
           <X />
         </IconButton>
       </div>
-      {problem && <p className="mt-1 text-[11.5px] text-rust">{problem}</p>}
+      {problem && (
+        <p className={clsx("mt-1 text-[11.5px]", left ? "text-rust" : "text-ink-3")}>{problem}</p>
+      )}
     </li>
   );
 }
