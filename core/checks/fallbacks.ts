@@ -1,5 +1,5 @@
 import { labelOf, textsOf } from "../blocks/index.ts";
-import { derivedBehind, derivedIdOf, derivedRefs } from "../derived/index.ts";
+import { derivedBehind, derivedIdOf, derivedNamedIn, derivedRefs } from "../derived/index.ts";
 import { valueAt, walk } from "../document/index.ts";
 import type { Finding } from "../kinds/kind.ts";
 import { type Tag, type TextJson, tagsOf } from "../text/index.ts";
@@ -28,11 +28,14 @@ export const fallbacks: Check = {
     const findings: Finding[] = [];
     const own = input.surroundings.fallbacks;
     for (const node of walk(input.doc.root)) {
+      const at = node.type === "email" ? "envelope" : node.id;
+      // Beside tags: as a link, an address, a picture, in HTML and plain text written by hand.
+      const named = new Set(derivedNamedIn(JSON.stringify(node.props)));
       for (const { path, label } of textsOf(node.type)) {
         const text = valueAt(node.props, path) as unknown as TextJson;
         for (const tag of tagsOf(text)) {
           const where = (node.type === "email" ? label : labelOf(node)).toLowerCase();
-          const at = node.type === "email" ? "envelope" : node.id;
+          named.delete(derivedIdOf(tag.ref) ?? "");
           if (!isThere(tag.ref, input)) {
             findings.push({
               check: "fallback",
@@ -56,6 +59,16 @@ export const fallbacks: Check = {
             });
           }
         }
+      }
+      for (const id of named) {
+        if (isThere(`derived:${id}`, input)) continue;
+        findings.push({
+          check: "fallback",
+          severity: "stop",
+          message: "A derived tag is gone, or what it is made of",
+          detail: `In the ${(node.type === "email" ? "envelope" : labelOf(node)).toLowerCase()}: “${id}”.`,
+          at,
+        });
       }
     }
     return findings;

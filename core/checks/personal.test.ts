@@ -178,6 +178,25 @@ describe("derived tags", () => {
     expect(of(derived(line(tag("contact:gone"))))).toEqual(gone);
     expect(of(derived(line(tag("code:gone"))))).toEqual(gone);
   });
+  it("stop as well where a link, an address or HTML of one's own names them", () => {
+    const button = createBlock("button", () => "b", { to: { kind: "derived", tag: "greeting" } });
+    const html = createBlock("html", () => "h", { source: "<p>{{ derived.greeting }}</p>" });
+    const all = emailOf([button, html], {
+      envelope: {
+        fromName: line("x"),
+        fromAddress: "derived:greeting",
+        replyTo: "",
+        subject: line("x"),
+        preview: line(),
+      },
+    });
+    const gone = "A derived tag is gone, or what it is made of";
+    expect(said("fallback", all)).toEqual(
+      ["envelope", "b", "h"].map((at) => `stop at ${at}: ${gone}`),
+    );
+    const one = derived(line("Hello"));
+    expect(said("fallback", all, {}, { derived: new Map([[one.id, one]]) })).toEqual([]);
+  });
   it("stop where one of their rules cannot be read", () => {
     const cases = [{ rule: named, value: { words: line("Dear friend") } }];
     const problems = ["This rule names a field that is gone."];
@@ -200,7 +219,7 @@ describe("pictures that a derived tag chooses", () => {
     const block = createBlock("image", () => "i", { picture: "derived:scene", ...props });
     const derived = new Map(one ? [[one.id, one]] : []);
     const pictures = new Map([[PICTURE, picture(PICTURE, { alpha: true })]]);
-    return (["chosen-picture", "alt-text", "see-through"] as const).flatMap((check) =>
+    return (["fallback", "chosen-picture", "alt-text", "see-through"] as const).flatMap((check) =>
       said(check, emailOf([block]), {}, { derived, pictures }),
     );
   };
@@ -209,7 +228,9 @@ describe("pictures that a derived tag chooses", () => {
   it("are there, for everybody, with words for each", () => {
     const backing = "sheet";
     expect(of(scene(), { backing })).toEqual([]);
-    expect(of(null)).toEqual(["stop at i: What chooses this picture is gone"]);
+    expect(of(null)).toEqual(["stop at i: A derived tag is gone, or what it is made of"]);
+    const words = scene({ kind: "text", cases: [], otherwise: { words: line("x") } });
+    expect(of(words, { backing })).toEqual(["stop at i: “Scene” gives no picture"]);
     const nothing = scene({ otherwise: { picture: null, alt: line() } });
     expect(of(nothing, { backing })).toEqual(["look at i: Some readers get no picture of “Scene”"]);
     const silent = scene({ otherwise: { picture: PICTURE, alt: line() } });

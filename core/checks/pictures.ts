@@ -5,7 +5,7 @@ import type { Finding } from "../kinds/kind.ts";
 import { isBlank } from "../text/index.ts";
 import type { Check } from "./check.ts";
 
-/** What chooses a picture for each reader must be there, with a picture for everybody and words for each. */
+/** What chooses a picture for each reader has a picture for everybody and words for each. */
 export const chosenPictures: Check = {
   id: "chosen-picture",
   run: ({ doc, surroundings: { derived } }) =>
@@ -17,12 +17,10 @@ export const chosenPictures: Check = {
         { check: "chosen-picture", severity, message, detail, at: node.id },
       ];
       const tag = derived?.get(id);
-      if (tag?.kind !== "picture") {
-        return add(
-          "stop",
-          "What chooses this picture is gone",
-          "Choose a picture, or another derived tag.",
-        );
+      // One that is gone is found with all others that are.
+      if (!tag) return [];
+      if (tag.kind !== "picture") {
+        return add("stop", `“${tag.name}” gives no picture`, "Choose one, or another derived tag.");
       }
       const values = alternativesOf<PictureValue>(tag).map(({ value }) => value);
       if (values.some((one) => one.picture === null)) {
