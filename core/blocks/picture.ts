@@ -1,9 +1,10 @@
 /** A picture as blocks show it: with alt text, at its display size, linked where that is wanted. */
 import { z } from "zod";
-import { alternativesOf, derivedIdOf, type PictureValue } from "../derived/index.ts";
+import { alternativesOf, DERIVED_ID, derivedIdOf, type PictureValue } from "../derived/index.ts";
 import { type Align, sideOf } from "../kinds/common.ts";
 import { dress } from "../kinds/dress.ts";
 import type { BlockContext, Control, Picture } from "../kinds/kind.ts";
+import { PICTURE_ID } from "../picture-id.ts";
 import {
   addressText,
   attrs,
@@ -26,11 +27,13 @@ import {
 import { type Colour, colourSchema, FONTS } from "../theme/theme.ts";
 import { LAYOUT_TABLE } from "./columns.ts";
 
-/** The SHA-256 that names a picture. */
-export const pictureId = z.string().regex(/^[a-f0-9]{64}$/);
+export const pictureId = z.string().regex(PICTURE_ID);
 
 /** A picture of the library, or the derived tag that chooses one for each reader. */
-const anyPictureId = z.string().regex(/^(?:[a-f0-9]{64}|derived:[A-Za-z0-9_-]{1,40})$/);
+const anyPictureId = z.string().refine((id) => {
+  const tag = derivedIdOf(id);
+  return tag === null ? PICTURE_ID.test(id) : DERIVED_ID.test(tag) && id === `derived:${tag}`;
+});
 
 /** The properties of a picture, for spreading into a block's schema. */
 export const pictureShape = {

@@ -7,6 +7,7 @@
 import { z } from "zod";
 import { MAIL_ADDRESS } from "../fields/index.ts";
 import { LIMITS } from "../limits.ts";
+import { PICTURE_ID } from "../picture-id.ts";
 import { type Rule, ruleSchema } from "../rules/index.ts";
 import {
   isBlank,
@@ -70,10 +71,8 @@ const richValue = z.strictObject({
       "This is too long for a tag.",
     ),
 });
-/** The SHA-256 that names a picture. */
-const PICTURE = /^[a-f0-9]{64}$/;
 const pictureValue = z.strictObject({
-  picture: z.string().regex(PICTURE).nullable(),
+  picture: z.string().regex(PICTURE_ID).nullable(),
   alt: lineSchema,
 });
 const linkValue = textValue.superRefine(({ words }, ctx) => {

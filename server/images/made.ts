@@ -5,10 +5,11 @@ import sharp, { type Sharp } from "sharp";
 import { z } from "zod";
 import { SIGNS, signSvg } from "#core/blocks/signs.ts";
 import { LIMITS } from "#core/limits.ts";
+import { PICTURE_ID } from "#core/picture-id.ts";
 import { HEX } from "#core/theme/theme.ts";
 
 const hex = z.string().regex(HEX);
-const id = z.string().regex(/^[a-f0-9]{64}$/);
+const id = z.string().regex(PICTURE_ID);
 const side = z.number().int().min(1).max(LIMITS.emailWidth.max);
 
 const format = z.enum(["png", "jpg"]);
