@@ -9,6 +9,7 @@ import {
 import type { Field } from "#core/fields/index.ts";
 import type { Picture } from "#core/kinds/kind.ts";
 import { tag, tagLiquid } from "#core/text/index.ts";
+import { Choice } from "../ui/choice.tsx";
 import { INPUT } from "../ui/field.tsx";
 import { PictureStrip } from "../ui/picture-strip.tsx";
 import { OP_NAMES, type Written } from "./derived-kinds.ts";
@@ -59,33 +60,18 @@ function Words({
   );
 }
 
-function FieldChoice({
-  label,
-  value,
+const FieldChoice = ({
   fields,
-  onChange,
-}: {
-  label: string;
-  value: string;
+  ...rest
+}: Pick<Parameters<typeof Choice>[0], "label" | "value" | "onChange"> & {
   fields: readonly Field[];
-  onChange: (ref: string) => void;
-}) {
-  return (
-    <select
-      aria-label={label}
-      value={value}
-      onChange={(event) => onChange(event.target.value)}
-      className={SELECT}
-    >
-      <option value="">Choose a field</option>
-      {fields.map((field) => (
-        <option key={field.id} value={refOf(field)}>
-          {field.label}
-        </option>
-      ))}
-    </select>
-  );
-}
+}) => (
+  <Choice
+    {...rest}
+    any="Choose a field"
+    options={fields.map((field) => ({ id: refOf(field), name: field.label }))}
+  />
+);
 
 function OperandInput({
   label,

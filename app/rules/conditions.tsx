@@ -6,12 +6,11 @@ import {
   OPERATORS_BY_TYPE,
   operatorOf,
 } from "#core/rules/index.ts";
+import { Choice } from "../ui/choice.tsx";
 import { INPUT } from "../ui/field.tsx";
 import { Argument } from "./argument.tsx";
 import type { DraftCondition } from "./draft.ts";
 import { emptyArgument, type Vocabulary } from "./vocabulary.ts";
-
-const SELECT = INPUT.replace("w-full", "w-auto max-w-64");
 
 interface Props<T> {
   condition: T;
@@ -19,39 +18,6 @@ interface Props<T> {
   /** What is wrong with what is written, or null. */
   problem: string | null;
   onChange: (condition: DraftCondition) => void;
-}
-
-function Choice({
-  label,
-  value,
-  options,
-  any,
-  onChange,
-}: {
-  label: string;
-  value: string;
-  options: readonly { id: string; name: string }[];
-  /** What no choice means; left out where one has to be made. */
-  any?: string;
-  onChange: (value: string) => void;
-}) {
-  const known = value === "" || options.some(({ id }) => id === value);
-  return (
-    <select
-      aria-label={label}
-      value={value}
-      onChange={(event) => onChange(event.target.value)}
-      className={SELECT}
-    >
-      {any !== undefined && <option value="">{any}</option>}
-      {!known && <option value={value}>(gone)</option>}
-      {options.map(({ id, name }) => (
-        <option key={id} value={id}>
-          {name}
-        </option>
-      ))}
-    </select>
-  );
 }
 
 type Keyed<T> = T & { readonly key: string };
