@@ -49,8 +49,18 @@ function LinkTool({ editor }: { editor: TextEditor }) {
         setOpen(next);
       }}
     >
-      {/* No form of its own: it stands in the page's. */}
-      <div className="flex w-72 flex-col gap-2 p-3">
+      <form
+        className="flex w-72 flex-col gap-2 p-3"
+        onSubmit={(event) => {
+          event.preventDefault();
+          // The page's own form is not meant.
+          event.stopPropagation();
+          const line = liquidLine(address);
+          const wrong = webAddressProblem(line);
+          setProblem(wrong);
+          if (!wrong) apply({ kind: "web", address: line });
+        }}
+      >
         {none && <p className="text-[12px] text-ink-2">Select some words first.</p>}
         <FormField label="Web address" errors={problem ? [problem] : undefined}>
           {(own) => (
@@ -63,21 +73,12 @@ function LinkTool({ editor }: { editor: TextEditor }) {
           )}
         </FormField>
         <div className="flex gap-2">
-          <Button
-            primary
-            disabled={none}
-            onClick={() => {
-              const line = liquidLine(address);
-              const wrong = webAddressProblem(line);
-              setProblem(wrong);
-              if (!wrong) apply({ kind: "web", address: line });
-            }}
-          >
+          <Button type="submit" primary disabled={none}>
             Link the words
           </Button>
           {current && <Button onClick={() => apply(null)}>Take it away</Button>}
         </div>
-      </div>
+      </form>
     </ToolPopover>
   );
 }
