@@ -10,6 +10,8 @@ const progress = (line: string) => console.log(`  ${line}`);
 
 async function main(): Promise<void> {
   const config = readConfig(process.env);
+  // The pages are read while the database opens.
+  const build = import("virtual:react-router/server-build");
   const started = await startServices(config, {
     worker: new URL("./db-worker.js", import.meta.url),
     reader: new URL("./import-worker.js", import.meta.url),
@@ -18,7 +20,7 @@ async function main(): Promise<void> {
   });
   const { services } = started;
   const app = createApp(services, {
-    build: await import("virtual:react-router/server-build"),
+    build: await build,
     client: clientFolder(),
   });
   const server = await listen(app, config).catch(async (error) => {
