@@ -40,7 +40,9 @@ it("finds nothing serious, light or dark", async () => {
       found.push(...(await serious(studio, name)));
       // In the dark nothing differs but colours.
       await studio.prefer("dark");
-      found.push(...(await serious(studio, `${name}, dark`, ["color-contrast"])));
+      found.push(
+        ...(await serious(studio, `${name}, dark`, ["color-contrast", "link-in-text-block"])),
+      );
       await studio.prefer("light");
     }
     expect(found).toEqual([]);
