@@ -216,7 +216,14 @@ it("shows words with marks and a picture that a derived tag chooses for each rea
   await words.click();
   await words.sendKeys("Thank you, friends");
   await studio.selectAll();
+  const bold = () =>
+    studio.run<boolean>("return document.querySelector('[role=textbox] strong') !== null");
   await studio.click("Bold");
+  expect(await bold()).toBe(true);
+  await studio.chord(Key.CONTROL, "z");
+  expect(await bold()).toBe(false);
+  await studio.chord(Key.CONTROL, "y");
+  expect(await bold()).toBe(true);
   await studio.click("Save the derived tag");
   await studio.sees("New derived tag");
 

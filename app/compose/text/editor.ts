@@ -1,5 +1,6 @@
 /** Writing: a ProseMirror view on a text of the document, in a field or on a sheet. */
 import { baseKeymap, lift, toggleMark, wrapIn } from "prosemirror-commands";
+import { history, redo, undo } from "prosemirror-history";
 import { keymap } from "prosemirror-keymap";
 import type { Mark } from "prosemirror-model";
 import { liftListItem, sinkListItem, splitListItem, wrapInList } from "prosemirror-schema-list";
@@ -22,7 +23,7 @@ export interface TextEditorOptions {
   readonly onSteps: (steps: Json[]) => void;
   /** Called when the first of steps yet to be sent is made. */
   readonly onTyping?: () => void;
-  /** Called for undo and redo, which are the document's, not the field's. */
+  /** Called for undo and redo where they are the document's; without it the field has its own. */
   readonly onHistory?: (what: "undo" | "redo") => void;
   /** Called at every change of text or selection. */
   readonly onUpdate?: (view: EditorView) => void;
@@ -59,6 +60,8 @@ const REST_MS = 400;
 
 const { strong, em, underline, superscript, subscript } = textSchema.marks;
 const { list_item, bullet_list, ordered_list, hard_break, indented } = textSchema.nodes;
+
+const OWN_HISTORY: Record<"undo" | "redo", Command> = { undo, redo };
 
 const insertBreak: Command = (state, dispatch) => {
   dispatch?.(state.tr.replaceSelectionWith(hard_break!.create()).scrollIntoView());
@@ -150,15 +153,18 @@ export function createTextEditor(
       return true;
     },
   };
+  const { onHistory } = options;
   for (const [key, what] of [
     ["Mod-z", "undo"],
     ["Mod-y", "redo"],
     ["Shift-Mod-z", "redo"],
   ] as const) {
-    keys[key] = () => {
-      options.onHistory?.(what);
-      return true;
-    };
+    keys[key] = onHistory
+      ? () => {
+          onHistory(what);
+          return true;
+        }
+      : OWN_HISTORY[what];
   }
   if (kind !== "line") {
     keys["Mod-b"] = commands.strong;
@@ -184,7 +190,11 @@ export function createTextEditor(
   const stateOf = (text: TextJson) =>
     EditorState.create({
       doc: parseText(text, kind),
-      plugins: [keymap(keys), ...(kind === "doc" ? [keymap(baseKeymap)] : [lineKeymap])],
+      plugins: [
+        ...(onHistory ? [] : [history()]),
+        keymap(keys),
+        ...(kind === "doc" ? [keymap(baseKeymap)] : [lineKeymap]),
+      ],
     });
 
   let waiting: Json[] = [];
