@@ -36,7 +36,7 @@ export function pageNumber(url: URL): number {
 }
 
 /** The JSON of a request, to be checked by a schema; undefined where it is none or larger than may be sent. */
-export async function jsonOf(request: Request): Promise<unknown> {
+export async function jsonOf(request: Request, most: number = LIMITS.editBytes): Promise<unknown> {
   const text = await request.text();
-  return text.length > LIMITS.editBytes ? undefined : parseJson(text);
+  return text.length > most ? undefined : parseJson(text);
 }

@@ -27,6 +27,10 @@ const guard: Route.MiddlewareFunction = async ({ request, context }) => {
   const session = await readSession(request, context);
   const member = session && (await memberOfSession(database.sql, session, clock.now()));
   if (!member) {
+    // What is asked for by a page that stands already answers the page; a person is led to sign in.
+    const pages =
+      pathname.endsWith(".data") || request.headers.get("accept")?.includes("text/html");
+    if (!pages) throw new Response("Sign in first.", { status: 401 });
     const next = request.method === "GET" ? `?next=${encodeURIComponent(pathname + search)}` : "";
     throw redirect(`/sign-in${next}`);
   }

@@ -1,5 +1,6 @@
 /** `npm run bench` runs every group, `npm run bench -- merge` one. Each prints `figure NAME VALUE`. */
 import { composerGroup } from "./composer.ts";
+import { editsGroup } from "./edits.ts";
 import { importGroup } from "./imports.ts";
 import { mergeGroup } from "./merge.ts";
 import { patchGroup } from "./patch.ts";
@@ -11,6 +12,7 @@ export type Figure = (name: string, value: number) => void;
 
 /** Groups by name. A new one is a file beside this one and a line here. */
 const GROUPS: Record<string, ((figure: Figure) => Promise<void>)[]> = {
+  edits: [editsGroup],
   merge: [mergeGroup, patchGroup],
   render: [renderGroup],
   composer: [composerGroup],

@@ -38,8 +38,10 @@ export const LIMITS = {
   textLine: 72,
   /** Bytes of HTML after which a well-known kind of webmail cuts the email off. */
   htmlBytes: 102 * 1024,
-  /** Bytes of one edit sent by a browser. */
+  /** Characters of one edit, of what a browser sends at a time, and of what is taken at a time. */
   editBytes: 1_000_000,
+  editBatch: 3_000_000,
+  editRequest: 4_000_000,
   editsPerRequest: 200,
   /** Changes that one step is made of. */
   editParts: 5_000,
@@ -47,6 +49,9 @@ export const LIMITS = {
   historySteps: 300,
   moments: 100,
   automaticMoments: 20,
+  /** Own steps that can be taken back, and the edits of all that are kept in the browser for it. */
+  undoSteps: 200,
+  undoEdits: 2_000,
   /** Typing in one text is one step while hands rest no longer than this, and for so long at most, ms. */
   stepRest: 3_000,
   stepLength: 20_000,

@@ -2,9 +2,9 @@
 
 import type { Field } from "#core/fields/index.ts";
 import type { Json } from "#core/json.ts";
+import { type Chance, chance } from "#core/random.ts";
 import type { NewContact } from "#server/store/contacts.ts";
 import type { NewRecord } from "#server/store/records.ts";
-import { type Chance, chance } from "./random.ts";
 
 export const CONTACTS = 2_400;
 

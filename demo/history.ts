@@ -1,7 +1,8 @@
 /** What came of what was sent and sold: recipients and events, made up from one seed. */
+
+import { type Chance, chance } from "#core/random.ts";
 import type { Sql } from "#server/db/database.ts";
 import { suppressAll } from "#server/store/suppressions.ts";
-import { type Chance, chance } from "./random.ts";
 
 const HOUR = 3_600_000;
 const DAY = 24 * HOUR;

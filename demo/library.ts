@@ -1,13 +1,13 @@
 /** What the library of the demo holds beside pictures: derived tags and a code roll. */
 import type { DateTime } from "luxon";
 import { makeCodes } from "#core/codes/index.ts";
+import { chance } from "#core/random.ts";
 import type { Rule } from "#core/rules/index.ts";
 import { type Link, line, phrase, tag } from "#core/text/index.ts";
 import type { Sql } from "#server/db/database.ts";
 import { addCodes, addRoll } from "#server/store/codes.ts";
 import { addDerived } from "#server/store/derived.ts";
 import type { DemoPictures } from "./emails/index.ts";
-import { chance } from "./random.ts";
 
 /** More than there are readers, so that some are left. */
 const CODES = 2_600;

@@ -3,6 +3,7 @@ import { readdir, readFile } from "node:fs/promises";
 import { join } from "node:path";
 import { DateTime } from "luxon";
 import type { EmailDocument } from "#core/document/index.ts";
+import { chance } from "#core/random.ts";
 import { didOnce, type Rule } from "#core/rules/index.ts";
 import { surroundings } from "#server/emails.ts";
 import { projectRoot } from "#server/root.ts";
@@ -30,7 +31,6 @@ import {
 } from "./emails/index.ts";
 import { writeActivity, writeHistory } from "./history.ts";
 import { seedLibrary } from "./library.ts";
-import { chance } from "./random.ts";
 import { seedTopics } from "./topics.ts";
 
 const ZONE = "Europe/London";

@@ -1,8 +1,9 @@
 /** What the garden's readers can choose, its sign-up forms, and who has chosen. */
+
+import { chance } from "#core/random.ts";
 import type { Sql } from "#server/db/database.ts";
 import { saveForm } from "#server/store/signups.ts";
 import { addTopic } from "#server/store/topics.ts";
-import { chance } from "./random.ts";
 
 const TOPICS = [
   {

@@ -2,7 +2,7 @@ import { afterEach, beforeEach, expect, it } from "vitest";
 import { createBlock } from "#core/blocks/index.ts";
 import { apply } from "#core/document/index.ts";
 import { canonical } from "#core/json.ts";
-import { translatables, withTranslation } from "#core/languages/index.ts";
+import { translatables, translating } from "#core/languages/index.ts";
 import { linkAddress } from "#core/merge/index.ts";
 import type { Rule } from "#core/rules/index.ts";
 import { doc, line, tag } from "#core/text/index.ts";
@@ -144,7 +144,7 @@ it("sends each reader their language, its links counted under the numbers of the
   set(email.root.id, "languageField", "language");
   const translate = (path: string, value: unknown) => {
     const one = translatables(email).find((found) => found.path.join(".") === path)!;
-    set(one.node.id, "tr", withTranslation(one, "fr", value as never));
+    email = apply(email, translating(one, "fr", value as never));
   };
   translate("to", { kind: "web", address: line("https://larkmoor.example/fr") });
   translate("words", doc("Bonjour"));

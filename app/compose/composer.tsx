@@ -4,7 +4,6 @@ import { useMemo, useRef, useState } from "react";
 import type { EmailProps } from "#core/blocks/layout.ts";
 import { LIMITS } from "#core/limits.ts";
 import { AddList } from "./add-list.tsx";
-import { ConflictDialog } from "./conflict.tsx";
 import { ComposerContext, type SheetName } from "./context.ts";
 import { FindBar } from "./find/find-bar.tsx";
 import { LookingNote } from "./history/looking-note.tsx";
@@ -15,6 +14,8 @@ import { Translations } from "./languages/translations.tsx";
 import { labelOfLoad } from "./load.ts";
 import { Uploads } from "./pasting/uploads.tsx";
 import { RunningOrder } from "./running-order/running-order.tsx";
+import { ClashNote } from "./session/clash-note.tsx";
+import { SignedOut } from "./session/signed-out.tsx";
 import { SettingsPanel } from "./settings/settings.tsx";
 import { useScale } from "./sheets/scale.ts";
 import { useScrollTogether } from "./sheets/scroll-together.ts";
@@ -111,6 +112,10 @@ export function ComposerView(props: ComposerProps) {
                 {sheets !== "narrow" && sheet("wide", width)}
                 {sheets !== "wide" && sheet("narrow", LIMITS.narrowWidth)}
                 <InboxLines />
+                <div className="absolute inset-x-0 top-0 z-30 flex flex-col">
+                  {state.saving === "signedOut" && <SignedOut />}
+                  <ClashNote clashes={state.clashes} />
+                </div>
                 <Uploads uploads={own.uploads} onDismiss={own.dismissUpload} />
               </div>
             </div>
@@ -134,7 +139,6 @@ export function ComposerView(props: ComposerProps) {
         />
         <Translations lang={own.translating} onLang={own.setTranslating} />
         <AddList open={own.adding} onOpenChange={own.setAdding} />
-        <ConflictDialog conflict={state.conflict} />
         <Tools place={props.tools} state={state} session={composer.session} />
       </DndContext>
     </ComposerContext>

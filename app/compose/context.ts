@@ -10,7 +10,7 @@ import type { History } from "./history/use-looking.ts";
 import type { Inspection } from "./inspecting/inspect.ts";
 import type { Load } from "./load.ts";
 import type { Placing } from "./placing/use-placing.ts";
-import type { Session } from "./session.ts";
+import type { Session } from "./session/session.ts";
 import type { Selection } from "./use-selection.ts";
 import type { Presence, ReaderChoice } from "./wire.ts";
 
@@ -47,8 +47,6 @@ export interface Composer extends Selection {
   readonly fixed: string | null;
   /** The text being written on a sheet. */
   readonly writing: { readonly node: string; readonly on: SheetName | null } | null;
-  /** Two people wrote in one text, and a choice is open. */
-  readonly conflicted: boolean;
   /** What is on its way into the email, by drag or by keyboard. */
   readonly placing: Placing;
   /** Asks for a text to be written: on a sheet, or on whichever answers. */

@@ -3,11 +3,17 @@ import { History as HistoryIcon, Redo2, Search, Undo2 } from "lucide-react";
 import { createPortal } from "react-dom";
 import { IconButton } from "../ui/button.tsx";
 import { useComposer } from "./context.ts";
-import type { Session, SessionState } from "./session.ts";
+import type { Session, SessionState } from "./session/session.ts";
+
+const STATES = {
+  saving: "Saving…",
+  waiting: "No connection; will be saved",
+  signedOut: "Not saved: signed out",
+  fixed: "Not saved: it is being sent",
+} as const;
 
 function savedWords({ saving, savedAt }: SessionState): string {
-  if (saving === "saving") return "Saving…";
-  if (saving === "waiting") return "No connection; will be saved";
+  if (saving !== "saved") return STATES[saving];
   if (!savedAt) return "All saved";
   return `Saved ${savedAt.toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" })}`;
 }
@@ -48,10 +54,10 @@ export function Tools({
       <IconButton label="Find and replace" onClick={openFind}>
         <Search />
       </IconButton>
-      <IconButton label="Undo" disabled={!state.can.undo} onClick={() => void session.undo()}>
+      <IconButton label="Undo" disabled={!state.can.undo} onClick={() => session.undo()}>
         <Undo2 />
       </IconButton>
-      <IconButton label="Redo" disabled={!state.can.redo} onClick={() => void session.redo()}>
+      <IconButton label="Redo" disabled={!state.can.redo} onClick={() => session.redo()}>
         <Redo2 />
       </IconButton>
       <IconButton

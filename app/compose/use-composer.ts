@@ -30,7 +30,7 @@ import { CLIPBOARD, handleClipboard } from "./pasting/clipboard.ts";
 import { type Upload, useUploads } from "./pasting/use-uploads.ts";
 import { type DragHandlers, type Landed, usePlacing, type Views } from "./placing/use-placing.ts";
 import { putDown } from "./put-down.ts";
-import { createSession, type SessionState } from "./session.ts";
+import { createSession, type SessionState } from "./session/session.ts";
 import { isBeside, type Spot, spotAfter } from "./spots.ts";
 import { useSelection } from "./use-selection.ts";
 import { useReader } from "./who/use-reader.ts";
@@ -38,6 +38,8 @@ import type { ReaderChoice } from "./wire.ts";
 
 export interface ComposerProps {
   readonly campaign: string;
+  /** The member who composes. */
+  readonly person: string;
   readonly seq: number;
   readonly doc: EmailDocument;
   readonly can: { readonly undo: boolean; readonly redo: boolean };
@@ -213,7 +215,6 @@ export function useComposerState(props: ComposerProps): ComposerState {
       selected,
       chosen,
       writing,
-      conflicted: state.conflict !== null,
       placing,
       select,
       write: (id, on) => setWriting(id === null || fixed ? null : { node: id, on: on ?? null }),
@@ -251,7 +252,6 @@ export function useComposerState(props: ComposerProps): ComposerState {
       selected,
       chosen,
       writing,
-      state.conflict,
       placing,
       select,
       edit,

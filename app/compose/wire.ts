@@ -1,18 +1,21 @@
 /** What the composer and the server say to each other. */
-import type { EmailDocument, StoredEdit } from "#core/document/index.ts";
+import type { Edit, EmailDocument, StoredEdit } from "#core/document/index.ts";
 import type { Presence } from "#server/followers.ts";
 import type { HistoryStep } from "#server/store/history.ts";
 import type { Moment } from "#server/store/moments.ts";
 
 export interface EditsAnswer {
+  /** The edits that were asked for, as they are stored. */
   readonly edits: StoredEdit[];
-  readonly problem: "stale" | "refused" | null;
+  /** The number of the state after them. */
+  readonly seq: number;
+  /** `stale`: made on a state that others have changed in the same place; `fixed`: it is being sent. */
+  readonly problem: "stale" | "refused" | "fixed" | null;
   readonly message: string | null;
-  /** What the person can undo and redo now. */
-  readonly can: { readonly undo: boolean; readonly redo: boolean };
-  /** The stored state, where an edit was refused. */
-  readonly stored: { readonly seq: number; readonly doc: EmailDocument } | null;
 }
+
+/** What was done before, for undo: each edit with the one that takes it back. */
+export type EarlierAnswer = readonly (StoredEdit & { readonly inverse: Edit })[];
 
 /** The history of an email, the last step first. */
 export interface HistoryAnswer {

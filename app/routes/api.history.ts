@@ -2,20 +2,25 @@
 import { z } from "zod";
 import { EditError } from "#core/document/index.ts";
 import { LIMITS } from "#core/limits.ts";
-import { loadDocument } from "#server/store/documents.ts";
+import { earlierEdits, loadDocument } from "#server/store/documents.ts";
 import { listSteps, stateAt } from "#server/store/history.ts";
 import { countMoments, dropMoment, keepMoment, listMoments } from "#server/store/moments.ts";
-import type { HistoryAnswer, StateAnswer } from "../compose/wire.ts";
+import type { EarlierAnswer, HistoryAnswer, StateAnswer } from "../compose/wire.ts";
 import { at, campaignOf, jsonOf } from "../request.ts";
 import type { Route } from "./+types/api.history.ts";
 
 const refuse = (message: string, status = 400) => Response.json({ message }, { status });
 
-/** The steps and the moments; with `at`, the email as it was after that edit, or as it is (`latest`). */
+/** The steps and the moments; with `mine`, what the person can take back; with `at`, the email as it was after that edit, or as it is (`latest`). */
 export async function loader({ request, params, context }: Route.LoaderArgs) {
   const { documentId } = await campaignOf(context, params.campaign);
-  const { sql } = at(context);
-  const asked = new URL(request.url).searchParams.get("at");
+  const { sql, member } = at(context);
+  const query = new URL(request.url).searchParams;
+  if (query.has("mine")) {
+    const earlier = await earlierEdits(sql, documentId, member.id);
+    return Response.json(earlier satisfies EarlierAnswer);
+  }
+  const asked = query.get("at");
   if (asked === null) {
     const [steps, moments] = [await listSteps(sql, documentId), await listMoments(sql, documentId)];
     return Response.json({ steps, moments } satisfies HistoryAnswer);

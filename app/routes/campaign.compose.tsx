@@ -4,9 +4,8 @@ import { conditionsOf } from "#core/render/index.ts";
 import { surroundings } from "#server/emails.ts";
 import { whoSeesOf, worldOfEmail } from "#server/readers.ts";
 import { stepContact } from "#server/store/contacts.ts";
-import { loadDocument } from "#server/store/documents.ts";
+import { loadDocument, undoState } from "#server/store/documents.ts";
 import { tagFields } from "#server/store/tag-values.ts";
-import { undoState } from "#server/store/undo.ts";
 import { ComposerView } from "../compose/composer.tsx";
 import { choiceOf } from "../reader-choice.ts";
 import { at, campaignOf } from "../request.ts";
@@ -23,6 +22,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
   const conditions = conditionsOf(doc, around.derived);
   return {
     campaign: campaign.id,
+    person: member.id,
     seq,
     doc,
     trouble,

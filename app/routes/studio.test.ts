@@ -12,6 +12,7 @@ import { type Asked, answered as reply, routeArgs } from "../testing/route.ts";
 import { loader as findContacts } from "./api.contacts.ts";
 import { loader as getEdits, action as postEdits } from "./api.edits.ts";
 import { loader as follow } from "./api.follow.ts";
+import { loader as getHistory } from "./api.history.ts";
 import { loader as liquid } from "./api.liquid.ts";
 import { action as uploadPicture } from "./api.pictures.ts";
 import { loader as proof, action as sendTest } from "./campaign.proof.tsx";
@@ -196,27 +197,29 @@ describe("what the screens fetch", () => {
     const answer = await postEdits(args({ body }));
     return { status: answer.status, ...(await answer.json()) };
   };
-  it("edits: refuses what cannot be read, with the stored state", async () => {
-    for (const body of ["", "{", "[]", '{"do":"edits","envelopes":[]}', '{"do":"explode"}']) {
-      expect(await post(body)).toMatchObject({
-        status: 409,
-        problem: "refused",
-        stored: { seq: 0 },
-      });
+  it("edits: refuses what cannot be read", async () => {
+    const empty = '{"tab":"tab-1","base":0,"changes":[]}';
+    for (const body of ["", "{", "[]", empty, '{"do":"explode"}']) {
+      expect(await post(body)).toMatchObject({ status: 409, problem: "refused", edits: [] });
     }
-    expect((await post(`"${"x".repeat(1_000_001)}"`)).message).toContain("too large");
-    expect(await post('{"do":"undo","tab":"tab-1"}')).toMatchObject({ status: 200, edits: [] });
+    expect((await post(`"${"x".repeat(4_000_001)}"`)).message).toContain("too large");
   });
   it("edits: are told to whoever follows", async () => {
     const leaving = new AbortController();
     const stream = await follow(args({ path: "/?since=0", signal: leaving.signal }));
     const reader = stream.body!.getReader();
     const edit = { type: "set", node: "n1", path: ["type", "size"], value: 20 };
-    const envelope = { id: "envelope-1", tab: "tab-1", base: 0, edit };
-    expect(await post(JSON.stringify({ do: "edits", envelopes: [envelope] }))).toMatchObject({
+    const change = { id: "envelope-1", edit, does: "do", step: "envelope-1", of: null };
+    const asked = JSON.stringify({ tab: "tab-1", base: 0, changes: [change] });
+    expect(await post(asked)).toMatchObject({
       status: 200,
-      can: { undo: true, redo: false },
+      seq: 1,
+      edits: [{ seq: 1, does: "do" }],
     });
+    const mine = await getHistory(args({ path: "/?mine" }));
+    expect(await mine.json()).toMatchObject([
+      { seq: 1, step: "envelope-1", inverse: { type: "set" } },
+    ]);
     let heard = "";
     while (!heard.includes("envelope-1")) {
       heard += new TextDecoder().decode((await reader.read()).value);

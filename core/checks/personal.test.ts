@@ -4,7 +4,7 @@ import { createBlock } from "../blocks/index.ts";
 import type { DerivedTag } from "../derived/index.ts";
 import { apply, type DocNode, type EmailDocument } from "../document/index.ts";
 import type { CodeRoll, Surroundings } from "../kinds/kind.ts";
-import { translatables, withTranslation } from "../languages/index.ts";
+import { translatables, translating } from "../languages/index.ts";
 import { compile } from "../render/index.ts";
 import type { Rule } from "../rules/index.ts";
 import { emailOf, PICTURE, picture, SURROUNDINGS } from "../testing/rendered.ts";
@@ -146,8 +146,7 @@ describe("languages", () => {
       "look at a: 2 texts are not translated to French",
     ]);
     for (const one of translatables(document)) {
-      const value = withTranslation(one, "fr", doc("Bonjour") as never) as never;
-      document = apply(document, { type: "set", node: one.node.id, path: ["tr"], value });
+      document = apply(document, translating(one, "fr", doc("Bonjour") as never));
     }
     expect(said("languages", document)).toEqual([]);
     const value = doc("Good evening") as never;

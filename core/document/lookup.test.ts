@@ -1,12 +1,12 @@
 import fc from "fast-check";
 import { expect, it } from "vitest";
 import { documentArbitrary } from "../testing/arbitrary-documents.ts";
+import { createDraft } from "./draft.ts";
 import {
   documentSchema,
   find,
   mayHold,
   pathTo,
-  replaceNode,
   SCHEMA_VERSION,
   walk,
   withNewIds,
@@ -35,7 +35,9 @@ it("replaces one node and keeps everything beside the way to it", () => {
     fc.property(documentArbitrary, fc.nat(), (document, at) => {
       const nodes = [...walk(document.root)];
       const target = nodes[at % nodes.length]!;
-      const after = replaceNode(document, target.id, (node) => ({ ...node, props: { x: 1 } }));
+      const draft = createDraft(document);
+      draft.setProps(target.id, { x: 1 });
+      const after = draft.done();
       const way = new Set(pathTo(document, target.id).map((node) => node.id));
       for (const node of nodes) {
         const same = find(after, node.id)!.node === node;

@@ -1,33 +1,15 @@
-/** Finding nodes by id. A tree never changes, so its index is made once and kept with it. */
+/**
+ * Finding nodes by id. What stands under what is kept apart from the trees: it stays the same while only
+ * properties change, so that a change of words costs no new index.
+ */
 import { type DocNode, type EmailDocument, isBlock } from "./model.ts";
+import { type Place, placeIn, structureOf } from "./structure.ts";
 
-export interface Place {
-  readonly node: DocNode;
-  readonly parent: DocNode | null;
-  /** Position among the parent's children. */
-  readonly index: number;
-}
-
-const indexes = new WeakMap<DocNode, Map<string, Place>>();
-
-function indexOf(root: DocNode): Map<string, Place> {
-  let index = indexes.get(root);
-  if (!index) {
-    index = new Map();
-    const visit = (node: DocNode, parent: DocNode | null, at: number) => {
-      index!.set(node.id, { node, parent, index: at });
-      for (const [i, child] of node.children.entries()) visit(child, node, i);
-    };
-    visit(root, null, 0);
-    indexes.set(root, index);
-  }
-  return index;
-}
+export type { Place } from "./structure.ts";
 
 /** The place of a node, or null when the document has no such id. */
-export function find(doc: EmailDocument, id: string): Place | null {
-  return indexOf(doc.root).get(id) ?? null;
-}
+export const find = (doc: EmailDocument, id: string): Place | null =>
+  placeIn(doc.root, structureOf(doc.root), id);
 
 /** The nodes from the email down to the one named, or an empty list. */
 export function pathTo(doc: EmailDocument, id: string): DocNode[] {
@@ -38,12 +20,6 @@ export function pathTo(doc: EmailDocument, id: string): DocNode[] {
   return path;
 }
 
-/** Every node, top to bottom, parents before children. */
-export function* walk(node: DocNode): Generator<DocNode> {
-  yield node;
-  for (const child of node.children) yield* walk(child);
-}
-
 /** The node with every id in it made anew, for a copy that goes into the same document. */
 export function withNewIds(node: DocNode, newId: () => string): DocNode {
   return {
@@ -51,26 +27,6 @@ export function withNewIds(node: DocNode, newId: () => string): DocNode {
     id: newId(),
     children: node.children.map((child) => withNewIds(child, newId)),
   };
-}
-
-/** A copy of the tree with one node replaced; everything not above it keeps its identity. */
-export function replaceNode(
-  doc: EmailDocument,
-  id: string,
-  change: (node: DocNode) => DocNode,
-): EmailDocument {
-  const place = find(doc, id);
-  if (!place) return doc;
-  let node = change(place.node);
-  let above = place;
-  while (above.parent) {
-    const parent = find(doc, above.parent.id)!;
-    const children = parent.node.children.slice();
-    children[above.index] = node;
-    node = { ...parent.node, children };
-    above = parent;
-  }
-  return { ...doc, root: node };
 }
 
 /** The innermost block that a node is or stands in, or null: an item's block, a block itself. */

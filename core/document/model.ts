@@ -54,3 +54,9 @@ export function mayHold(parent: string, child: string): boolean {
   if (parent === CARD) return isBlock(child) && child !== CARD;
   return parent === "column" && isBlock(child);
 }
+
+/** Every node, top to bottom, parents before children. */
+export function* walk(node: DocNode): Generator<DocNode> {
+  yield node;
+  for (const child of node.children) yield* walk(child);
+}

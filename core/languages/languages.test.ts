@@ -15,8 +15,8 @@ import {
   shownIn,
   stateOf,
   translatables,
+  translating,
   translationCount,
-  withTranslation,
 } from "./index.ts";
 
 const base = () =>
@@ -43,8 +43,7 @@ function translate(
   const one = translatables(document).find(
     (found) => found.node.id === node && found.path.join(".") === path,
   )!;
-  const tr = withTranslation(one, lang, value as never);
-  return apply(document, { type: "set", node, path: ["tr"], value: tr as never });
+  return apply(document, translating(one, lang, value as never));
 }
 
 it("reads an email in another language: words and links of its own, the rest as it is, system texts of the catalogue", () => {

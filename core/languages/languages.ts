@@ -5,7 +5,14 @@
 import { checkNode, nodeKind, textsOf } from "../blocks/index.ts";
 import type { EmailProps } from "../blocks/layout.ts";
 import { nameOf } from "../blocks/names.ts";
-import { type DocNode, type EmailDocument, valueAt, walk, withValue } from "../document/index.ts";
+import {
+  type DocNode,
+  type EmailDocument,
+  type SimpleEdit,
+  valueAt,
+  walk,
+  withValue,
+} from "../document/index.ts";
 import { canonical, fingerprint, type Json, sameJson } from "../json.ts";
 import type { Translations } from "../kinds/translations.ts";
 import { LANGUAGES, type Language, type Phrases, phrases } from "../phrases/index.ts";
@@ -74,15 +81,11 @@ export const shownIn = (one: Translatable, lang: string): Json =>
   (systemText(one.node, one.path, one.source, lang) as unknown as Json | null) ??
   one.source;
 
-/** A node's translations with one of them changed; null takes it away. */
-export function withTranslation(one: Translatable, lang: string, value: Json | null): Translations {
-  const all = trOf(one.node);
-  const { [translationKey(one.path)]: _before, ...others } = all[lang] ?? {};
-  const own =
-    value === null
-      ? others
-      : { ...others, [translationKey(one.path)]: { of: sourceMark(one.source), value } };
-  return { ...all, [lang]: own };
+/** The edit that translates something; null takes its translation away. Translations of other texts are not touched. */
+export function translating(one: Translatable, lang: string, value: Json | null): SimpleEdit {
+  const path = ["tr", lang, translationKey(one.path)];
+  const edit = { type: "set" as const, node: one.node.id, path, make: true as const };
+  return value === null ? edit : { ...edit, value: { of: sourceMark(one.source), value } };
 }
 
 /** Texts of the footer that the catalogue knows. */

@@ -1,5 +1,12 @@
 import { afterAll, beforeAll, beforeEach, expect, it } from "vitest";
-import { type Edit, type Envelope, find } from "#core/document/index.ts";
+import {
+  type Change,
+  type Edit,
+  type EmailDocument,
+  find,
+  nextStep,
+  takeBack,
+} from "#core/document/index.ts";
 import { canonical } from "#core/json.ts";
 import type { Database } from "../db/database.ts";
 import { openTestDatabase } from "../testing/database.ts";
@@ -7,11 +14,14 @@ import { smallNewsletter } from "../testing/newsletter.ts";
 import {
   appendEdits,
   createDocumentRow,
+  earlierEdits,
   editsSince,
   loadDocument,
+  lock,
   StaleEditError,
+  undoState,
 } from "./documents.ts";
-import { step, undoState } from "./undo.ts";
+import { stateAt } from "./history.ts";
 
 let database: Database;
 let id: string;
@@ -25,16 +35,48 @@ beforeEach(async () => {
 });
 
 let n = 0;
-const envelope = (edit: Edit, base = 0, tab = "tab-1"): Envelope => ({
-  id: `envelope-${++n}`,
-  tab,
-  base,
-  edit,
-});
-const append = (envelopes: Envelope[], member = "ada") =>
-  database.tx((sql) => appendEdits(sql, id, envelopes, { member, at: now }));
-const undo = (what: "undo" | "redo" = "undo", member = "ada") =>
-  database.tx((sql) => step(sql, id, what, { member, tab: "tab-1", at: now }));
+/** A change with the state it was made on and its tab. */
+interface Made {
+  readonly base: number;
+  readonly tab: string;
+  readonly change: Change;
+}
+const envelope = (edit: Edit, base = 0, tab = "tab-1"): Made => {
+  const change = `envelope-${++n}`;
+  return { base, tab, change: { id: change, edit, does: "do", step: change, of: null } };
+};
+const append = async (made: Made[], member = "ada") => {
+  const [{ base, tab }] = made as [Made];
+  const changes = made.map(({ change }) => change) as never[];
+  const done = await database.tx((sql) =>
+    appendEdits(sql, id, { tab, base, changes }, { member, at: now }),
+  );
+  return done.edits;
+};
+/** Takes back as a browser does: from what it knows, as an edit like any other. Nothing where there is nothing. */
+const undo = async (does: "undo" | "redo" = "undo", member = "ada") => {
+  const known = await earlierEdits(database.sql, id, member);
+  const states: EmailDocument[] = [];
+  for (const { seq } of known) states.push(await stateAt(database.sql, id, seq));
+  const entries = known.map((one, i) => ({
+    ...one,
+    own: one.person === member,
+    after: states[i]!,
+  }));
+  const of = nextStep(
+    entries.filter(({ own }) => own),
+    does,
+  );
+  const { seq } = (await loadDocument(database.sql, id))!;
+  if (of === null) {
+    // A document that can only be looked at is refused even where there is nothing to take back.
+    await database.tx((sql) => lock(sql, id));
+    return [];
+  }
+  const start = await stateAt(database.sql, id, known[0]!.seq - 1);
+  const { change } = envelope(takeBack(start, entries, of), seq);
+  return append([{ base: seq, tab: "tab-1", change: { ...change, does, of } }], member);
+};
 const body = async () => canonical((await loadDocument(database.sql, id))!.doc);
 
 const current = async () => (await loadDocument(database.sql, id))!.doc;
@@ -57,7 +99,7 @@ it("stores edits with numbers in order, and one sent twice only once", async () 
   const first = envelope(setSize(20));
   const [one] = await append([first]);
   expect(one).toMatchObject({ seq: 1, person: "ada", tab: "tab-1" });
-  const [again, two] = await append([first, envelope(typed("Oh. "), 1)]);
+  const [again, two] = await append([first, envelope(typed("Oh. "))]);
   expect([again!.seq, two!.seq]).toEqual([1, 2]);
   const stored = (await loadDocument(database.sql, id))!;
   expect(stored.seq).toBe(2);
@@ -80,13 +122,28 @@ it("refuses all of a request when one edit does not fit", async () => {
   expect(await editsSince(database.sql, id, 0)).toEqual([]);
 });
 
-it("refuses an edit of a text that another tab has changed since", async () => {
+it("joins what others wrote since in the same text, and refuses what cannot be joined", async () => {
   await append([envelope(typed("One. "), 0, "tab-1")]);
-  await expect(append([envelope(typed("Two. "), 0, "tab-2")])).rejects.toThrow(StaleEditError);
+  await append([envelope(typed("Two. "), 0, "tab-2")], "bo");
+  expect(await body()).toContain("One. Two. Dear");
+  const over: Edit = {
+    type: "text",
+    node: "n1",
+    path: ["words"],
+    steps: [{ stepType: "replace", from: 1, to: 6 } as never],
+  };
+  await append([envelope(over, 2, "tab-1")]);
+  const inside: Edit = {
+    ...over,
+    steps: [{ ...(over.steps[0] as object), from: 3, to: 4 } as never],
+  };
+  const before = await body();
+  await expect(append([envelope(inside, 2, "tab-2")])).rejects.toThrow(StaleEditError);
+  expect(await body()).toBe(before);
   // Other places, the same tab, and a state that knows of it are all fine.
   await append([envelope(setSize(18), 0, "tab-2")]);
-  await append([envelope(typed("Three. "), 0, "tab-1")]);
-  await append([envelope(typed("Four. "), 3, "tab-2")]);
+  await append([envelope(typed("Three. "), 3, "tab-1")]);
+  await append([envelope(typed("Four. "), 5, "tab-2")]);
 });
 
 it("takes back and does again, step by step, to the byte", async () => {
@@ -126,6 +183,21 @@ it("takes back only one's own, moved over what others did", async () => {
   const words = await body();
   expect(words).toContain("Bo. ");
   expect(words).not.toContain("Ada. ");
+});
+
+it("takes a step back once, whichever of two tabs comes first", async () => {
+  await append([envelope(setSize(20))]);
+  await append([envelope(typed("Hi "), 1)]);
+  const { edit, step } = (await editsSince(database.sql, id, 0))[0]!;
+  const undone = (tab: string, base: number) => {
+    const { change } = envelope({ ...edit, value: 18 } as Edit);
+    return { base, tab, change: { ...change, does: "undo" as const, of: step } };
+  };
+  expect(await append([undone("tab-1", 2)])).toHaveLength(1);
+  // The other tab did not know of it; and one that does sends it all the same.
+  expect(await append([undone("tab-2", 2)])).toEqual([]);
+  expect(await append([undone("tab-2", 3)])).toEqual([]);
+  expect((await loadDocument(database.sql, id))!.seq).toBe(3);
 });
 
 it("says so when what was changed is gone", async () => {

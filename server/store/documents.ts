@@ -3,16 +3,19 @@ import { wordsOfEdit } from "#core/blocks/edit-words.ts";
 import { checkDocument } from "#core/blocks/index.ts";
 import { type ReadDocument, readDocument, type Trouble } from "#core/blocks/read.ts";
 import {
+  admitted,
   apply,
-  clash,
+  applyWithInverse,
+  type Change,
+  type Does,
   type Edit,
   EditError,
   type EmailDocument,
   type Envelope,
   editSchema,
   find,
-  invert,
   migrateEdit,
+  nextStep,
   parts,
   SCHEMA_VERSION,
   type StoredEdit,
@@ -32,7 +35,7 @@ export interface StoredDocument {
   readonly trouble: Trouble | null;
 }
 
-/** An edit made on a state in which the same text has changed since. */
+/** Edits that cannot be joined with what others stored since the state they were made on. */
 export class StaleEditError extends EditError {
   constructor() {
     super("invalid", "Somebody else has changed this text since.");
@@ -82,7 +85,11 @@ interface Row {
   tab: string;
   at: Date;
   edit: string;
+  inverse: string;
   schema_version: number;
+  does: Does;
+  step: string;
+  of_step: string | null;
 }
 /** An edit as it is in this version of the document model. */
 export const readEdit = (json: string, version: number, doc: EmailDocument | null): Edit =>
@@ -91,24 +98,77 @@ export const readEdit = (json: string, version: number, doc: EmailDocument | nul
       doc ? find(doc, node)?.node.type : undefined,
     ),
   );
-const stored = (row: Row, doc: EmailDocument | null): StoredEdit => ({
+const stored = (row: Row, doc: EmailDocument | null): StoredEdit & { inverse: Edit } => ({
   id: row.envelope_id,
   seq: row.seq,
   tab: row.tab,
   person: row.member_id,
   at: row.at.toISOString(),
   edit: readEdit(row.edit, row.schema_version, doc),
+  inverse: readEdit(row.inverse, row.schema_version, doc),
+  does: row.does,
+  step: row.step,
+  of: row.of_step,
 });
+const toldOf = ({ inverse: _inverse, ...edit }: StoredEdit & { inverse: Edit }): StoredEdit => edit;
 
-/** The edits after a sequence number. */
-export async function editsSince(sql: Sql, documentId: string, seq: number): Promise<StoredEdit[]> {
+/** The edits after a sequence number, each with the edit that takes it back. */
+async function withInverses(
+  sql: Sql,
+  documentId: string,
+  seq: number,
+): Promise<(StoredEdit & { inverse: Edit })[]> {
   const rows = await sql<Row>`
-    select seq, envelope_id, member_id, tab, at, edit, schema_version from edits
-    where document_id = ${documentId} and seq > ${seq} order by seq`;
+    select seq, envelope_id, member_id, tab, at, edit, inverse, schema_version, does, step, of_step
+    from edits where document_id = ${documentId} and seq > ${seq} order by seq`;
   // Only edits of an older version of the model need to know the document they are for.
   const old = rows.some((row) => row.schema_version < SCHEMA_VERSION);
   const doc = old ? ((await loadDocument(sql, documentId))?.doc ?? null) : null;
   return rows.map((row) => stored(row, doc));
+}
+
+/** The edits after a sequence number. */
+export const editsSince = async (
+  sql: Sql,
+  documentId: string,
+  seq: number,
+): Promise<StoredEdit[]> => (await withInverses(sql, documentId, seq)).map(toldOf);
+
+/** What was done before: back to the member's last so many steps, for undo in the browser. */
+export async function earlierEdits(
+  sql: Sql,
+  documentId: string,
+  member: string,
+): Promise<(StoredEdit & { inverse: Edit })[]> {
+  const row = first(
+    await sql<{ seq: number | null }>`
+      select min(seq)::int as seq from (
+        select min(seq) as seq from edits where document_id = ${documentId} and member_id = ${member}
+        group by step order by max(seq) desc limit ${LIMITS.undoSteps}) steps`,
+  );
+  if (row?.seq == null) return [];
+  const from = first(
+    await sql<{
+      seq: number;
+    }>`select greatest(${row.seq - 1}, seq - ${LIMITS.undoEdits})::int as seq
+      from documents where id = ${documentId}`,
+  );
+  return withInverses(sql, documentId, from!.seq);
+}
+
+/** What a person could undo and redo. */
+export async function undoState(
+  sql: Sql,
+  documentId: string,
+  member: string,
+): Promise<{ undo: boolean; redo: boolean }> {
+  const marks = await sql<{ does: Does; step: string; of: string | null }>`
+    select does, step, of_step as of from (
+      select does, step, of_step, seq from edits
+      where document_id = ${documentId} and member_id = ${member}
+      order by seq desc limit ${LIMITS.undoEdits}) latest
+    order by seq`;
+  return { undo: nextStep(marks, "undo") !== null, redo: nextStep(marks, "redo") !== null };
 }
 
 /** The document's row, locked until the transaction ends. Throws an EditError where it may only be read. */
@@ -142,55 +202,20 @@ function isBig(doc: EmailDocument, edit: Edit): boolean {
   return weights.reduce((sum, one) => sum + one, 0) >= BIG;
 }
 
-/** The step an edit belongs to: that of the one before it, where both were typed into one text in one go. */
-async function stepOf(
-  sql: Sql,
-  state: StoredDocument,
-  edit: Edit,
-  author: Author,
-): Promise<number> {
-  const own = state.seq + 1;
-  if (edit.type !== "text") return own;
-  const before = first(
-    await sql<{ edit: string; at: Date; step: number; begun: Date }>`
-      select e.edit, e.at, e.step, f.at as begun from edits e
-      join edits f on f.document_id = e.document_id and f.seq = e.step
-      where e.document_id = ${state.id} and e.seq = ${state.seq} and e.tab = ${author.tab}
-        and e.member_id = ${author.member} and e.undoes is null and e.undone_by is null
-        and e.schema_version = ${SCHEMA_VERSION}`,
-  );
-  if (!before) return own;
-  const last = editSchema.parse(JSON.parse(before.edit));
-  const same =
-    last.type === "text" && last.node === edit.node && last.path.join(".") === edit.path.join(".");
-  const rest = author.at.getTime() - before.at.getTime();
-  const length = author.at.getTime() - before.begun.getTime();
-  return same && rest <= LIMITS.stepRest && length <= LIMITS.stepLength ? before.step : own;
-}
-
-/** An edit that is taken back. */
-export interface Undone {
-  readonly seq: number;
-  readonly words: string | null;
-}
-
 /** Stores one edit and gives the state after it; the document itself is written by `save` when all are stored. */
-export async function store(
+async function store(
   sql: Sql,
   state: StoredDocument,
-  envelopeId: string,
-  edit: Edit,
+  change: Change,
   author: Author,
-  undoes: Undone | null,
 ): Promise<{ state: StoredDocument; edit: StoredEdit }> {
-  const inverse = invert(state.doc, edit);
-  const doc = apply(state.doc, edit);
+  const { id, edit, does, step, of } = change;
+  const { member, tab, at } = author;
+  const { doc, inverse } = applyWithInverse(state.doc, edit);
   checkDocument(doc);
   const seq = state.seq + 1;
-  const step = undoes ? seq : await stepOf(sql, state, edit, author);
-  const said = undoes ? undoes.words : wordsOfEdit(state.doc, edit);
-  if (!undoes && isBig(state.doc, edit)) {
-    const { member, at } = author;
+  const said = of === null ? wordsOfEdit(state.doc, edit) : await wordsOfStep(sql, state.id, of);
+  if (does === "do" && isBig(state.doc, edit)) {
     const name = `Before “${said}”`.slice(0, LIMITS.nameLength);
     await keepMoment(sql, {
       documentId: state.id,
@@ -201,16 +226,22 @@ export async function store(
       at,
     });
   }
-  await sql`insert into edits (document_id, seq, envelope_id, member_id, tab, at, edit, inverse, undoes,
-      schema_version, words, step)
-    values (${state.id}, ${seq}, ${envelopeId}, ${author.member}, ${author.tab}, ${author.at},
-      ${canonical(edit)}, ${canonical(inverse)}, ${undoes?.seq ?? null}, ${SCHEMA_VERSION}, ${said}, ${step})`;
-  const { member: person, tab, at } = author;
+  await sql`insert into edits (document_id, seq, envelope_id, member_id, tab, at, edit, inverse,
+      schema_version, words, does, step, of_step)
+    values (${state.id}, ${seq}, ${id}, ${member}, ${tab}, ${at}, ${canonical(edit)},
+      ${canonical(inverse)}, ${SCHEMA_VERSION}, ${said}, ${does}, ${step}, ${of})`;
   return {
     state: { ...state, seq, doc },
-    edit: { id: envelopeId, seq, tab, person, at: at.toISOString(), edit },
+    edit: { ...change, seq, tab, person: member, at: at.toISOString() },
   };
 }
+
+/** What a step did, in the words of its first edit. */
+const wordsOfStep = async (sql: Sql, documentId: string, step: string): Promise<string | null> =>
+  first(
+    await sql<{ words: string | null }>`select words from edits
+      where document_id = ${documentId} and step = ${step} order by seq limit 1`,
+  )?.words ?? null;
 
 /** Writes the document as it is after the edits that were stored. */
 export async function save(sql: Sql, { id, seq, doc }: StoredDocument, at: Date): Promise<void> {
@@ -219,40 +250,56 @@ export async function save(sql: Sql, { id, seq, doc }: StoredDocument, at: Date)
   keep(body, { doc, trouble: null });
 }
 
+/** What came of a request: the edits of it as they are stored, and the number of the state after them. */
+export interface Appended {
+  readonly edits: StoredEdit[];
+  readonly seq: number;
+}
+
 /**
- * Applies envelopes in order, all or none, and gives the edits as stored. One that was stored before is
- * not applied again. Throws an EditError, or a StaleEditError where a text has changed since.
+ * Stores edits made one after another on a state, all or none. What came since is merged: they are moved over
+ * it. One that is stored already is not stored again, and of two that take the same step back the second is
+ * left out. Throws an EditError, or a StaleEditError where they cannot be joined with what came since.
  */
 export async function appendEdits(
   sql: Sql,
   documentId: string,
-  envelopes: readonly Envelope[],
+  { tab, base, changes }: Envelope,
   author: Omit<Author, "tab">,
-): Promise<StoredEdit[]> {
+): Promise<Appended> {
   let state = await lock(sql, documentId);
   const begun = state.seq;
-  const known = await sql<Row>`
-    select seq, envelope_id, member_id, tab, at, edit, schema_version from edits
-    where document_id = ${documentId} and envelope_id = any(${envelopes.map(({ id }) => id)})`;
-  const before = new Map(known.map((row) => [row.envelope_id, stored(row, state.doc)]));
-  // Nobody else stores anything until this is done: what is later than an envelope's base is read once.
-  const base = Math.min(...envelopes.map((envelope) => envelope.base));
-  const later = base < begun ? await editsSince(sql, documentId, base) : [];
-  const out: StoredEdit[] = [];
-  for (const envelope of envelopes) {
-    const done = before.get(envelope.id);
-    if (done) {
-      out.push(done);
-      continue;
-    }
-    const others = later.filter(({ seq, tab }) => seq > envelope.base && tab !== envelope.tab);
-    if (others.some((edit) => clash(envelope.edit, edit.edit))) throw new StaleEditError();
-    const own = { ...author, tab: envelope.tab };
-    const made = await store(sql, state, envelope.id, envelope.edit, own, null);
-    state = made.state;
-    before.set(envelope.id, made.edit);
-    out.push(made.edit);
+  const since = base < begun ? await withInverses(sql, documentId, base) : [];
+  const before = since.reduceRight((doc, { inverse }) => apply(doc, inverse), state.doc);
+  const first = { seq: begun - since.length, doc: before };
+  const once = [...new Map(changes.map((change) => [change.id, change])).values()];
+  const { changes: left, stale } = admitted(first, once, since);
+  if (stale) throw new StaleEditError();
+  const taken = await takenSteps(sql, documentId, author.member, left);
+  const made: StoredEdit[] = [];
+  for (const change of left) {
+    if (change.of !== null && taken.has(change.of)) continue;
+    const done = await store(sql, state, change, { ...author, tab });
+    state = done.state;
+    made.push(done.edit);
+    if (change.of !== null) taken.add(change.of);
   }
-  if (state.seq > begun) await save(sql, state, author.at);
-  return out;
+  if (made.length > 0) await save(sql, state, author.at);
+  const known = new Map([...since.map(toldOf), ...made].map((edit) => [edit.id, edit]));
+  return { edits: changes.flatMap(({ id }) => known.get(id) ?? []), seq: state.seq };
+}
+
+/** Of the steps that changes take back, those that the person has taken back already. */
+async function takenSteps(
+  sql: Sql,
+  documentId: string,
+  member: string,
+  changes: readonly Change[],
+): Promise<Set<string>> {
+  const steps = changes.flatMap(({ of }) => (of === null ? [] : [of]));
+  if (steps.length === 0) return new Set();
+  const rows = await sql<{ of: string }>`
+    select distinct of_step as of from edits
+    where document_id = ${documentId} and member_id = ${member} and of_step = any(${steps})`;
+  return new Set(rows.map(({ of }) => of));
 }

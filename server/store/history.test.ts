@@ -1,14 +1,13 @@
 import { afterAll, beforeAll, beforeEach, expect, it } from "vitest";
-import { type Edit, find } from "#core/document/index.ts";
+import { type Edit, find, nextStep, stepOf, type Typed, takeBack } from "#core/document/index.ts";
 import { canonical } from "#core/json.ts";
 import { LIMITS } from "#core/limits.ts";
 import type { Database } from "../db/database.ts";
 import { openTestDatabase } from "../testing/database.ts";
 import { smallNewsletter } from "../testing/newsletter.ts";
-import { appendEdits, createDocumentRow, loadDocument } from "./documents.ts";
+import { appendEdits, createDocumentRow, earlierEdits, loadDocument } from "./documents.ts";
 import { listSteps, stateAt } from "./history.ts";
 import { countMoments, dropMoment, keepMoment, listMoments } from "./moments.ts";
-import { step } from "./undo.ts";
 
 let database: Database;
 let id: string;
@@ -18,16 +17,25 @@ beforeAll(async () => {
 });
 afterAll(() => database.close());
 beforeEach(async () => {
+  last = new Map();
   id = await createDocumentRow(database.sql, smallNewsletter(), new Date(begin));
 });
 
 let n = 0;
+/** What was typed last in each tab. */
+let last = new Map<string, Typed | null>();
+const store = (when: Date, base: number, tab: string, change: object) =>
+  database.tx((sql) =>
+    appendEdits(sql, id, { tab, base, changes: [change as never] }, { member: "ada", at: when }),
+  );
 /** An edit of Ada's so many seconds after the beginning. */
 const at = async (seconds: number, edit: Edit, tab = "tab-1") => {
   const { seq } = (await loadDocument(database.sql, id))!;
   const when = new Date(begin + seconds * 1_000);
-  const envelope = { id: `edit-${++n}-of-many`, tab, base: seq, edit };
-  await database.tx((sql) => appendEdits(sql, id, [envelope], { member: "ada", at: when }));
+  const change = `edit-${++n}-of-many`;
+  const { step, typed } = stepOf(edit, change, last.get(tab) ?? null, when.getTime());
+  last.set(tab, typed);
+  await store(when, seq, tab, { id: change, edit, does: "do", step, of: null });
 };
 const typed = (text: string, node = "n1"): Edit => ({
   type: "text",
@@ -43,10 +51,22 @@ const setSize = (value: number): Edit => ({
   path: ["type", "size"],
   value,
 });
-const undo = (what: "undo" | "redo" = "undo") =>
-  database.tx((sql) =>
-    step(sql, id, what, { member: "ada", tab: "tab-1", at: new Date(begin + 60_000) }),
-  );
+/** Takes the last step back as a browser does; gives how many edits that undid. */
+const undo = async (does: "undo" | "redo" = "undo") => {
+  const known = await earlierEdits(database.sql, id, "ada");
+  const entries = [];
+  for (const one of known) {
+    entries.push({ ...one, own: true, after: await stateAt(database.sql, id, one.seq) });
+  }
+  const of = nextStep(entries, does)!;
+  const start = await stateAt(database.sql, id, known[0]!.seq - 1);
+  const change = `edit-${++n}-of-many`;
+  const edit = takeBack(start, entries, of);
+  const { seq } = (await loadDocument(database.sql, id))!;
+  const made = { id: change, edit, does, step: change, of };
+  await store(new Date(begin + 60_000), seq, "tab-1", made);
+  return edit.type === "group" ? edit.edits : [edit];
+};
 const body = async () => canonical((await loadDocument(database.sql, id))!.doc);
 
 it("takes words typed in one go back together, and does them again together", async () => {

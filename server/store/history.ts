@@ -1,16 +1,8 @@
 /** What was done to a document, in words and with times; and the states it had. */
-import {
-  apply,
-  EditError,
-  type EmailDocument,
-  editSchema,
-  find,
-  migrateEdit,
-  SCHEMA_VERSION,
-} from "#core/document/index.ts";
+import { apply, type Does, EditError, type EmailDocument } from "#core/document/index.ts";
 import { LIMITS } from "#core/limits.ts";
 import type { Sql } from "../db/database.ts";
-import { loadDocument } from "./documents.ts";
+import { loadDocument, readEdit } from "./documents.ts";
 
 /** One step of a person: an edit, or several that belong together. */
 export interface HistoryStep {
@@ -24,6 +16,8 @@ export interface HistoryStep {
   readonly undone: boolean;
 }
 
+const SAID: Record<Does, string> = { do: "", undo: "Took back: ", redo: "Did again: " };
+
 /** The latest steps, the last first. */
 export async function listSteps(sql: Sql, documentId: string): Promise<HistoryStep[]> {
   const rows = await sql<{
@@ -31,24 +25,24 @@ export async function listSteps(sql: Sql, documentId: string): Promise<HistorySt
     name: string | null;
     at: Date;
     words: string | null;
-    undoes: boolean;
+    does: Does;
     edits: number;
     undone: boolean;
   }>`
     select max(e.seq)::int as seq, min(m.name) as name, max(e.at) as at,
       (array_agg(e.words order by e.seq))[1] as words,
-      bool_or(e.undoes is not null) as undoes, count(*)::int as edits,
-      bool_and(e.undone_by is not null) as undone
+      min(e.does) as does, count(*)::int as edits,
+      exists (select 1 from edits t where t.document_id = ${documentId} and t.of_step = e.step) as undone
     from edits e left join members m on m.id = e.member_id
     where e.document_id = ${documentId}
     group by e.step
     order by max(e.seq) desc
     limit ${LIMITS.historySteps}`;
-  return rows.map(({ seq, name, at, words, undoes, edits, undone }) => ({
+  return rows.map(({ seq, name, at, words, does, edits, undone }) => ({
     seq,
     person: name ?? "Somebody",
     at: at.toISOString(),
-    words: `${undoes ? "Took back: " : ""}${words ?? "A change"}`,
+    words: `${SAID[does]}${words ?? "A change"}`,
     edits,
     undone,
   }));
@@ -65,12 +59,8 @@ export async function stateAt(sql: Sql, documentId: string, seq: number): Promis
   const rows = await sql<{ inverse: string; schema_version: number }>`
     select inverse, schema_version from edits
     where document_id = ${documentId} and seq > ${seq} order by seq desc`;
-  return rows.reduce((doc, { inverse, schema_version: version }) => {
-    const json = JSON.parse(inverse);
-    const edit =
-      version === SCHEMA_VERSION
-        ? json
-        : migrateEdit(json, version, (node) => find(doc, node)?.node.type);
-    return apply(doc, editSchema.parse(edit));
-  }, now.doc);
+  return rows.reduce(
+    (doc, row) => apply(doc, readEdit(row.inverse, row.schema_version, doc)),
+    now.doc,
+  );
 }

@@ -6,7 +6,7 @@ import { Button, IconButton } from "../../ui/button.tsx";
 import { Field, INPUT } from "../../ui/field.tsx";
 import { ago } from "../../ui/words.ts";
 import { useComposer } from "../context.ts";
-import { createRemote } from "../remote.ts";
+import { createRemote } from "../session/remote.ts";
 import type { HistoryAnswer, HistoryStep, Moment } from "../wire.ts";
 
 /** How long the list waits after a change before it is read again, ms. */

@@ -1,8 +1,8 @@
 /** Looking at an earlier state: the sheets show it, and nothing is changed meanwhile. */
 import { useCallback, useMemo, useState } from "react";
 import type { EmailDocument } from "#core/document/index.ts";
-import { createRemote } from "../remote.ts";
-import type { Session } from "../session.ts";
+import { createRemote } from "../session/remote.ts";
+import type { Session } from "../session/session.ts";
 import type { StateAnswer } from "../wire.ts";
 import { bringBack } from "./bring-back.ts";
 

@@ -11,10 +11,10 @@ import {
   type Translatable,
   type TranslationState,
   translatables,
+  translating,
   translationCount,
   translationKey,
   translationOf,
-  withTranslation,
 } from "#core/languages/index.ts";
 import { tagWords } from "#core/merge/index.ts";
 import {
@@ -74,10 +74,9 @@ function TextTranslation({ one, lang }: { one: Translatable; lang: string }) {
       onSteps: () => {
         const value = made.view.state.doc.toJSON() as Json;
         const { one: now, run: act } = latest.current;
-        const tr = withTranslation(now, lang, value);
-        act({ edit: { type: "set", node: now.node.id, path: ["tr"], value: tr as never } });
+        act({ edit: translating(now, lang, value) });
       },
-      onHistory: (what) => void session[what](),
+      onHistory: (what) => session[what](),
     });
     editor.current = made;
     const unregister = session.beforeFlush(() => made.flush());
@@ -118,8 +117,7 @@ function LinkTranslation({ one, lang }: { one: Translatable; lang: string }) {
           const checked = written === "" ? { link: null, problem: null } : checkedLink(link);
           setProblem(checked.problem);
           if (checked.problem) return;
-          const value = withTranslation(one, lang, written === "" ? null : (link as never));
-          run({ edit: { type: "set", node: one.node.id, path: ["tr"], value: value as never } });
+          run({ edit: translating(one, lang, written === "" ? null : (link as never)) });
         }}
       />
       {problem && <p className="mt-1 text-[11.5px] text-rust">{problem}</p>}
@@ -136,8 +134,7 @@ function PictureTranslation({ one, lang }: { one: Translatable; lang: string }) 
       value={typeof stored === "string" ? stored : ""}
       className={INPUT}
       onChange={(event) => {
-        const value = withTranslation(one, lang, event.target.value || null);
-        run({ edit: { type: "set", node: one.node.id, path: ["tr"], value: value as never } });
+        run({ edit: translating(one, lang, event.target.value || null) });
       }}
     >
       <option value="">The same picture</option>
@@ -158,8 +155,7 @@ function Row({ one, lang }: { one: Translatable; lang: string }) {
   const { run, surroundings } = useComposer();
   const state = STATES[stateOf(one, lang)];
   const again = () => {
-    const value = withTranslation(one, lang, shownIn(one, lang));
-    run({ edit: { type: "set", node: one.node.id, path: ["tr"], value: value as never } });
+    run({ edit: translating(one, lang, shownIn(one, lang)) });
   };
   return (
     <li className="grid grid-cols-2 gap-5 border-b py-2.5">

@@ -250,11 +250,6 @@ export function Sheet(props: SheetProps) {
     }
   }, [view, answers, selected, layoutKnown, scale, walked]);
 
-  const { conflicted } = composer;
-  useEffect(() => {
-    if (conflicted) endWriting();
-  }, [conflicted, endWriting]);
-
   useEffect(
     () => composer.session.beforeFlush(() => current.current?.editor.flush()),
     [composer.session],

@@ -89,7 +89,7 @@ export function beginWriting(
       attributes: { role: "textbox", "aria-label": field.label, "aria-multiline": "true" },
       onTyping: composer.session.typing,
       onSteps: (steps) => writeText(composer.session, { node, path, steps }),
-      onHistory: (what) => void composer.session[what](),
+      onHistory: (what) => composer.session[what](),
       onUpdate: handlers.onUpdate,
       onAskTag: handlers.onAskTag,
       onPaste: handlers.onPaste,

@@ -2,7 +2,7 @@
 import { find, valueAt } from "#core/document/index.ts";
 import type { Json } from "#core/json.ts";
 import type { TextJson } from "#core/text/index.ts";
-import type { Session } from "../session.ts";
+import type { Session } from "../session/session.ts";
 import type { TextEditor } from "./editor.ts";
 
 interface Place {

@@ -61,7 +61,7 @@ export function LineInput({
         const place = latest.current.at;
         if (place) writeText(session, { ...place, steps });
       },
-      onHistory: (what) => void session[what](),
+      onHistory: (what) => session[what](),
       onAskTag: (tag) => setAsking({ tag }),
       lang,
       onEnter: () => {

@@ -5,7 +5,7 @@ import { type Link, line, linkSchema } from "#core/text/index.ts";
 import { Field, INPUT } from "../../ui/field.tsx";
 import { readingOrder } from "../actions.ts";
 import { useComposer } from "../context.ts";
-import { createRemote } from "../remote.ts";
+import { createRemote } from "../session/remote.ts";
 import { LineInput } from "./line-input.tsx";
 
 const KINDS = [

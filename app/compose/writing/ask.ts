@@ -1,6 +1,6 @@
 /** Asks the writing helper; a lost connection gives null. */
 import type { SubjectAdvice, TextAdvice } from "#core/writing/helper.ts";
-import { createRemote } from "../remote.ts";
+import { createRemote } from "../session/remote.ts";
 import type { WritingQuestion } from "../wire.ts";
 
 export async function askHelper<Q extends WritingQuestion>(

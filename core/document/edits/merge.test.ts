@@ -3,7 +3,7 @@ import { describe, expect, it } from "vitest";
 import { createBand, createBlock, createColumn, createDocument } from "../../blocks/index.ts";
 import { canonical } from "../../json.ts";
 import { doc, mergeable } from "../../text/index.ts";
-import { apply, type Edit, mergeOver } from "../index.ts";
+import { apply, type Edit, moveOver } from "../index.ts";
 import { find } from "../lookup.ts";
 
 const start = createDocument([
@@ -31,6 +31,12 @@ const write = (...steps: object[]): Edit & { type: "text" } => ({
 });
 const textOf = (document: typeof start) =>
   /"text":"([^"]*)"/.exec(JSON.stringify(find(document, "a")!.node.props.words))?.[1];
+/** Edits of one's own over one that was stored first, and the texts that cannot be joined. */
+const mergeOver = (mine: Edit[], other: Edit) => {
+  const own = mine.map((edit) => ({ edit, yields: false }));
+  const { edits, unmerged } = moveOver(start, own, [{ edit: other, takesBack: [] }]);
+  return { edits, unmerged: unmerged.map(({ node, path }) => ({ node, path })) };
+};
 const merged = (mine: Edit[], other: Edit) => {
   const { edits, unmerged } = mergeOver(mine, other);
   const after = edits.reduce(
@@ -84,7 +90,7 @@ describe("two people in one text", () => {
       .filter((one) => one.from !== one.to || one.slice !== undefined);
     fc.assert(
       fc.property(step, step, (a, b) => {
-        if (!mergeable([a] as never, [b] as never)) {
+        if (!mergeable([{ steps: [a] as never, yields: false }], [b] as never)) {
           expect(mergeOver([write(a)], write(b)).unmerged).toHaveLength(1);
           return;
         }

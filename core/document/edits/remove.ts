@@ -1,14 +1,14 @@
 import { z } from "zod";
-import { find, replaceNode } from "../lookup.ts";
-import { type EmailDocument, idSchema } from "../model.ts";
+import type { Lookup } from "../draft.ts";
+import { idSchema, walk } from "../model.ts";
 import { EditError, type EditKind } from "./edit.ts";
 
 export const removeSchema = z.strictObject({ type: z.literal("remove"), node: idSchema });
 export type Remove = z.infer<typeof removeSchema>;
 
 /** Where a node stands, in the words of an insert or a move. */
-export function standing(doc: EmailDocument, id: string) {
-  const at = find(doc, id);
+export function standing(doc: Lookup, id: string) {
+  const at = doc.find(id);
   if (!at?.parent) throw new EditError("missing", "This is no longer in the email.");
   return {
     node: at.node,
@@ -19,13 +19,12 @@ export function standing(doc: EmailDocument, id: string) {
 
 export const remove: EditKind<Remove> = {
   schema: removeSchema,
-  apply(doc, edit) {
-    const { parent } = standing(doc, edit.node);
-    return replaceNode(doc, parent, (p) => ({
-      ...p,
-      children: p.children.filter((child) => child.id !== edit.node),
-    }));
+  apply(draft, edit) {
+    standing(draft, edit.node);
+    draft.remove(edit.node);
   },
   invert: (doc, edit) => ({ type: "insert", ...standing(doc, edit.node) }),
-  touches: (edit) => [{ node: edit.node, path: null }],
+  over: (edit, past) => (past.now.find(edit.node) ? edit : null),
+  touches: (edit, doc) =>
+    [...walk(standing(doc, edit.node).node)].map(({ id }) => ({ node: id, path: null })),
 };

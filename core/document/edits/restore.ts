@@ -1,6 +1,6 @@
 import { z } from "zod";
-import { walk } from "../lookup.ts";
-import { nodeSchema } from "../model.ts";
+import { sameJson } from "../../json.ts";
+import { nodeSchema, walk } from "../model.ts";
 import { EditError, type EditKind } from "./edit.ts";
 import { checkTree } from "./insert.ts";
 
@@ -10,14 +10,18 @@ export type Restore = z.infer<typeof restoreSchema>;
 
 export const restore: EditKind<Restore> = {
   schema: restoreSchema,
-  apply(doc, edit) {
+  apply(draft, edit) {
     const { id, type } = edit.root;
-    if (id !== doc.root.id || type !== doc.root.type) {
+    if (id !== draft.root.id || type !== draft.root.type) {
       throw new EditError("misplaced", "This is not this email.");
     }
     checkTree(edit.root, null);
-    return { ...doc, root: edit.root };
+    draft.replace(edit.root);
   },
   invert: (doc) => ({ type: "restore", root: doc.root }),
-  touches: (edit) => [...walk(edit.root)].map((node) => ({ node: node.id, path: null })),
+  // Taking it back would write over everything that was done since.
+  over: (edit, { before, now, yields }) =>
+    yields && !sameJson(before.root, now.root) ? null : edit,
+  touches: (edit, doc) =>
+    [...walk(doc.root), ...walk(edit.root)].map(({ id }) => ({ node: id, path: null })),
 };

@@ -1,9 +1,9 @@
 import { z } from "zod";
 import type { Json } from "../../json.ts";
 import { applySteps, invertSteps, type TextJson } from "../../text/index.ts";
-import { find, replaceNode } from "../lookup.ts";
-import { type EmailDocument, idSchema, jsonSchema } from "../model.ts";
-import { EditError, type EditKind } from "./edit.ts";
+import type { Lookup } from "../draft.ts";
+import { idSchema, jsonSchema } from "../model.ts";
+import { Clash, EditError, type EditKind, type Touch } from "./edit.ts";
 import { pathSchema, valueAt, withValue } from "./set.ts";
 
 export const textEditSchema = z.strictObject({
@@ -15,14 +15,19 @@ export const textEditSchema = z.strictObject({
 });
 export type TextEdit = z.infer<typeof textEditSchema>;
 
-function textAt(doc: EmailDocument, edit: TextEdit): TextJson {
-  const at = find(doc, edit.node);
-  if (!at) throw new EditError("missing", "The block with this text is gone.");
-  const value = valueAt(at.node.props, edit.path);
-  if (typeof value !== "object" || value === null || !("type" in value)) {
-    throw new EditError("invalid", "There is no text here.");
-  }
+/** The text at a place, or null where there is none. */
+export function textAt(doc: Lookup, { node, path }: Touch): TextJson | null {
+  const at = path && doc.find(node);
+  const value = at ? valueAt(at.node.props, path) : undefined;
+  if (typeof value !== "object" || value === null || !("type" in value)) return null;
   return value as unknown as TextJson;
+}
+
+function textOf(doc: Lookup, edit: TextEdit): TextJson {
+  if (!doc.find(edit.node)) throw new EditError("missing", "The block with this text is gone.");
+  const text = textAt(doc, edit);
+  if (!text) throw new EditError("invalid", "There is no text here.");
+  return text;
 }
 
 const fitting = <T>(work: () => T): T => {
@@ -39,14 +44,21 @@ const fitting = <T>(work: () => T): T => {
 
 export const text: EditKind<TextEdit> = {
   schema: textEditSchema,
-  apply(doc, edit) {
-    const after = fitting(() => applySteps(textAt(doc, edit), edit.steps));
-    return replaceNode(doc, edit.node, (node) => ({
-      ...node,
-      props: withValue(node.props, edit.path, after as unknown as Json),
-    }));
+  apply(draft, edit) {
+    const after = fitting(() => applySteps(textOf(draft, edit), edit.steps));
+    const { props } = draft.find(edit.node)!.node;
+    draft.setProps(edit.node, withValue(props, edit.path, after as unknown as Json));
   },
-  invert: (doc, edit) =>
-    fitting(() => ({ ...edit, steps: invertSteps(textAt(doc, edit), edit.steps) })),
-  touches: (edit) => [{ node: edit.node, path: edit.path }],
+  invert(doc, edit) {
+    const before = textOf(doc, edit);
+    const steps = fitting(() => invertSteps(before, edit.steps));
+    const { node, path } = edit;
+    return steps ? { ...edit, steps } : { type: "set", node, path, value: before as never };
+  },
+  over(edit, past) {
+    const steps = past.steps(edit);
+    if (steps === "clash") return new Clash(edit);
+    return steps.length ? { ...edit, steps: [...steps] } : null;
+  },
+  touches: ({ node, path }) => [{ node, path }],
 };

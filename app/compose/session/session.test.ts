@@ -1,9 +1,16 @@
 import { afterEach, beforeEach, expect, it, vi } from "vitest";
 import { createBand, createBlock, createColumn, createDocument } from "#core/blocks/index.ts";
-import { apply, type Edit, type Envelope, find, type StoredEdit } from "#core/document/index.ts";
+import {
+  apply,
+  type Change,
+  type Edit,
+  type Envelope,
+  find,
+  type StoredEdit,
+} from "#core/document/index.ts";
 import { doc } from "#core/text/index.ts";
+import type { EditsAnswer, Presence } from "../wire.ts";
 import { createSession, type Session } from "./session.ts";
-import type { EditsAnswer, Presence } from "./wire.ts";
 
 const start = createDocument([
   createBand(
@@ -17,6 +24,7 @@ const start = createDocument([
   ),
 ]);
 const can = { undo: true, redo: false };
+const opened = () => ({ campaign: "x", person: "ada", can, trouble: null });
 const setSize = (value: number): Edit => ({
   type: "set",
   node: "a",
@@ -27,9 +35,9 @@ const typed = (text: string, at = 1) => [
   { stepType: "replace", from: at, to: at, slice: { content: [{ type: "text", text }] } } as never,
 ];
 
-/** A server that stores what it gets; `answer` may refuse or be away. */
+/** A server that stores what it gets; `answer` may refuse, be away, or know no session. */
 let stored = { seq: 0, doc: start };
-let answer: ((envelopes: Envelope[]) => EditsAnswer | null) | null = null;
+let answer: ((envelope: Envelope) => EditsAnswer | null | "signedOut") | null = null;
 let posts = 0;
 let push: (edits: StoredEdit[]) => void = () => {};
 let tell: (people: Presence[]) => void = () => {};
@@ -42,20 +50,35 @@ const kept = new Map<string, string>();
 const said: string[] = [];
 let session: Session;
 
-function accept(envelopes: readonly Envelope[]): EditsAnswer {
-  const edits = envelopes.map((envelope) => {
-    stored = { seq: stored.seq + 1, doc: apply(stored.doc, envelope.edit) };
-    const { id, tab, edit } = envelope;
-    const made = { id, seq: stored.seq, tab, person: "ada", at: "", edit };
+const change = (edit: Edit, id: string): Change => ({
+  id,
+  edit,
+  does: "do",
+  step: id,
+  of: null,
+});
+
+function accept({ tab, changes }: Pick<Envelope, "tab" | "changes">): EditsAnswer {
+  const edits = changes.map((one) => {
+    const known = log.find(({ id }) => id === one.id);
+    if (known) return known;
+    stored = { seq: stored.seq + 1, doc: apply(stored.doc, one.edit) };
+    const made = { ...one, seq: stored.seq, tab, person: "ada", at: "" };
     log.push(made);
     return made;
   });
-  return { edits, problem: null, message: null, can, stored: null };
+  return { edits, seq: stored.seq, problem: null, message: null };
 }
 const foreign = (edit: Edit): StoredEdit => {
-  const [one] = accept([{ id: `other-${stored.seq}`, tab: "other", base: 0, edit }]).edits;
-  return one!;
+  const [one] = accept({ tab: "other", changes: [change(edit, `other-${stored.seq}`)] }).edits;
+  return { ...one!, person: "bo" };
 };
+const refuse = (problem: EditsAnswer["problem"], message: string): EditsAnswer => ({
+  edits: [],
+  seq: 0,
+  problem,
+  message,
+});
 
 beforeEach(() => {
   vi.useFakeTimers();
@@ -77,6 +100,7 @@ beforeEach(() => {
   });
   vi.stubGlobal("fetch", async (address: string, init?: RequestInit) => {
     const { pathname, searchParams } = new URL(address, "http://x");
+    if (pathname.endsWith("/history") && searchParams.has("mine")) return Response.json([]);
     if (pathname.endsWith("/history")) {
       const seq = Number(searchParams.get("at"));
       return Response.json({ seq, doc: states[seq] });
@@ -86,9 +110,9 @@ beforeEach(() => {
       return Response.json(log.filter((one) => one.seq > Number(searchParams.get("since"))));
     }
     posts++;
-    const { envelopes } = JSON.parse(String(init.body)) as { envelopes: Envelope[] };
-    const made = (answer ?? accept)(envelopes);
+    const made = (answer ?? accept)(JSON.parse(String(init.body)) as Envelope);
     if (!made) throw new TypeError("no connection");
+    if (made === "signedOut") return new Response("Sign in first.", { status: 401 });
     return Response.json(made, { status: made.problem ? 409 : 200 });
   });
   class Source {
@@ -102,9 +126,7 @@ beforeEach(() => {
     close() {}
   }
   vi.stubGlobal("EventSource", Source);
-  session = createSession({ campaign: "x", seq: 0, doc: start, can, trouble: null }, (text) =>
-    said.push(text),
-  );
+  session = createSession({ ...opened(), seq: 0, doc: start }, (text) => said.push(text));
   stop = session.follow();
 });
 afterEach(() => {
@@ -125,7 +147,7 @@ it("shows an edit at once and saves it", async () => {
   expect(stored.seq).toBe(1);
   // The echo of one's own edit changes nothing.
   const before = session.state().doc;
-  push([{ id: "x", seq: 1, tab: "t", person: "ada", at: "", edit: setSize(20) }]);
+  push([{ ...change(setSize(20), "x"), seq: 1, tab: "t", person: "ada", at: "" }]);
   expect(session.state().doc).toBe(before);
 });
 
@@ -155,13 +177,7 @@ it("follows other tabs, with its own edits on top", async () => {
 });
 
 it("goes back to the stored state when an edit is refused", async () => {
-  answer = () => ({
-    edits: [],
-    problem: "refused",
-    message: "No.",
-    can,
-    stored: { seq: 4, doc: start },
-  });
+  answer = () => refuse("refused", "No.");
   session.edit(setSize(20));
   await settle();
   expect(size()).toBeNull();
@@ -192,16 +208,16 @@ it("merges what somebody else wrote in another place of the same text", async ()
   answer = null;
   await vi.advanceTimersByTimeAsync(2_100);
   expect(JSON.stringify(find(stored.doc, "a")!.node.props.words)).toContain("Mine. Hi Theirs.");
-  expect(session.state()).toMatchObject({ conflict: null, saving: "saved" });
+  expect(session.state()).toMatchObject({ clashes: [], saving: "saved" });
 });
 
 it("merges and sends again when the server was ahead", async () => {
   foreign(write(" Theirs.", 3));
   let refusals = 0;
-  answer = (envelopes) => {
-    if (envelopes[0]!.base >= 1) return accept(envelopes);
+  answer = (envelope) => {
+    if (envelope.base >= 1) return accept(envelope);
     refusals++;
-    return { edits: [], problem: "stale", message: "Stale.", can, stored: null };
+    return refuse("stale", "Stale.");
   };
   session.edit(write("Mine. "));
   await settle();
@@ -215,12 +231,12 @@ it("shows both versions where the same words were replaced", async () => {
   session.edit(replaceAll("Mine"));
   await settle();
   push([foreign(replaceAll("Theirs"))]);
-  const { conflict } = session.state();
+  const [conflict] = session.state().clashes;
   expect(JSON.stringify(conflict?.mine)).toContain("Mine");
   expect(JSON.stringify(conflict?.theirs)).toContain("Theirs");
   expect(words()).toContain("Theirs");
-  session.settleConflict();
-  expect(session.state().conflict).toBeNull();
+  session.settle(conflict!.id, "theirs");
+  expect(session.state().clashes).toEqual([]);
 });
 
 it("merges words that were typed but not yet sent", async () => {
@@ -244,10 +260,8 @@ it("keeps what could not be sent for the tab that comes next", async () => {
   // Meanwhile somebody else goes on; the next tab opens the newer state.
   foreign(write(" Theirs.", 3));
   answer = null;
-  const { seq, doc: opened } = stored;
-  session = createSession({ campaign: "x", seq, doc: opened, can, trouble: null }, (text) =>
-    said.push(text),
-  );
+  const { seq, doc: now } = stored;
+  session = createSession({ ...opened(), seq, doc: now }, (text) => said.push(text));
   stop = session.follow();
   await settle();
   await vi.advanceTimersByTimeAsync(10);
@@ -258,18 +272,17 @@ it("keeps what could not be sent for the tab that comes next", async () => {
 
 it("brings several tabs’ unsent edits up to now, each from the state it was made on", async () => {
   // The first tab has had one edit stored and lost the line before its second; the other wrote later.
-  const one: Envelope = { id: "of-tab-one", tab: "gone-one", base: 0, edit: write("Two. ", 6) };
+  const one = change(write("Two. ", 6), "of-tab-one");
   const first = foreign(write("One. "));
   foreign(write(" End.", 8));
-  kept.set("septima.unsent.x.gone-one", JSON.stringify({ seq: 1, envelopes: [one] }));
-  const two: Envelope = { id: "of-tab-two", tab: "gone-two", base: 2, edit: setSize(40) };
+  kept.set("septima.unsent.x.gone-one", JSON.stringify({ seq: 1, changes: [one] }));
+  // As a version before this one wrote it down.
+  const two = { id: "of-tab-two", tab: "gone-two", base: 2, edit: setSize(40) };
   kept.set("septima.unsent.x.gone-two", JSON.stringify({ seq: 2, envelopes: [two] }));
   kept.set("septima.unsent.x.broken", "{");
   states = [start, apply(start, first.edit), stored.doc];
   stop();
-  session = createSession({ campaign: "x", ...stored, can, trouble: null }, (text) =>
-    said.push(text),
-  );
+  session = createSession({ ...opened(), ...stored }, (text) => said.push(text));
   stop = session.follow();
   await vi.advanceTimersByTimeAsync(20);
   expect(words()).toContain("One. Two. Hi End.");
@@ -284,10 +297,10 @@ it("gives up only the one edit that the server will not take", async () => {
   session.edit(write("No. "));
   session.edit(setSize(30));
   await settle();
-  answer = (envelopes) =>
-    envelopes.some(({ edit }) => edit.type === "text")
-      ? { edits: [], problem: "refused", message: "Not this.", can, stored: null }
-      : accept(envelopes);
+  answer = (envelope) =>
+    envelope.changes.some(({ edit }) => edit.type === "text")
+      ? refuse("refused", "Not this.")
+      : accept(envelope);
   await vi.advanceTimersByTimeAsync(2_100);
   expect(said).toEqual(["Not this."]);
   expect(words()).not.toContain("No. ");
@@ -307,11 +320,12 @@ it("shows one conflict after another, and goes on receiving meanwhile", async ()
     foreign(setSize(28)),
   ]);
   expect(size()).toBe(28);
-  expect(session.state().conflict).toMatchObject({ node: "a" });
-  session.settleConflict();
-  expect(session.state().conflict).toMatchObject({ node: "b" });
-  session.settleConflict();
-  expect(session.state().conflict).toBeNull();
+  expect(session.state().clashes).toMatchObject([{ node: "a" }, { node: "b" }]);
+  const settleFirst = () => session.settle(session.state().clashes[0]!.id, "theirs");
+  settleFirst();
+  expect(session.state().clashes).toMatchObject([{ node: "b" }]);
+  settleFirst();
+  expect(session.state().clashes).toEqual([]);
 });
 
 it("shows what it has when something is missing in between, and asks for the rest", async () => {
@@ -342,4 +356,123 @@ it("tells whether anything was still to be sent", async () => {
   session.edit(setSize(20));
   expect(await session.finish()).toBe(true);
   expect(stored.seq).toBe(1);
+});
+
+it("takes back at once and without the line, and what is typed next is typed on that", async () => {
+  answer = () => null;
+  session.edit(write("good", 3));
+  await vi.advanceTimersByTimeAsync(4_000);
+  session.edit(write("!", 7));
+  expect(words()).toContain("Higood!");
+  session.undo();
+  expect(words()).toContain('"Higood"');
+  expect(session.state().can.redo).toBe(true);
+  session.edit(write("bye", 7));
+  expect(words()).toContain("Higoodbye");
+  expect(session.state().can.redo).toBe(false);
+  answer = null;
+  await vi.advanceTimersByTimeAsync(2_100);
+  expect(JSON.stringify(find(stored.doc, "a")!.node.props.words)).toContain("Higoodbye");
+  expect(log.map(({ does }) => does)).toEqual(["do", "do", "undo", "do"]);
+  expect(log[2]!.of).toBe(log[1]!.step);
+});
+
+it("takes words typed in one go back together, and does them again together", async () => {
+  for (const [i, letter] of ["a", "b", "c"].entries()) session.edit(write(letter, 3 + i));
+  await vi.advanceTimersByTimeAsync(10_000);
+  session.edit(write("d", 6));
+  session.undo();
+  expect(words()).toContain("Hiabc");
+  session.undo();
+  expect(words()).toContain('"Hi"');
+  expect(session.state().can).toEqual({ undo: false, redo: true });
+  session.redo();
+  expect(words()).toContain("Hiabc");
+  session.redo();
+  expect(words()).toContain("Hiabcd");
+  await settle();
+  expect(session.state()).toMatchObject({ saving: "saved", can: { undo: true, redo: false } });
+});
+
+it("passes over a step of which nothing is left, and says so once", async () => {
+  session.edit(setSize(20));
+  session.edit(write("Mine. "));
+  await settle();
+  push([foreign({ type: "set", node: "a", path: ["words"], value: doc("Theirs") as never })]);
+  session.undo();
+  expect(said).toHaveLength(1);
+  expect(said[0]).toContain("changed since");
+  session.undo();
+  expect(size()).toBeNull();
+  expect(words()).toContain("Theirs");
+});
+
+it("offers the words of a block back that somebody deleted, with their place, over a reload too", async () => {
+  answer = () => null;
+  session.edit(write("Never sent. "));
+  push([foreign({ type: "remove", node: "a" })]);
+  expect(find(session.state().doc, "a")).toBeNull();
+  expect(session.state().clashes).toMatchObject([
+    { lost: { parent: "column", node: { id: "a" } } },
+  ]);
+  stop();
+  answer = null;
+  session = createSession({ ...opened(), ...stored }, (text) => said.push(text));
+  stop = session.follow();
+  await settle();
+  session.settle(session.state().clashes[0]!.id, "mine");
+  expect(words()).toContain("Never sent. Hi");
+  await settle();
+  expect(JSON.stringify(stored.doc)).toContain("Never sent. Hi");
+  expect([...kept.keys()]).toEqual([]);
+});
+
+it("keeps everything when the session has ended, and goes on after signing in", async () => {
+  answer = () => "signedOut";
+  session.edit(setSize(20));
+  await settle();
+  expect(session.state().saving).toBe("signedOut");
+  session.edit(setSize(22));
+  session.undo();
+  expect(size()).toBe(20);
+  expect([...kept.keys()]).toHaveLength(1);
+  answer = null;
+  session.signedIn();
+  await settle();
+  await settle();
+  expect(session.state().saving).toBe("saved");
+  expect(log).toHaveLength(3);
+  expect(find(stored.doc, "a")!.node.props.type).toMatchObject({ size: 20 });
+});
+
+it("leaves an undo out that another tab of the person has made, and ends on what is stored", async () => {
+  session.edit(setSize(20));
+  await settle();
+  answer = () => null;
+  session.undo();
+  const step = log[0]!.step;
+  const other = { ...change({ ...setSize(0), value: null } as Edit, "other-undo"), of: step };
+  const made = {
+    ...other,
+    does: "undo" as const,
+    step: other.id,
+    seq: 2,
+    tab: "two",
+    person: "ada",
+    at: "",
+  };
+  stored = { seq: 2, doc: apply(stored.doc, made.edit) };
+  log.push(made);
+  answer = null;
+  push([made]);
+  await vi.advanceTimersByTimeAsync(2_100);
+  expect(log).toHaveLength(2);
+  expect(session.state()).toMatchObject({ saving: "saved", can: { undo: false, redo: true } });
+  expect(session.state().doc.root).toEqual(stored.doc.root);
+});
+
+it("refuses a change that is too large where it is made", () => {
+  const long = "x".repeat(1_100_000);
+  expect(session.edit(write(long))).toBe(false);
+  expect(said[0]).toContain("too large");
 });

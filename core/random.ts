@@ -1,4 +1,4 @@
-/** A seeded source of chance (mulberry32), so that the demo is the same at every run. */
+/** A seeded source of chance (mulberry32), the same at every run. */
 export interface Chance {
   /** 0 ≤ x < 1 */
   next(): number;
