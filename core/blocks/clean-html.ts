@@ -10,6 +10,7 @@ import {
   escapeHtml,
   type Hole,
   html,
+  LANDINGS,
   type Landing,
   type Link,
   line,
@@ -156,6 +157,10 @@ function linkFrom(address: string, tags: readonly Tag[]): Link | null {
   return linkSchema.safeParse({ kind: "web", address: line(...content) }).data ?? null;
 }
 
+/** A picture's address: of the reader's alone, or with a part of theirs. */
+const srcOf = (attribute: string): Landing =>
+  /^ src="\ue000\d+\ue001"$/.test(attribute) ? LANDINGS.addressHtml : LANDINGS.partHtml;
+
 /** Cleaned HTML with every tag and link in it as slots. */
 function slotted(cleaned: string, tags: readonly Tag[], node: string, removed: string[]): Markup {
   const out: (Markup | null)[] = [];
@@ -168,18 +173,28 @@ function slotted(cleaned: string, tags: readonly Tag[], node: string, removed: s
     }
     out.push(trusted(text.slice(at)));
   };
+  /** An element or a part of one, each attribute by what it holds. */
+  const fillElement = (text: string) => {
+    for (const piece of text.split(/( [a-z-]+="[^"]*")/)) {
+      const name = /^ ([a-z-]+)="/.exec(piece)?.[1];
+      fill(
+        piece,
+        name === "style" ? LANDINGS.css : name === "src" ? srcOf(piece) : LANDINGS.attribute,
+      );
+    }
+  };
   // The cleaner writes attributes in double quotes and escapes brackets in text, so that this finds them all.
   const TOKEN = /<[^>]*>/g;
   let at = 0;
   for (const match of cleaned.matchAll(TOKEN)) {
-    fill(cleaned.slice(at, match.index), "html");
+    fill(cleaned.slice(at, match.index), LANDINGS.html);
     at = match.index + match[0].length;
     const href = /^<a [^>]*?href="([^"]*)"/.exec(match[0]);
     const to = href && linkFrom(href[1]!, tags);
     const mailWithQuery = href && /^mailto:[^\ue000]*$/i.test(href[1]!);
     if (href && !to && !mailWithQuery) {
       removed.push(`the address ${href[1]!.replace(HOLDERS, "…").slice(0, 40)}`);
-      fill(match[0].replace(/ href="[^"]*"/, ""), "attribute");
+      fillElement(match[0].replace(/ href="[^"]*"/, ""));
     } else if (href && to) {
       const [before, after] = match[0].split(href[0].slice(href[0].indexOf("href="))) as [
         string,
@@ -189,12 +204,12 @@ function slotted(cleaned: string, tags: readonly Tag[], node: string, removed: s
         /<[^>]*>|[\ue000\ue001]/g,
         "",
       );
-      fill(`${before}href="`, "attribute");
+      fillElement(`${before}href="`);
       out.push(slot({ slot: "link", node, to, words: unescaped(words).trim(), as: "html" }));
-      fill(`"${after}`, "attribute");
-    } else fill(match[0], /^<img /.test(match[0]) ? "url" : "attribute");
+      fillElement(`"${after}`);
+    } else fillElement(match[0]);
   }
-  fill(cleaned.slice(at), "html");
+  fill(cleaned.slice(at), LANDINGS.html);
   return html`${out}`;
 }
 
@@ -244,7 +259,7 @@ export function htmlText(source: string, node: string): Markup {
       .filter(Boolean)
       .map((piece): Hole => {
         const held = /^\ue000(\d+)\ue001$/.exec(piece);
-        if (held) return slot({ slot: "tag", tag: tags[Number(held[1])]!, as: "text" });
+        if (held) return slot({ slot: "tag", tag: tags[Number(held[1])]!, as: LANDINGS.text });
         const address = /^\ue002(\d+)\ue003$/.exec(piece);
         return address ? addresses[Number(address[1])]! : piece;
       });

@@ -7,7 +7,6 @@ import { canonical } from "../json.ts";
 import {
   addressParts,
   land,
-  landAddress,
   madePicture,
   type PrepareOptions,
   pixelParts,
@@ -21,6 +20,7 @@ import { type CompiledEmail, linkKey } from "../render/index.ts";
 import {
   CELL,
   escapeHtml,
+  inAddress,
   isShownTo,
   type Landing,
   RULE,
@@ -42,17 +42,11 @@ export interface LiquidTemplate {
 const quoted = (text: string) =>
   text.includes('"') ? (text.includes("'") ? null : `'${text}'`) : `"${text}"`;
 
-/** Liquid's own marks inside constants are taken as they are. */
-const constant = (text: string) => (/\{[{%]/.test(text) ? `{% raw %}${text}{% endraw %}` : text);
+/** Braces inside constants that Liquid would read, with what stands before and after them too, are written by Liquid itself. */
+const constant = (text: string) => text.replace(/\{(?=[{%]|$)/g, '{{ "{" }}');
 
-/** Where a variable that is computed beforehand stands, and so how it is made safe then. */
-const SAFE = {
-  words: (words: string) => words,
-  url: (words: string) => land(words, "url"),
-  "address html": (words: string) => landAddress(words, "html"),
-  "address text": (words: string) => landAddress(words, "text"),
-} as const;
-type Place = keyof typeof SAFE;
+/** How a variable that is computed beforehand is made safe: for its landing, or not yet where the template escapes it. */
+type Place = Landing | null;
 
 class Exporter {
   readonly computed = new Map<string, { tag: Tag; place: Place }>();
@@ -75,14 +69,16 @@ class Exporter {
   }
 
   private output(tag: Tag, as: Landing): string {
-    // Addresses are made safe when they are computed.
-    const inAddress = as === "url";
-    const filter = as === "html" || as === "attribute" ? " | escape" : "";
+    const { encoding, context } = as;
+    // Engines differ in how they encode, and know no style properties: that is done when it is computed.
+    const landed = encoding !== "none" || context === "css" || context === "header";
+    const escaped = context === "html" || context === "attribute";
+    const filter = escaped && !landed ? " | escape" : "";
     const fallback = quoted(tag.fallback ?? "");
     // Derived tags, and fallbacks that belong to a field, are computed beforehand too.
     const own = tag.ref.startsWith("derived:") || this.email.fallbacks.has(tag.ref);
-    if (tag.format || inAddress || fallback === null || own) {
-      return `{{ ${this.variable(tag, inAddress ? "url" : "words")}${filter} }}`;
+    if (tag.format || landed || fallback === null || own) {
+      return `{{ ${this.variable(tag, landed ? as : null)}${filter} }}`;
     }
     const [scope, id] = tag.ref.split(":") as [string, string];
     return `{{ ${scope}["${id}"] | default: ${fallback}${filter} }}`;
@@ -105,8 +101,7 @@ class Exporter {
       .map((part) => {
         if (typeof part === "string") return constant(as === "html" ? escapeHtml(part) : part);
         if (part.slot === "token") return "{{ token }}";
-        if (part.slot === "address") return `{{ ${this.variable(part.tag, `address ${as}`)} }}`;
-        return this.output(part.tag, "url");
+        return this.output(part.tag, inAddress(as, part.whole));
       })
       .join("");
   }
@@ -180,7 +175,7 @@ export function toLiquid(
       }
       const computed = [...exporter.computed].map(([name, { tag, place }]) => {
         const words = tagWords(tag, reader, email);
-        return [name, SAFE[place](words)];
+        return [name, place ? land(words, place) : words];
       });
       const pictures = [...exporter.made].map(([name, write]) => [name, write(reader)]);
       return {

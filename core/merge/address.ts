@@ -1,25 +1,16 @@
 /** What a link leads to, as pieces: constants, the message's token, and tags. The one spelling of every address. */
 import { canonical } from "../json.ts";
 import type { CompiledEmail } from "../render/index.ts";
-import {
-  type Line,
-  type Link,
-  lineMarkup,
-  type Recipe,
-  type Segment,
-  type Slot,
-  type Tag,
-} from "../text/index.ts";
+import type { Line, Link, Recipe, Segment, Slot, Tag } from "../text/index.ts";
+import { percent } from "./land.ts";
 
 /** `tracked`: through the counting address; `direct`: as they are. */
 export type LinkMode = "tracked" | "direct";
-type TagSlot = Extract<Slot, { slot: "tag" }>;
 export type AddressPart =
   | string
   | { readonly slot: "token" }
-  | TagSlot
-  /** A whole address, of a derived tag. */
-  | { readonly slot: "address"; readonly tag: Tag };
+  /** A value: a part of the address, or all of it. */
+  | { readonly slot: "tag"; readonly tag: Tag; readonly whole: boolean };
 
 const TOKEN = { slot: "token" } as const;
 
@@ -51,10 +42,18 @@ export const derivedLinkTag = (id: string): Tag => ({
 });
 
 /** A line within an address; it is the same for all readers but for its tags. */
-const wordsAndTags = (line: Line): (string | TagSlot)[] =>
-  lineMarkup(line, "url").segments.filter(
-    (segment): segment is string | TagSlot => typeof segment === "string" || segment.slot === "tag",
+const wordsAndTags = (line: Line): (string | Tag)[] =>
+  (line.content ?? []).map((part) =>
+    part.type === "tag" ? (part.attrs as unknown as Tag) : (part.text ?? ""),
   );
+
+/** The parts of a web address; one that is a single tag is a whole address of the reader's. */
+function webParts(line: Line): AddressPart[] {
+  const parts = wordsAndTags(line);
+  const [only] = parts;
+  const whole = parts.length === 1 && typeof only === "object";
+  return parts.map((part) => (typeof part === "string" ? part : { slot: "tag", tag: part, whole }));
+}
 
 /** The address of a link, nothing escaped; `number` is the link's number in the email. */
 export function addressParts(
@@ -67,10 +66,10 @@ export function addressParts(
   switch (to.kind) {
     case "web":
       if (mode === "tracked") return [`${base}/c/`, TOKEN, `/${number}`];
-      return wordsAndTags(to.address);
+      return webParts(to.address);
     case "derived":
       if (mode === "tracked") return [`${base}/c/`, TOKEN, `/${number}`];
-      return [{ slot: "address", tag: derivedLinkTag(to.tag) }];
+      return [{ slot: "tag", tag: derivedLinkTag(to.tag), whole: true }];
     case "mail":
       return [`mailto:${to.address}`];
     case "phone":
@@ -90,10 +89,11 @@ export function addressParts(
       // RFC 6068: a new message with a subject, and the shared version's address in it.
       return [
         "mailto:?subject=",
-        ...wordsAndTags(to.subject).map((part) =>
-          typeof part === "string" ? encodeURIComponent(part) : part,
+        ...wordsAndTags(to.subject).map(
+          (part): AddressPart =>
+            typeof part === "string" ? percent(part) : { slot: "tag", tag: part, whole: false },
         ),
-        `&body=${encodeURIComponent(`${base}/s/`)}`,
+        `&body=${percent(`${base}/s/`)}`,
         TOKEN,
       ];
     case "none":

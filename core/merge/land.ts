@@ -1,5 +1,5 @@
 /** How a value is made safe for the place it lands in. */
-import { escapeHtml, type Landing, oneLine } from "../text/index.ts";
+import { type Encoding, escapeHtml, type Landing, oneLine } from "../text/index.ts";
 
 /** Embeddings, overrides and isolates (UAX #9): in a header a value could turn round what stands beside it. */
 const BIDI = /[\u202a-\u202e\u2066-\u2069]/g;
@@ -11,24 +11,39 @@ export function webAddress(value: string): string | null {
   return username || password ? null : href;
 }
 
+/** A part of an address: everything but the unreserved characters (RFC 3986, 2.3) is encoded. */
+export const percent = (value: string): string =>
+  // Lone surrogates have no UTF-8, and so no address.
+  encodeURIComponent(value.toWellFormed()).replace(
+    /[!'()*]/g,
+    (c) => `%${c.charCodeAt(0).toString(16).toUpperCase()}`,
+  );
+
+/** Where a whole address leads that is none. */
+const NOWHERE = "#";
+
+const ENCODINGS: Record<Encoding, (value: string) => string> = {
+  none: (value) => value,
+  percent,
+  address: (value) => webAddress(value) ?? NOWHERE,
+};
+
+/** What may stand in the value of one style property: nothing that ends it, quotes, or calls a function. */
+const cssValue = (value: string): string => value.replace(/[^\p{L}\p{N} #%.,+-]/gu, "");
+
 /** Makes a value safe for where it lands. */
-export function land(value: string, as: Landing): string {
-  switch (as) {
+export function land(value: string, { encoding, context }: Landing): string {
+  const spelled = ENCODINGS[encoding](value);
+  switch (context) {
     case "html":
     case "attribute":
-      return escapeHtml(value);
-    case "url":
-      // Lone surrogates have no UTF-8, and so no address.
-      return escapeHtml(encodeURIComponent(value.toWellFormed()));
+      return escapeHtml(spelled);
+    case "css":
+      return cssValue(spelled);
     case "header":
-      return oneLine(value.replace(BIDI, ""));
+      return oneLine(spelled.replace(BIDI, ""));
     case "text":
-      return oneLine(value);
+    case "redirect":
+      return oneLine(spelled);
   }
-}
-
-/** A whole address that a value gives, for HTML or for plain text; whatever is none leads nowhere. */
-export function landAddress(value: string, as: "html" | "text"): string {
-  const address = webAddress(value) ?? "#";
-  return as === "html" ? escapeHtml(address) : address;
 }

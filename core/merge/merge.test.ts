@@ -10,10 +10,9 @@ import { type CompiledEmail, compile } from "../render/index.ts";
 import { documentArbitrary } from "../testing/arbitrary-documents.ts";
 import { nastyText } from "../testing/arbitrary-texts.ts";
 import { SURROUNDINGS } from "../testing/rendered.ts";
-import { doc, line, type Tag, type TextJson, tag } from "../text/index.ts";
+import { doc, LANDINGS, line, type Tag, type TextJson, tag } from "../text/index.ts";
 import {
   land,
-  landAddress,
   linkAddress,
   mergeText,
   plainContext,
@@ -52,7 +51,7 @@ function byHand(document: EmailDocument, reader: Reader): EmailDocument {
       // Where a text would be left without words its part is left out, which merging cannot know.
       if (words.trim() === "") return value;
       const { attrs: _attrs, ...rest } = node;
-      const text = inAddress ? land(words, "url") : words;
+      const text = inAddress ? land(words, LANDINGS.partHtml) : words;
       return { ...rest, type: "text", text } as unknown as Json;
     }
     return Object.fromEntries(
@@ -124,16 +123,15 @@ describe("merging", () => {
   });
 
   it("makes values safe for each place", () => {
-    expect(land(`<b>"&'`, "html")).toBe("&lt;b&gt;&#34;&amp;&#39;");
-    expect(land(`a b&c/é`, "url")).toBe("a%20b%26c%2F%C3%A9");
-    expect(land("\ud800", "url")).toBe("%EF%BF%BD");
-    expect(land("A\r\nBcc: x\u2028y", "header")).toBe("A Bcc: x y");
-    expect(land("moor\u202ekraL \u2066x", "header")).toBe("moorkraL x");
-    expect(landAddress("javascript:alert(1)", "html")).toBe("#");
-    expect(landAddress("https://a.example/?b=1&c=2", "html")).toBe(
-      "https://a.example/?b=1&amp;c=2",
-    );
-    expect(landAddress("https://a.example/?b=1&c=2", "text")).toBe("https://a.example/?b=1&c=2");
+    const { html, partHtml, header, addressHtml, addressText } = LANDINGS;
+    expect(land(`<b>"&'`, html)).toBe("&lt;b&gt;&#34;&amp;&#39;");
+    expect(land(`a b&c/é`, partHtml)).toBe("a%20b%26c%2F%C3%A9");
+    expect(land("\ud800", partHtml)).toBe("%EF%BF%BD");
+    expect(land("A\r\nBcc: x\u2028y", header)).toBe("A Bcc: x y");
+    expect(land("moor\u202ekraL \u2066x", header)).toBe("moorkraL x");
+    expect(land("javascript:alert(1)", addressHtml)).toBe("#");
+    expect(land("https://a.example/?b=1&c=2", addressHtml)).toBe("https://a.example/?b=1&amp;c=2");
+    expect(land("https://a.example/?b=1&c=2", addressText)).toBe("https://a.example/?b=1&c=2");
   });
 
   it("is the same for the same input", () => {

@@ -5,6 +5,7 @@
 import { type CompiledEmail, linkKey } from "../render/index.ts";
 import {
   escapeHtml,
+  inAddress,
   type Landing,
   type Line,
   lineMarkup,
@@ -22,7 +23,7 @@ import {
   placesIn,
 } from "./address.ts";
 import { END, type Fill, mergeText, type Piece, type PreparedBody, pack } from "./body.ts";
-import { land, landAddress } from "./land.ts";
+import { land } from "./land.ts";
 import { type Reader, type TagContext, tagWriter } from "./values.ts";
 
 export interface PrepareOptions {
@@ -54,7 +55,7 @@ function fill(tag: Tag, email: TagContext, place: string, safe: (words: string) 
   };
 }
 const tagFill = (tag: Tag, as: Landing, email: TagContext): Fill =>
-  fill(tag, email, as, (words) => land(words, as));
+  fill(tag, email, `${as.encoding} ${as.context}`, (words) => land(words, as));
 const TOKEN: Fill = { key: "token", write: (reader) => reader.token };
 
 /** The pieces of a body under the options: no slot is left. */
@@ -81,7 +82,7 @@ function* resolveSlot(
   switch (slot.slot) {
     case "tag": {
       const fill = tagFill(slot.tag, slot.as, email);
-      if (options.marks && slot.as === "html") {
+      if (options.marks && slot.as.context === "html") {
         yield `<span data-tag="${escapeHtml(slot.tag.ref)}">`;
         yield fill;
         yield "</span>";
@@ -132,9 +133,7 @@ export function* linkPieces(
   for (const part of addressParts(to, number, email, mode)) {
     if (typeof part === "string") yield as === "html" ? escapeHtml(part) : part;
     else if (part.slot === "token") yield TOKEN;
-    else if (part.slot === "address") {
-      yield fill(part.tag, email, `address ${as}`, (words) => landAddress(words, as));
-    } else yield tagFill(part.tag, "url", email);
+    else yield tagFill(part.tag, inAddress(as, part.whole), email);
   }
 }
 

@@ -12,14 +12,9 @@ import { type Reader, type TagContext, tagWriter } from "./values.ts";
 /** The address a numbered link leads a reader to, or null: only addresses of the email itself come out. */
 export function linkAddress(email: CompiledEmail, number: number, reader: Reader): string | null {
   const link = email.links[number - 1];
-  if (link?.to.kind === "derived") {
-    const words = tagWriter(derivedLinkTag(link.to.tag), email)(reader);
-    return webAddress(words);
-  }
-  if (link?.to.kind !== "web") return null;
-  const pieces = linkPieces({ to: link.to, as: "text" }, number, email, "direct");
-  const body = pack(pieces, email.conditions);
-  return mergeText(body, reader);
+  if (link?.to.kind !== "web" && link?.to.kind !== "derived") return null;
+  const pieces = linkPieces({ to: link.to, as: "redirect" }, number, email, "direct");
+  return webAddress(mergeText(pack(pieces, email.conditions), reader));
 }
 
 /**
@@ -48,6 +43,7 @@ function* tagsIn(segments: readonly Segment[]): Generator<{ ref: string; when: W
       const { to } = segment;
       if (to.kind === "derived") yield { ref: derivedLinkTag(to.tag).ref, when };
       if (to.kind === "web") for (const { ref } of tagsOf(to.address)) yield { ref, when };
+      if (to.kind === "forward") for (const { ref } of tagsOf(to.subject)) yield { ref, when };
     }
   }
 }

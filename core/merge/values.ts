@@ -13,6 +13,7 @@ import type { Brand, CodeRoll } from "../kinds/kind.ts";
 import { LIMITS } from "../limits.ts";
 import { ruleKey, type Tag, type TextJson } from "../text/index.ts";
 import { makeFormatter, written } from "./formats.ts";
+import { percent } from "./land.ts";
 
 /** What a message is merged with: values by tag reference (`contact:…`, `brand:…`, `campaign:…`, `code:…`). */
 export interface Reader {
@@ -59,7 +60,7 @@ function lineReader(line: TextJson, context: TagContext, depth: number, address 
     if (part.type === "hard_break") return () => " ";
     if (part.type !== "tag") return () => part.text ?? "";
     const words = tagWriter(part.attrs as unknown as Tag, context, depth);
-    return address ? (reader: Reader) => encodeURIComponent(words(reader).toWellFormed()) : words;
+    return address ? (reader: Reader) => percent(words(reader)) : words;
   });
   if (parts.length === 1) return parts[0]!;
   return (reader) => {

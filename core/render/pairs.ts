@@ -79,7 +79,7 @@ export function colourPairs(html: readonly Segment[]): Pair[] {
     .map((segment) => {
       if (typeof segment === "string") return segment;
       if (segment.slot === "mark") return segment.text ? "" : ` data-node="${segment.node}"`;
-      return segment.slot === "tag" && segment.as === "html" ? "…" : "";
+      return segment.slot === "tag" && segment.as.context === "html" ? "…" : "";
     })
     .join("");
   const body = text.slice(text.indexOf("<body")).replace(/<!--[\s\S]*?-->/g, "");

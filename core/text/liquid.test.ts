@@ -1,6 +1,7 @@
 import fc from "fast-check";
 import { expect, it } from "vitest";
 import { liquidMarkup, parseLiquid, tagLiquid } from "./liquid.ts";
+import { LANDINGS } from "./markup.ts";
 import { tag } from "./schema.ts";
 
 it("reads values with a default and letter case as the same tags as everywhere", () => {
@@ -52,7 +53,25 @@ it("reads what it writes", () => {
 it("is made safe for where it lands, without the marks that plain text is laid out by", () => {
   expect(liquidMarkup("a < b {{ contact.x }}", "html", "n").segments).toEqual([
     "a &lt; b ",
-    { slot: "tag", tag: tag("contact:x"), as: "html" },
+    { slot: "tag", tag: tag("contact:x"), as: LANDINGS.html },
   ]);
   expect(liquidMarkup("a\u001fb\u001c=\nc", "text", "n").segments).toEqual(["ab=\nc"]);
+});
+
+it("is read in one pass, however it tries to keep the reader busy", () => {
+  for (const source of [
+    `{{${" ".repeat(200_000)}`,
+    "{{".repeat(100_000),
+    "{%".repeat(100_000),
+    `${"{{ ".repeat(50_000)}${"%} ".repeat(50_000)}`,
+    `{{ contact.x ${"| escape ".repeat(20_000)}`,
+  ]) {
+    const { pieces, problems } = parseLiquid(source);
+    expect([pieces, problems]).toEqual([[source], []]);
+  }
+  expect(parseLiquid("{ {{-contact.x-}} {{ {% x %}").pieces).toEqual([
+    "{ ",
+    tag("contact:x"),
+    " {{ {% x %}",
+  ]);
 });

@@ -4,7 +4,7 @@
  * tags as everywhere else; whatever else stands in braces stays as it is written, and is told.
  */
 import type { Link } from "./link.ts";
-import { type Hole, html, type Landing, type Markup, plain, slot } from "./markup.ts";
+import { type Hole, html, LANDINGS, type Markup, plain, slot } from "./markup.ts";
 import { type Line, line, plainLine, type TextJson } from "./schema.ts";
 import { TAG_REF, type Tag, type TagFormat } from "./tag.ts";
 
@@ -14,7 +14,6 @@ export interface LiquidText {
   readonly problems: readonly string[];
 }
 
-const OUTPUT = /\{\{-?\s*(.*?)\s*-?\}\}|\{%.*?%\}/gs;
 const VALUE = /^([a-z]+)(?:\.([A-Za-z0-9_-]+)|\[\s*(?:"([^"]+)"|'([^']+)')\s*\])/;
 const FILTER = /^\s*\|\s*([a-z_]+)\s*(?::\s*(?:"([^"]*)"|'([^']*)'))?/;
 const CASES: Record<string, TagFormat> = {
@@ -43,6 +42,36 @@ function parseOutput(text: string): Tag | null {
   return { ref, fallback, format };
 }
 
+interface LiquidMark {
+  readonly from: number;
+  readonly to: number;
+  /** What an output stands for; null for a mark of another kind (`{% … %}`). */
+  readonly output: string | null;
+}
+
+/** Everything between Liquid's marks, found in one pass whatever the text is: each character is looked at once. */
+function marksIn(source: string): LiquidMark[] {
+  const marks: LiquidMark[] = [];
+  /** Where each kind of end stands next; none is looked for again behind where it was found to be missing. */
+  const ends = { "}}": 0, "%}": 0 };
+  for (let from = source.indexOf("{"); from >= 0; from = source.indexOf("{", from + 1)) {
+    const next = source[from + 1];
+    const end = next === "{" ? "}}" : next === "%" ? "%}" : null;
+    if (!end || ends[end] < 0) continue;
+    if (ends[end] < from + 2) ends[end] = source.indexOf(end, from + 2);
+    const at = ends[end];
+    if (at < 0) continue;
+    const inner = source
+      .slice(from + 2, at)
+      .replace(/^-/, "")
+      .replace(/-$/, "")
+      .trim();
+    marks.push({ from, to: at + 2, output: end === "}}" ? inner : null });
+    from = at + 1;
+  }
+  return marks;
+}
+
 /** Takes a text apart into words and tags. */
 export function parseLiquid(source: string): LiquidText {
   const pieces: (string | Tag)[] = [];
@@ -53,15 +82,15 @@ export function parseLiquid(source: string): LiquidText {
     if (typeof pieces.at(-1) === "string") pieces[pieces.length - 1] += text;
     else pieces.push(text);
   };
-  for (const match of source.matchAll(OUTPUT)) {
-    words(source.slice(at, match.index));
-    const tag = match[1] === undefined ? null : parseOutput(match[1]);
+  for (const { from, to, output } of marksIn(source)) {
+    words(source.slice(at, from));
+    const tag = output === null ? null : parseOutput(output);
     if (tag) pieces.push(tag);
     else {
-      words(match[0]);
-      problems.push(match[0]);
+      words(source.slice(from, to));
+      problems.push(source.slice(from, to));
     }
-    at = match.index + match[0].length;
+    at = to;
   }
   words(source.slice(at));
   return { pieces, problems };
@@ -96,14 +125,14 @@ export const OWN_ADDRESSES: Record<string, Link> = {
 };
 
 /** A Liquid text as markup, safe for where it lands; `node` is the block it belongs to. */
-export function liquidMarkup(source: string, as: Landing, node: string): Markup {
+export function liquidMarkup(source: string, as: "html" | "text", node: string): Markup {
   const { pieces } = parseLiquid(source);
   const holes: Hole[] = pieces.map((piece) =>
     typeof piece === "string"
       ? piece.replace(CONTROLS, "")
       : OWN_ADDRESSES[piece.ref]
         ? slot({ slot: "address", node, to: OWN_ADDRESSES[piece.ref]!, words: "", lead: "" })
-        : slot({ slot: "tag", tag: piece, as }),
+        : slot({ slot: "tag", tag: piece, as: LANDINGS[as] }),
   );
-  return as === "html" || as === "attribute" ? html`${holes}` : plain`${holes}`;
+  return as === "html" ? html`${holes}` : plain`${holes}`;
 }

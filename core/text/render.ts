@@ -6,12 +6,14 @@ import {
   attrs,
   html,
   join,
+  LANDINGS,
   type Landing,
   type Markup,
   plain,
   type Slot,
   slot,
   trusted,
+  type WordsIn,
 } from "./markup.ts";
 import { type TextJson, wordsOf } from "./schema.ts";
 import type { Tag } from "./tag.ts";
@@ -35,25 +37,35 @@ export interface TextLook {
 function tagSlot(part: TextJson, as: Landing): Markup {
   const tag = part.attrs as unknown as Tag;
   const to = OWN_ADDRESSES[tag.ref];
-  if (!to || as === "url" || as === "header") return slot({ slot: "tag", tag, as });
-  return slot({ slot: "link", node: "", to, words: "", as: as === "text" ? "text" : "html" });
+  if (!to || as.encoding !== "none" || as.context === "header") {
+    return slot({ slot: "tag", tag, as });
+  }
+  const context = as.context === "text" ? "text" : "html";
+  return slot({ slot: "link", node: "", to, words: "", as: context });
 }
 
 /** A line of words and tags, made safe for where it lands; of a paragraph the words alone. */
-export function lineMarkup(text: TextJson, as: Landing): Markup {
-  const write = as === "html" || as === "attribute" ? html : plain;
-  return forSome(text.content ?? [], (parts) =>
+export function lineMarkup(text: TextJson, context: WordsIn): Markup {
+  const as = LANDINGS[context];
+  const write = context === "html" || context === "attribute" ? html : plain;
+  const bare = context === "header" || context === "text";
+  // Only between elements there is room for a mark around words that some see.
+  const of = context === "html" ? "words" : "part";
+  return forSome(text.content ?? [], of, (parts) =>
     join(
       parts.map((part) =>
         part.type === "tag"
           ? tagSlot(part, as)
           : part.type === "chosen"
-            ? writeChosen(part, (own) => lineMarkup({ type: "line", content: own }, as))
-            : write`${as === "header" || as === "text" ? oneLine(part.text ?? "") : (part.text ?? "")}`,
+            ? writeChosen(part, of, (own) => lineMarkup({ type: "line", content: own }, context))
+            : write`${bare ? oneLine(part.text ?? "") : (part.text ?? "")}`,
       ),
     ),
   );
 }
+
+/** Whether a mark stands around what only some see, or only the condition itself. */
+type Shown = "part" | "words";
 
 const seenOf = (part: TextJson): Seen | null =>
   (part.marks?.find((mark) => mark.type === "who")?.attrs as unknown as Seen | undefined) ?? null;
@@ -61,10 +73,11 @@ const seenOf = (part: TextJson): Seen | null =>
 /** Inline content in runs that the same readers see, each written by `write`. */
 function forSome(
   content: readonly TextJson[],
+  of: Shown,
   write: (parts: readonly TextJson[]) => Markup,
 ): Markup {
   if (!content.some(seenOf)) return write(content);
-  return join(seenRuns(content).map(({ when, parts }) => shownWhen(when, write(parts), "words")));
+  return join(seenRuns(content).map(({ when, parts }) => shownWhen(when, write(parts), of)));
 }
 
 /** Inline content in runs that the same readers see. */
@@ -110,17 +123,22 @@ export const chosenWords = (
     content,
   })),
 });
-const writeChosen = (part: TextJson, write: (content: readonly TextJson[]) => Markup): Markup =>
+const writeChosen = (
+  part: TextJson,
+  of: Shown,
+  write: (content: readonly TextJson[]) => Markup,
+): Markup =>
   join(
     (part.content ?? []).map(({ attrs, content }) =>
-      shownWhen(attrs!.when as unknown as When, write(content ?? []), "words"),
+      shownWhen(attrs!.when as unknown as When, write(content ?? []), of),
     ),
   );
 
 function inlineHtml(part: TextJson, look: TextLook): Markup {
   let out: Markup;
-  if (part.type === "tag") out = tagSlot(part, "html");
-  else if (part.type === "chosen") out = writeChosen(part, (own) => inlineMarkup(own, look));
+  if (part.type === "tag") out = tagSlot(part, LANDINGS.html);
+  else if (part.type === "chosen")
+    out = writeChosen(part, "words", (own) => inlineMarkup(own, look));
   else if (part.type === "hard_break") out = trusted("<br>");
   else out = html`${part.text ?? ""}`;
   for (const mark of [...(part.marks ?? [])].reverse()) {
@@ -158,7 +176,7 @@ function runs(content: readonly TextJson[]): { to: Link | null; parts: TextJson[
 
 /** Inline content (of a paragraph or a phrase) as HTML. */
 export function inlineMarkup(content: readonly TextJson[], look: TextLook): Markup {
-  return forSome(content, (seen) =>
+  return forSome(content, "words", (seen) =>
     join(
       runs(seen).map(({ to, parts }) => {
         const inner = join(parts.map((part) => inlineHtml(part, look)));
@@ -232,13 +250,14 @@ export function addressText(
 
 /** Inline content as plain text; a link's address follows its words. */
 export function inlineText(content: readonly TextJson[], node: string): Markup {
-  return forSome(content, (seen) =>
+  return forSome(content, "part", (seen) =>
     join(
       runs(seen).map(({ to, parts }) => {
         const inner = join(
           parts.map((part) => {
-            if (part.type === "tag") return tagSlot(part, "text");
-            if (part.type === "chosen") return writeChosen(part, (own) => inlineText(own, node));
+            if (part.type === "tag") return tagSlot(part, LANDINGS.text);
+            if (part.type === "chosen")
+              return writeChosen(part, "part", (own) => inlineText(own, node));
             if (part.type === "hard_break") return plain`\n`;
             return plain`${oneLine(part.text ?? "")}`;
           }),

@@ -1,0 +1,122 @@
+/** The queue of edits as hands meet it: taking back on a slow line, a session that ends, a block that goes. */
+import { Key } from "selenium-webdriver";
+import { afterAll, beforeAll, expect, it } from "vitest";
+import { Studio } from "./studio.ts";
+
+let studio: Studio;
+let other: Studio;
+beforeAll(async () => {
+  studio = await Studio.open();
+  other = await Studio.open();
+});
+afterAll(async () => {
+  await studio?.close();
+  await other?.close();
+});
+const undo = (who: Studio) => who.chord(Key.CONTROL, "z");
+
+it("takes back at once on a slow line, and what is typed next stands on that", async () => {
+  const path = await studio.newCampaign("Slow line", "Template: Calm newsletter");
+  await studio.clickIn("wide", "h1", 2);
+  await studio.selectAll();
+  await studio.press("good", Key.ESCAPE);
+  await studio.saved();
+  await studio.hold();
+  await studio.clickIn("wide", "h1", 2);
+  await studio.press(Key.END);
+  await studio.driver.sleep(50);
+  await studio.press("bye");
+  await studio.sheetShows("narrow", "goodbye");
+  await undo(studio);
+  await studio.until("the word to be gone", async () => {
+    return !(await studio.sheetText("wide"))?.includes("goodbye");
+  });
+  await studio.press("!", Key.ESCAPE);
+  await studio.sheetShows("narrow", "good!");
+  await studio.release();
+  await studio.saved();
+  await studio.go(path);
+  await studio.composing();
+  await studio.sheetShows("wide", "good!");
+  // Undo outlives the reload: the sign, then the word before it.
+  await studio.click("Undo");
+  await studio.until("the sign to be gone", async () => {
+    return !(await studio.sheetText("narrow"))?.includes("good!");
+  });
+  await studio.sheetShows("narrow", "good");
+}, 120_000);
+
+it("says that the session has ended, keeps what is written, and goes on after signing in in place", async () => {
+  const person = await Studio.open();
+  try {
+    await person.go("/settings");
+    const email = (await (await person.named("You sign in with")).getAttribute("value"))!;
+    const password = "a password for tests";
+    await person.fill("New password", password);
+    await person.click("Save");
+    await person.sees("Saved");
+    const path = await person.newCampaign("Signed out", "Template: Calm newsletter");
+    await person.driver.manage().deleteAllCookies();
+    await person.clickIn("wide", "h1", 2);
+    await person.press(Key.END);
+    await person.driver.sleep(50);
+    await person.press(" and nothing is lost", Key.ESCAPE);
+    await person.sees("You are signed out.");
+    await person.click("Sign in");
+    await person.fill("Email address", email);
+    await person.fill("Password", "wrong");
+    await person.press(Key.ENTER);
+    await person.sees("do not go together");
+    await person.fill("Password", password);
+    await person.press(Key.ENTER);
+    await person.saved();
+    expect(await person.pageText()).not.toContain("You are signed out.");
+    await studio.go(path);
+    await studio.composing();
+    await studio.sheetShows("narrow", "and nothing is lost");
+  } finally {
+    await person.close();
+  }
+}, 120_000);
+
+it("offers the words back that were written in a block somebody deleted", async () => {
+  const path = await studio.newCampaign("A block goes", "Template: Calm newsletter");
+  await other.go(path);
+  await other.composing();
+  await studio.hold();
+  await studio.clickIn("wide", "h1", 2);
+  await studio.press(Key.END);
+  await studio.driver.sleep(50);
+  await studio.press(" with words of mine");
+  await studio.sheetShows("narrow", "with words of mine");
+  await other.clickRow("What this email is about");
+  await other.press(Key.DELETE);
+  await other.saved();
+  await studio.sees("Yours are kept.");
+  await studio.release();
+  await studio.click("Look at both");
+  await studio.sees("with words of mine");
+  await studio.click("Put it back with my words");
+  await studio.saved();
+  await other.sheetShows("narrow", "with words of mine");
+}, 120_000);
+
+it("keeps what is written in a block that somebody moves meanwhile", async () => {
+  const path = await studio.newCampaign("A block moves", "Template: Calm newsletter");
+  await other.go(path);
+  await other.composing();
+  await studio.hold();
+  await studio.clickIn("wide", "h1", 2);
+  await studio.press(Key.END);
+  await studio.driver.sleep(50);
+  await studio.press(" wherever");
+  await studio.sheetShows("narrow", "wherever");
+  await other.clickRow("What this email is about");
+  await other.chord(Key.ALT, Key.ARROW_DOWN);
+  await other.saved();
+  await studio.release();
+  await studio.press(Key.ESCAPE);
+  await studio.saved();
+  await other.sheetShows("narrow", "What this email is about wherever");
+  expect(await studio.pageText()).not.toContain("Yours are kept.");
+}, 120_000);
