@@ -1,6 +1,7 @@
 /** The queue of edits as hands meet it: taking back on a slow line, a session that ends, a block that goes. */
 import { Key } from "selenium-webdriver";
 import { afterAll, beforeAll, expect, it } from "vitest";
+import { LIMITS } from "#core/limits.ts";
 import { Studio } from "./studio.ts";
 
 let studio: Studio;
@@ -21,6 +22,8 @@ it("takes back at once on a slow line, and what is typed next stands on that", a
   await studio.selectAll();
   await studio.press("good", Key.ESCAPE);
   await studio.saved();
+  // After a rest, what is typed is a step of its own.
+  await studio.driver.sleep(LIMITS.stepRest);
   await studio.hold();
   await studio.clickIn("wide", "h1", 2);
   await studio.press(Key.END);

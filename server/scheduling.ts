@@ -1,19 +1,13 @@
-/** Scheduling a campaign: everything is looked at once more, then frozen. */
-import { picturesIn } from "#core/blocks/index.ts";
-import { runChecks } from "#core/checks/index.ts";
+import { picturesIn } from "#core/mentions/index.ts";
 import { conditionsOf } from "#core/render/index.ts";
 import { DatabaseError } from "./db/database.ts";
-import { surroundings } from "./emails.ts";
-import { knownReaders } from "./readers.ts";
+import { examine } from "./findings.ts";
 import type { Services } from "./services.ts";
 import { countAudience, getSegments, segmentsOf } from "./store/audience.ts";
 import { type Campaign, getCampaign } from "./store/campaigns.ts";
 import { rulesOf } from "./store/conditions.ts";
-import { loadDocument } from "./store/documents.ts";
 import { enqueue } from "./store/jobs.ts";
 import { cancelLaunch, createLaunch } from "./store/launches.ts";
-import { tagFields } from "./store/tag-values.ts";
-import { worldOf } from "./world.ts";
 
 /** Minutes a time may lie in the past and still count as now (somebody read the page for a while). */
 const GRACE_MINUTES = 2;
@@ -29,7 +23,7 @@ export async function scheduleCampaign(
   zone: string,
   member: string,
 ): Promise<void> {
-  const { database, clock, config } = services;
+  const { database, clock } = services;
   const { sql } = database;
   const now = clock.now();
   if (campaign.state === "scheduled" || campaign.state === "sending") {
@@ -41,23 +35,19 @@ export async function scheduleCampaign(
   if (sendAt && sendAt.getTime() < now.getTime() - GRACE_MINUTES * 60_000) {
     throw new ScheduleError("This time has passed. Choose one that is still to come.");
   }
-  const stored = await loadDocument(sql, campaign.documentId);
-  if (!stored) throw new ScheduleError("The email of this campaign is gone.");
+  const examined = await examine(services, campaign);
+  if (!examined) throw new ScheduleError("The email of this campaign is gone.");
+  const { stored, around, world, findings } = examined;
   if (stored.trouble) throw new ScheduleError(stored.trouble.reason);
-  const around = await surroundings(sql, config);
-  const world = await worldOf(sql, clock);
   const conditions = conditionsOf(stored.doc, around.derived);
-  const known = await knownReaders(services, campaign, conditions, world);
-  const stops = runChecks(stored.doc, around, tagFields(world), known).filter(
-    (f) => f.severity === "stop",
-  );
+  const stops = findings.filter((f) => f.severity === "stop");
   if (stops.length > 0) {
     throw new ScheduleError(`Something stops it: ${stops.map((f) => f.message).join("; ")}.`);
   }
   const { readers } = await countAudience(sql, campaign.audience, world, campaign.topic);
   if (readers === 0) throw new ScheduleError("Nobody would get it. Choose its readers first.");
   const rules = rulesOf(conditions).filter((rule) => rule !== null);
-  const used = picturesIn(stored.doc);
+  const used = picturesIn(stored.doc, around.derived);
   const pictures = new Map([...around.pictures].filter(([id]) => used.has(id)));
   const leaves = sendAt ?? now;
   try {

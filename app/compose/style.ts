@@ -1,7 +1,7 @@
-/** Styles that are copied and pasted, and blocks put back to how they came. */
+/** Styles that are copied and pasted, and looks put back to how they came. */
 import { z } from "zod";
-import { blockKind, nodeKind } from "#core/blocks/index.ts";
-import { newBlock, type Style, startProps, styleOf, withStyle } from "#core/blocks/style.ts";
+import { nodeKind } from "#core/blocks/index.ts";
+import { type Style, startProps, styleOf, withStyle } from "#core/blocks/style.ts";
 import {
   type DocNode,
   type EmailDocument,
@@ -12,7 +12,6 @@ import {
 import { type Json, sameJson } from "#core/json.ts";
 import type { Theme } from "#core/theme/theme.ts";
 import { type Doing, group } from "./doing.ts";
-import { newNodeId } from "./ids.ts";
 
 /** In the browser's storage, so that a style goes from one campaign to another. */
 const KEY = "septima.style";
@@ -47,26 +46,26 @@ export function pasteStyle(doc: EmailDocument, ids: readonly string[]): Doing | 
   return edits.length ? { edit: group(edits) } : null;
 }
 
-/** Puts a block or an item back to how it came: its style and its content. Null where nothing would change. */
-export function putBack(doc: EmailDocument, node: DocNode): Doing | null {
-  if (!nodeKind(node.type)) return null;
+/** What of a node is not how it looks: who sees it, its plain text by hand. */
+const NOT_LOOKS = ["plain", "seenBy", "chain"];
+
+/**
+ * Puts the look of a block or an item back to how it came. What it says stays: its words, where it leads, its
+ * pictures and its items. Null where nothing would change.
+ */
+export function putLookBack(doc: EmailDocument, node: DocNode): Doing | null {
+  const kind = nodeKind(node.type);
+  if (!kind) return null;
+  const said = new Set([
+    ...NOT_LOOKS,
+    ...kind.texts.map(({ path }) => path[0]),
+    ...kind.content.flatMap((control) => ("path" in control ? [control.path[0]] : [])),
+  ]);
   const props = startProps(doc.root.props.theme as unknown as Theme, node.type);
   const edits = Object.entries(props).flatMap(([name, value]): SimpleEdit[] =>
-    sameJson((node.props[name] ?? null) as Json, value as Json)
+    said.has(name) || sameJson((node.props[name] ?? null) as Json, value as Json)
       ? []
       : [{ type: "set", node: node.id, path: [name], value: value as Json }],
   );
-  // Items begin anew with those a new block has; blocks in a card are the person's own and stay.
-  if (blockKind(node.type) && nodeKind(node.type)?.holds?.length) {
-    const at = find(doc, node.id)!;
-    const fresh = newBlock(doc, node.type, newNodeId);
-    return {
-      edit: group([
-        { type: "insert", parent: at.parent!.id, after: node.id, node: fresh },
-        { type: "remove", node: node.id },
-      ]),
-      select: fresh.id,
-    };
-  }
   return edits.length ? { edit: group(edits) } : null;
 }

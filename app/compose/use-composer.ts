@@ -44,6 +44,8 @@ export interface ComposerProps {
   readonly doc: EmailDocument;
   readonly can: { readonly undo: boolean; readonly redo: boolean };
   readonly brand: Brand;
+  /** Where pictures and pages are served to readers. */
+  readonly publicAddress: string;
   readonly pictures: readonly Picture[];
   readonly fields: readonly Field[];
   readonly derived: readonly DerivedTag[];
@@ -114,7 +116,12 @@ export function useComposerState(props: ComposerProps): ComposerState {
   const conditions = useMemo(() => found, [found.join()]);
   const contact = readingAs?.id ?? null;
   const whoSees = useWhoSees(props.campaign, conditions, contact, props.whoSees);
-  const inspection = useInspection(state.doc, surroundings, props.fields, whoSees);
+  // The checks weigh what goes out, with the address readers know it by; the sheets load from where they are.
+  const sent = useMemo(
+    () => ({ ...surroundings, publicAddress: props.publicAddress }),
+    [surroundings, props.publicAddress],
+  );
+  const inspection = useInspection(state.doc, sent, props.fields, whoSees);
   const reader = useReader(readingAs, props.fixedValues, conditions, whoSees);
   const [everything, setEverything] = useState(false);
   const [language, setLanguage] = useState<string | null>(null);

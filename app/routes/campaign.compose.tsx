@@ -28,6 +28,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     trouble,
     can: await undoState(sql, campaign.documentId, member.id),
     brand: around.brand,
+    publicAddress: services.config.publicAddress,
     pictures: [...around.pictures.values()],
     derived: [...(around.derived?.values() ?? [])],
     rolls: [...(around.rolls?.values() ?? [])],

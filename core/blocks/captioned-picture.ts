@@ -130,6 +130,7 @@ export const captionedPicture: BlockKind<CaptionedPicture> = {
     corner: 0,
     type: PLAIN_TYPE,
   }),
+  examples: [["caption"]],
   texts: [
     { path: ["caption"], kind: "doc", label: "Caption" },
     { path: ["alt"], kind: "line", label: "Alt text" },

@@ -34,6 +34,7 @@ export const coupon: BlockKind<Coupon> = {
     colour: "accent",
     ground: "tint",
   }),
+  examples: [["title"], ["code"], ["terms"]],
   texts: [
     { path: ["title"], kind: "line", label: "Title" },
     { path: ["code"], kind: "line", label: "Code" },

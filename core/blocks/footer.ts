@@ -72,6 +72,7 @@ export const footer: BlockKind<Footer> = {
     { control: "line", path: ["unsubscribeLabel"], label: "Its words" },
   ],
   style: [{ control: "colour", path: ["colour"], label: "Colour of the words" }],
+  leads: (props) => footerLinks(props).map(({ to }) => to.kind),
   html(props, ctx) {
     const { theme } = ctx;
     const words = (more?: Record<string, string>) =>

@@ -37,6 +37,7 @@ export const heading: BlockKind<Heading> = {
     colour: "accent",
     type: PLAIN_TYPE,
   }),
+  examples: [["words"]],
   texts: [{ path: ["words"], kind: "phrase", label: "Words" }],
   content: [
     {

@@ -8,9 +8,8 @@ import {
   type EmailDocument,
   mayHold,
   SCHEMA_VERSION,
-  walk,
 } from "../document/index.ts";
-import type { JsonObject } from "../json.ts";
+import type { Json, JsonObject } from "../json.ts";
 import type { BlockProps } from "../kinds/common.ts";
 import type { AnyItemKind, AnyNodeKind, BlockGroup, BlockKind, TextField } from "../kinds/kind.ts";
 import { translationsSchema } from "../kinds/translations.ts";
@@ -28,6 +27,7 @@ import { linksRow } from "./links-row.ts";
 import { masthead } from "./masthead.ts";
 import { pictureAndWords } from "./picture-and-words.ts";
 import { pictureGrid } from "./picture-grid.ts";
+import { placeholderSchema, withPlaceholders } from "./placeholders.ts";
 import { qrCode } from "./qr-code.ts";
 import { quote } from "./quote.ts";
 import { shareRow } from "./share-row.ts";
@@ -108,6 +108,16 @@ const ENVELOPE_TEXTS: readonly TextField[] = [
 export const textsOf = (type: string): readonly TextField[] =>
   type === "email" ? ENVELOPE_TEXTS : (nodeKind(type)?.texts ?? []);
 
+/** What every node can have beside the properties of its kind: translations, and marks of words to be written over. */
+function apart(props: DocNode["props"]) {
+  const { tr, placeholder, ...own } = props as { readonly [name: string]: Json | undefined };
+  return { tr, placeholder, own };
+}
+
+/** Whether properties fit a kind of block or item. */
+export const propsFit = (type: string, props: DocNode["props"]): boolean =>
+  nodeKind(type)?.schema.safeParse(apart(props).own).success ?? false;
+
 /**
  * Checks the properties of a node (not of those under it) and gives it back with them in normal form.
  * Throws an EditError that names the first thing wrong.
@@ -115,8 +125,10 @@ export const textsOf = (type: string): readonly TextField[] =>
 export function checkNode(node: DocNode): DocNode {
   const schema = LAYOUT[node.type as keyof typeof LAYOUT] ?? nodeKind(node.type)?.schema;
   if (!schema) throw new EditError("invalid", `There is no block type “${node.type}”.`);
-  // Every node can be said otherwise in other languages, whatever its kind.
-  const { tr, ...own } = node.props;
+  const { tr, placeholder, own } = apart(node.props);
+  if (placeholder !== undefined && !placeholderSchema.safeParse(placeholder).success) {
+    throw new EditError("invalid", `${labelOf(node)}: these marks cannot be read.`);
+  }
   const translations = tr === undefined ? null : translationsSchema.safeParse(tr);
   if (translations && !translations.success) {
     throw new EditError("invalid", `${labelOf(node)}: these translations cannot be read.`);
@@ -129,8 +141,12 @@ export function checkNode(node: DocNode): DocNode {
       `${labelOf(node)}: ${issue.message} (${issue.path.join(" › ")})`,
     );
   }
-  const props = result.data as DocNode["props"];
-  return { ...node, props: translations ? { ...props, tr: translations.data as never } : props };
+  const props: DocNode["props"] = {
+    ...(result.data as DocNode["props"]),
+    ...(translations ? { tr: translations.data as unknown as Json } : {}),
+    ...(placeholder === undefined ? {} : { placeholder }),
+  };
+  return { ...node, props };
 }
 
 /** Checks that a node holds as many items of each kind as it can. Throws an EditError. */
@@ -146,12 +162,6 @@ function checkItems(node: DocNode): void {
     }
   }
 }
-
-/** The ids of the pictures that a document shows: every node names its own under `picture`. */
-export const picturesIn = (doc: EmailDocument): Set<string> =>
-  new Set(
-    [...walk(doc.root)].map(({ props }) => props.picture).filter((id) => typeof id === "string"),
-  );
 
 const checked = new WeakSet<DocNode>();
 
@@ -192,10 +202,11 @@ export function createBlock(
 ): DocNode {
   const kind = blockKind(type);
   if (!kind) throw new EditError("invalid", `There is no block type “${type}”.`);
+  const examples = kind.examples?.filter(([name]) => !Object.hasOwn(props, name!)) ?? [];
   return {
     id: newId(),
     type,
-    props: { ...(start ?? kind.create()), ...props } as unknown as DocNode["props"],
+    props: withPlaceholders({ ...(start ?? kind.create()), ...props } as JsonObject, examples),
     children: children ?? kind.start?.(newId) ?? [],
   };
 }

@@ -72,6 +72,7 @@ export const masthead: BlockKind<Masthead> = {
     ["Visit", "What is on"].map((label) =>
       createItem(link, newId, { label: line(label), to: webLink() }),
     ),
+  examples: [["name"]],
   texts: [
     { path: ["name"], kind: "line", label: "Name" },
     { path: ["webVersion"], kind: "line", label: "Web version" },

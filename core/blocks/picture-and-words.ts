@@ -99,6 +99,7 @@ export const pictureAndWords: BlockKind<PictureAndWords> = {
     onNarrow: "picture",
     corner: 4,
   }),
+  examples: [["title"], ["words"]],
   texts: [
     { path: ["title"], kind: "phrase", label: "Title" },
     { path: ["words"], kind: "doc", label: "Words" },

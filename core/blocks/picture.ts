@@ -18,6 +18,7 @@ import {
   lineMarkup,
   lineSchema,
   Markup,
+  onSheetOnly,
   plain,
   type Recipe,
   shownWhen,
@@ -171,7 +172,7 @@ export function linked(
   return href ? html`<a${href} style="text-decoration:none">${img}</a>` : img;
 }
 
-/** An empty picture still shows where it will be. */
+/** An empty picture shows where it will be, on the sheet; nobody gets that. */
 function placeholder(ctx: BlockContext, width: number, words: string, height = 120): Markup {
   const table = dress(ctx.theme, {}, { width: "100%", "max-width": `${width}px` });
   const cell = dress(
@@ -185,7 +186,9 @@ function placeholder(ctx: BlockContext, width: number, words: string, height = 1
       "text-align": "center",
     },
   );
-  return html`${LAYOUT_TABLE} width="${width}"${table}><tr><td align="center" height="${height}"${cell}>${words}</td></tr></table>`;
+  return onSheetOnly(
+    html`${LAYOUT_TABLE} width="${width}"${table}><tr><td align="center" height="${height}"${cell}>${words}</td></tr></table>`,
+  );
 }
 
 /** The picture in plain text: its alt text, and where it leads. */
@@ -200,6 +203,16 @@ export const pictureText = (props: PictureProps, ctx: BlockContext, to: Link): M
 export function pictureFindings(props: PictureProps) {
   // A derived tag says it with each of its pictures.
   const chosen = props.picture !== null && derivedIdOf(props.picture) !== null;
+  if (props.picture === null) {
+    return [
+      {
+        check: "no-picture",
+        severity: "stop" as const,
+        message: "An image has no picture",
+        detail: "Choose one, or take the image out.",
+      },
+    ];
+  }
   if (chosen || props.decorative || !isBlank(props.alt)) return [];
   return [
     {

@@ -43,6 +43,7 @@ export const qrCode: BlockKind<QrCode> = {
     ink: "#000000",
     ground: "#ffffff",
   }),
+  examples: [["content"], ["caption"]],
   texts: [
     { path: ["content"], kind: "line", label: "What it says" },
     { path: ["alt"], kind: "line", label: "Alt text" },

@@ -49,6 +49,7 @@ export const quote: BlockKind<Quote> = {
     mark: "accent",
     type: PLAIN_TYPE,
   }),
+  examples: [["words"], ["who"]],
   texts: [
     { path: ["words"], kind: "doc", label: "Words" },
     { path: ["who"], kind: "line", label: "Who said it" },

@@ -62,6 +62,7 @@ export const signOff: BlockKind<SignOff> = {
     createItem(way, newId, { label: line("Write to me"), to: { kind: "mail", address: "" } }),
     createItem(way, newId, { label: line("Our website"), to: webLink() }),
   ],
+  examples: [["name"], ["role"]],
   texts: [
     { path: ["greeting"], kind: "line", label: "Greeting" },
     { path: ["name"], kind: "line", label: "Name" },

@@ -14,7 +14,7 @@ import {
 import { type Json, type JsonObject, sameJson } from "../json.ts";
 import type { Control } from "../kinds/kind.ts";
 import type { Theme } from "../theme/theme.ts";
-import { blockKind, createBlock, nodeKind } from "./index.ts";
+import { blockKind, createBlock, nodeKind, propsFit } from "./index.ts";
 
 /** The key under `starts` whose values hold for every kind of block. */
 export const ALL = "all";
@@ -45,13 +45,12 @@ const themeOf = (doc: EmailDocument) => doc.root.props.theme as unknown as Theme
 
 /** Writes the values of a theme over properties, those that exist there and fit. */
 function overlaid(type: string, props: JsonObject, values: Theme["starts"][string]): JsonObject {
-  const kind = nodeKind(type)!;
   let out = props;
   for (const [key, value] of Object.entries(values)) {
     const path = key.split(".");
     if (valueAt(out, path) === undefined) continue;
     const next = withValue(out, path, value);
-    if (kind.schema.safeParse(next).success) out = next;
+    if (propsFit(type, next)) out = next;
   }
   return out;
 }
@@ -108,12 +107,11 @@ export const styleOf = (node: DocNode): Style => ({
 
 /** The edits that give a node a style: the values it has a place for and that fit there. */
 export function withStyle(node: DocNode, { values }: Style): SimpleEdit[] {
-  const kind = nodeKind(node.type);
   return stylePaths(node.type).flatMap((path): SimpleEdit[] => {
     const value = values[keyOf(path)];
     if (value === undefined || sameJson(value, (valueAt(node.props, path) ?? null) as Json))
       return [];
-    const fits = kind?.schema.safeParse(withValue(node.props, path, value)).success;
+    const fits = propsFit(node.type, withValue(node.props, path, value));
     return fits ? [{ type: "set", node: node.id, path: [...path], value }] : [];
   });
 }

@@ -29,6 +29,7 @@ export const text: BlockKind<Text> = {
     linkUnderline: true,
     type: PLAIN_TYPE,
   }),
+  examples: [["words"]],
   texts: [{ path: ["words"], kind: "doc", label: "Words" }],
   content: [
     {

@@ -83,6 +83,7 @@ export const video: BlockKind<Video> = {
     parts: { caption: true },
     corner: 4,
   }),
+  examples: [["caption"]],
   texts: [
     { path: ["caption"], kind: "line", label: "Caption" },
     { path: ["alt"], kind: "line", label: "Alt text" },

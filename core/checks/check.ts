@@ -1,8 +1,10 @@
 /** What a check of the proof is given, and gives. */
+import { textsOf } from "../blocks/index.ts";
 import type { EmailProps } from "../blocks/layout.ts";
-import type { EmailDocument } from "../document/index.ts";
+import type { DocNode, EmailDocument } from "../document/index.ts";
 import type { Fields } from "../fields/index.ts";
 import type { Finding, Surroundings } from "../kinds/kind.ts";
+import type { Mention, ShownNode } from "../mentions/index.ts";
 import type { CompiledEmail } from "../render/index.ts";
 import type { Group } from "../versions/index.ts";
 
@@ -10,6 +12,10 @@ export interface CheckInput {
   readonly doc: EmailDocument;
   readonly email: EmailProps;
   readonly compiled: CompiledEmail;
+  /** Every node that is shown at some width, with when and where. */
+  readonly nodes: readonly ShownNode[];
+  /** Everything the email mentions. */
+  readonly mentions: readonly Mention[];
   readonly surroundings: Surroundings;
   readonly fields: Fields;
   /** The campaign's readers by the email's conditions; null where they are not known (yet). */
@@ -26,6 +32,13 @@ export interface KnownReaders {
   /** The day (ISO date) they were counted. */
   readonly today: string;
 }
+
+/** Where a finding about a node leads. */
+export const placeOf = (node: DocNode): string => (node.type === "email" ? "envelope" : node.id);
+
+/** Whether something is mentioned in a text of its node, and not in one of its settings. */
+export const isInText = ({ node, path }: Mention): boolean =>
+  textsOf(node.type).some((text) => text.path.join(".") === path.join("."));
 
 export interface Check {
   readonly id: string;

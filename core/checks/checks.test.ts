@@ -3,6 +3,8 @@ import { createBand, createBlock, createColumn, createDocument } from "../blocks
 import { newEmail } from "../blocks/layout.ts";
 import type { DocNode } from "../document/index.ts";
 import { handTextOf } from "../render/index.ts";
+import { RULES } from "../testing/arbitrary-conditions.ts";
+import { PICTURE, picture } from "../testing/rendered.ts";
 import { doc, line, paragraph, tag } from "../text/index.ts";
 import { runChecks } from "./index.ts";
 
@@ -23,7 +25,7 @@ function findings(blocks: DocNode[], change: { envelope?: object; address?: stri
   const around = {
     brand: { ...brand, postalAddress: change.address ?? brand.postalAddress },
     publicAddress: "",
-    pictures: new Map(),
+    pictures: new Map([[PICTURE, picture(PICTURE)]]),
   };
   return runChecks(document, around, fields).map((f) => `${f.severity} ${f.check} ${f.at}`);
 }
@@ -59,8 +61,8 @@ it("show empty links, pictures without alt text and tags without fallback", () =
   const blocks = [
     linked,
     createBlock("button", () => "button"),
-    createBlock("image", () => "image"),
-    createBlock("image", id, { decorative: true }),
+    createBlock("image", () => "image", { picture: PICTURE }),
+    createBlock("image", id, { picture: PICTURE, decorative: true }),
     footer(),
   ];
   expect(findings(blocks, { envelope: { subject: line(tag("contact:first")) } })).toEqual([
@@ -108,4 +110,79 @@ it("plain text begins by hand with the tags and addresses of its block", () => {
     'Dear {{ contact.first | default: "friend" }}',
   );
   expect(handTextOf(text, "nobody", around).source).toBe("");
+});
+
+const [rule, more] = RULES as unknown as [never, never];
+
+it("stop an image without a picture, also in a grid, and one whose picture is gone", () => {
+  const grid = createBlock("pictureGrid", () => "grid");
+  const found = findings([
+    createBlock("image", () => "empty"),
+    createBlock("image", () => "gone", { picture: "c".repeat(64), alt: line("x") }),
+    grid,
+    footer(),
+  ]);
+  expect(found.slice(0, 2)).toEqual([
+    "stop no-picture empty",
+    `stop no-picture ${grid.children[0]!.id}`,
+  ]);
+  expect(found).toContain("stop no-picture gone");
+  expect(found).toHaveLength(2 + grid.children.length);
+});
+
+it("ask the items of a block as they ask blocks", () => {
+  const row = createBlock("linksRow", () => "row");
+  const found = findings([row, footer()]);
+  expect(found).toEqual(row.children.map(({ id: item }) => `look empty-link ${item}`));
+});
+
+it("stop words that a block came with until they are written over", () => {
+  const heading = createBlock("heading", () => "head");
+  expect(findings([heading, footer()])).toEqual(["stop placeholder head"]);
+  const words = { type: "phrase", content: [{ type: "text", text: "My own" }] };
+  const own = { ...heading, props: { ...heading.props, words: words as never } };
+  expect(findings([own, footer()])).toEqual([]);
+  // Back by undo, it is an example again; a copy is one too.
+  expect(findings([{ ...own, props: heading.props }, footer()])).toEqual(["stop placeholder head"]);
+  expect(findings([createBlock("heading", id, { words }), footer()])).toEqual([]);
+});
+
+it("want a way out and an address for everybody, at every width", () => {
+  const only = (props: object) => createBlock("footer", () => "foot", props);
+  const stops = ["stop unsubscribe foot", "stop postal-address foot"];
+  expect(findings([only({ seenBy: rule })])).toEqual(stops);
+  expect(findings([only({ show: "narrow" })])).toEqual(stops);
+  expect(findings([only({ show: "wide" })])).toEqual(stops);
+  const wide = createBlock("footer", () => "wide", { show: "wide" });
+  expect(findings([wide, only({ show: "narrow" })])).toEqual([]);
+  // Alternatives of which one is for everybody else leave nobody out; without that one they do.
+  const first = createBlock("footer", () => "first", { seenBy: rule, chain: "c" });
+  expect(findings([first, only({ chain: "c" })])).toEqual([]);
+  expect(findings([first, only({ seenBy: more, chain: "c" })])).toHaveLength(2);
+});
+
+it("find what is gone wherever it stands: translations, addresses, HTML and plain text by hand", () => {
+  const gone = tag("contact:gone", "x");
+  const text = createBlock("text", () => "text", {
+    words: doc("Hello"),
+    tr: { fr: { words: { of: "x", value: doc(paragraph(gone)) } } },
+  } as never);
+  const button = createBlock("button", () => "button", {
+    to: { kind: "web", address: line("https://example.org/", gone) },
+  });
+  const html = createBlock("html", () => "html", { source: "<p>{{ contact.gone }}</p>" });
+  const { of } = handTextOf(createDocument([createBand(id, [createColumn(id, [text])])]), "text", {
+    brand,
+    publicAddress: "",
+    pictures: new Map(),
+  });
+  const hand = createBlock("text", () => "hand", {
+    words: doc("Hello"),
+    plain: { source: "Dear {{ contact.gone }}", of },
+  });
+  const found = findings([text, button, html, hand, footer()]);
+  expect(found).toEqual(["text", "button", "html", "hand"].map((at) => `stop fallback ${at}`));
+  // Words that only look like a name are words.
+  const words = createBlock("text", id, { words: doc("about derived:latin and contact:gone") });
+  expect(findings([words, footer()])).toEqual([]);
 });

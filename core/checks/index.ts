@@ -3,6 +3,7 @@ import type { EmailProps } from "../blocks/layout.ts";
 import type { EmailDocument } from "../document/index.ts";
 import type { Fields } from "../fields/index.ts";
 import type { Finding, Surroundings } from "../kinds/kind.ts";
+import { mentionsIn, shownNodes } from "../mentions/index.ts";
 import { compile } from "../render/index.ts";
 import { blockChecks } from "./blocks.ts";
 import type { Check, KnownReaders } from "./check.ts";
@@ -13,7 +14,8 @@ import { fallbacks } from "./fallbacks.ts";
 import { handText } from "./hand-text.ts";
 import { languages } from "./languages.ts";
 import { emptyTextLinks, lostPlaces } from "./links.ts";
-import { chosenPictures, seeThrough } from "./pictures.ts";
+import { chosenPictures, lostPictures, seeThrough } from "./pictures.ts";
+import { placeholders } from "./placeholders.ts";
 import { postalAddress } from "./postal-address.ts";
 import { size } from "./size.ts";
 import { unsubscribe } from "./unsubscribe.ts";
@@ -34,7 +36,9 @@ export const CHECKS: readonly Check[] = [
   codes,
   languages,
   contrasts,
+  lostPictures,
   chosenPictures,
+  placeholders,
   seeThrough,
   handText,
   size,
@@ -51,6 +55,8 @@ export function runChecks(
     doc,
     email: doc.root.props as unknown as EmailProps,
     compiled: compile(doc, surroundings),
+    nodes: shownNodes(doc),
+    mentions: mentionsIn(doc),
     surroundings,
     fields,
     readers,

@@ -3,7 +3,26 @@ import { alternativesOf, derivedIdOf, type PictureValue } from "../derived/index
 import { walk } from "../document/index.ts";
 import type { Finding } from "../kinds/kind.ts";
 import { isBlank } from "../text/index.ts";
-import type { Check } from "./check.ts";
+import { type Check, placeOf } from "./check.ts";
+
+/** Pictures that the library has no more: nothing can stand in their place. */
+export const lostPictures: Check = {
+  id: "no-picture",
+  run: ({ mentions, surroundings: { pictures } }) =>
+    mentions.flatMap((mention) => {
+      if (mention.what !== "picture" || derivedIdOf(mention.picture) !== null) return [];
+      if (pictures.has(mention.picture)) return [];
+      return [
+        {
+          check: "no-picture",
+          severity: "stop" as const,
+          message: "A picture is gone from the library",
+          detail: "Choose another, or take it out.",
+          at: placeOf(mention.node),
+        },
+      ];
+    }),
+};
 
 /** What chooses a picture for each reader has a picture for everybody and words for each. */
 export const chosenPictures: Check = {

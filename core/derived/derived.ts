@@ -18,6 +18,7 @@ import {
   ruleKey,
   type TextJson,
   tagsOf,
+  textMentions,
   type When,
   webAddressProblem,
 } from "../text/index.ts";
@@ -122,16 +123,22 @@ const valuesOf = ({ cases, otherwise }: DerivedTag): DerivedValue[] => [
   otherwise,
 ];
 
+/** The refs a text reads: its tags, and the derived tags that its links lead by. */
+function refsOfText(text: TextJson): string[] {
+  const refs: string[] = [];
+  textMentions(text, "html", null, (mention) => {
+    if (mention.what === "tag") refs.push(mention.tag.ref);
+    if (mention.what === "link" && mention.to.kind === "derived")
+      refs.push(`derived:${mention.to.tag}`);
+  });
+  return refs;
+}
+
 /** The refs a derived tag reads: of fields, and of other derived tags, as links too. */
 export const derivedRefs = (tag: DerivedTag): string[] => [
   ...new Set(
     valuesOf(tag).flatMap((value) =>
-      "op" in value
-        ? formulaRefs(value)
-        : linesOf(value).flatMap((text) => [
-            ...tagsOf(text).map(({ ref }) => ref),
-            ...derivedNamedIn(JSON.stringify(text)).map((id) => `derived:${id}`),
-          ]),
+      "op" in value ? formulaRefs(value) : linesOf(value).flatMap(refsOfText),
     ),
   ),
 ];
@@ -139,18 +146,6 @@ export const derivedRefs = (tag: DerivedTag): string[] => [
 /** The id of the derived tag a ref names, or null where it is another one. */
 export const derivedIdOf = (ref: string): string | null =>
   ref.startsWith("derived:") ? ref.slice("derived:".length).split(".")[0]! : null;
-
-/**
- * The ids of derived tags that a text of JSON names: as a tag's ref, as a link, and in words and HTML written by
- * hand (`{{ derived.ID }}`).
- */
-export const derivedNamedIn = (json: string): string[] => [
-  ...new Set(
-    [...json.matchAll(/"kind":"derived","tag":"([\w-]+)"|derived(?:[:.]|\[\\?["'])([\w-]+)/g)].map(
-      ([, link, ref]) => (link ?? ref)!,
-    ),
-  ),
-];
 
 export type DerivedTags = ReadonlyMap<string, DerivedTag>;
 

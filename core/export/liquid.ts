@@ -13,6 +13,7 @@ import {
   placeMark,
   placesIn,
   type Reader,
+  sentOf,
   tagWords,
   unsigned,
 } from "../merge/index.ts";
@@ -110,7 +111,7 @@ class Exporter {
     const { email } = this;
     const numbers = new Map(email.links.map((link, i) => [linkKey(link), i + 1]));
     const places = placesIn(segments);
-    return segments
+    return sentOf(segments)
       .map((segment) => {
         if (typeof segment === "string") return constant(segment);
         switch (segment.slot) {

@@ -2,7 +2,7 @@
 import type { z } from "zod";
 import type { DerivedTags } from "../derived/index.ts";
 import type { DocNode } from "../document/index.ts";
-import type { Markup, ShownPart, TextKind } from "../text/index.ts";
+import type { Link, Markup, ShownPart, TextKind } from "../text/index.ts";
 import type { Theme } from "../theme/theme.ts";
 import type { BlockProps, Dir } from "./common.ts";
 
@@ -117,6 +117,8 @@ export interface NodeKind<P = unknown> {
   create(): P;
   /** The texts in it, where tags can stand and words can be written. */
   readonly texts: readonly TextField[];
+  /** Those of them that a new one has only as an example, to be written over before anybody gets it. */
+  readonly examples?: readonly (readonly string[])[];
   readonly content: readonly Control[];
   readonly style: readonly Control[];
   /** The kinds of items it holds; their types begin with its own and a dot. */
@@ -124,6 +126,8 @@ export interface NodeKind<P = unknown> {
   /** The items of a new one. */
   start?(newId: () => string): DocNode[];
   checks?(props: P, node: DocNode): Omit<Finding, "at">[];
+  /** The addresses of the email itself that it leads to by parts of its own, beside those that stand in its properties. */
+  leads?(props: P): readonly Link["kind"][];
 }
 
 /** Something that repeats inside a block: a picture of a grid, a link of a row. */

@@ -165,3 +165,20 @@ it.each([
 ])("somebody whose field says %s reads %s", (value, lang) => {
   expect(languageFor(value, { lang: "en-GB", others: ["fr", "de"] })).toBe(lang);
 });
+
+it("gives readers of another language plain text of their own, never the hand-written words of the main one", () => {
+  const before = base();
+  const hand = apply(before, {
+    type: "set",
+    node: "words",
+    path: ["plain"],
+    value: { source: "Good morning, by hand", of: "x" },
+  });
+  const translated = translate(hand, "words", "words", doc("Bonjour"));
+  expect(rendered(translated).text).toContain("Good morning, by hand");
+  expect(rendered(inLanguage(translated, "fr")).text).toContain("Bonjour");
+  expect(rendered(inLanguage(translated, "fr")).text).not.toContain("by hand");
+  const own = translate(translated, "words", "plain", { source: "Bonjour, à la main", of: "x" });
+  expect(rendered(inLanguage(own, "fr")).text).toContain("Bonjour, à la main");
+  expect(rendered(own).text).toContain("Good morning, by hand");
+});

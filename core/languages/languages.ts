@@ -24,7 +24,7 @@ export interface Translatable {
   readonly path: readonly string[];
   /** What it is: “Heading · Words”. */
   readonly label: string;
-  readonly kind: TextKind | "link" | "picture";
+  readonly kind: TextKind | "link" | "picture" | "plain";
   readonly source: Json;
 }
 
@@ -47,6 +47,10 @@ export function translatables(document: EmailDocument): Translatable[] {
       found.push({ node, path, label: `${name} · ${label}`, kind: of, source });
     };
     for (const text of textsOf(node.type)) add(text.path, text.label, text.kind);
+    if (node.props.plain) {
+      const source = node.props.plain;
+      found.push({ node, path: ["plain"], label: `${name} · Plain text`, kind: "plain", source });
+    }
     for (const control of kind?.content ?? []) {
       if (control.control === "link" || control.control === "picture") {
         add(control.path, control.label, control.control);
@@ -55,6 +59,10 @@ export function translatables(document: EmailDocument): Translatable[] {
   }
   return found;
 }
+
+/** Whether it is words to be translated; links, pictures and plain text by hand need no translation. */
+export const isText = ({ kind }: Pick<Translatable, "kind">): boolean =>
+  kind !== "link" && kind !== "picture" && kind !== "plain";
 
 export type TranslationState = "done" | "stale" | "missing";
 
@@ -65,7 +73,7 @@ const hasWords = (text: TextJson): boolean =>
 export function stateOf(one: Translatable, lang: string): TranslationState {
   const known = trOf(one.node)[lang]?.[translationKey(one.path)];
   if (known) return known.of === sourceMark(one.source) ? "done" : "stale";
-  const words = one.kind !== "link" && one.kind !== "picture";
+  const words = isText(one);
   // Tags alone say the same in every language.
   const needs = words && hasWords(one.source as unknown as TextJson);
   return needs && !systemText(one.node, one.path, one.source, lang) ? "missing" : "done";
@@ -118,7 +126,8 @@ const made = new WeakMap<DocNode, Map<string, DocNode>>();
 
 /** A node's own properties in a language. A translation that does not fit (any more) is passed over. */
 function ownIn(node: DocNode, lang: string): DocNode["props"] {
-  let props = node.props;
+  // Plain text by hand is of one language: where it has no translation, it is made from the block again.
+  let props = node.props.plain ? { ...node.props, plain: null } : node.props;
   const own = trOf(node)[lang] ?? {};
   for (const { path } of textsOf(node.type)) {
     const source = valueAt(node.props, path);
@@ -128,7 +137,7 @@ function ownIn(node: DocNode, lang: string): DocNode["props"] {
   }
   for (const [key, { value }] of Object.entries(own)) {
     const path = key.split(".");
-    if (valueAt(node.props, path) === undefined) continue;
+    if ((valueAt(node.props, path) ?? null) === null) continue;
     try {
       const next = withValue(props, path, value);
       checkNode({ ...node, props: next });
@@ -227,7 +236,7 @@ export function translationCount(
   document: EmailDocument,
   lang: string,
 ): { readonly all: number; readonly missing: number; readonly stale: number } {
-  const texts = translatables(document).filter(({ kind }) => kind !== "link" && kind !== "picture");
+  const texts = translatables(document).filter(isText);
   const states = texts.map((one) => stateOf(one, lang));
   const count = (state: TranslationState) => states.filter((one) => one === state).length;
   return { all: texts.length, missing: count("missing"), stale: count("stale") };

@@ -9,7 +9,9 @@ export {
   type PrepareOptions,
   prepare,
   prepareBody,
+  sentOf,
   unsigned,
 } from "./prepare.ts";
 export * from "./refs.ts";
 export * from "./values.ts";
+export * from "./weight.ts";

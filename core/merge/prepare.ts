@@ -58,6 +58,17 @@ const tagFill = (tag: Tag, as: Landing, email: TagContext): Fill =>
   fill(tag, email, `${as.encoding} ${as.context}`, (words) => land(words, as));
 const TOKEN: Fill = { key: "token", write: (reader) => reader.token };
 
+/** Segments without what only stands on the sheet. */
+export function sentOf(segments: readonly Segment[]): readonly Segment[] {
+  let inside = 0;
+  return segments.filter((segment) => {
+    if (typeof segment === "string") return inside === 0;
+    if (segment.slot === "sheet") inside++;
+    if (segment.slot === "unsheet") inside--;
+    return inside === 0;
+  });
+}
+
 /** The pieces of a body under the options: no slot is left. */
 function* resolve(
   segments: readonly Segment[],
@@ -66,7 +77,7 @@ function* resolve(
 ): Generator<Piece> {
   const numbers = new Map(email.links.map((link, i) => [linkKey(link), i + 1]));
   const places = placesIn(segments);
-  for (const segment of segments) {
+  for (const segment of options.marks ? segments : sentOf(segments)) {
     if (typeof segment === "string") yield segment;
     else yield* resolveSlot(segment, email, options, numbers, places);
   }
@@ -102,6 +113,9 @@ function* resolveSlot(
       return;
     case "address":
       throw new Error("Addresses are placed when compiling");
+    case "sheet":
+    case "unsheet":
+      return;
     case "mark":
       if (!options.marks) {
         const name = placeMark(slot, places);

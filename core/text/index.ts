@@ -14,6 +14,7 @@ export * from "./letters.ts";
 export * from "./link.ts";
 export * from "./liquid.ts";
 export * from "./markup.ts";
+export * from "./mentions.ts";
 export * from "./pieces.ts";
 export * from "./rebase.ts";
 export * from "./render.ts";

@@ -70,6 +70,11 @@ export const linkSchema = z.discriminatedUnion("kind", [
 ]);
 export type Link = z.infer<typeof linkSchema>;
 
+/** The kinds of links there are. */
+export const linkKinds: ReadonlySet<string> = new Set(
+  linkSchema.options.map(({ shape }) => shape.kind.value),
+);
+
 /** True when following the link would lead nowhere. */
 export function isEmptyLink(link: Link): boolean {
   switch (link.kind) {

@@ -91,6 +91,9 @@ export type Slot =
   | { readonly slot: "made"; readonly recipe: Recipe }
   /** Names the node (and the text in it) for the sheet; dropped when sending. */
   | { readonly slot: "mark"; readonly node: string; readonly text: string | null }
+  /** What stands up to its `unsheet` is on the sheet alone: what is still to be filled in. */
+  | { readonly slot: "sheet" }
+  | { readonly slot: "unsheet" }
   /** The address of the open pixel. */
   | { readonly slot: "pixel" }
   /** What stands up to its `end` is there for some readers only. They nest. */
@@ -195,3 +198,7 @@ export function cssText(properties: Properties): string {
   }
   return UNSAFE_IN_STYLE.test(out) ? out.replace(/[&<>"]/g, (c) => ENTITIES[c]!) : out;
 }
+
+/** Markup that only those who compose the email see. */
+export const onSheetOnly = (inner: Markup): Markup =>
+  html`${slot({ slot: "sheet" })}${inner}${slot({ slot: "unsheet" })}`;

@@ -17,6 +17,9 @@ import {
 import { getContact } from "./contacts.ts";
 import { createLaunch, getLaunch } from "./launches.ts";
 
+/** What a coupon says beside its code. */
+const COUPON = { title: line("Ten per cent off"), terms: line("Once per person.") };
+
 let services: TestServices;
 beforeEach(async () => {
   services = await startTestServices();
@@ -30,7 +33,7 @@ it("tears a code off for each reader, the same if the message is made again, and
   const roll = await addRoll(sql, FRESH, services.clock.now());
   expect(await addCodes(sql, roll, ["A-1", "A-2", "A-1"])).toBe(2);
   const made = await campaignOf(services, (id) => [
-    createBlock("coupon", id, { code: line(tag(`code:${roll}`)) }),
+    createBlock("coupon", id, { ...COUPON, code: line(tag(`code:${roll}`)) }),
     createBlock("text", id, { words: doc(paragraph("Or say ", tag(`code:${roll}`))) }),
   ]);
   const { launch, messages } = await sent(services, made);
@@ -139,7 +142,7 @@ it("gives codes of a roll again where the roll says so, each reader the same one
   await addCodes(sql, roll, ["SAME"]);
   await changeRoll(sql, roll, { ...FRESH, again: true });
   const made = await campaignOf(services, (id) => [
-    createBlock("coupon", id, { code: line(tag(`code:${roll}`)) }),
+    createBlock("coupon", id, { ...COUPON, code: line(tag(`code:${roll}`)) }),
   ]);
   const { messages } = await sent(services, made);
   for (const address of ADDRESSES) expect(messages.get(address)!.text).toContain("Code: SAME");
@@ -153,7 +156,7 @@ it("leaves the codes for those who see one", async () => {
   const seenBy = { type: "field", field: "first_name", op: "hasValue", argument: null };
   const made = await campaignOf(services, (id) => [
     createBlock("text", id, { words: doc("Hello") }),
-    createBlock("coupon", id, { code: line(tag(`code:${roll}`)), seenBy }),
+    createBlock("coupon", id, { ...COUPON, code: line(tag(`code:${roll}`)), seenBy }),
   ]);
   const { messages } = await sent(services, made);
   const found = ADDRESSES.map((address) => /A-\d/.exec(messages.get(address)!.text!)?.[0] ?? null);

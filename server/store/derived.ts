@@ -1,13 +1,14 @@
 /** Derived tags, as the library keeps them. */
+import { readDocument } from "#core/blocks/read.ts";
 import {
   type DerivedTag,
   type DerivedTags,
   derivedIdOf,
-  derivedNamedIn,
   derivedRefs,
   derivedSchema,
 } from "#core/derived/index.ts";
 import { fieldIdFor } from "#core/fields/index.ts";
+import { derivedIn } from "#core/mentions/index.ts";
 import type { Sql } from "../db/database.ts";
 
 /** All of them by id. One that no longer fits its own form is left out. */
@@ -57,7 +58,7 @@ export async function derivedUses(sql: Sql): Promise<ReadonlyMap<string, readonl
     where position('derived' in d.body) > 0
       and not exists (select 1 from launches l where l.campaign_id = k.id and l.state = 'done')
     order by k.name`;
-  for (const { name, body } of emails) add(derivedNamedIn(body), name);
+  for (const { name, body } of emails) add(derivedIn(readDocument(body).doc.root), name);
   for (const tag of (await getDerived(sql)).values()) {
     add(new Set(derivedRefs(tag).flatMap((ref) => derivedIdOf(ref) ?? [])), tag.name);
   }

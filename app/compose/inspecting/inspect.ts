@@ -4,7 +4,7 @@ import { type KnownReaders, runChecks } from "#core/checks/index.ts";
 import type { EmailDocument } from "#core/document/index.ts";
 import type { Fields } from "#core/fields/index.ts";
 import type { Finding, Surroundings } from "#core/kinds/kind.ts";
-import { prepare, unsigned } from "#core/merge/index.ts";
+import { htmlBytes } from "#core/merge/index.ts";
 import { colourPairs, compile } from "#core/render/index.ts";
 import type { Theme } from "#core/theme/theme.ts";
 
@@ -23,15 +23,11 @@ export interface Inspected {
   readonly readers: KnownReaders | null;
 }
 
-/** What a token and a public address add in every counted link, in round figures. */
-const LINK_BYTES = 60;
-
 export function inspect({ doc, surroundings, fields, readers }: Inspected): Inspection {
   const compiled = compile(doc, surroundings);
-  const { html } = prepare(compiled, { links: "tracked", marks: false, sign: unsigned });
   return {
     findings: runChecks(doc, surroundings, fields, readers),
     contrasts: contrastsOf(colourPairs(compiled.html), doc.root.props.theme as unknown as Theme),
-    bytes: html.constantBytes + html.gaps.length * LINK_BYTES,
+    bytes: htmlBytes(compiled),
   };
 }

@@ -3,6 +3,7 @@ import { useEffect, useMemo, useRef, useState } from "react";
 import type { EmailProps } from "#core/blocks/layout.ts";
 import { derivedIdOf } from "#core/derived/index.ts";
 import type { Json } from "#core/json.ts";
+import type { HandText } from "#core/kinds/common.ts";
 import type { Surroundings } from "#core/kinds/kind.ts";
 import {
   languageName,
@@ -16,6 +17,7 @@ import {
   translationKey,
   translationOf,
 } from "#core/languages/index.ts";
+import { LIMITS } from "#core/limits.ts";
 import { tagWords } from "#core/merge/index.ts";
 import {
   type Link,
@@ -147,6 +149,30 @@ function PictureTranslation({ one, lang }: { one: Translatable; lang: string }) 
   );
 }
 
+/** Plain text by hand in another language; left empty, it is made from the block as it reads there. */
+function PlainTranslation({ one, lang }: { one: Translatable; lang: string }) {
+  const { run } = useComposer();
+  const { of } = one.source as unknown as HandText;
+  const stored = (translationOf(one, lang) as unknown as HandText | undefined)?.source ?? "";
+  return (
+    <textarea
+      key={stored}
+      rows={4}
+      maxLength={LIMITS.handText}
+      aria-label={`${one.label} in ${languageName(lang)}`}
+      defaultValue={stored}
+      placeholder="Made from the block in this language."
+      className={`${INPUT} font-mono text-[11px] leading-snug`}
+      onBlur={(event) => {
+        const source = event.target.value;
+        if (source === stored) return;
+        const value = source.trim() === "" ? null : { source, of };
+        run({ edit: translating(one, lang, value) });
+      }}
+    />
+  );
+}
+
 /** What a picture is called, or what chooses it. */
 const nameOfPicture = (id: string, { pictures, derived }: Surroundings): string =>
   pictures.get(id)?.name ?? derived?.get(derivedIdOf(id) ?? "")?.name ?? "No picture";
@@ -167,6 +193,8 @@ function Row({ one, lang }: { one: Translatable; lang: string }) {
           </p>
         ) : one.kind === "picture" ? (
           <p>{nameOfPicture(String(one.source), surroundings)}</p>
+        ) : one.kind === "plain" ? (
+          <p className="whitespace-pre-wrap">{(one.source as unknown as HandText).source}</p>
         ) : (
           <Original text={one.source as unknown as TextJson} />
         )}
@@ -184,6 +212,8 @@ function Row({ one, lang }: { one: Translatable; lang: string }) {
           <LinkTranslation one={one} lang={lang} />
         ) : one.kind === "picture" ? (
           <PictureTranslation one={one} lang={lang} />
+        ) : one.kind === "plain" ? (
+          <PlainTranslation one={one} lang={lang} />
         ) : (
           <TextTranslation one={one} lang={lang} />
         )}

@@ -1,6 +1,6 @@
 /** How blocks come in this email: spacing and type, for new ones or for all. */
 import { useMemo, useState } from "react";
-import { nodeKind } from "#core/blocks/index.ts";
+import { propsFit } from "#core/blocks/index.ts";
 import { ALL, startsWith } from "#core/blocks/style.ts";
 import {
   type EmailDocument,
@@ -38,8 +38,8 @@ function everywhere(doc: EmailDocument, values: Values): SimpleEdit[][] {
         const path = key.split(".");
         const now = valueAt(node.props, path);
         if (now === undefined || now === value) return [];
-        const fits = nodeKind(node.type)?.schema.safeParse(withValue(node.props, path, value));
-        return fits?.success ? [{ type: "set", node: node.id, path, value }] : [];
+        const fits = propsFit(node.type, withValue(node.props, path, value));
+        return fits ? [{ type: "set", node: node.id, path, value }] : [];
       }),
     )
     .filter((edits) => edits.length > 0);

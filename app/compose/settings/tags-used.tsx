@@ -1,8 +1,9 @@
 /** The merge tags an email uses, where, and how many readers see a fallback instead of a value. */
 import { textsOf } from "#core/blocks/index.ts";
 import { nameOf } from "#core/blocks/names.ts";
-import { type EmailDocument, valueAt, walk } from "#core/document/index.ts";
-import { type Tag, type TextJson, tagsOf } from "#core/text/index.ts";
+import type { EmailDocument } from "#core/document/index.ts";
+import { mentionsIn } from "#core/mentions/index.ts";
+import type { Tag } from "#core/text/index.ts";
 import { people } from "../../ui/words.ts";
 import { useComposer } from "../context.ts";
 import { tagSources } from "../text/tag-sources.ts";
@@ -15,15 +16,19 @@ interface Use {
   readonly name: string;
 }
 
+/** Every value the email takes, with the places: texts in all languages, addresses, plain text and HTML by hand. */
 function usesIn(doc: EmailDocument): Map<string, Use[]> {
   const uses = new Map<string, Use[]>();
-  for (const node of walk(doc.root)) {
+  for (const mention of mentionsIn(doc)) {
+    if (mention.what !== "tag") continue;
+    const { tag, node, path } = mention;
     const email = node.type === "email";
-    for (const { path, label } of textsOf(node.type)) {
-      for (const tag of tagsOf(valueAt(node.props, path) as unknown as TextJson)) {
-        const use = { tag, at: email ? "envelope" : node.id, name: email ? label : nameOf(node) };
-        uses.set(tag.ref, [...(uses.get(tag.ref) ?? []), use]);
-      }
+    const text = textsOf(node.type).find((one) => one.path.join(".") === path.join("."));
+    const at = email ? "envelope" : node.id;
+    const name = email ? (text?.label ?? "Envelope") : nameOf(node);
+    const before = uses.get(tag.ref) ?? [];
+    if (!before.some((use) => use.at === at && use.name === name)) {
+      uses.set(tag.ref, [...before, { tag, at, name }]);
     }
   }
   return uses;

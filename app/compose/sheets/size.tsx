@@ -1,12 +1,14 @@
 /** How large the HTML is as it goes out, against the size at which webmail cuts it off. */
+
 import { LIMITS } from "#core/limits.ts";
+import { kilobytes } from "#core/merge/index.ts";
 import { useComposer } from "../context.ts";
 
 export function Size() {
   const bytes = useComposer().inspection?.bytes;
   if (bytes === undefined) return null;
-  const kb = Math.ceil(bytes / 1024);
-  const most = Math.floor(LIMITS.htmlBytes / 1024);
+  const kb = kilobytes(bytes);
+  const most = kilobytes(LIMITS.htmlBytes);
   const over = bytes > LIMITS.htmlBytes;
   const near = bytes > LIMITS.htmlBytes * 0.8;
   return (

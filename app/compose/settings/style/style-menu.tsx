@@ -6,7 +6,7 @@ import { Button } from "../../../ui/button.tsx";
 import { Menu } from "../../../ui/menu.tsx";
 import { useComposer } from "../../context.ts";
 import { group } from "../../doing.ts";
-import { copiedStyle, copyStyle, pasteStyle, putBack } from "../../style.ts";
+import { copiedStyle, copyStyle, pasteStyle, putLookBack } from "../../style.ts";
 import { styleItems } from "./origin.tsx";
 
 export function StyleMenu({ node }: { node: DocNode }) {
@@ -33,7 +33,7 @@ export function StyleMenu({ node }: { node: DocNode }) {
         disabled: changed.length === 0,
         onChoose: () => edit(group(backToTheme(doc, node, changed))),
       },
-      { label: "Put it back to how it came", onChoose: () => run(putBack(doc, node)) },
+      { label: "Put the look back to how it came", onChoose: () => run(putLookBack(doc, node)) },
     ];
   };
   return (

@@ -1,0 +1,2 @@
+export * from "./asking.ts";
+export * from "./mentions.ts";

@@ -1,0 +1,123 @@
+/** What a text mentions: its tags, its links with what stands in their addresses, and the conditions of its words. */
+import type { Json } from "../json.ts";
+import type { Rule } from "../rules/index.ts";
+import { type Link, linkKinds } from "./link.ts";
+import { OWN_ADDRESSES, parseLiquid } from "./liquid.ts";
+import { type Context, inAddress, LANDINGS, type Landing } from "./markup.ts";
+import { seenRuns } from "./render.ts";
+import { type TextJson, wordsOf } from "./schema.ts";
+import type { Tag } from "./tag.ts";
+import { EVERYBODY_KEY, ruleKey, type Seen, type When, whenBoth } from "./when.ts";
+
+export type TextMention =
+  /** A value of the reader, the brand or the campaign, and where it lands. */
+  | { readonly what: "tag"; readonly tag: Tag; readonly lands: Landing; readonly when: When | null }
+  /** Where something leads, and the words that lead there. */
+  | {
+      readonly what: "link";
+      readonly to: Link;
+      readonly words: string;
+      readonly when: When | null;
+    }
+  /** A rule on which something depends; as the last of a chain none, for everybody else. */
+  | {
+      readonly what: "condition";
+      readonly key: string;
+      readonly rule: Rule | null;
+      readonly when: When | null;
+    };
+export type TextMentionSink = (mention: TextMention) => void;
+
+/** The condition that a part adds, if any. */
+export function seenMention(
+  { seenBy, chain }: Partial<Seen>,
+  when: When | null,
+): TextMention | null {
+  if (seenBy) return { what: "condition", key: ruleKey(seenBy), rule: seenBy, when };
+  return typeof chain === "string"
+    ? { what: "condition", key: EVERYBODY_KEY, rule: null, when }
+    : null;
+}
+
+/** Whether a value is where something leads. */
+export const isLink = (value: { readonly kind?: Json }): boolean =>
+  typeof value.kind === "string" && linkKinds.has(value.kind);
+
+const tagOf = (node: TextJson) => node.attrs as unknown as Tag;
+
+/** A link, and the tags in its address. */
+export function linkMentions(
+  to: Link,
+  words: string,
+  when: When | null,
+  context: "html" | "text",
+  sink: TextMentionSink,
+): void {
+  sink({ what: "link", to, words, when });
+  const line = to.kind === "web" ? to.address : to.kind === "forward" ? to.subject : null;
+  const content = line?.content ?? [];
+  const whole = to.kind === "web" && content.length === 1;
+  for (const part of content) {
+    if (part.type === "tag") {
+      sink({ what: "tag", tag: tagOf(part), lands: inAddress(context, whole), when });
+    }
+  }
+}
+
+/** A tag; one that is an address of the email itself is a link. */
+function tagMention(tag: Tag, lands: Landing, when: When | null, sink: TextMentionSink): void {
+  const own = Object.hasOwn(OWN_ADDRESSES, tag.ref) ? OWN_ADDRESSES[tag.ref] : undefined;
+  if (own && lands.context !== "header") sink({ what: "link", to: own, words: "", when });
+  else sink({ what: "tag", tag, lands, when });
+}
+
+function inlineMentions(
+  content: readonly TextJson[],
+  lands: Landing,
+  outer: When | null,
+  sink: TextMentionSink,
+): void {
+  for (const { seen, when: own, parts } of seenRuns(content)) {
+    const when = whenBoth(outer, own);
+    const condition = seen && seenMention(seen, outer);
+    if (condition) sink(condition);
+    let last: Link | null = null;
+    for (const part of parts) {
+      const to =
+        (part.marks?.find((mark) => mark.type === "link")?.attrs?.to as Link | undefined) ?? null;
+      if (to && to !== last) {
+        const under = parts.filter(({ marks }) => marks?.some(({ attrs }) => attrs?.to === to));
+        linkMentions(to, wordsOf({ type: "line", content: under }), when, "html", sink);
+      }
+      last = to;
+      if (part.type === "tag") tagMention(tagOf(part), lands, when, sink);
+    }
+  }
+}
+
+/** Everything a text mentions, in reading order; `when` is when it is shown itself. */
+export function textMentions(
+  text: TextJson,
+  context: Context,
+  when: When | null,
+  sink: TextMentionSink,
+): void {
+  // A translation may be of any shape until it is looked at.
+  const content = Array.isArray(text.content) ? text.content : [];
+  const lands = context === "header" ? LANDINGS.header : LANDINGS.html;
+  if (content.some((part) => part.content)) {
+    for (const part of content) textMentions(part, context, when, sink);
+  } else inlineMentions(content, lands, when, sink);
+}
+
+/** Everything that words with Liquid's marks mention, written by hand. */
+export function liquidMentions(
+  source: string,
+  context: "html" | "text",
+  when: When | null,
+  sink: TextMentionSink,
+): void {
+  for (const piece of parseLiquid(source).pieces) {
+    if (typeof piece !== "string") tagMention(piece, LANDINGS[context], when, sink);
+  }
+}

@@ -1,0 +1,51 @@
+/** What the checks find about a campaign's email: asked here by every room, and before anything is sent. */
+import type { Trouble } from "#core/blocks/read.ts";
+import { runChecks } from "#core/checks/index.ts";
+import type { Finding, Surroundings } from "#core/kinds/kind.ts";
+import { conditionsOf } from "#core/render/index.ts";
+import type { World } from "#core/rules/index.ts";
+import { surroundings } from "./emails.ts";
+import { knownReaders, worldOfEmail } from "./readers.ts";
+import type { Services } from "./services.ts";
+import type { Campaign } from "./store/campaigns.ts";
+import { loadDocument, type StoredDocument } from "./store/documents.ts";
+import { tagFields } from "./store/tag-values.ts";
+
+/** A document that can only be looked at cannot be sent. */
+const troubleFindings = (trouble: Trouble | null): Finding[] =>
+  trouble
+    ? [
+        {
+          check: "whole",
+          severity: "stop",
+          message: trouble.reason,
+          detail: trouble.lost.length ? `Not understood: ${trouble.lost.join(", ")}.` : "",
+          at: "email",
+        },
+      ]
+    : [];
+
+export interface Examined {
+  readonly stored: StoredDocument;
+  /** What the email is rendered with when it goes out. */
+  readonly around: Surroundings;
+  readonly world: World;
+  readonly findings: readonly Finding[];
+}
+
+/** A campaign's email as it is now, with everything the checks find. Null where the email is gone. */
+export async function examine(services: Services, campaign: Campaign): Promise<Examined | null> {
+  const { database, config } = services;
+  const stored = await loadDocument(database.sql, campaign.documentId);
+  if (!stored) return null;
+  const { doc, trouble } = stored;
+  const around = await surroundings(database.sql, config);
+  const world = await worldOfEmail(services, { doc, around, campaign });
+  const conditions = conditionsOf(doc, around.derived);
+  const readers = await knownReaders(services, campaign, conditions, world);
+  const findings = [
+    ...troubleFindings(trouble),
+    ...runChecks(doc, around, tagFields(world), readers),
+  ];
+  return { stored, around, world, findings };
+}
