@@ -1,9 +1,10 @@
 /** How far a campaign is: the marks on its rooms. */
 import type { EmailDocument } from "#core/document/index.ts";
 import type { Finding } from "#core/kinds/kind.ts";
+import { readersOf } from "#server/draft.ts";
 import { examine } from "#server/findings.ts";
 import type { Services } from "#server/services.ts";
-import { type AudienceCount, countAudience } from "#server/store/audience.ts";
+import type { AudienceCount } from "#server/store/audience.ts";
 import type { Campaign } from "#server/store/campaigns.ts";
 import { marksOf, type Readiness } from "./marks.ts";
 
@@ -19,13 +20,8 @@ export async function standingOf(
   services: Services,
   campaign: Campaign,
 ): Promise<CampaignStanding> {
-  const { stored, world, findings } = (await examine(services, campaign))!;
-  const audience = await countAudience(
-    services.database.sql,
-    campaign.audience,
-    world,
-    campaign.topic,
-  );
+  const { stored, findings } = (await examine(services, campaign))!;
+  const audience = await readersOf(services, campaign);
   return {
     doc: stored.doc,
     findings,

@@ -42,6 +42,7 @@ export default [
   ]),
   // What the screens fetch.
   route("campaigns/:campaign/edits", "routes/api.edits.ts"),
+  route("campaigns/:campaign/draft", "routes/api.draft.ts"),
   route("campaigns/:campaign/follow", "routes/api.follow.ts"),
   route("campaigns/:campaign/history", "routes/api.history.ts"),
   route("campaigns/:campaign/addresses", "routes/api.addresses.ts"),

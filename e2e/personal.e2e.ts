@@ -135,6 +135,16 @@ it("sends from the person in charge of each reader's site, with a code for each 
   await studio.press(Key.ENTER);
   await studio.saved();
   await studio.sheetShows("wide", "SAMPLE-CODE");
+  // What it came with is only an example.
+  for (const [field, words] of [
+    ["Title", "For your next visit"],
+    ["Terms", "Once, this spring."],
+  ] as const) {
+    await (await studio.named(field)).click();
+    await studio.selectAll();
+    await studio.press(words);
+    await studio.saved();
+  }
 
   // A test shows a sample and takes none.
   await studio.go(`${campaign}/proof`);

@@ -1,5 +1,5 @@
 /** The queue of edits as hands meet it: taking back on a slow line, a session that ends, a block that goes. */
-import { Key } from "selenium-webdriver";
+import { By, Key } from "selenium-webdriver";
 import { afterAll, beforeAll, expect, it } from "vitest";
 import { LIMITS } from "#core/limits.ts";
 import { Studio } from "./studio.ts";
@@ -122,4 +122,48 @@ it("keeps what is written in a block that somebody moves meanwhile", async () =>
   await studio.saved();
   await other.sheetShows("narrow", "What this email is about wherever");
   expect(await studio.pageText()).not.toContain("Yours are kept.");
+}, 120_000);
+
+it("keeps the draft of a scheduled campaign apart from what goes out, and brings the two together", async () => {
+  const path = await studio.newCampaign("Scheduled", "Earlier campaign: Seed list");
+  await studio.go(`${path}/schedule`);
+  await studio.click("Schedule it");
+  const sure = async () => {
+    for (const button of await studio.driver.findElements(By.css("button"))) {
+      if ((await button.getText()).startsWith("Yes, schedule for")) return button;
+    }
+    return null;
+  };
+  await studio.until("the question", async () => (await sure()) !== null);
+  await (await sure())!.click();
+  await studio.sees("Call it back");
+  await studio.go(path);
+  await studio.composing();
+  expect(await studio.pageText()).not.toContain("It is scheduled.");
+  await studio.clickIn("wide", "h1", 2);
+  await studio.press(Key.END);
+  await studio.driver.sleep(50);
+  await studio.press(" and later", Key.ESCAPE);
+  await studio.saved();
+  await studio.sees("1 change is not in what goes out");
+  await studio.click("Show what goes out");
+  await studio.sees("This is what goes out.");
+  await studio.until("the frozen words", async () => {
+    return !(await studio.sheetText("narrow"))?.includes("and later");
+  });
+  await studio.click("Show it as it is now");
+  await studio.click("Discard the changes");
+  await studio.sees("The draft is what goes out again.");
+  await studio.until("the words to be gone", async () => {
+    return !(await studio.sheetText("narrow"))?.includes("and later");
+  });
+  await studio.click("Undo");
+  await studio.sheetShows("narrow", "and later");
+  await studio.sees("not in what goes out");
+  await studio.click("Replace what goes out");
+  await studio.until("the bar to go", async () => {
+    return !(await studio.pageText()).includes("It is scheduled.");
+  });
+  await studio.go(`${path}/schedule`);
+  await studio.click("Call it back");
 }, 120_000);

@@ -23,9 +23,7 @@ export async function scheduleCampaign(
   zone: string,
   member: string,
 ): Promise<void> {
-  const { database, clock } = services;
-  const { sql } = database;
-  const now = clock.now();
+  const now = services.clock.now();
   if (campaign.state === "scheduled" || campaign.state === "sending") {
     throw new ScheduleError("This campaign is on its way already.");
   }
@@ -35,6 +33,26 @@ export async function scheduleCampaign(
   if (sendAt && sendAt.getTime() < now.getTime() - GRACE_MINUTES * 60_000) {
     throw new ScheduleError("This time has passed. Choose one that is still to come.");
   }
+  await freeze(services, campaign, { sendAt: sendAt ?? now, zone, member, instead: null });
+}
+
+export interface Freezing {
+  readonly sendAt: Date;
+  readonly zone: string;
+  readonly member: string;
+  /** The launch that this one takes the place of. */
+  readonly instead: string | null;
+}
+
+/** Freezes a campaign as it is now, once everything has been looked at. Throws a ScheduleError. */
+export async function freeze(
+  services: Services,
+  campaign: Campaign,
+  { sendAt, zone, member, instead }: Freezing,
+): Promise<void> {
+  const { database, clock } = services;
+  const { sql } = database;
+  const now = clock.now();
   const examined = await examine(services, campaign);
   if (!examined) throw new ScheduleError("The email of this campaign is gone.");
   const { stored, around, world, findings } = examined;
@@ -49,17 +67,20 @@ export async function scheduleCampaign(
   const rules = rulesOf(conditions).filter((rule) => rule !== null);
   const used = picturesIn(stored.doc, around.derived);
   const pictures = new Map([...around.pictures].filter(([id]) => used.has(id)));
-  const leaves = sendAt ?? now;
   try {
     await database.tx(async (tx) => {
+      if (instead !== null && !(await cancelLaunch(tx, instead))) {
+        throw new ScheduleError("It is too late: it has started.");
+      }
       const launch = await createLaunch(
         tx,
         {
           campaignId: campaign.id,
           name: campaign.name,
-          sendAt: leaves,
+          sendAt,
           zone,
           doc: stored.doc,
+          seq: stored.seq,
           audience: campaign.audience,
           segments: segmentsOf(campaign.audience, await getSegments(tx), rules),
           surroundings: { ...around, pictures },
@@ -67,7 +88,7 @@ export async function scheduleCampaign(
         },
         now,
       );
-      await enqueue(tx, "launch", { launch }, leaves);
+      await enqueue(tx, "launch", { launch }, sendAt);
     });
   } catch (error) {
     if (error instanceof DatabaseError && error.code === "23505") {

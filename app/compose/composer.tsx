@@ -3,6 +3,8 @@ import { DndContext, DragOverlay, PointerSensor, useSensor, useSensors } from "@
 import { useMemo, useRef, useState } from "react";
 import type { EmailProps } from "#core/blocks/layout.ts";
 import { LIMITS } from "#core/limits.ts";
+import { DraftBar } from "../draft/draft-bar.tsx";
+import { Button } from "../ui/button.tsx";
 import { AddList } from "./add-list.tsx";
 import { ComposerContext, type SheetName } from "./context.ts";
 import { FindBar } from "./find/find-bar.tsx";
@@ -15,6 +17,7 @@ import { labelOfLoad } from "./load.ts";
 import { Uploads } from "./pasting/uploads.tsx";
 import { RunningOrder } from "./running-order/running-order.tsx";
 import { ClashNote } from "./session/clash-note.tsx";
+import { FixedNote, SentNote } from "./session/fixed-note.tsx";
 import { SignedOut } from "./session/signed-out.tsx";
 import { SettingsPanel } from "./settings/settings.tsx";
 import { useScale } from "./sheets/scale.ts";
@@ -113,7 +116,20 @@ export function ComposerView(props: ComposerProps) {
                 {sheets !== "wide" && sheet("narrow", LIMITS.narrowWidth)}
                 <InboxLines />
                 <div className="absolute inset-x-0 top-0 z-30 flex flex-col">
+                  {props.sent && <SentNote reason={props.sent} />}
+                  {state.saving === "fixed" && <FixedNote />}
                   {state.saving === "signedOut" && <SignedOut />}
+                  <DraftBar campaign={composer.campaign} changed={state.savedAt}>
+                    {({ seq }) =>
+                      seq !== null && (
+                        <Button
+                          onClick={() => void composer.history.look(seq, "This is what goes out.")}
+                        >
+                          Show what goes out
+                        </Button>
+                      )
+                    }
+                  </DraftBar>
                   <ClashNote clashes={state.clashes} />
                 </div>
                 <Uploads uploads={own.uploads} onDismiss={own.dismissUpload} />

@@ -57,6 +57,8 @@ export interface ComposerProps {
   readonly whoSees: WhoSees;
   /** Why it can only be looked at; null where it can be edited. */
   readonly trouble: Trouble | null;
+  /** Why it can only be looked at because it is being sent or has gone out; null while it is a draft. */
+  readonly sent: string | null;
   /** What to select at first: where a finding leads. */
   readonly selected: string | null;
   readonly tools: HTMLElement | null;
@@ -89,13 +91,18 @@ export interface ComposerState {
 export function useComposerState(props: ComposerProps): ComposerState {
   const say = useToast();
   const wrong = useCallback((text: string) => say(text, "wrong"), [say]);
-  const [session] = useState(() => createSession(props, wrong));
+  const [session] = useState(() =>
+    createSession(
+      { ...props, trouble: props.trouble ?? (props.sent ? { reason: props.sent } : null) },
+      wrong,
+    ),
+  );
   const state = useSyncExternalStore(session.subscribe, session.state, session.state);
   const history = useLooking(props.campaign, session, say);
   const doc = history.looking?.doc ?? state.doc;
   const fixed = history.looking
     ? "This is an earlier state: go back to it first, or show it as it is now."
-    : (props.trouble?.reason ?? null);
+    : (props.trouble?.reason ?? props.sent);
 
   const [pictures, setPictures] = useState(props.pictures);
   const surroundings = useMemo(

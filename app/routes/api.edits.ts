@@ -20,8 +20,12 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
 export async function action({ request, params, context }: Route.ActionArgs): Promise<Response> {
   const { services, now, member } = at(context);
   const { database, followers } = services;
-  const { documentId } = await campaignOf(context, params.campaign);
+  const { documentId, state } = await campaignOf(context, params.campaign);
   const answer = (status: number, body: EditsAnswer) => Response.json(body, { status });
+  if (state === "sending" || state === "sent") {
+    const message = "It is being sent, or has gone out: it cannot be changed any more.";
+    return answer(409, { edits: [], seq: 0, problem: "fixed", message });
+  }
   try {
     const parsed = requestSchema.safeParse(await jsonOf(request, LIMITS.editRequest));
     if (!parsed.success) {

@@ -3,6 +3,7 @@ import { fixedValues, sampleCodes } from "#core/merge/index.ts";
 import { conditionsOf } from "#core/render/index.ts";
 import { surroundings } from "#server/emails.ts";
 import { whoSeesOf, worldOfEmail } from "#server/readers.ts";
+import type { CampaignState } from "#server/store/campaigns.ts";
 import { stepContact } from "#server/store/contacts.ts";
 import { loadDocument, undoState } from "#server/store/documents.ts";
 import { tagFields } from "#server/store/tag-values.ts";
@@ -11,6 +12,12 @@ import { choiceOf } from "../reader-choice.ts";
 import { at, campaignOf } from "../request.ts";
 import type { Route } from "./+types/campaign.compose.ts";
 import { useFrame } from "./campaign.tsx";
+
+/** Why an email cannot be changed any more. */
+const SENT: Partial<Record<CampaignState, string>> = {
+  sending: "This email is being sent: it cannot be changed any more.",
+  sent: "This email has gone out: it stays as it was sent.",
+};
 
 export async function loader({ params, context }: Route.LoaderArgs) {
   const { services, sql, member } = at(context);
@@ -26,6 +33,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     seq,
     doc,
     trouble,
+    sent: SENT[campaign.state] ?? null,
     can: await undoState(sql, campaign.documentId, member.id),
     brand: around.brand,
     publicAddress: services.config.publicAddress,

@@ -15,6 +15,7 @@ import {
 import { setAudience } from "#server/store/campaigns.ts";
 import { loadDocument } from "#server/store/documents.ts";
 import { getTopics, inLanguage, setTopic } from "#server/store/topics.ts";
+import { DraftBar } from "../draft/draft-bar.tsx";
 import { at, campaignOf } from "../request.ts";
 import { INPUT } from "../ui/field.tsx";
 import { count, people, percent } from "../ui/words.ts";
@@ -49,6 +50,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
   const uses = (list: readonly Source[], { kind, id }: Source) =>
     list.some((one) => one.kind === kind && one.id === id);
   return {
+    id: campaign.id,
     sources: sources.map(({ source, ...rest }, i) => ({
       ...rest,
       key: `${source.kind}:${source.id}`,
@@ -68,6 +70,11 @@ export async function loader({ params, context }: Route.LoaderArgs) {
 }
 
 export async function action({ request, params, context }: Route.ActionArgs) {
+  const { state } = await campaignOf(context, params.campaign);
+  if (state === "sending" || state === "sent") {
+    const problem = "It is being sent, or has gone out: who gets it stays as it was.";
+    return data({ problem }, 409);
+  }
   const form = await request.formData();
   const topic = form.get("topic");
   if (topic !== null) {
@@ -102,159 +109,162 @@ export default function Readers({ loaderData, actionData }: Route.ComponentProps
   const submit = useSubmit();
   const held = audience.unsubscribed + audience.bounced + audience.blocked + audience.left;
   return (
-    <main className="mx-auto grid max-w-[1080px] grid-cols-[1fr_340px] gap-14 px-10 py-7">
-      <div>
-        <h1 className="mb-1 text-[30px]">Who gets it</h1>
-        <p className="mb-5 text-ink-2">
-          Everybody in any list or segment that gets it, without those in one that is left out. Each
-          person gets it once.
-        </p>
-        {actionData?.problem && (
-          <p role="alert" className="mb-3 font-semibold text-rust">
-            {actionData.problem}
+    <>
+      <DraftBar campaign={loaderData.id} changed={loaderData} />
+      <main className="mx-auto grid max-w-[1080px] grid-cols-[1fr_340px] gap-14 px-10 py-7">
+        <div>
+          <h1 className="mb-1 text-[30px]">Who gets it</h1>
+          <p className="mb-5 text-ink-2">
+            Everybody in any list or segment that gets it, without those in one that is left out.
+            Each person gets it once.
           </p>
-        )}
-        <Form method="post" onChange={(event) => submit(event.currentTarget)}>
-          {sources.map((source) => (
-            <fieldset
-              key={source.key}
-              className="flex items-center justify-between gap-6 border-b py-2.5"
-            >
-              <legend className="sr-only">{source.name}</legend>
-              <div className="min-w-0">
-                <div className="text-[14px] font-semibold">{source.name}</div>
-                <div className="text-[12px] text-ink-2">
-                  {source.about} · {people(source.reach)}
-                </div>
-              </div>
-              <div className="flex flex-none gap-4">
-                {USES.map(([use, label]) => (
-                  <label key={use} className="flex items-center gap-1.5">
-                    <input
-                      type="radio"
-                      name={source.key}
-                      value={use}
-                      defaultChecked={source.use === use}
-                      className="accent-plum"
-                    />
-                    {label}
-                  </label>
-                ))}
-              </div>
-            </fieldset>
-          ))}
-          {sources.length === 0 && (
-            <p className="text-ink-3">There are no lists or segments yet.</p>
-          )}
-        </Form>
-        {loaderData.parts.length > 0 && (
-          <section aria-label="Who sees what" className="mt-9">
-            <h2 className="mb-1 text-[22px]">Who sees what</h2>
-            <p className="mb-2 text-ink-2">
-              {count(loaderData.versions)} different emails come of these conditions.
+          {actionData?.problem && (
+            <p role="alert" className="mb-3 font-semibold text-rust">
+              {actionData.problem}
             </p>
-            <table className="w-full border-collapse text-left text-[12.5px]">
-              <thead>
-                <tr className="border-b text-[11.5px] text-ink-2">
-                  <th scope="col" className="py-1.5 pr-3">
-                    Part
-                  </th>
-                  <th scope="col" className="py-1.5 pr-3">
-                    For whom
-                  </th>
-                  <th scope="col" className="py-1.5 pr-3 text-right">
-                    Readers
-                  </th>
-                  {loaderData.chosen.map((name) => (
-                    <th key={name} scope="col" className="py-1.5 pr-3 text-right">
-                      {name}
-                    </th>
+          )}
+          <Form method="post" onChange={(event) => submit(event.currentTarget)}>
+            {sources.map((source) => (
+              <fieldset
+                key={source.key}
+                className="flex items-center justify-between gap-6 border-b py-2.5"
+              >
+                <legend className="sr-only">{source.name}</legend>
+                <div className="min-w-0">
+                  <div className="text-[14px] font-semibold">{source.name}</div>
+                  <div className="text-[12px] text-ink-2">
+                    {source.about} · {people(source.reach)}
+                  </div>
+                </div>
+                <div className="flex flex-none gap-4">
+                  {USES.map(([use, label]) => (
+                    <label key={use} className="flex items-center gap-1.5">
+                      <input
+                        type="radio"
+                        name={source.key}
+                        value={use}
+                        defaultChecked={source.use === use}
+                        className="accent-plum"
+                      />
+                      {label}
+                    </label>
                   ))}
-                </tr>
-              </thead>
-              <tbody>
-                {loaderData.parts.map((part, i) => (
-                  <tr key={i} className="border-b">
-                    <th scope="row" className="max-w-48 truncate py-1.5 pr-3 font-semibold">
-                      <Link to={`../?at=${part.at}`} relative="path" className="hover:underline">
-                        {part.name}
-                      </Link>
+                </div>
+              </fieldset>
+            ))}
+            {sources.length === 0 && (
+              <p className="text-ink-3">There are no lists or segments yet.</p>
+            )}
+          </Form>
+          {loaderData.parts.length > 0 && (
+            <section aria-label="Who sees what" className="mt-9">
+              <h2 className="mb-1 text-[22px]">Who sees what</h2>
+              <p className="mb-2 text-ink-2">
+                {count(loaderData.versions)} different emails come of these conditions.
+              </p>
+              <table className="w-full border-collapse text-left text-[12.5px]">
+                <thead>
+                  <tr className="border-b text-[11.5px] text-ink-2">
+                    <th scope="col" className="py-1.5 pr-3">
+                      Part
                     </th>
-                    <td className="py-1.5 pr-3 text-ink-2">{part.words}</td>
-                    <td className="py-1.5 pr-3 text-right font-display text-[15px]">
-                      {count(part.people)}
-                    </td>
-                    {part.within.map((n, j) => (
-                      <td key={j} className="py-1.5 pr-3 text-right font-display text-[15px]">
-                        {count(n)}
-                      </td>
+                    <th scope="col" className="py-1.5 pr-3">
+                      For whom
+                    </th>
+                    <th scope="col" className="py-1.5 pr-3 text-right">
+                      Readers
+                    </th>
+                    {loaderData.chosen.map((name) => (
+                      <th key={name} scope="col" className="py-1.5 pr-3 text-right">
+                        {name}
+                      </th>
                     ))}
                   </tr>
+                </thead>
+                <tbody>
+                  {loaderData.parts.map((part, i) => (
+                    <tr key={i} className="border-b">
+                      <th scope="row" className="max-w-48 truncate py-1.5 pr-3 font-semibold">
+                        <Link to={`../?at=${part.at}`} relative="path" className="hover:underline">
+                          {part.name}
+                        </Link>
+                      </th>
+                      <td className="py-1.5 pr-3 text-ink-2">{part.words}</td>
+                      <td className="py-1.5 pr-3 text-right font-display text-[15px]">
+                        {count(part.people)}
+                      </td>
+                      {part.within.map((n, j) => (
+                        <td key={j} className="py-1.5 pr-3 text-right font-display text-[15px]">
+                          {count(n)}
+                        </td>
+                      ))}
+                    </tr>
+                  ))}
+                </tbody>
+              </table>
+            </section>
+          )}
+        </div>
+        <aside aria-label="Count" className="border-l pl-8">
+          <div className="font-display text-[56px] leading-none" data-readers>
+            {count(audience.readers)}
+          </div>
+          <div className="mt-1 text-[14px] text-ink-2">
+            {audience.readers === 1 ? "reader" : "readers"}, {percent(audience.readers, mailable)}{" "}
+            of all who can be mailed
+          </div>
+          {topics.length > 0 && (
+            <label className="mt-6 block">
+              <span className="mb-1 block text-[11.5px] text-ink-2">
+                Topic; who has left it gets nothing
+              </span>
+              <select
+                name="topic"
+                value={topic ?? ""}
+                onChange={(event) => submit({ topic: event.target.value }, { method: "post" })}
+                className={INPUT}
+              >
+                <option value="">None: for everybody in the choice</option>
+                {topics.map(({ id, name }) => (
+                  <option key={id} value={id}>
+                    {name}
+                  </option>
                 ))}
-              </tbody>
-            </table>
-          </section>
-        )}
-      </div>
-      <aside aria-label="Count" className="border-l pl-8">
-        <div className="font-display text-[56px] leading-none" data-readers>
-          {count(audience.readers)}
-        </div>
-        <div className="mt-1 text-[14px] text-ink-2">
-          {audience.readers === 1 ? "reader" : "readers"}, {percent(audience.readers, mailable)} of
-          all who can be mailed
-        </div>
-        {topics.length > 0 && (
-          <label className="mt-6 block">
-            <span className="mb-1 block text-[11.5px] text-ink-2">
-              Topic; who has left it gets nothing
-            </span>
-            <select
-              name="topic"
-              value={topic ?? ""}
-              onChange={(event) => submit({ topic: event.target.value }, { method: "post" })}
-              className={INPUT}
-            >
-              <option value="">None: for everybody in the choice</option>
-              {topics.map(({ id, name }) => (
-                <option key={id} value={id}>
-                  {name}
-                </option>
-              ))}
-            </select>
-          </label>
-        )}
-        <h2 className="mt-7 mb-1 text-[18px]">Held back</h2>
-        <p className="text-[12.5px] text-ink-2">
-          {held === 0
-            ? "Nobody in this choice."
-            : "In this choice too, but nothing is sent to them:"}
-        </p>
-        <dl className="mt-2">
-          <div className="flex justify-between border-b py-1.5">
-            <dt>Unsubscribed</dt>
-            <dd className="font-display text-[17px]" data-unsubscribed>
-              {count(audience.unsubscribed)}
-            </dd>
-          </div>
-          <div className="flex justify-between border-b py-1.5">
-            <dt>Bounced before</dt>
-            <dd className="font-display text-[17px]">{count(audience.bounced)}</dd>
-          </div>
-          <div className="flex justify-between border-b py-1.5">
-            <dt>Blocked</dt>
-            <dd className="font-display text-[17px]">{count(audience.blocked)}</dd>
-          </div>
-          {topic && (
+              </select>
+            </label>
+          )}
+          <h2 className="mt-7 mb-1 text-[18px]">Held back</h2>
+          <p className="text-[12.5px] text-ink-2">
+            {held === 0
+              ? "Nobody in this choice."
+              : "In this choice too, but nothing is sent to them:"}
+          </p>
+          <dl className="mt-2">
             <div className="flex justify-between border-b py-1.5">
-              <dt>Left the topic</dt>
-              <dd className="font-display text-[17px]" data-left>
-                {count(audience.left)}
+              <dt>Unsubscribed</dt>
+              <dd className="font-display text-[17px]" data-unsubscribed>
+                {count(audience.unsubscribed)}
               </dd>
             </div>
-          )}
-        </dl>
-      </aside>
-    </main>
+            <div className="flex justify-between border-b py-1.5">
+              <dt>Bounced before</dt>
+              <dd className="font-display text-[17px]">{count(audience.bounced)}</dd>
+            </div>
+            <div className="flex justify-between border-b py-1.5">
+              <dt>Blocked</dt>
+              <dd className="font-display text-[17px]">{count(audience.blocked)}</dd>
+            </div>
+            {topic && (
+              <div className="flex justify-between border-b py-1.5">
+                <dt>Left the topic</dt>
+                <dd className="font-display text-[17px]" data-left>
+                  {count(audience.left)}
+                </dd>
+              </div>
+            )}
+          </dl>
+        </aside>
+      </main>
+    </>
   );
 }

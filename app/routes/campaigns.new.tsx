@@ -78,6 +78,7 @@ export async function action({ request, context }: Route.ActionArgs) {
   const [kind, id] = from.split(":") as [string, string | undefined];
   let doc = blank(settings);
   let audience: Parameters<typeof createCampaign>[4];
+  let topic: string | null = null;
   if (id) {
     const source = kind === "template" ? await getTemplate(sql, id) : await getCampaign(sql, id);
     const stored = source && (await loadDocument(sql, source.documentId));
@@ -86,9 +87,11 @@ export async function action({ request, context }: Route.ActionArgs) {
       return data(submission.reply({ fieldErrors: { from: [stored.trouble.reason] } }), 400);
     }
     doc = stored.doc;
-    if ("audience" in source) audience = source.audience;
+    // Who has left its topic is not to get what comes of it either.
+    if ("audience" in source) ({ audience, topic } = source);
   }
-  const campaign = await createCampaign(sql, name, withSender(doc, settings), now, audience);
+  const email = withSender(doc, settings);
+  const campaign = await createCampaign(sql, name, email, now, audience, topic);
   return redirect(`/campaigns/${campaign}`);
 }
 

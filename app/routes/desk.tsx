@@ -1,11 +1,10 @@
 import { FilePlus2 } from "lucide-react";
 import { DateTime } from "luxon";
 import { Link } from "react-router";
-import { countAudience } from "#server/store/audience.ts";
+import { readersOf } from "#server/draft.ts";
 import { listCampaigns } from "#server/store/campaigns.ts";
 import { progressOf } from "#server/store/launches.ts";
 import { measuresOf } from "#server/store/results.ts";
-import { worldOf } from "#server/world.ts";
 import { Calendar, type CalendarDay } from "../desk/calendar.tsx";
 import { miniature } from "../desk/draw.ts";
 import { Miniature } from "../desk/miniature.tsx";
@@ -56,7 +55,6 @@ export async function loader({ context }: Route.LoaderArgs) {
         };
       }),
   );
-  const world = await worldOf(sql, services.clock);
   const waiting = all
     .filter((campaign) => campaign.state === "scheduled" || campaign.state === "sending")
     .sort((a, b) => a.sendAt!.getTime() - b.sendAt!.getTime());
@@ -70,7 +68,7 @@ export async function loader({ context }: Route.LoaderArgs) {
       readers:
         campaign.state === "sending"
           ? (await progressOf(sql, campaign.launchId!)).total
-          : (await countAudience(sql, campaign.audience, world, campaign.topic)).readers,
+          : (await readersOf(services, campaign)).readers,
     })),
   );
   const gone = await Promise.all(

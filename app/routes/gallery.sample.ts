@@ -15,7 +15,9 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
   const sample = samples(picture ?? "0".repeat(64)).find(({ name }) => name === params.name);
   if (!services.config.gallery || !sample) return new Response("No such sample", { status: 404 });
   const compiled = compile(sample.doc, around);
-  const options = { links: "direct", marks: false, sign: services.signer.seal } as const;
+  // As on the sheet: a sample shows where a picture will be, too.
+  const sign = services.signer.seal;
+  const options = { links: "direct", marks: false, unfilled: true, sign } as const;
   let html = mergeText(prepare(compiled, options).html, { values: {}, token: "t" });
   const asked = new URL(request.url).searchParams;
   if (asked.has("bare")) html = html.replace(/<style>[\s\S]*?<\/style>/g, "");

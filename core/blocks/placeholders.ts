@@ -14,9 +14,10 @@ export const placeholderSchema = z.record(
 
 const markOf = (text: unknown): string => fingerprint(canonical(text));
 
-/** Whether a text of a node still is what it came with. */
+/** Whether a text of a node still is what it came with; one that is switched off is nobody's. */
 export function isPlaceholder(node: DocNode, path: readonly string[]): boolean {
-  const { placeholder } = node.props;
+  const { placeholder, parts } = node.props;
+  if (isJsonObject(parts) && parts[path[0]!] === false) return false;
   const mark = isJsonObject(placeholder) ? placeholder[path.join(".")] : undefined;
   const text = valueAt(node.props, path);
   return typeof mark === "string" && text !== undefined && mark === markOf(text);

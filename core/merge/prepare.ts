@@ -31,6 +31,8 @@ export interface PrepareOptions {
   readonly links: LinkMode;
   /** With the marks that name nodes, texts and tags on the sheet. */
   readonly marks: boolean;
+  /** With what is still to be filled in, as sheets show it. */
+  readonly unfilled?: boolean;
   /** All that some readers see and others do not, as if all of it were for everybody. */
   readonly everything?: boolean;
   /** Signs the recipes of pictures that the server makes; `unsigned` where only the team sees them. */
@@ -77,7 +79,7 @@ function* resolve(
 ): Generator<Piece> {
   const numbers = new Map(email.links.map((link, i) => [linkKey(link), i + 1]));
   const places = placesIn(segments);
-  for (const segment of options.marks ? segments : sentOf(segments)) {
+  for (const segment of options.marks || options.unfilled ? segments : sentOf(segments)) {
     if (typeof segment === "string") yield segment;
     else yield* resolveSlot(segment, email, options, numbers, places);
   }

@@ -63,11 +63,12 @@ export async function createCampaign(
   doc: EmailDocument,
   now: Date,
   audience: Audience = NOBODY,
+  topic: string | null = null,
 ): Promise<string> {
   const documentId = await createDocumentRow(sql, doc, now);
   const id = newId();
-  await sql`insert into campaigns (id, name, document_id, audience, created_at, updated_at)
-    values (${id}, ${name}, ${documentId}, ${JSON.stringify(audience)}::jsonb, ${now}, ${now})`;
+  await sql`insert into campaigns (id, name, document_id, audience, topic_id, created_at, updated_at)
+    values (${id}, ${name}, ${documentId}, ${JSON.stringify(audience)}::jsonb, ${topic}, ${now}, ${now})`;
   return id;
 }
 

@@ -84,6 +84,7 @@ it("gives no code twice and loses none, however the claims of several senders fa
       name: "x",
       sendAt: services.clock.now(),
       zone: "UTC",
+      seq: 0,
       doc: createDocument([]),
       audience: made.campaign.audience,
       segments: [],

@@ -90,7 +90,11 @@ export async function createLaunch(
   launch: Pick<
     Launch,
     "campaignId" | "name" | "sendAt" | "zone" | "doc" | "audience" | "segments" | "surroundings"
-  > & { member: string },
+  > & {
+    member: string;
+    /** The number of the state of the email. */
+    seq: number;
+  },
   now: Date,
 ): Promise<string> {
   const id = newId();
@@ -105,13 +109,13 @@ export async function createLaunch(
   });
   const { links, conditions } = compile(launch.doc, launch.surroundings);
   await sql`insert into launches (id, campaign_id, state, send_at, zone, document, audience, segments,
-      surroundings, links, conditions, topic_id, member_id, created_at)
+      surroundings, links, conditions, topic_id, member_id, created_at, document_seq)
     values (${id}, ${launch.campaignId}, 'scheduled', ${launch.sendAt}, ${launch.zone},
       ${canonical(launch.doc)}, ${JSON.stringify(launch.audience)}::jsonb,
       ${JSON.stringify(launch.segments)}::jsonb, ${frozen}::jsonb, ${JSON.stringify(links)}::jsonb,
       ${JSON.stringify(conditions)}::jsonb,
       (select topic_id from campaigns where id = ${launch.campaignId}),
-      ${launch.member}, ${now})`;
+      ${launch.member}, ${now}, ${launch.seq})`;
   return id;
 }
 

@@ -66,6 +66,9 @@ export interface Session {
   beforeFlush(work: () => void): () => void;
   /** Ends the choice between two versions: the person's own is put in, or let go. */
   settle(id: string, keep: "mine" | "theirs"): void;
+  /** The edits on their way, where the server takes no more of them; and letting them go once they are kept elsewhere. */
+  left(): readonly Change[];
+  letGo(): void;
   /** Goes on after the person has signed in again. */
   signedIn(): void;
   /** Starts following other tabs, and sends what an earlier tab left behind; gives the way to stop. */
@@ -87,7 +90,7 @@ export interface SessionStart {
   readonly doc: EmailDocument;
   readonly can: SessionState["can"];
   /** Why nothing can be changed; null where all can. */
-  readonly trouble: Trouble | null;
+  readonly trouble: Pick<Trouble, "reason"> | null;
 }
 
 export function createSession(start: SessionStart, say: (text: string) => void): Session {
@@ -306,6 +309,8 @@ export function createSession(start: SessionStart, say: (text: string) => void):
       return () => early.delete(work);
     },
     settle,
+    left: () => replica.pending,
+    letGo: () => become(withPending(replica, []), { saving: "saved" }),
     signedIn() {
       sender.hurry();
       void catchUp().then((there) => {

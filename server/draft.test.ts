@@ -1,0 +1,103 @@
+import { afterEach, beforeEach, expect, it } from "vitest";
+import { find } from "#core/document/index.ts";
+import { line } from "#core/text/index.ts";
+import { discardDraft, draftState, readersOf, replaceFrozen } from "./draft.ts";
+import { scheduleCampaign } from "./scheduling.ts";
+import { addList } from "./store/audience.ts";
+import { getCampaign, setAudience } from "./store/campaigns.ts";
+import { addContacts } from "./store/contacts.ts";
+import { appendEdits, loadDocument } from "./store/documents.ts";
+import { getLaunch, startLaunch } from "./store/launches.ts";
+import { smallCampaign } from "./testing/newsletter.ts";
+import { startTestServices, type TestServices } from "./testing/services.ts";
+import { worldOf } from "./world.ts";
+
+let services: TestServices;
+let made: Awaited<ReturnType<typeof smallCampaign>>;
+const ZONE = "Europe/London";
+beforeEach(async () => {
+  services = await startTestServices();
+  made = await smallCampaign(services, ["one@example.org", "two@example.org"]);
+  const at = new Date(services.clock.now().getTime() + 86_400_000);
+  await scheduleCampaign(services, made.campaign, at, ZONE, made.member.id);
+});
+afterEach(() => services.close());
+
+const campaign = async () => (await getCampaign(services.database.sql, made.campaign.id))!;
+const launch = async () => (await getLaunch(services.database.sql, (await campaign()).launchId!))!;
+const state = async () => draftState(services.database.sql, await campaign());
+const author = () => ({ member: made.member.id, at: services.clock.now() });
+let n = 0;
+async function label(words: string) {
+  const { sql } = services.database;
+  const { seq } = (await loadDocument(sql, made.campaign.documentId))!;
+  const id = `draft-edit-${++n}`;
+  const edit = { type: "set", node: "n2", path: ["label"], value: line(words) } as never;
+  const changes = [{ id, edit, does: "do" as const, step: id, of: null }];
+  await services.database.tx((tx) =>
+    appendEdits(tx, made.campaign.documentId, { tab: "tab-1", base: seq, changes }, author()),
+  );
+}
+const labelOf = (doc: Parameters<typeof find>[0]) =>
+  JSON.stringify(find(doc, "n2")!.node.props.label);
+
+it("counts what is not in what goes out, and knows when nothing is", async () => {
+  expect(await state()).toEqual({ edits: 0, audience: false, seq: 0 });
+  await label("Come");
+  await label("Come soon");
+  expect(await state()).toMatchObject({ edits: 2, audience: false });
+  await label("Visit");
+  // As it was when it was frozen: whatever the way there.
+  expect(await state()).toMatchObject({ edits: 0 });
+});
+
+it("takes the email and the readers as they are now, with the day, hour and zone kept", async () => {
+  const { sql } = services.database;
+  const before = await launch();
+  await label("Come");
+  const createdAt = services.clock.now();
+  const [other] = await addContacts(sql, [{ email: "three@example.org", values: {}, createdAt }]);
+  const list = await addList(sql, "Others", [other!], services.clock.now());
+  await setAudience(
+    sql,
+    made.campaign.id,
+    { include: [{ kind: "list", id: list }], exclude: [] },
+    services.clock.now(),
+  );
+  expect(await state()).toMatchObject({ edits: 1, audience: true });
+  // Until then what counts is what is frozen.
+  expect((await readersOf(services, await campaign())).readers).toBe(2);
+  await replaceFrozen(services, await campaign(), made.member.id);
+  const after = await launch();
+  expect(after.id).not.toBe(before.id);
+  expect([after.sendAt, after.zone]).toEqual([before.sendAt, before.zone]);
+  expect(labelOf(after.doc)).toContain("Come");
+  expect((await readersOf(services, await campaign())).readers).toBe(1);
+  expect(await state()).toMatchObject({ edits: 0, audience: false });
+  expect((await getLaunch(sql, before.id))!.state).toBe("cancelled");
+});
+
+it("gives the draft up as a step that can be taken back", async () => {
+  const { sql } = services.database;
+  await label("Come");
+  await setAudience(sql, made.campaign.id, { include: [], exclude: [] }, services.clock.now());
+  await discardDraft(services, await campaign(), author());
+  expect(await state()).toMatchObject({ edits: 0, audience: false });
+  const { doc, seq } = (await loadDocument(sql, made.campaign.documentId))!;
+  expect(labelOf(doc)).toContain("Visit");
+  expect(seq).toBe(2);
+});
+
+it("does neither once the sending has begun", async () => {
+  await label("Come");
+  const world = await worldOf(services.database.sql, services.clock);
+  const before = await campaign();
+  await startLaunch(services.database.sql, await launch(), world, services.clock.now());
+  expect(await state()).toBeNull();
+  await expect(replaceFrozen(services, before, made.member.id)).rejects.toThrow("too late");
+  await expect(replaceFrozen(services, await campaign(), made.member.id)).rejects.toThrow(
+    "not scheduled",
+  );
+  await expect(discardDraft(services, await campaign(), author())).rejects.toThrow("not scheduled");
+  expect((await launch()).state).toBe("sending");
+});

@@ -1,0 +1,127 @@
+/**
+ * While a campaign is scheduled, what goes out is frozen and its draft stays editable: how far the two are
+ * apart, and the two ways to bring them together.
+ */
+import type { EmailDocument } from "#core/document/index.ts";
+import { canonical, sameJson } from "#core/json.ts";
+import { first, type Sql } from "./db/database.ts";
+import { newId } from "./ids.ts";
+import { freeze, ScheduleError } from "./scheduling.ts";
+import type { Services } from "./services.ts";
+import { type AudienceCount, countAudience } from "./store/audience.ts";
+import { type Campaign, setAudience } from "./store/campaigns.ts";
+import { appendEdits, loadDocument } from "./store/documents.ts";
+import { getLaunch, type Launch } from "./store/launches.ts";
+import { setTopic } from "./store/topics.ts";
+import { worldOf } from "./world.ts";
+
+/** What a draft has that does not go out. */
+export interface DraftState {
+  /** Steps made in the email since it was frozen. */
+  readonly edits: number;
+  /** Who gets it has been chosen anew. */
+  readonly audience: boolean;
+  /** The state of the email that goes out, where it is known by its number. */
+  readonly seq: number | null;
+}
+
+/** How many steps stand that were made after a state, none taken back. */
+async function stepsSince(sql: Sql, documentId: string, seq: number | null): Promise<number> {
+  const row = first(
+    await sql<{ steps: number }>`
+      select count(distinct e.step)::int as steps from edits e
+      where e.document_id = ${documentId} and e.seq > ${seq ?? 0} and e.does <> 'undo'
+        and not exists (select 1 from edits t
+          where t.document_id = e.document_id and t.of_step = e.step)`,
+  );
+  return row?.steps ?? 0;
+}
+
+/** How far the draft of a scheduled campaign is from what goes out; null where nothing is scheduled. */
+export async function draftState(sql: Sql, campaign: Campaign): Promise<DraftState | null> {
+  if (campaign.state !== "scheduled" || !campaign.launchId) return null;
+  const row = first(
+    await sql<{
+      seq: number | null;
+      audience: unknown;
+      topic: string | null;
+      same: boolean;
+    }>`select l.document_seq as seq, l.audience, l.topic_id as topic, l.document = d.body as same
+      from launches l, documents d where l.id = ${campaign.launchId} and d.id = ${campaign.documentId}`,
+  );
+  if (!row) return null;
+  const edits = row.same ? 0 : Math.max(1, await stepsSince(sql, campaign.documentId, row.seq));
+  const audience =
+    !sameJson(row.audience, campaign.audience) || (row.topic ?? null) !== campaign.topic;
+  return { edits, audience, seq: row.seq };
+}
+
+/** The readers a launch would have now, by what it froze. */
+export async function frozenAudience(
+  { database, clock }: Services,
+  launch: Launch,
+): Promise<AudienceCount> {
+  const segments = new Map(launch.segments.map(({ id, rule }) => [id, rule]));
+  const world = { ...(await worldOf(database.sql, clock)), segments };
+  return countAudience(database.sql, launch.audience, world, launch.topic);
+}
+
+/** Who gets a campaign as things are: by what is frozen where it is scheduled, else by what is chosen. */
+export async function readersOf(services: Services, campaign: Campaign): Promise<AudienceCount> {
+  const { sql } = services.database;
+  const launch =
+    campaign.state === "scheduled" && campaign.launchId
+      ? await getLaunch(sql, campaign.launchId)
+      : null;
+  if (launch) return frozenAudience(services, launch);
+  const world = await worldOf(sql, services.clock);
+  return countAudience(sql, campaign.audience, world, campaign.topic);
+}
+
+async function scheduled(sql: Sql, campaign: Campaign): Promise<Launch> {
+  const launch =
+    campaign.state === "scheduled" && campaign.launchId
+      ? await getLaunch(sql, campaign.launchId)
+      : null;
+  if (!launch) throw new ScheduleError("This campaign is not scheduled any more.");
+  return launch;
+}
+
+/** The schedule takes the email and the readers as they are now; its day, hour and zone stay. Throws a ScheduleError. */
+export async function replaceFrozen(
+  services: Services,
+  campaign: Campaign,
+  member: string,
+): Promise<void> {
+  const { sendAt, zone, id } = await scheduled(services.database.sql, campaign);
+  await freeze(services, campaign, { sendAt, zone, member, instead: id });
+}
+
+/** The draft becomes what goes out again; that is a step of the person's, and can be taken back. Throws a ScheduleError. */
+export async function discardDraft(
+  services: Services,
+  campaign: Campaign,
+  author: { readonly member: string; readonly at: Date },
+): Promise<void> {
+  const { database, followers } = services;
+  const launch = await scheduled(database.sql, campaign);
+  const stored = await loadDocument(database.sql, campaign.documentId);
+  if (stored && canonical(stored.doc) !== canonical(launch.doc)) {
+    const { edits } = await database.tx((sql) =>
+      appendEdits(sql, campaign.documentId, goingBack(stored.seq, launch.doc), author),
+    );
+    followers.tell(campaign.documentId, edits);
+  }
+  await setAudience(database.sql, campaign.id, launch.audience, author.at);
+  await setTopic(database.sql, campaign.id, launch.topic);
+}
+
+function goingBack(base: number, { root }: EmailDocument) {
+  const id = newId();
+  const edit = { type: "restore" as const, root };
+  return {
+    tab: "schedule",
+    base,
+    changes: [{ id, edit, does: "do" as const, step: id, of: null }],
+  };
+}
