@@ -1,4 +1,5 @@
 /** `npm run bench` runs every group, `npm run bench -- merge` one. Each prints `figure NAME VALUE`. */
+import { combinationsGroup } from "./combinations.ts";
 import { composerGroup } from "./composer.ts";
 import { editsGroup } from "./edits.ts";
 import { importGroup } from "./imports.ts";
@@ -12,7 +13,7 @@ export type Figure = (name: string, value: number) => void;
 
 /** Groups by name. A new one is a file beside this one and a line here. */
 const GROUPS: Record<string, ((figure: Figure) => Promise<void>)[]> = {
-  edits: [editsGroup],
+  edits: [editsGroup, combinationsGroup],
   merge: [mergeGroup, patchGroup],
   render: [renderGroup],
   composer: [composerGroup],

@@ -8,7 +8,7 @@ import { projectRoot } from "#server/root.ts";
 
 /** Layers of core from the ground up; those in one line stand beside each other. */
 const LAYERS = [
-  ["json.ts", "limits.ts", "picture-id.ts"],
+  ["json.ts", "limits.ts", "picture-id.ts", "random.ts"],
   ["codes", "phrases"],
   ["fields"],
   ["rules", "theme"],
@@ -16,6 +16,7 @@ const LAYERS = [
   ["derived"],
   ["document"],
   ["kinds"],
+  ["mentions"],
   ["blocks"],
   ["languages"],
   ["render"],

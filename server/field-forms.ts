@@ -4,8 +4,8 @@ import {
   FIELD_TYPES,
   type Field,
   fieldIdFor,
+  isReserved,
   kindOf,
-  NAME_FIELD,
   OWN_READING,
 } from "#core/fields/index.ts";
 import { LIMITS } from "#core/limits.ts";
@@ -96,8 +96,7 @@ export async function applyFieldForm(
       return { options: ["Write the choices, one per line."] };
     }
     if (asked.type === "record" && !asked.target) return { target: ["Choose where it points."] };
-    const reserved = new Set([NAME_FIELD.id, "email", "added", "standing"]);
-    const id = fieldIdFor(asked.label, (one) => fields.has(one) || reserved.has(one));
+    const id = fieldIdFor(asked.label, (one) => fields.has(one) || isReserved(one));
     const field: Field = {
       id,
       label: asked.label,

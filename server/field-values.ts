@@ -72,7 +72,7 @@ export function readValues(
 ): { values: Record<string, Json>; problems: Record<string, string> } {
   const values: Record<string, Json> = {};
   const problems: Record<string, string> = {};
-  const own: Reading = { ...reading, record: book.idOf };
+  const own: Reading = { ...OWN_READING, ...reading, record: book.idOf };
   for (const [id, text] of Object.entries(written)) {
     const field = fields.get(id);
     if (!field) continue;

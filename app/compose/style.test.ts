@@ -8,7 +8,7 @@ it("puts a look back and leaves what is said, in words, links and items", () => 
   let n = 0;
   const id = () => `s${++n}`;
   const heading = createBlock("heading", () => "h", { words: phrase("Mine"), colour: "#123456" });
-  const row = createBlock("linksRow", () => "row");
+  const row = { ...createBlock("linksRow", id), id: "row" };
   const document = createDocument([createBand(id, [createColumn(id, [heading, row])])]);
   const back = putLookBack(document, heading)!;
   const { props } = find(apply(document, back.edit), "h")!.node;

@@ -44,7 +44,7 @@ function LinkTool({ editor }: { editor: TextEditor }) {
       icon={<Link2 />}
       open={open}
       onOpenChange={(next) => {
-        if (next) setAddress(current?.kind === "web" ? lineLiquid(current.address) : "https://");
+        if (next) setAddress(current?.kind === "web" ? lineLiquid(current.address) : "");
         setProblem(null);
         setOpen(next);
       }}
@@ -67,6 +67,7 @@ function LinkTool({ editor }: { editor: TextEditor }) {
             <input
               {...own}
               value={address}
+              placeholder="https://…"
               onChange={(event) => setAddress(event.target.value)}
               className={INPUT}
             />

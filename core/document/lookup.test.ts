@@ -92,3 +92,17 @@ it("says what may stand where", () => {
     expect(mayHold(parent, child)).toBe(false);
   }
 });
+
+it("comes to an end in a tree in which ids stand twice", () => {
+  const leaf = {
+    id: "twice",
+    type: "text",
+    props: {},
+    children: [{ id: "in", type: "x.y", props: {}, children: [] }],
+  };
+  const column = { id: "twice", type: "column", props: {}, children: [leaf] };
+  const root = { id: "email", type: "email", props: {}, children: [column] };
+  const document = { schemaVersion: SCHEMA_VERSION, root } as never;
+  expect(find(document, "twice")?.node).toBe(column);
+  expect(find(document, "in")).toBeNull();
+});

@@ -17,14 +17,14 @@ export type Structure = Map<string, Entry>;
 
 const structures = new WeakMap<DocNode, Structure>();
 
-/** Adds a node and all it holds to a structure. */
+/** Adds a node and all it holds to a structure. Of two nodes of one id, which only a damaged tree has, the first counts. */
 export function enter(
   structure: Structure,
   node: DocNode,
   parent: string | null,
   at: number,
 ): void {
-  structure.set(node.id, { parent, at });
+  if (!structure.has(node.id)) structure.set(node.id, { parent, at });
   for (const [i, child] of node.children.entries()) enter(structure, child, node.id, i);
 }
 
@@ -80,8 +80,10 @@ export function placeIn(root: DocNode, structure: Structure, id: string): Place 
   let index = 0;
   for (const next of way.slice(1)) {
     index = positionIn(structure, node, next);
+    const child = node.children[index];
+    if (!child) return null;
     parent = node;
-    node = node.children[index]!;
+    node = child;
   }
   return { node, parent, index };
 }

@@ -75,6 +75,10 @@ export const STANDING_FIELD: Field = {
 /** The name of a record, the first thing it has. */
 export const NAME_FIELD: Field = { id: "name", label: "Name", type: "text" };
 
+/** Names that no field of one's own can have: what every contact and every record has already. */
+const RESERVED = new Set(["email", "added", "standing", "name"]);
+export const isReserved = (id: string): boolean => RESERVED.has(id);
+
 /** An id for a new field, made of its label; a number behind it where the id is taken. */
 export function fieldIdFor(label: string, taken: (id: string) => boolean): string {
   const plain =

@@ -7,9 +7,13 @@ const ASCII = /^[\u0000-\u007f]*$/;
  */
 export function fold(text: string): string {
   if (ASCII.test(text)) return text.toLowerCase();
-  return text
-    .normalize("NFKD")
-    .replace(/\p{M}+/gu, "")
-    .toLowerCase()
-    .normalize("NFC");
+  return (
+    text
+      .normalize("NFKD")
+      .replace(/\p{M}+/gu, "")
+      .toLowerCase()
+      // How a sigma is written depends on what follows it; a beginning must fold as it does in the whole.
+      .replaceAll("ς", "σ")
+      .normalize("NFC")
+  );
 }

@@ -61,6 +61,7 @@ export * from "./address.ts";
 export * from "./field.ts";
 export * from "./fold.ts";
 export * from "./kind.ts";
+export { splitChoices } from "./types/choice.ts";
 export { dateParts, readDate } from "./types/date.ts";
 export { distanceKm, type Place } from "./types/place.ts";
 export { cleanText } from "./types/text.ts";

@@ -9,11 +9,13 @@ export type Key = string | number | boolean | readonly string[] | readonly [numb
 export interface Reading {
   readonly dates: "ymd" | "dmy" | "mdy";
   readonly decimal: "." | ",";
+  /** The year in which it is read: what a year of two digits stands for hangs on it. */
+  readonly year: number;
   /** The id of a record by its name, or null where there is none. */
   record(table: string, name: string): number | null;
 }
 /** Values as Septima itself writes them. */
-export const OWN_READING: Reading = { dates: "ymd", decimal: ".", record: () => null };
+export const OWN_READING: Reading = { dates: "ymd", decimal: ".", year: 2000, record: () => null };
 
 export type Parsed<V> = { readonly value: V | null } | { readonly problem: string };
 

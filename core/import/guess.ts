@@ -5,8 +5,10 @@ import {
   type FieldType,
   fieldIdFor,
   fold,
+  isReserved,
   kindOf,
   MAIL_ADDRESS,
+  OWN_READING,
   readDate,
 } from "../fields/index.ts";
 import type { ImportOptions, KeyTarget, Target } from "./options.ts";
@@ -37,22 +39,26 @@ const RECORD_NAMES = ["name", "title", "nom", "titre", "bezeichnung"];
 const share = (values: readonly string[], test: (value: string) => boolean) =>
   values.length === 0 ? 0 : values.filter(test).length / values.length;
 
+/** A number as people write it: digits, or groups of three; not a phone number, which has groups of its own. */
+const NUMBER = /^[+-]?(?:\d+|\d{1,3}(?:[ .,\u00a0\u202f]\d{3})+)(?:[.,]\d+)?$/;
+/** Digits behind a plus, as many as a country and a subscriber have (ITU-T E.164). */
+const PHONE = /^\+\d{8,15}$/;
+const isNumber = (value: string) =>
+  NUMBER.test(value) && !PHONE.test(value.replace(/\s/g, "")) && !/^0\d/.test(value);
+
 /** The type that fits nearly all values of a column; text where none does. */
 export function guessType(samples: readonly string[]): FieldType {
   const values = samples.map((value) => value.trim()).filter((value) => value !== "");
   if (values.length === 0) return "text";
   const reads = (type: FieldType) => (value: string) =>
     "value" in
-    kindOf({ type }).parse(
-      value,
-      { id: "x", label: "", type },
-      { dates: "dmy", decimal: ".", record: () => null },
-    );
+    kindOf({ type }).parse(value, { id: "x", label: "", type }, { ...OWN_READING, dates: "dmy" });
+  // Whether it is a day hangs on no century but for 29 February.
   const isDate = (value: string) =>
-    readDate(value, "dmy") !== null || readDate(value, "mdy") !== null;
+    readDate(value, "dmy", 2000) !== null || readDate(value, "mdy", 2000) !== null;
   if (share(values, isDate) === 1) return "date";
   if (share(values, (v) => /^(yes|no|true|false|oui|non|y|n)$/i.test(v)) === 1) return "yesNo";
-  if (share(values, (v) => /^[+-]?[\d\s.,]+$/.test(v) && !/^0\d/.test(v)) === 1) return "number";
+  if (share(values, isNumber) === 1) return "number";
   if (share(values, (v) => /^https?:\/\//i.test(v)) === 1 && share(values, reads("web")) === 1) {
     return "web";
   }
@@ -109,7 +115,10 @@ export function guessTargets(
     const field = known.get(plain(name));
     if (field && field !== "email" && take(field)) return { to: "field", field };
     if (samples[i]!.every((value) => value.trim() === "")) return { to: "skip" };
-    const id = fieldIdFor(name || `column ${i + 1}`, (one) => fields.has(one) || used.has(one));
+    const id = fieldIdFor(
+      name || `column ${i + 1}`,
+      (one) => isReserved(one) || fields.has(one) || used.has(one),
+    );
     used.add(id);
     const type = guessType(samples[i]!);
     return {

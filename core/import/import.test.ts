@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { csvCell } from "../export/csv.ts";
-import { type Field, type Fields, kindOf } from "../fields/index.ts";
+import { type Field, type Fields, kindOf, OWN_READING, readDate } from "../fields/index.ts";
 import { FIELDS } from "../testing/arbitrary-rules.ts";
 import { nastyText } from "../testing/arbitrary-texts.ts";
 import {
@@ -99,6 +99,46 @@ const options = (columns: ImportOptions["columns"], more: Partial<ImportOptions>
     ...more,
   }) as ImportOptions;
 
+it("takes phone numbers for words, and numbers with blanks for numbers", () => {
+  expect(guessType(["+44 20 7946 0958", "+44 20 7946 0000"])).toBe("text");
+  expect(guessType(["+442079460958"])).toBe("text");
+  expect(guessType(["1 200 000", "3"])).toBe("number");
+  expect(guessType(["20 79", "12 3456"])).toBe("text");
+});
+
+it("proposes no name that is taken by what everybody has", () => {
+  const targets = guessTargets(
+    ["Email", "Standing", "Added"],
+    [["a@example.org"], ["x"], ["y"]],
+    new Map(),
+  );
+  expect(targets.slice(1)).toMatchObject([{ field: "standing_2" }, { field: "added_2" }]);
+});
+
+it("reads a year of two digits as the nearest that is not far ahead", () => {
+  const read = (text: string, year: number) => readDate(text, "dmy", year);
+  expect(read("3.4.48", 2026)).toBe("1948-04-03");
+  expect(read("3.4.46", 2026)).toBe("2046-04-03");
+  expect(read("3.4.99", 2026)).toBe("1999-04-03");
+  expect(read("3.4.02", 2095)).toBe("2002-04-03");
+});
+
+it("reads several choices of one cell back, whatever stands in them", () => {
+  const field = {
+    id: "x",
+    label: "X",
+    type: "choices" as const,
+    options: ["Seeds; bulbs", 'The "big" one', "a|b", "plain"],
+  };
+  const kind = kindOf(field);
+  for (const value of [["Seeds; bulbs", "plain"], ['The "big" one'], field.options]) {
+    expect(kind.parse(kind.write(value as never, field), field, OWN_READING)).toEqual({ value });
+  }
+  expect(kind.parse("plain;a|b", { ...field, options: ["plain", "a", "b"] }, OWN_READING)).toEqual({
+    value: ["plain", "a", "b"],
+  });
+});
+
 describe("a row", () => {
   const reader = rowReader(
     options([
@@ -110,6 +150,7 @@ describe("a row", () => {
     ]),
     fields,
     (table, name) => (table === "sites" && name === "Hill" ? 7 : null),
+    2026,
   );
   it("becomes values of the fields' types", () => {
     expect(reader.read(["Ann@Example.ORG", "3/4/2026", "1,200.5", "Hill", "Deep"])).toMatchObject({
@@ -160,6 +201,7 @@ describe("values written and read again", () => {
         options([{ to: "email" }, { to: "field", field: field.id }]),
         fields,
         () => null,
+        2026,
       );
       fc.assert(
         fc.property(any, (value) => {

@@ -7,6 +7,7 @@ import {
   kindOf,
   type Reading,
   readAddress,
+  splitChoices,
 } from "../fields/index.ts";
 import type { Json } from "../json.ts";
 import { LIMITS } from "../limits.ts";
@@ -48,15 +49,23 @@ const KEYS: Readonly<Record<KeyTarget, (cell: string) => readonly string[] | str
 const bare = (cell: string) =>
   cell.charCodeAt(0) === 39 && /^'+[=+\-@\t\r]/.test(cell) ? cell.slice(1) : cell;
 
+/** The choices of a new field that were met so far, folded and as written, and the field with them. */
+interface Met {
+  readonly options: Map<string, string>;
+  field: Field;
+}
+
 export function rowReader(
   options: ImportOptions,
   known: Fields,
   record: Reading["record"],
+  year: number,
 ): RowReader {
-  const reading: Reading = { dates: options.dates ?? "ymd", decimal: options.decimal, record };
+  const { dates, decimal } = options;
+  const reading: Reading = { dates: dates ?? "ymd", decimal, year, record };
   const keyAt = options.columns.findIndex(isKey);
   const readKey = KEYS[(options.columns[keyAt]?.to ?? "email") as KeyTarget];
-  const met = new Map<string, Map<string, string>>();
+  const met = new Map<string, Met>();
   const columns: { at: number; field: Field; kind: FieldKind; isNew: boolean }[] = [];
   for (const [at, target] of options.columns.entries()) {
     if (target.to === "field") {
@@ -66,23 +75,26 @@ export function rowReader(
       const { field: id, label, type } = target;
       const field: Field = { id, label, type, options: [] };
       columns.push({ at, field, kind: kindOf(field), isNew: true });
-      if (type === "choice" || type === "choices") met.set(id, new Map());
+      if (type === "choice" || type === "choices") met.set(id, { options: new Map(), field });
     }
   }
   const fields = columns.map(({ field }) => field);
 
   /** The choices of a new field are those that are met. */
   function meet(field: Field, cell: string): Field {
-    const options = met.get(field.id);
-    if (!options) return field;
-    const found = field.type === "choices" ? cell.split(/\s*[;|]\s*/) : [cell];
-    for (const one of found) {
+    const own = met.get(field.id);
+    if (!own) return field;
+    const { options } = own;
+    const before = options.size;
+    for (const one of field.type === "choices" ? splitChoices(cell) : [cell]) {
       const text = one.trim().slice(0, LIMITS.nameLength);
       if (text !== "" && options.size < LIMITS.fieldOptions && !options.has(fold(text))) {
         options.set(fold(text), text);
       }
     }
-    return { ...field, options: [...options.values()] };
+    // Most rows bring no new one: what is known of the choices holds from row to row.
+    if (options.size > before) own.field = { ...field, options: [...options.values()] };
+    return own.field;
   }
 
   return {
@@ -108,7 +120,7 @@ export function rowReader(
     },
     newFields: () =>
       columns.flatMap(({ field, isNew }) =>
-        isNew ? [{ ...field, options: [...(met.get(field.id)?.values() ?? [])] }] : [],
+        isNew ? [{ ...field, options: [...(met.get(field.id)?.options.values() ?? [])] }] : [],
       ),
   };
 }

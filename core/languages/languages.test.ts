@@ -182,3 +182,11 @@ it("gives readers of another language plain text of their own, never the hand-wr
   expect(rendered(inLanguage(own, "fr")).text).toContain("Bonjour, à la main");
   expect(rendered(own).text).toContain("Good morning, by hand");
 });
+
+it("gives each reader the very language they say where there are two of one tongue", () => {
+  const email = { lang: "en-GB", others: ["pt-PT", "pt-BR", "fr"] };
+  expect(languageFor("pt-BR", email)).toBe("pt-BR");
+  expect(languageFor("PT-pt", email)).toBe("pt-PT");
+  expect(languageFor("pt", email)).toBe("pt-PT");
+  expect(languageFor("fr-CA", email)).toBe("fr");
+});

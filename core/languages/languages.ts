@@ -215,7 +215,9 @@ export function languageFor(
     known.set(one, names);
     return names.includes(said) || names.includes(said.split("-")[0]!);
   };
-  return [lang, ...others].find(fits) ?? lang;
+  const all = [lang, ...others];
+  // The very language first: where there are two of one tongue, each reader gets their own.
+  return all.find((one) => one.toLowerCase() === said) ?? all.find(fits) ?? lang;
 }
 
 /** The language in which a reader with these values gets an email. */

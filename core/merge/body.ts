@@ -120,6 +120,7 @@ export function mergeBytes(body: PreparedBody, reader: Reader): Uint8Array {
   let most = constantBytes;
   for (let i = 0; i < gaps.length; i++) {
     const gap = gaps[i]!;
+    if (gap < 0) continue;
     let text = words[gap];
     if (text === undefined) {
       text = fills[gap]!.write(reader);
@@ -132,7 +133,8 @@ export function mergeBytes(body: PreparedBody, reader: Reader): Uint8Array {
   for (let i = 0; i < gaps.length; i++) {
     const constant = constants[i]!;
     out.set(constant, at);
-    at = write(out, at + constant.length, words[gaps[i]!]!);
+    at += constant.length;
+    if (gaps[i]! >= 0) at = write(out, at, words[gaps[i]!]!);
   }
   const last = constants[gaps.length]!;
   out.set(last, at);
@@ -142,25 +144,54 @@ export function mergeBytes(body: PreparedBody, reader: Reader): Uint8Array {
 /** Constants with a fill between each two: what those see for whom the same conditions hold. */
 type Version = Pick<PreparedBody, "constants" | "gaps" | "fills" | "constantBytes">;
 
-/** How many versions of a body are kept. */
-const VERSIONS_KEPT = 200;
-const versions = new WeakMap<PreparedBody, Map<string, Version>>();
+/** How many versions of a body are kept joined. Readers of rarer ones get theirs piece by piece. */
+const VERSIONS_KEPT = 256;
 
-/** The body as it is for readers with these bits: made once for all of them. */
+interface Versions {
+  readonly joined: Map<string, Version>;
+  /** The places of the conditions on which the body depends: others make no version of it. */
+  readonly places: readonly number[];
+}
+const versions = new WeakMap<PreparedBody, Versions>();
+
+const placesIn = (regions: readonly Region[]): number[] =>
+  [...new Set(regions.flatMap(({ all, none }) => [...all, ...none]))]
+    .filter((at) => at >= 0)
+    .sort((a, b) => a - b);
+
+/** The body as it is for readers with these bits: joined once for all of them, while there are not too many. */
 function versionOf(body: PreparedBody, bits: string): Version {
   if (body.regions.length === 0) return body;
   let known = versions.get(body);
   if (!known) {
-    known = new Map();
+    known = { joined: new Map(), places: placesIn(body.regions) };
     versions.set(body, known);
   }
-  let version = known.get(bits);
-  if (!version) {
-    version = makeVersion(body, bits);
-    if (known.size >= VERSIONS_KEPT) known.clear();
-    known.set(bits, version);
-  }
+  const { joined, places } = known;
+  let key = "";
+  for (let i = 0; i < places.length; i++) key += bits[places[i]!] === "1" ? "1" : "0";
+  let version = joined.get(key);
+  if (version) return version;
+  if (joined.size >= VERSIONS_KEPT) return shownOf(body, bits);
+  version = makeVersion(body, bits);
+  joined.set(key, version);
   return version;
+}
+
+/** What is shown of a body, its constants as they are: as quick to make as to go through once. */
+function shownOf({ constants, gaps, regions, fills, constantBytes }: PreparedBody, bits: string) {
+  const shown: Uint8Array[] = [];
+  const between: number[] = [];
+  for (let i = 0; i < gaps.length; i++) {
+    shown.push(constants[i]!);
+    between.push(gaps[i]! >= 0 ? gaps[i]! : END);
+    if (gaps[i]! < END) {
+      const region = regions[beginning(gaps[i]!)]!;
+      if (!isShown(region, bits)) i = region.end;
+    }
+  }
+  shown.push(constants[gaps.length]!);
+  return { constants: shown, gaps: between, fills, constantBytes };
 }
 
 function makeVersion({ constants, gaps, regions, fills }: PreparedBody, bits: string): Version {

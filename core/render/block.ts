@@ -41,13 +41,13 @@ export function showClass(show: BlockProps["show"], kind: "row" | "table"): stri
 }
 
 interface Made {
-  context: EmailContext;
   width: number;
   html: Markup;
   /** As it goes into the plain text: the hand-written one where there is one. */
   text: Markup;
 }
-const made = new WeakMap<DocNode, Made>();
+/** By what it was rendered with: each language of an email keeps its own. */
+const made = new WeakMap<EmailContext, WeakMap<DocNode, Made>>();
 
 /** Pixels inside a block's own paddings and border. */
 export function innerWidth({ box }: BlockProps, width: number): number {
@@ -116,10 +116,12 @@ function textOf(kind: BlockKind, props: BlockProps, ctx: BlockContext): Markup {
 
 /** Renders a block for a column of the given width (px), or takes what was made before. */
 export function renderBlock(block: DocNode, width: number, context: EmailContext): Made {
-  const before = made.get(block);
-  if (before && before.context === context && before.width === width) return before;
+  const known = made.get(context) ?? new WeakMap<DocNode, Made>();
+  made.set(context, known);
+  const before = known.get(block);
+  if (before?.width === width) return before;
   const kind = blockKind(block.type);
-  if (!kind) return { context, width, html: Markup.empty, text: Markup.empty };
+  if (!kind) return { width, html: Markup.empty, text: Markup.empty };
   const node = withChosenWords(block, context.surroundings.derived);
   const props = node.props as unknown as BlockProps;
   const { padding, background, border, corner, align, alignNarrow } = props.box;
@@ -154,11 +156,10 @@ export function renderBlock(block: DocNode, width: number, context: EmailContext
   );
   const dir = ctx.dir === context.dir ? null : ctx.dir;
   const result: Made = {
-    context,
     width,
     html: html`<tr${mark(node)}${row}><td${attrs({ align: plain ? null : side, dir })}${look}>${kind.html(props, ctx)}</td></tr>\n`,
     text: textOf(kind, props, ctx),
   };
-  made.set(block, result);
+  known.set(block, result);
   return result;
 }

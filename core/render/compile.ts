@@ -56,21 +56,21 @@ export interface CompiledEmail {
   readonly fallbacks: ReadonlyMap<string, string>;
 }
 
-const contexts = new WeakMap<Surroundings, WeakMap<object, EmailContext>>();
+const contexts = new WeakMap<Surroundings, WeakMap<object, Map<string, EmailContext>>>();
 
-/** The context of an email: the same object for the same root props, so that caches hold. */
+/** The context of an email: the same object for the same root props, so that caches hold; each language has its own. */
 function contextOf(root: DocNode, surroundings: Surroundings): EmailContext {
-  const props = root.props as unknown as EmailProps;
-  let byTheme = contexts.get(surroundings);
-  if (!byTheme) {
-    byTheme = new WeakMap();
-    contexts.set(surroundings, byTheme);
+  const { theme, lang, dir, width } = root.props as unknown as EmailProps;
+  const byTheme = contexts.get(surroundings) ?? new WeakMap<object, Map<string, EmailContext>>();
+  contexts.set(surroundings, byTheme);
+  const known = byTheme.get(theme) ?? new Map<string, EmailContext>();
+  byTheme.set(theme, known);
+  const key = `${lang} ${dir} ${width}`;
+  let context = known.get(key);
+  if (!context) {
+    context = { theme, lang, dir, width, surroundings };
+    known.set(key, context);
   }
-  const before = byTheme.get(props.theme);
-  const { theme, lang, dir, width } = props;
-  if (before?.lang === lang && before.dir === dir && before.width === width) return before;
-  const context = { theme, lang, dir, width, surroundings };
-  byTheme.set(props.theme, context);
   return context;
 }
 

@@ -155,6 +155,25 @@ group("a rule in words", () => {
       );
     }
   });
+  it("refuses what the database could not keep", () => {
+    const at = (argument: unknown) =>
+      ruleSchema.safeParse(test("name", "is", argument as never)).success;
+    expect([at("plain"), at("with a \0 in it")]).toEqual([true, false]);
+    const within: Rule = { type: "any", rules: [test("name", "among", ["x", "\0"] as never)] };
+    expect(ruleSchema.safeParse(within).success).toBe(false);
+  });
+  it("reads segments within segments once each, however often they are named", () => {
+    const deep = 40;
+    const segment = (id: string): Rule => ({ type: "segment", segment: id, is: true });
+    const segments = new Map<string, Rule>([["s0", test("name", "is", "x" as never)]]);
+    for (let i = 1; i <= deep; i++) {
+      const named = segment(`s${i - 1}`);
+      segments.set(`s${i}`, { type: "any", rules: [named, named] });
+    }
+    const deepWorld = { ...world, segments };
+    const fitting = compileRule(segment(`s${deep}`), deepWorld);
+    expect(typeof fitting).toBe("function");
+  });
   it("says something of any rule", () => {
     fc.assert(
       fc.property(ruleArbitrary, (rule) => {

@@ -32,6 +32,11 @@ export const EVERYBODY: Group = { type: "all", rules: [] };
 const depth = (rule: Rule): number =>
   isGroup(rule) ? 1 + Math.max(0, ...rule.rules.map(depth)) : 1;
 
+const hasNul = (value: unknown): boolean =>
+  typeof value === "string"
+    ? value.includes("\0")
+    : typeof value === "object" && value !== null && Object.values(value).some(hasNul);
+
 const groupSchema = z.strictObject({
   type: z.enum(["all", "any", "none"]),
   rules: z.array(z.lazy(() => anyRule)).max(100, "At most 100 conditions in a group."),
@@ -42,10 +47,13 @@ const anyRule: z.ZodType<Rule> = z.lazy(() =>
     ...Object.values(TERMS).map(({ schema }) => schema),
   ] as never),
 ) as never;
-export const ruleSchema: z.ZodType<Rule> = anyRule.refine(
-  (rule) => depth(rule) <= LIMITS.rulesDepth,
-  `Groups go at most ${LIMITS.rulesDepth} deep.`,
-);
+export const ruleSchema: z.ZodType<Rule> = anyRule
+  .refine(
+    (rule) => depth(rule) <= LIMITS.rulesDepth,
+    `Groups go at most ${LIMITS.rulesDepth} deep.`,
+  )
+  // The database keeps no such character, and nobody can have typed it.
+  .refine((rule) => !hasNul(rule), "This has a character in it that cannot be kept.");
 
 /** What is wrong with a rule against the world there is, or null. */
 export function ruleProblem(rule: Rule, world: World): string | null {

@@ -6,7 +6,7 @@
 import { Parser } from "htmlparser2";
 import { LIMITS } from "../limits.ts";
 import { docOf, joinedLists, type MarkJson, ranked, Words } from "./gather.ts";
-import { linkFrom } from "./link.ts";
+import { linkFrom } from "./link-from.ts";
 import type { Piece } from "./pieces.ts";
 import { parseText, type TextJson } from "./schema.ts";
 

@@ -1,17 +1,11 @@
 /** Rich text: schema, links, tags, and its way to HTML and plain text. */
-import { linkSchema } from "./link.ts";
-import { setLinkCheck } from "./schema.ts";
-
-setLinkCheck((value) => {
-  const result = linkSchema.safeParse(value);
-  if (!result.success) throw new RangeError(result.error.issues[0]?.message ?? "Not a link");
-});
-
 export * from "./find.ts";
 export * from "./from-html.ts";
 export * from "./layout.ts";
 export * from "./letters.ts";
+export * from "./line.ts";
 export * from "./link.ts";
+export * from "./link-from.ts";
 export * from "./liquid.ts";
 export * from "./markup.ts";
 export * from "./mentions.ts";

@@ -3,9 +3,11 @@
  * default and letter case, `{{ contact.first_name | default: "friend" | upcase }}`. They become the same
  * tags as everywhere else; whatever else stands in braces stays as it is written, and is told.
  */
+
+import { plainLine } from "./line.ts";
 import type { Link } from "./link.ts";
 import { type Hole, html, LANDINGS, type Markup, plain, slot } from "./markup.ts";
-import { type Line, line, plainLine, type TextJson } from "./schema.ts";
+import { type Line, line, type TextJson } from "./schema.ts";
 import { TAG_REF, type Tag, type TagFormat } from "./tag.ts";
 
 export interface LiquidText {

@@ -1,11 +1,13 @@
 /** What a text mentions: its tags, its links with what stands in their addresses, and the conditions of its words. */
 import type { Json } from "../json.ts";
 import type { Rule } from "../rules/index.ts";
-import { type Link, linkKinds } from "./link.ts";
+import { wordsOf } from "./line.ts";
+import type { Link } from "./link.ts";
+import { linkKinds } from "./link-from.ts";
 import { OWN_ADDRESSES, parseLiquid } from "./liquid.ts";
 import { type Context, inAddress, LANDINGS, type Landing } from "./markup.ts";
 import { seenRuns } from "./render.ts";
-import { type TextJson, wordsOf } from "./schema.ts";
+import type { TextJson } from "./schema.ts";
 import type { Tag } from "./tag.ts";
 import { EVERYBODY_KEY, ruleKey, type Seen, type When, whenBoth } from "./when.ts";
 

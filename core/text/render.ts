@@ -1,5 +1,6 @@
 /** Rich text to markup: HTML with inline styles, and plain text. */
 import { type Json, sameJson } from "../json.ts";
+import { wordsOf } from "./line.ts";
 import { isEmptyLink, type Link } from "./link.ts";
 import { OWN_ADDRESSES } from "./liquid.ts";
 import {
@@ -15,7 +16,7 @@ import {
   trusted,
   type WordsIn,
 } from "./markup.ts";
-import { type TextJson, wordsOf } from "./schema.ts";
+import type { TextJson } from "./schema.ts";
 import type { Tag } from "./tag.ts";
 import { type Seen, shownWhen, type When, whensOf } from "./when.ts";
 

@@ -9,6 +9,7 @@ import { z } from "zod";
 import type { Json } from "../json.ts";
 import { LIMITS } from "../limits.ts";
 import { ruleSchema } from "../rules/index.ts";
+import { linkOf } from "./link.ts";
 import { type Tag, tagSchema } from "./tag.ts";
 
 export type TextKind = "line" | "phrase" | "doc";
@@ -45,11 +46,11 @@ const checkRule = (value: unknown) => {
 const hexStyle = (property: string, colour: string): string | null =>
   colour.startsWith("#") ? `${property}:${colour}` : null;
 
-/** Replaced by core/text/index.ts: link targets hold lines, so the check cannot be named here. */
-let checkLink: (value: unknown) => void = () => {};
-export function setLinkCheck(check: (value: unknown) => void): void {
-  checkLink = check;
-}
+/** Links hold lines and texts hold links: both are of this file, so that no text is ever read without the check. */
+const checkLink = (value: unknown) => {
+  const result = linkSchema.safeParse(value);
+  if (!result.success) throw new RangeError(result.error.issues[0]?.message ?? "Not a link");
+};
 
 export const textSchema = new Schema({
   nodes: {
@@ -170,6 +171,7 @@ export function textOf(kind: TextKind) {
 export const lineSchema = textOf("line");
 export const phraseSchema = textOf("phrase");
 export const docSchema = textOf("doc");
+export const linkSchema = linkOf(lineSchema);
 
 type Piece = string | Tag;
 const pieces = (parts: readonly Piece[]): TextJson[] =>
@@ -200,17 +202,6 @@ export const tag = (
   fallback: string | null = null,
   format: Tag["format"] = null,
 ): Tag => ({ ref, fallback, format });
-
-/** The words of a line, its tags written by `write`. */
-export function plainLine(text: TextJson, write: (tag: Tag) => string): string {
-  return (text.content ?? [])
-    .map((part) => (part.type === "tag" ? write(part.attrs as unknown as Tag) : (part.text ?? "")))
-    .join("");
-}
-
-/** The words of a line where there is no reader: fallbacks stand for tags. */
-export const wordsOf = (text: TextJson): string =>
-  plainLine(text, (tag) => tag.fallback ?? "…").trim();
 
 /** Every tag of a text, in reading order (tags inside link addresses included). */
 export function tagsOf(text: TextJson): Tag[] {

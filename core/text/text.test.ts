@@ -62,7 +62,20 @@ describe("web addresses", () => {
     expect(webAddressProblem(line("https://example.org/", tag("contact:x")))).toBeNull();
     expect(webAddressProblem(line("https://", tag("contact:x"), ".example.org"))).not.toBeNull();
     expect(webAddressProblem(line("https://example.org", tag("contact:x")))).not.toBeNull();
-    expect(webAddressProblem(line(tag("contact:x")))).not.toBeNull();
+    expect(webAddressProblem(line(tag("contact:x"), "/more"))).not.toBeNull();
+  });
+  it("are taken whole from a tag that is all of them", () => {
+    expect(webAddressProblem(line(tag("contact:x")))).toBeNull();
+  });
+  it("do not begin twice, as they do where one is pasted behind a beginning", () => {
+    for (const twice of [
+      "https://https://a.example",
+      "http://https://a.example/x",
+      "https://http:x",
+    ]) {
+      expect(webAddressProblem(line(twice))).toContain("twice");
+    }
+    expect(webAddressProblem(line("https://httpbin.example/https://x"))).toBeNull();
   });
 });
 

@@ -54,11 +54,24 @@ export const whenBoth = (outer: When | null, inner: When | null): When | null =>
   return { all: union(outer.all, inner.all), none: union(outer.none, inner.none) };
 };
 
-/** Whether somebody sees a part; `bits` has a "1" for each of the conditions that holds for them. */
-export function isShownTo(when: When, conditions: readonly string[], bits: string): boolean {
-  const holds = (key: string) => bits[conditions.indexOf(key)] === "1";
-  return when.all.every(holds) && !when.none.some(holds);
+const HOLDS = "1".charCodeAt(0);
+
+/** The test whether somebody sees a part, made once for many; bits have a "1" for each of the conditions that holds. */
+export function shownBy(when: When, conditions: readonly string[]): (bits: string) => boolean {
+  // A condition that is not among them holds for nobody.
+  const all = when.all.map((key) => conditions.indexOf(key));
+  const none = when.none.map((key) => conditions.indexOf(key)).filter((at) => at >= 0);
+  if (all.includes(-1)) return () => false;
+  return (bits) => {
+    for (let i = 0; i < all.length; i++) if (bits.charCodeAt(all[i]!) !== HOLDS) return false;
+    for (let i = 0; i < none.length; i++) if (bits.charCodeAt(none[i]!) === HOLDS) return false;
+    return true;
+  };
 }
+
+/** Whether somebody sees a part, for the odd single use. */
+export const isShownTo = (when: When, conditions: readonly string[], bits: string): boolean =>
+  shownBy(when, conditions)(bits);
 
 /** Markup that is there for some readers only. */
 export const shownWhen = (

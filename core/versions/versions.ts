@@ -3,7 +3,7 @@
  * together (`Group`), by whoever can count them; everything about reach follows from those groups.
  */
 import type { CompiledEmail } from "../render/index.ts";
-import { isShownTo, ruleKey, type Seen, type Segment, type When, whenBoth } from "../text/index.ts";
+import { ruleKey, type Seen, type Segment, shownBy, type When, whenBoth } from "../text/index.ts";
 
 /** Readers for whom the same conditions hold. */
 export interface Group {
@@ -46,10 +46,11 @@ export function partsOf(
 
 /** The distinct emails that readers get, the most frequent first. */
 export function versionsOf(email: CompiledEmail, groups: readonly Group[]): Version[] {
-  const parts = partsOf(email);
+  const parts = partsOf(email).map((when) => shownBy(when, email.conditions));
   const versions = new Map<string, Version>();
   for (const { bits, people, sample } of groups) {
-    const key = parts.map((when) => (isShownTo(when, email.conditions, bits) ? "1" : "0")).join("");
+    let key = "";
+    for (const isShown of parts) key += isShown(bits) ? "1" : "0";
     const before = versions.get(key);
     versions.set(
       key,
@@ -66,7 +67,11 @@ export const reachOf = (
   when: When | null,
   conditions: readonly string[],
   groups: readonly Group[],
-): number => sum(when ? groups.filter(({ bits }) => isShownTo(when, conditions, bits)) : groups);
+): number => {
+  if (!when) return sum(groups);
+  const isShown = shownBy(when, conditions);
+  return sum(groups.filter(({ bits }) => isShown(bits)));
+};
 
 export interface ChainReach {
   /** How many see each alternative. */
@@ -84,11 +89,10 @@ export function chainReach(
   groups: readonly Group[],
 ): ChainReach {
   const each = chain.map(() => 0);
+  const places = chain.map(({ seenBy }) => seenBy && conditions.indexOf(ruleKey(seenBy)));
   let [none, several] = [0, 0];
   for (const { bits, people } of groups) {
-    const holds = chain.map(
-      ({ seenBy }) => seenBy === null || bits[conditions.indexOf(ruleKey(seenBy))] === "1",
-    );
+    const holds = places.map((at) => at === null || bits[at] === "1");
     const first = holds.indexOf(true);
     if (first < 0) none += people;
     else each[first]! += people;
@@ -110,8 +114,9 @@ export function someoneWho(
   conditions: readonly string[],
   groups: readonly Group[],
 ): { readonly sample: number; readonly people: number } | null {
+  const tests = wishes.map(({ when, sees }) => ({ isShown: shownBy(when, conditions), sees }));
   const fitting = groups.filter(({ bits }) =>
-    wishes.every(({ when, sees }) => isShownTo(when, conditions, bits) === sees),
+    tests.every(({ isShown, sees }) => isShown(bits) === sees),
   );
   const [first] = [...fitting].sort((a, b) => b.people - a.people);
   return first ? { sample: first.sample, people: sum(fitting) } : null;

@@ -21,9 +21,11 @@ export async function checkImport(services: Services, id: string): Promise<void>
   await sql`delete from import_refused where import_id = ${id}`;
   const { fields, tables } = await getSchema(sql, found.table);
   const book = await recordBook(sql, fields, tables);
-  const reader = rowReader(options, fields, book.idOf);
+  // A year of two digits is read as of the day the file came in.
+  const year = services.clock.now().getUTCFullYear();
+  const reader = rowReader(options, fields, book.idOf, year);
   const into = await makeRows(sql, id, destinationOf(found.table), reader.fields);
-  const task = { file: importFile(imports.folder, id), options, fields, records: book.ids };
+  const task = { file: importFile(imports.folder, id), options, fields, records: book.ids, year };
   const result = await readInThread(imports.reader, task, async ({ text, refused, read }) => {
     if (text.length > 0) await database.copy(into, text);
     await addRefused(sql, id, refused);

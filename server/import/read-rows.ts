@@ -11,6 +11,8 @@ export interface ReadTask {
   readonly fields: Fields;
   /** Ids of records by table and folded name, as `TABLE:NAME`. */
   readonly records: ReadonlyMap<string, number>;
+  /** The year in which it is read. */
+  readonly year: number;
 }
 export interface Refused {
   readonly line: number;
@@ -37,7 +39,7 @@ const encoder = new TextEncoder();
 
 /** Hands over chunk by chunk; the next is made when `take` has answered. */
 export async function readRows(
-  { file, options, fields, records }: ReadTask,
+  { file, options, fields, records, year }: ReadTask,
   recordKey: (table: string, name: string) => string,
   take: (chunk: Chunk) => Promise<void>,
 ): Promise<ReadResult> {
@@ -45,6 +47,7 @@ export async function readRows(
     options,
     fields,
     (table, name) => records.get(recordKey(table, name)) ?? null,
+    year,
   );
   const write = rowWriter(reader.fields);
   let read = 0;

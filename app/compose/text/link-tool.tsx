@@ -7,7 +7,7 @@ import { linkAt, setLink, type TextEditor } from "./editor.ts";
 import { checkedLink, LinkFields } from "./link-fields.tsx";
 import { ToolPopover } from "./tool-popover.tsx";
 
-const START: Link = { kind: "web", address: line("https://") };
+const START: Link = { kind: "web", address: line() };
 
 export function LinkTool({
   editor,

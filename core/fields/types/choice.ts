@@ -31,8 +31,31 @@ export const choice: FieldKind<string> = {
   write: (value) => value,
 };
 
-/** What stands between several choices in one cell. */
-const BETWEEN = /\s*[;|]\s*/;
+/** A choice with a mark in it that stands between choices is written in quotes, its own doubled. */
+const quoted = (choice: string) =>
+  /[;|"]/.test(choice) ? `"${choice.replaceAll('"', '""')}"` : choice;
+
+/** Several choices of one cell, apart: semicolons or bars stand between them, unless they are in quotes. */
+export function splitChoices(text: string): string[] {
+  const found: string[] = [];
+  let one = "";
+  let quotes = false;
+  for (let i = 0; i < text.length; i++) {
+    const letter = text[i]!;
+    if (quotes && letter === '"' && text[i + 1] === '"') {
+      one += letter;
+      i++;
+    } else if (letter === '"' && (quotes || one.trim() === "")) {
+      quotes = !quotes;
+      if (quotes) one = "";
+    } else if (!quotes && (letter === ";" || letter === "|")) {
+      found.push(one.trim());
+      one = "";
+    } else one += letter;
+  }
+  found.push(one.trim());
+  return found.filter((choice) => choice !== "");
+}
 
 /** In the order of the options, each once. */
 const inOrder = (chosen: readonly string[], options: readonly string[] = []) =>
@@ -51,12 +74,12 @@ export const choices: FieldKind<string[]> = {
     return known.length ? inOrder(known, field.options) : null;
   },
   parse(text, field) {
-    const written = text.split(BETWEEN).filter((one) => one.trim() !== "");
+    const written = splitChoices(text);
     const known = written.map((one) => optionOf(one, field.options));
     const lost = known.indexOf(null);
     if (lost >= 0) return { problem: `“${written[lost]!.slice(0, 40)}” is none of the choices` };
     const value = inOrder(known as string[], field.options);
     return { value: value.length ? value : null };
   },
-  write: (value) => value.join("; "),
+  write: (value) => value.map(quoted).join("; "),
 };

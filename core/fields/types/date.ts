@@ -26,10 +26,14 @@ export function dateParts(text: string): readonly [number, number, number] | nul
 }
 
 /** A year of two digits is the one nearest to now that is not in the future by more than 20 years. */
-const fullYear = (year: number) => (year >= 100 ? year : year < 50 ? 2000 + year : 1900 + year);
+function fullYear(year: number, now: number): number {
+  if (year >= 100) return year;
+  const ours = now - (now % 100) + year;
+  return ours > now + 20 ? ours - 100 : ours;
+}
 
-/** A date written in one order, as an ISO date; null where there is no such day. */
-export function readDate(text: string, order: Reading["dates"]): string | null {
+/** A date written in one order and read in a year, as an ISO date; null where there is no such day. */
+export function readDate(text: string, order: Reading["dates"], now: number): string | null {
   if (text.length === 10 && ISO.test(text)) {
     return isDay(+text.slice(0, 4), +text.slice(5, 7), +text.slice(8)) ? text : null;
   }
@@ -41,7 +45,7 @@ export function readDate(text: string, order: Reading["dates"]): string | null {
   const [a, b, c] = parts;
   if (a > 31) return iso(a, b, c);
   if (order === "ymd") return null;
-  return order === "dmy" ? iso(fullYear(c), b, a) : iso(fullYear(c), a, b);
+  return order === "dmy" ? iso(fullYear(c, now), b, a) : iso(fullYear(c, now), a, b);
 }
 
 export const date: FieldKind<string> = {
@@ -49,9 +53,10 @@ export const date: FieldKind<string> = {
   label: "Date",
   column: "text",
   key: null,
-  check: (value) => (typeof value === "string" && ISO.test(value) ? readDate(value, "ymd") : null),
-  parse(text, _field, { dates }) {
-    const value = readDate(text, dates);
+  check: (value) =>
+    typeof value === "string" && ISO.test(value) ? readDate(value, "ymd", 0) : null,
+  parse(text, _field, { dates, year }) {
+    const value = readDate(text, dates, year);
     if (value === null && text.trim() === "") return { value: null };
     return value ? { value } : { problem: `“${text.slice(0, 40)}” is not a date` };
   },

@@ -2,6 +2,7 @@
 import { FIELD_TYPES, type FieldType } from "../../fields/index.ts";
 import type { Operator } from "../operator.ts";
 import * as date from "./date.ts";
+import { ends } from "./ends.ts";
 import * as number from "./number.ts";
 import * as other from "./other.ts";
 import * as presence from "./presence.ts";
@@ -14,6 +15,7 @@ export const OPERATORS: readonly Operator<any>[] = [
   text.contains,
   text.lacksText,
   text.begins,
+  ends,
   text.among,
   text.includes,
   text.includesAll,

@@ -32,11 +32,23 @@ export const listTerm: Term<ListTest> = {
   },
 };
 
-/** The world inside a segment: it does not know itself, so that circles come to an end. */
-const inside = (world: World, segment: string): World => ({
-  ...world,
-  segments: new Map([...world.segments].filter(([one]) => one !== segment)),
-});
+/**
+ * The world inside a segment: it does not know itself, so that circles come to an end. The same for all who ask
+ * in the same world, so that what is made for it is made once, however many rules name the segment.
+ */
+const insides = new WeakMap<World, Map<string, World>>();
+function inside(world: World, segment: string): World {
+  const known = insides.get(world) ?? new Map<string, World>();
+  insides.set(world, known);
+  let found = known.get(segment);
+  if (!found) {
+    const segments = new Map(world.segments);
+    segments.delete(segment);
+    found = { ...world, segments };
+    known.set(segment, found);
+  }
+  return found;
+}
 
 /** How rules are read; handed in, since rules hold segments and segments hold rules. */
 interface Read {
@@ -44,29 +56,50 @@ interface Read {
   sql(rule: Rule, world: World): Sql;
 }
 
-export const segmentTerm = (read: Read): Term<SegmentTest> => ({
-  type: "segment",
-  schema: segmentSchema,
-  problem: ({ segment }, world) =>
-    world.segments.has(segment) ? null : "This rule names a segment that is gone.",
-  words({ segment, is }, world) {
-    const name = world.names.get(`segment:${segment}`);
-    if (name === undefined) return gone("a segment");
-    return is ? `is in the segment “${name}”` : `is not in the segment “${name}”`;
-  },
-  compile({ segment, is }, world) {
+/** Keeps what is made of a segment in a world: rules that name it again take the same. */
+function once<T>(
+  make: (rule: Rule, world: World) => T,
+): (segment: string, world: World) => T | null {
+  const known = new WeakMap<World, Map<string, T>>();
+  return (segment, world) => {
     const rule = world.segments.get(segment);
-    if (!rule) return () => false;
-    const fits = read.compile(rule, inside(world, segment));
-    return is ? fits : (who) => !fits(who);
-  },
-  sql({ segment, is }, world) {
-    const rule = world.segments.get(segment);
-    if (!rule) return constantSql("false");
-    const those = read.sql(rule, inside(world, segment));
-    return is ? those : fragment`not coalesce(${those}, false)`;
-  },
-});
+    if (!rule) return null;
+    const here = known.get(world) ?? new Map<string, T>();
+    known.set(world, here);
+    let made = here.get(segment);
+    if (made === undefined) {
+      made = make(rule, inside(world, segment));
+      here.set(segment, made);
+    }
+    return made;
+  };
+}
+
+export const segmentTerm = (read: Read): Term<SegmentTest> => {
+  const compiled = once(read.compile);
+  const written = once(read.sql);
+  return {
+    type: "segment",
+    schema: segmentSchema,
+    problem: ({ segment }, world) =>
+      world.segments.has(segment) ? null : "This rule names a segment that is gone.",
+    words({ segment, is }, world) {
+      const name = world.names.get(`segment:${segment}`);
+      if (name === undefined) return gone("a segment");
+      return is ? `is in the segment “${name}”` : `is not in the segment “${name}”`;
+    },
+    compile({ segment, is }, world) {
+      const fits = compiled(segment, world);
+      if (!fits) return () => false;
+      return is ? fits : (who) => !fits(who);
+    },
+    sql({ segment, is }, world) {
+      const those = written(segment, world);
+      if (!those) return constantSql("false");
+      return is ? those : fragment`not coalesce(${those}, false)`;
+    },
+  };
+};
 
 /** The segments a rule names, directly. */
 export function segmentsNamed(rule: Rule): string[] {
