@@ -50,8 +50,29 @@ export function fingerprint(text: string): string {
   return (a >>> 0).toString(36) + (b >>> 0).toString(36);
 }
 
-/** What a JSON text says, to be checked by a schema; undefined where it is none. */
+/** How deep JSON from outside may nest: what schemas go through by calling themselves must come to an end. */
+const DEEPEST = 200;
+
+/** Whether a JSON text nests deeper than that; brackets in its texts are words. */
+function isTooDeep(text: string): boolean {
+  let depth = 0;
+  let quoted = false;
+  for (let i = 0; i < text.length; i++) {
+    const code = text.charCodeAt(i);
+    if (quoted) {
+      if (code === 92) i++;
+      else if (code === 34) quoted = false;
+    } else if (code === 34) quoted = true;
+    else if (code === 91 || code === 123) {
+      if (++depth > DEEPEST) return true;
+    } else if (code === 93 || code === 125) depth--;
+  }
+  return false;
+}
+
+/** What a JSON text says, to be checked by a schema; undefined where it is none, or nests without end. */
 export function parseJson(text: string): unknown {
+  if (isTooDeep(text)) return undefined;
   try {
     return JSON.parse(text);
   } catch {

@@ -1,9 +1,11 @@
 /** Pictures that the server makes from a recipe in their address: codes, stills, cuts and signs. */
+
 import { join } from "node:path";
 import QRCode from "qrcode";
 import sharp, { type Sharp } from "sharp";
 import { z } from "zod";
 import { SIGNS, signSvg } from "#core/blocks/signs.ts";
+import { parseJson } from "#core/json.ts";
 import { LIMITS } from "#core/limits.ts";
 import { PICTURE_ID } from "#core/picture-id.ts";
 import { HEX } from "#core/theme/theme.ts";
@@ -47,7 +49,7 @@ export type MadeRecipe = z.infer<typeof recipeSchema>;
 export function readRecipe(text: string): MadeRecipe | null {
   if (text.length > 4_000) return null;
   try {
-    const json: unknown = JSON.parse(Buffer.from(text, "base64url").toString("utf8"));
+    const json = parseJson(Buffer.from(text, "base64url").toString("utf8"));
     return recipeSchema.safeParse(json).data ?? null;
   } catch {
     return null;

@@ -1,4 +1,5 @@
 /** The clipboard: pieces of an email go out and come in, also between campaigns; so do foreign things. */
+
 import { z } from "zod";
 import { checkPlace } from "#core/blocks/index.ts";
 import {
@@ -10,6 +11,7 @@ import {
   SCHEMA_VERSION,
   walk,
 } from "#core/document/index.ts";
+import { parseJson } from "#core/json.ts";
 import { LIMITS } from "#core/limits.ts";
 import { handTextOf } from "#core/render/index.ts";
 import { linkFrom, piecesFromHtml, tableFromPlain, wordsFromPlain } from "#core/text/index.ts";
@@ -47,7 +49,7 @@ export function copyPieces(composer: Composer, clipboard: DataTransfer): boolean
 /** Our own pieces on the clipboard, checked like everything that comes from outside; null where there are none. */
 function copiedPieces(text: string): DocNode[] | null {
   try {
-    const { nodes } = copiedSchema.parse(JSON.parse(text));
+    const { nodes } = copiedSchema.parse(parseJson(text));
     for (const node of nodes) for (const one of walk(node)) checkPlace(one);
     const bands = nodes.every((node) => node.type === "band");
     return bands || nodes.every((node) => isBlock(node.type)) ? nodes : null;
