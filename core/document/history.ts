@@ -61,14 +61,18 @@ export const withTakesBack = (edits: readonly Change[]): Later[] =>
  * since. `start` is the state before the first entry. Throws an EditError when there is nothing left to take
  * back.
  */
-export function takeBack(start: EmailDocument, entries: readonly Entry[], step: string): Edit {
+export function takeBack(
+  start: () => EmailDocument,
+  entries: readonly Entry[],
+  step: string,
+): Edit {
   const made: SimpleEdit[] = [];
   /** What is taken back so far, as edits after the entries. */
   const back: { readonly edit: Edit; readonly of: number }[] = [];
   for (let at = entries.length - 1; at >= 0; at--) {
     const entry = entries[at]!;
     if (!entry.own || entry.step !== step) continue;
-    const before = entries[at - 1]?.after ?? start;
+    const before = at > 0 ? entries[at - 1]!.after : start();
     const later: Later[] = [
       ...withTakesBack(entries.slice(at + 1)),
       ...back.map(({ edit, of }) => ({ edit, takesBack: [of - at - 1] })),

@@ -4,8 +4,9 @@
  * made on an earlier state by the same steps, so that both come to the same.
  */
 import { sameJson } from "../json.ts";
+import { LIMITS } from "../limits.ts";
 import { apply, type Edit, moveOver, type Own, type Unmerged } from "./edits/index.ts";
-import { type Change, type Entry, takeBack, withTakesBack } from "./history.ts";
+import { type Change, type Entry, type StepMark, takeBack, withTakesBack } from "./history.ts";
 import type { EmailDocument } from "./model.ts";
 
 /** An edit in the order of all, with who made it. */
@@ -26,7 +27,7 @@ export interface Replica {
   readonly shown: EmailDocument;
   /** The stored edits that are known, up to the stored state, and the state before the first of them. */
   readonly log: readonly Entry[];
-  readonly logFrom: EmailDocument;
+  readonly logFrom: () => EmailDocument;
 }
 
 export const replicaOf = (person: string, seq: number, doc: EmailDocument): Replica => ({
@@ -36,7 +37,7 @@ export const replicaOf = (person: string, seq: number, doc: EmailDocument): Repl
   pending: [],
   shown: doc,
   log: [],
-  logFrom: doc,
+  logFrom: () => doc,
 });
 
 /** Puts an edit on its way. Throws an EditError where it does not fit what is shown. */
@@ -45,6 +46,12 @@ export const changed = (replica: Replica, change: Change): Replica => ({
   pending: [...replica.pending, change],
   shown: apply(replica.shown, change.edit),
 });
+
+/** The person's steps that are known, in order: those stored, and those on their way. */
+export const ownSteps = ({ log, pending }: Replica): StepMark[] => [
+  ...log.filter(({ own }) => own),
+  ...pending,
+];
 
 /** All edits that are known, in order: those stored, and those on their way. */
 export function entriesOf(replica: Replica): Entry[] {
@@ -82,7 +89,11 @@ export interface Received {
 function advanced(replica: Replica, one: Numbered, stored: EmailDocument): Replica {
   const { seq, person, id, edit, does, step, of } = one;
   const entry = { id, edit, does, step, of, own: person === replica.person, after: stored };
-  return { ...replica, seq, stored, log: [...replica.log, entry] };
+  const log = [...replica.log, entry];
+  if (log.length <= 2 * LIMITS.undoEdits) return { ...replica, seq, stored, log };
+  // A tab that stays open for days keeps no more than one that opens now would get.
+  const [before, ...latest] = log.slice(-LIMITS.undoEdits - 1);
+  return { ...replica, seq, stored, log: latest, logFrom: () => before!.after };
 }
 
 /** Changes as they are moved over others. */
@@ -197,13 +208,31 @@ export function withEarlier(
   earlier: readonly (Numbered & { readonly inverse: Edit })[],
 ): Replica {
   const first = replica.seq - replica.log.length;
-  let after = replica.logFrom;
-  const log = replica.log.slice();
-  for (const one of earlier.toReversed()) {
-    if (one.seq > first) continue;
-    const { id, edit, does, step, of, person, inverse } = one;
-    log.unshift({ id, edit, does, step, of, own: person === replica.person, after });
-    after = apply(after, inverse);
-  }
-  return { ...replica, log, logFrom: after };
+  const known = earlier.filter(({ seq }) => seq <= first);
+  // States are made from the latest back as they are asked for: most never are.
+  const states: EmailDocument[] = [];
+  const stateAfter = (at: number): EmailDocument => {
+    if (states.length === 0) states.push(replica.logFrom());
+    const back = known.length - 1 - at;
+    while (states.length <= back) {
+      const { inverse } = known[known.length - states.length]!;
+      states.push(apply(states.at(-1)!, inverse));
+    }
+    return states[back]!;
+  };
+  const before = known.map(({ id, edit, does, step, of, person }, at): Entry => {
+    const own = person === replica.person;
+    return {
+      id,
+      edit,
+      does,
+      step,
+      of,
+      own,
+      get after() {
+        return stateAfter(at);
+      },
+    };
+  });
+  return { ...replica, log: [...before, ...replica.log], logFrom: () => stateAfter(-1) };
 }

@@ -74,7 +74,10 @@ const undo = async (does: "undo" | "redo" = "undo", member = "ada") => {
     return [];
   }
   const start = await stateAt(database.sql, id, known[0]!.seq - 1);
-  const { change } = envelope(takeBack(start, entries, of), seq);
+  const { change } = envelope(
+    takeBack(() => start, entries, of),
+    seq,
+  );
   return append([{ base: seq, tab: "tab-1", change: { ...change, does, of } }], member);
 };
 const body = async () => canonical((await loadDocument(database.sql, id))!.doc);

@@ -61,7 +61,7 @@ const undo = async (does: "undo" | "redo" = "undo") => {
   const of = nextStep(entries, does)!;
   const start = await stateAt(database.sql, id, known[0]!.seq - 1);
   const change = `edit-${++n}-of-many`;
-  const edit = takeBack(start, entries, of);
+  const edit = takeBack(() => start, entries, of);
   const { seq } = (await loadDocument(database.sql, id))!;
   const made = { id: change, edit, does, step: change, of };
   await store(new Date(begin + 60_000), seq, "tab-1", made);

@@ -6,6 +6,7 @@ import {
   type Edit,
   type Envelope,
   find,
+  invert,
   type StoredEdit,
 } from "#core/document/index.ts";
 import { doc } from "#core/text/index.ts";
@@ -38,6 +39,8 @@ const typed = (text: string, at = 1) => [
 /** A server that stores what it gets; `answer` may refuse, be away, or know no session. */
 let stored = { seq: 0, doc: start };
 let answer: ((envelope: Envelope) => EditsAnswer | null | "signedOut") | null = null;
+/** What was done before, as the server keeps it. */
+let mine: unknown[] = [];
 let posts = 0;
 let push: (edits: StoredEdit[]) => void = () => {};
 let tell: (people: Presence[]) => void = () => {};
@@ -100,7 +103,7 @@ beforeEach(() => {
   });
   vi.stubGlobal("fetch", async (address: string, init?: RequestInit) => {
     const { pathname, searchParams } = new URL(address, "http://x");
-    if (pathname.endsWith("/history") && searchParams.has("mine")) return Response.json([]);
+    if (pathname.endsWith("/history") && searchParams.has("mine")) return Response.json(mine);
     if (pathname.endsWith("/history")) {
       const seq = Number(searchParams.get("at"));
       return Response.json({ seq, doc: states[seq] });
@@ -475,4 +478,39 @@ it("refuses a change that is too large where it is made", () => {
   const long = "x".repeat(1_100_000);
   expect(session.edit(write(long))).toBe(false);
   expect(said[0]).toContain("too large");
+});
+
+it("takes back what was done before it was opened, from the steps the server keeps", async () => {
+  stop();
+  // Ada wrote twice and Bo once, in an earlier session.
+  const before = [write("Ada. "), setSize(20), write("Bo. ", 8)];
+  const people = ["ada", "ada", "bo"];
+  let doc2 = start;
+  const earlier = before.map((edit, i) => {
+    const inverse = invert(doc2, edit);
+    doc2 = apply(doc2, edit);
+    const made = {
+      ...change(edit, `before-${i}`),
+      seq: i + 1,
+      tab: "t",
+      person: people[i]!,
+      at: "",
+    };
+    return { ...made, inverse };
+  });
+  stored = { seq: 3, doc: doc2 };
+  mine = earlier;
+  session = createSession({ ...opened(), ...stored }, (text) => said.push(text));
+  stop = session.follow();
+  await settle();
+  expect(session.state().can).toEqual({ undo: true, redo: false });
+  session.undo();
+  expect(size()).toBeNull();
+  session.undo();
+  expect(words()).toContain("Bo. ");
+  expect(words()).not.toContain("Ada.");
+  expect(session.state().can).toEqual({ undo: false, redo: true });
+  session.redo();
+  expect(words()).toContain("Ada. ");
+  mine = [];
 });

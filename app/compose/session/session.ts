@@ -12,9 +12,9 @@ import {
   type Edit,
   EditError,
   type EmailDocument,
-  entriesOf,
   find,
   nextStep,
+  ownSteps,
   type Received,
   type Replica,
   received,
@@ -124,10 +124,10 @@ export function createSession(start: SessionStart, say: (text: string) => void):
     for (const listener of listeners) listener();
   }
 
-  const ownSteps = () => entriesOf(replica).filter(({ own, step }) => own && !passed.has(step));
+  const steps = () => ownSteps(replica).filter(({ step }) => !passed.has(step));
   /** What can be undone and redone, as far as it is known. */
   function possible(): SessionState["can"] {
-    const own = ownSteps();
+    const own = steps();
     const does = own.some((one) => one.does === "do");
     const before = knowsEarlier ? { undo: false, redo: false } : start.can;
     return {
@@ -236,7 +236,7 @@ export function createSession(start: SessionStart, say: (text: string) => void):
 
   function step(does: "undo" | "redo"): void {
     for (const work of early) work();
-    const of = nextStep(ownSteps(), does);
+    const of = nextStep(steps(), does);
     if (of === null) {
       if (knowsEarlier || !current.can[does]) return;
       // What was done before this tab was opened has not come yet.
