@@ -95,9 +95,9 @@ it("offers the words back that were written in a block somebody deleted", async 
   await other.clickRow("What this email is about");
   await other.press(Key.DELETE);
   await other.saved();
-  await studio.sees("Yours are kept.");
+  await studio.sees("Your words are kept.");
   await studio.release();
-  await studio.click("Look at both");
+  await studio.click("Look at it");
   await studio.sees("with words of mine");
   await studio.click("Put it back with my words");
   await studio.saved();
@@ -121,7 +121,7 @@ it("keeps what is written in a block that somebody moves meanwhile", async () =>
   await studio.press(Key.ESCAPE);
   await studio.saved();
   await other.sheetShows("narrow", "What this email is about wherever");
-  expect(await studio.pageText()).not.toContain("Yours are kept.");
+  expect(await studio.pageText()).not.toContain("Your words are kept.");
 }, 120_000);
 
 it("keeps the draft of a scheduled campaign apart from what goes out, and brings the two together", async () => {

@@ -106,6 +106,23 @@ export function ComposerView(props: ComposerProps) {
               {own.finding && <FindBar onClose={() => own.setFinding(false)} />}
               <LookingNote />
               {props.trouble && <TroubleNote trouble={props.trouble} />}
+              {props.sent && <SentNote reason={props.sent} />}
+              {state.saving === "fixed" && <FixedNote />}
+              {state.saving === "signedOut" && <SignedOut />}
+              <ClashNote clashes={state.clashes} />
+              {!composer.history.looking && (
+                <DraftBar campaign={composer.campaign} changed={state.savedAt}>
+                  {({ seq }) =>
+                    seq !== null && (
+                      <Button
+                        onClick={() => void composer.history.look(seq, "This is what goes out.")}
+                      >
+                        Show what goes out
+                      </Button>
+                    )
+                  }
+                </DraftBar>
+              )}
               <div
                 ref={place}
                 role="region"
@@ -115,23 +132,6 @@ export function ComposerView(props: ComposerProps) {
                 {sheets !== "narrow" && sheet("wide", width)}
                 {sheets !== "wide" && sheet("narrow", LIMITS.narrowWidth)}
                 <InboxLines />
-                <div className="absolute inset-x-0 top-0 z-30 flex flex-col">
-                  {props.sent && <SentNote reason={props.sent} />}
-                  {state.saving === "fixed" && <FixedNote />}
-                  {state.saving === "signedOut" && <SignedOut />}
-                  <DraftBar campaign={composer.campaign} changed={state.savedAt}>
-                    {({ seq }) =>
-                      seq !== null && (
-                        <Button
-                          onClick={() => void composer.history.look(seq, "This is what goes out.")}
-                        >
-                          Show what goes out
-                        </Button>
-                      )
-                    }
-                  </DraftBar>
-                  <ClashNote clashes={state.clashes} />
-                </div>
                 <Uploads uploads={own.uploads} onDismiss={own.dismissUpload} />
               </div>
             </div>

@@ -68,6 +68,7 @@ export const masthead: BlockKind<Masthead> = {
     type: PLAIN_TYPE,
   }),
   holds: [link],
+  showsItems: ({ parts }) => parts.links,
   start: (newId) =>
     ["Visit", "What is on"].map((label) =>
       createItem(link, newId, { label: line(label), to: webLink() }),

@@ -134,6 +134,9 @@ it("ask the items of a block as they ask blocks", () => {
   const row = createBlock("linksRow", () => "row");
   const found = findings([row, footer()]);
   expect(found).toEqual(row.children.map(({ id: item }) => `look empty-link ${item}`));
+  // Those that are switched off are nobody's.
+  const masthead = createBlock("masthead", id, { name: line("Larkmoor") });
+  expect(findings([masthead, footer()])).toEqual([]);
 });
 
 it("stop words that a block came with until they are written over", () => {

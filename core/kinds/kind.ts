@@ -123,6 +123,8 @@ export interface NodeKind<P = unknown> {
   readonly style: readonly Control[];
   /** The kinds of items it holds; their types begin with its own and a dot. */
   readonly holds?: readonly AnyItemKind[];
+  /** Whether its items are shown, where a part can switch them off. */
+  showsItems?(props: P): boolean;
   /** The items of a new one. */
   start?(newId: () => string): DocNode[];
   checks?(props: P, node: DocNode): Omit<Finding, "at">[];

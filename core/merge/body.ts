@@ -144,11 +144,15 @@ export function mergeBytes(body: PreparedBody, reader: Reader): Uint8Array {
 /** Constants with a fill between each two: what those see for whom the same conditions hold. */
 type Version = Pick<PreparedBody, "constants" | "gaps" | "fills" | "constantBytes">;
 
-/** How many versions of a body are kept joined. Readers of rarer ones get theirs piece by piece. */
-const VERSIONS_KEPT = 256;
+/**
+ * Bytes of the versions of a body that are kept joined: as many as a processor keeps near it. Readers of rarer
+ * ones get theirs piece by piece from what all versions share, which is quicker than fetching theirs from afar.
+ */
+const KEPT_BYTES = 512 * 1024;
 
 interface Versions {
   readonly joined: Map<string, Version>;
+  bytes: number;
   /** The places of the conditions on which the body depends: others make no version of it. */
   readonly places: readonly number[];
 }
@@ -164,29 +168,35 @@ function versionOf(body: PreparedBody, bits: string): Version {
   if (body.regions.length === 0) return body;
   let known = versions.get(body);
   if (!known) {
-    known = { joined: new Map(), places: placesIn(body.regions) };
+    known = { joined: new Map(), bytes: 0, places: placesIn(body.regions) };
     versions.set(body, known);
   }
   const { joined, places } = known;
-  let key = "";
-  for (let i = 0; i < places.length; i++) key += bits[places[i]!] === "1" ? "1" : "0";
+  let key = bits;
+  if (places.length < bits.length) {
+    key = "";
+    for (let i = 0; i < places.length; i++) key += bits[places[i]!] === "1" ? "1" : "0";
+  }
   let version = joined.get(key);
   if (version) return version;
-  if (joined.size >= VERSIONS_KEPT) return shownOf(body, bits);
+  if (known.bytes > KEPT_BYTES) return shownOf(body, bits);
   version = makeVersion(body, bits);
   joined.set(key, version);
+  known.bytes += version.constantBytes;
   return version;
 }
 
 /** What is shown of a body, its constants as they are: as quick to make as to go through once. */
-function shownOf({ constants, gaps, regions, fills, constantBytes }: PreparedBody, bits: string) {
+function shownOf(body: PreparedBody, bits: string): Version {
+  const { constants, gaps, regions, fills, constantBytes } = body;
   const shown: Uint8Array[] = [];
   const between: number[] = [];
   for (let i = 0; i < gaps.length; i++) {
+    const gap = gaps[i]!;
     shown.push(constants[i]!);
-    between.push(gaps[i]! >= 0 ? gaps[i]! : END);
-    if (gaps[i]! < END) {
-      const region = regions[beginning(gaps[i]!)]!;
+    between.push(gap >= 0 ? gap : END);
+    if (gap < END) {
+      const region = regions[beginning(gap)]!;
       if (!isShown(region, bits)) i = region.end;
     }
   }

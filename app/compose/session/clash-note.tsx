@@ -1,5 +1,6 @@
 /** Two people wrote in the same text: it is said without a word being taken, and both versions stay until one is chosen. */
 import { useState } from "react";
+import { labelOf } from "#core/blocks/index.ts";
 import { nameOf } from "#core/blocks/names.ts";
 import { type DocNode, find, walk } from "#core/document/index.ts";
 import type { Json } from "#core/json.ts";
@@ -57,7 +58,7 @@ function Versions({ clash, onDone }: { clash: Kept; onDone: () => void }) {
     <div className="flex flex-col gap-3">
       <p className="text-ink-2">
         {lost
-          ? `${nameOf(lost.node)} was deleted by somebody else while you wrote in it.`
+          ? `The ${labelOf(lost.node).toLowerCase()} you were writing in was deleted by somebody else.`
           : there
             ? `Both of you changed the same words of: ${nameOf(there)}.`
             : "The block with this text is gone."}
@@ -73,13 +74,20 @@ function Versions({ clash, onDone }: { clash: Kept; onDone: () => void }) {
         </section>
       )}
       <div className="flex gap-2">
-        <Button primary onClick={() => settle("theirs")}>
-          {lost ? "Leave it out" : "Keep theirs"}
-        </Button>
-        {(lost || there) && (
-          <Button onClick={() => settle("mine")}>
-            {lost ? "Put it back with my words" : "Use mine instead"}
-          </Button>
+        {lost ? (
+          <>
+            <Button primary onClick={() => settle("mine")}>
+              Put it back with my words
+            </Button>
+            <Button onClick={() => settle("theirs")}>Leave it out</Button>
+          </>
+        ) : (
+          <>
+            <Button primary onClick={() => settle("theirs")}>
+              Keep theirs
+            </Button>
+            {there && <Button onClick={() => settle("mine")}>Use mine instead</Button>}
+          </>
         )}
       </div>
     </div>
@@ -90,18 +98,25 @@ export function ClashNote({ clashes }: { clashes: readonly Kept[] }) {
   const [open, setOpen] = useState(false);
   const [first] = clashes;
   if (!first) return null;
-  const words =
-    clashes.length === 1
-      ? "Somebody else changed words that you were changing. Yours are kept."
-      : `Somebody else changed words that you were changing, in ${clashes.length} places. Yours are kept.`;
+  const what = first.lost
+    ? "Somebody else deleted what you were writing in"
+    : "Somebody else changed words that you were changing";
+  const more = clashes.length > 1 ? `, and there is more like it (${clashes.length} in all)` : "";
   return (
     <div
       role="status"
       className="flex items-center gap-3 border-b border-saffron bg-saffron-soft px-3.5 py-1.5 text-[12.5px]"
     >
-      <span>{words}</span>
-      <Button onClick={() => setOpen(true)}>Look at both</Button>
-      <Dialog title="Two versions of the same words" open={open} onOpenChange={setOpen}>
+      <span>
+        {what}
+        {more}. Your words are kept.
+      </span>
+      <Button onClick={() => setOpen(true)}>{first.lost ? "Look at it" : "Look at both"}</Button>
+      <Dialog
+        title={first.lost ? "What you wrote in is gone" : "Two versions of the same words"}
+        open={open}
+        onOpenChange={setOpen}
+      >
         <Versions key={first.id} clash={first} onDone={() => setOpen(clashes.length > 1)} />
       </Dialog>
     </div>
