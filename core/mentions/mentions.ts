@@ -44,76 +44,115 @@ export type Mention = OwnMention & {
   readonly show: Show;
 };
 
-/** Properties that say how something looks, and never what. */
-const LOOKS = new Set(["theme", "box", "type", "padding", "border"]);
+/** Properties that say how something looks or whether it is shown, and never what it says. */
+const SKIPPED = new Set([
+  "theme",
+  "box",
+  "type",
+  "padding",
+  "outer",
+  "inner",
+  "border",
+  "parts",
+  "placeholder",
+  "seenBy",
+]);
 const TEXTS = new Set(["doc", "phrase", "line"]);
 
-type Sink = (mention: Mentioned, place: InNode) => void;
+/** One walk through the properties of a node. Every node of an email is gone through when it is compiled. */
+class Walk {
+  readonly found: OwnMention[] = [];
+  /** The way to where the walk is; copied where something is mentioned. */
+  private readonly way: string[] = [];
+  private lang: string | null = null;
+  constructor(private readonly node: DocNode) {}
 
-function visitValue(
-  value: Json,
-  path: readonly string[],
-  lang: string | null,
-  node: DocNode,
-  sink: Sink,
-): void {
-  if (typeof value === "string") visitWords(value, path, lang, sink);
-  if (typeof value !== "object" || value === null) return;
-  if (Array.isArray(value)) {
-    for (const inner of value as readonly Json[]) visitValue(inner, path, lang, node, sink);
-    return;
-  }
-  const object = value as JsonObject;
-  const place = { path, lang };
-  const say = (mention: TextMention) => sink(mention, place);
-  if (typeof object.type === "string" && TEXTS.has(object.type)) {
-    const header = path[0] === "envelope" && path[1] !== "preview";
-    textMentions(object as unknown as TextJson, header ? "header" : "html", null, say);
-    return;
-  }
-  if (isLink(object)) {
-    linkMentions(object as unknown as Link, "", null, "html", say);
-    return;
-  }
-  const depth = path.length;
-  for (const name in object) {
-    if (depth === 0 && (name === "seenBy" || name === "chain" || LOOKS.has(name))) continue;
-    const inner = object[name]!;
-    if (depth === 0 && name === "tr") visitTranslations(inner, node, sink);
-    else if (name === "plain" || (name === "source" && node.type === "html" && depth === 0)) {
-      const written = name === "plain" ? (inner as JsonObject | null)?.source : inner;
-      if (typeof written === "string") {
-        const at = { path: [...path, name], lang };
-        liquidMentions(written, name === "plain" ? "text" : "html", null, (m) => sink(m, at));
+  private readonly say = (mention: Mentioned): void => {
+    this.found.push({ ...mention, path: this.way.slice(), lang: this.lang });
+  };
+
+  /** A node's own condition, and everything in its properties. */
+  props(): void {
+    const { props, type } = this.node;
+    const { way } = this;
+    const own = seenMention(props as Partial<Seen>, null);
+    if (own) this.at("seenBy", () => this.say(own));
+    for (const name in props) {
+      const value = props[name]!;
+      if (typeof value === "string") {
+        if (name === "picture" || (name === "source" && type === "html")) {
+          way.push(name);
+          if (name === "picture") this.word(value);
+          else liquidMentions(value, "html", null, this.say);
+          way.pop();
+        }
+      } else if (typeof value === "object" && value !== null && !SKIPPED.has(name)) {
+        if (name === "tr") this.translations(value as JsonObject);
+        else {
+          way.push(name);
+          if (name === "plain") this.hand(value as JsonObject);
+          else this.value(value);
+          way.pop();
+        }
       }
-    } else if (inner !== null && typeof inner !== "number" && typeof inner !== "boolean") {
-      visitValue(inner, [...path, name], lang, node, sink);
     }
   }
-}
 
-/** A value that is a text by itself: the name of a picture, or an address of the envelope that a tag gives. */
-function visitWords(value: string, path: readonly string[], lang: string | null, sink: Sink): void {
-  if (path.at(-1) === "picture") {
-    sink({ what: "picture", picture: value, when: null }, { path, lang });
-  } else if (path[0] === "envelope" && TAG_REF.test(value)) {
-    const tag = { ref: value, fallback: null, format: null };
-    sink({ what: "tag", tag, lands: LANDINGS.header, when: null }, { path, lang });
+  private at(name: string, work: () => void): void {
+    this.way.push(name);
+    work();
+    this.way.pop();
   }
-}
 
-function visitTranslations(value: Json, node: DocNode, sink: Sink): void {
-  for (const [lang, own] of Object.entries((value ?? {}) as JsonObject)) {
-    for (const [key, translation] of Object.entries((own ?? {}) as JsonObject)) {
-      const said = (translation as JsonObject | null)?.value;
-      if (said === undefined) continue;
-      const path = key.split(".");
-      if (path[0] === "plain") {
-        const written = (said as JsonObject | null)?.source;
-        if (typeof written === "string") {
-          liquidMentions(written, "text", null, (m) => sink(m, { path, lang }));
-        }
-      } else visitValue(said, path, lang, node, sink);
+  private value(value: Json): void {
+    if (typeof value === "string") this.word(value);
+    if (typeof value !== "object" || value === null) return;
+    if (Array.isArray(value)) {
+      for (const inner of value as readonly Json[]) this.value(inner);
+      return;
+    }
+    const object = value as JsonObject;
+    if (typeof object.type === "string" && TEXTS.has(object.type)) {
+      const header = this.way[0] === "envelope" && this.way[1] !== "preview";
+      textMentions(object as unknown as TextJson, header ? "header" : "html", null, this.say);
+    } else if (isLink(object)) {
+      linkMentions(object as unknown as Link, "", null, "html", this.say);
+    } else {
+      for (const name in object) {
+        this.way.push(name);
+        this.value(object[name]!);
+        this.way.pop();
+      }
+    }
+  }
+
+  /** A value that is a text by itself: the name of a picture, or an address of the envelope that a tag gives. */
+  private word(value: string): void {
+    const { way } = this;
+    if (way.at(-1) === "picture") this.say({ what: "picture", picture: value, when: null });
+    else if (way[0] === "envelope" && TAG_REF.test(value)) {
+      const tag = { ref: value, fallback: null, format: null };
+      this.say({ what: "tag", tag, lands: LANDINGS.header, when: null });
+    }
+  }
+
+  /** Plain text written by hand. */
+  private hand(value: JsonObject): void {
+    if (typeof value.source === "string") liquidMentions(value.source, "text", null, this.say);
+  }
+
+  private translations(all: JsonObject): void {
+    for (const [lang, own] of Object.entries(all)) {
+      for (const [key, translation] of Object.entries((own ?? {}) as JsonObject)) {
+        const said = (translation as JsonObject | null)?.value;
+        if (said === undefined) continue;
+        this.lang = lang;
+        this.way.push(...key.split("."));
+        if (key === "plain") this.hand((said ?? {}) as JsonObject);
+        else this.value(said);
+        this.way.length = 0;
+        this.lang = null;
+      }
     }
   }
 }
@@ -124,11 +163,9 @@ const known = new WeakMap<DocNode, readonly OwnMention[]>();
 export function mentionsOf(node: DocNode): readonly OwnMention[] {
   let found = known.get(node);
   if (!found) {
-    const list: OwnMention[] = [];
-    const own = seenMention(node.props as Partial<Seen>, null);
-    if (own) list.push({ ...own, path: ["seenBy"], lang: null });
-    visitValue(node.props, [], null, node, (mention, place) => list.push({ ...mention, ...place }));
-    found = list;
+    const walk = new Walk(node);
+    walk.props();
+    found = walk.found;
     known.set(node, found);
   }
   return found;

@@ -73,27 +73,49 @@ function tagMention(tag: Tag, lands: Landing, when: When | null, sink: TextMenti
   else sink({ what: "tag", tag, lands, when });
 }
 
+const linkOfPart = ({ marks }: TextJson): Link | null => {
+  if (marks) for (const { type, attrs } of marks) if (type === "link") return attrs?.to as never;
+  return null;
+};
+
+function partMentions(
+  parts: readonly TextJson[],
+  lands: Landing,
+  when: When | null,
+  sink: TextMentionSink,
+): void {
+  let last: Link | null = null;
+  for (const part of parts) {
+    const to = linkOfPart(part);
+    if (to && to !== last) {
+      const under = parts.filter((one) => linkOfPart(one) === to);
+      linkMentions(to, wordsOf({ type: "line", content: under }), when, "html", sink);
+    }
+    last = to;
+    if (part.type === "tag") tagMention(tagOf(part), lands, when, sink);
+  }
+}
+
+const isForSome = ({ marks }: TextJson): boolean => {
+  if (marks) for (const { type } of marks) if (type === "who") return true;
+  return false;
+};
+
 function inlineMentions(
   content: readonly TextJson[],
   lands: Landing,
   outer: When | null,
   sink: TextMentionSink,
 ): void {
+  // Most texts are for everybody.
+  if (!content.some(isForSome)) {
+    partMentions(content, lands, outer, sink);
+    return;
+  }
   for (const { seen, when: own, parts } of seenRuns(content)) {
-    const when = whenBoth(outer, own);
     const condition = seen && seenMention(seen, outer);
     if (condition) sink(condition);
-    let last: Link | null = null;
-    for (const part of parts) {
-      const to =
-        (part.marks?.find((mark) => mark.type === "link")?.attrs?.to as Link | undefined) ?? null;
-      if (to && to !== last) {
-        const under = parts.filter(({ marks }) => marks?.some(({ attrs }) => attrs?.to === to));
-        linkMentions(to, wordsOf({ type: "line", content: under }), when, "html", sink);
-      }
-      last = to;
-      if (part.type === "tag") tagMention(tagOf(part), lands, when, sink);
-    }
+    partMentions(parts, lands, whenBoth(outer, own), sink);
   }
 }
 
