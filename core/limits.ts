@@ -97,6 +97,8 @@ export const LIMITS = {
   duplicates: 50,
   heldText: 5_000_000,
   rulesDepth: 8,
+  /** Conditions of a rule with those of the segments it names, and of those that they name, taken in. */
+  ruleConditions: 2_000,
   /** Bytes of a file of people, its columns, and the sample that is looked at first. */
   importBytes: 1_000_000_000,
   importJsonBytes: 200_000_000,

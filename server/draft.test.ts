@@ -1,8 +1,9 @@
 import { afterEach, beforeEach, expect, it } from "vitest";
+import { createBlock } from "#core/blocks/index.ts";
 import { find } from "#core/document/index.ts";
 import { line } from "#core/text/index.ts";
 import { discardDraft, draftState, readersOf, replaceFrozen } from "./draft.ts";
-import { scheduleCampaign } from "./scheduling.ts";
+import { cancelSchedule, scheduleCampaign } from "./scheduling.ts";
 import { addList } from "./store/audience.ts";
 import { getCampaign, setAudience } from "./store/campaigns.ts";
 import { addContacts } from "./store/contacts.ts";
@@ -100,4 +101,35 @@ it("does neither once the sending has begun", async () => {
   );
   await expect(discardDraft(services, await campaign(), author())).rejects.toThrow("not scheduled");
   expect((await launch()).state).toBe("sending");
+});
+
+it("freezes the pictures of translations and of derived tags, so that nobody gets an empty place", async () => {
+  const { sql } = services.database;
+  const pictures = ["d", "e"].map((letter) => letter.repeat(64));
+  for (const id of pictures) {
+    await sql`insert into pictures (id, file, name, width, height, bytes, created_at)
+      values (${id}, ${`${id}.png`}, 'x', 10, 10, 10, ${services.clock.now()})`;
+  }
+  const [own, french] = pictures as [string, string];
+  await cancelSchedule(services, made.campaign.id);
+  const { seq } = (await loadDocument(sql, made.campaign.documentId))!;
+  const node = {
+    ...createBlock("image", () => "pic", { picture: own, alt: line("A brook") }),
+  };
+  const tr = { fr: { picture: { of: "x", value: french } } };
+  const edit = {
+    type: "insert" as const,
+    parent: "n4",
+    after: null,
+    node: { ...node, props: { ...node.props, tr } },
+  };
+  const changes = [
+    { id: "with-picture", edit, does: "do" as const, step: "with-picture", of: null },
+  ];
+  await services.database.tx((tx) =>
+    appendEdits(tx, made.campaign.documentId, { tab: "tab-1", base: seq, changes }, author()),
+  );
+  const at = new Date(services.clock.now().getTime() + 86_400_000);
+  await scheduleCampaign(services, await campaign(), at, ZONE, made.member.id);
+  expect([...(await launch()).surroundings.pictures.keys()].sort()).toEqual(pictures);
 });

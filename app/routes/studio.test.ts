@@ -1,15 +1,19 @@
 /** Loaders and actions of the studio: what they do with good input, and what they say to bad. */
 import sharp from "sharp";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { find } from "#core/document/index.ts";
+import { canonical } from "#core/json.ts";
 import { getCampaign } from "#server/store/campaigns.ts";
 import { loadDocument } from "#server/store/documents.ts";
 import { pageOfMessages } from "#server/store/outbox.ts";
 import { getSettings } from "#server/store/settings.ts";
 import { addMember } from "#server/store/team.ts";
+import { setTopic } from "#server/store/topics.ts";
 import { smallCampaign } from "#server/testing/newsletter.ts";
 import { startTestServices, type TestServices } from "#server/testing/services.ts";
 import { type Asked, answered as reply, routeArgs } from "../testing/route.ts";
 import { loader as findContacts } from "./api.contacts.ts";
+import { loader as getDraft, action as postDraft } from "./api.draft.ts";
 import { loader as getEdits, action as postEdits } from "./api.edits.ts";
 import { loader as follow } from "./api.follow.ts";
 import { loader as getHistory } from "./api.history.ts";
@@ -63,7 +67,13 @@ describe("a new campaign", () => {
     const blank = await open({ name: "Blank", from: "blank" });
     expect(JSON.stringify(blank.doc.root.props.envelope)).toContain("news@larkmoor.example");
     expect(blank.campaign.audience.include).toEqual([]);
+    await sql`insert into topics (id, name, about, position, created_at)
+      values ('walks', '{"en":"Walks"}'::jsonb, '{}'::jsonb, 1, now()) on conflict do nothing`;
+    await setTopic(sql, made.campaign.id, "walks");
     const again = await open({ name: "Again", from: `campaign:${made.campaign.id}` });
+    // Who has left its topic is not mailed by a campaign that starts from it either.
+    expect(again.campaign.topic).toBe("walks");
+    await setTopic(sql, made.campaign.id, null);
     expect(again.campaign.audience).toEqual(made.campaign.audience);
     expect(again.doc.root.children).toHaveLength(1);
   });
@@ -263,5 +273,53 @@ describe("what the screens fetch", () => {
   it("nothing of a campaign that is gone", async () => {
     await expect(proof(args({}, "gone"))).rejects.toMatchObject({ init: { status: 404 } });
     await expect(getEdits(args({}, "gone"))).rejects.toMatchObject({ init: { status: 404 } });
+  });
+});
+
+describe("once the sending has begun", () => {
+  const change = (id: string) => {
+    const edit = { type: "set", node: "n1", path: ["type", "size"], value: 26 };
+    return { id, edit, does: "do", step: id, of: null };
+  };
+  const ask = async (action: typeof postDraft | typeof postEdits, body: unknown) => {
+    const answer = (await action(args({ body: JSON.stringify(body) }))) as Response;
+    const said = (await answer.json()) as { problem?: string; message?: string; campaign?: string };
+    return { status: answer.status, ...said };
+  };
+  const setState = (state: string) =>
+    services.database
+      .sql`update launches set state = ${state} where campaign_id = ${made.campaign.id}`;
+  it("edits, readers, and the draft's bar say so; what was on its way becomes a campaign of its own", async () => {
+    const { sql } = services.database;
+    const { seq, doc } = (await loadDocument(sql, made.campaign.documentId))!;
+    await sql`insert into launches (id, campaign_id, state, send_at, zone, document, audience, segments, surroundings,
+        member_id, created_at)
+      values ('late', ${made.campaign.id}, 'sending', now(), 'UTC', ${canonical(doc)},
+        ${JSON.stringify(made.campaign.audience)}::jsonb, '[]'::jsonb, '{}'::jsonb, ${made.member.id}, now() + interval '1 day')`;
+    const refused = await ask(postEdits, {
+      tab: "tab-9",
+      base: seq,
+      changes: [change("late-change")],
+    });
+    expect(refused).toMatchObject({ status: 409, problem: "fixed" });
+    const form = { [`list:${made.list}`]: "exclude" };
+    expect(answered(await setReaders(args({ form })))).toMatchObject({ status: 409 });
+    for (const what of ["replace", "discard"]) {
+      const answer = await ask(postDraft, { do: what });
+      expect(answer).toMatchObject({
+        status: 409,
+        message: expect.stringContaining("not scheduled"),
+      });
+    }
+    const looked = (await getDraft(args({}))) as Response;
+    expect(await looked.json()).toMatchObject({ draft: null });
+    const apart = await ask(postDraft, { do: "apart", changes: [change("late-change")] });
+    const own = (await getCampaign(sql, String(apart.campaign)))!;
+    const email = (await loadDocument(sql, own.documentId))!;
+    expect(email.seq).toBe(1);
+    expect(find(email.doc, "n1")!.node.props.type).toMatchObject({ size: 26 });
+    expect(own.audience).toEqual((await getCampaign(sql, made.campaign.id))!.audience);
+    expect(await ask(postDraft, { do: "explode" })).toMatchObject({ status: 400 });
+    await setState("cancelled");
   });
 });

@@ -5,6 +5,7 @@
 import { z } from "zod";
 import { type DocNode, valueAt } from "../document/index.ts";
 import { canonical, fingerprint, isJsonObject, type JsonObject } from "../json.ts";
+import { isBlank, type TextJson } from "../text/index.ts";
 
 /** By the way to a text: the mark of its words as they came. */
 export const placeholderSchema = z.record(
@@ -20,7 +21,8 @@ export function isPlaceholder(node: DocNode, path: readonly string[]): boolean {
   if (isJsonObject(parts) && parts[path[0]!] === false) return false;
   const mark = isJsonObject(placeholder) ? placeholder[path.join(".")] : undefined;
   const text = valueAt(node.props, path);
-  return typeof mark === "string" && text !== undefined && mark === markOf(text);
+  if (typeof mark !== "string" || text === undefined || mark !== markOf(text)) return false;
+  return !isBlank(text as unknown as TextJson);
 }
 
 /** Properties with the texts at some paths marked as words to be written over. */

@@ -152,3 +152,69 @@ it("words in a subject can be for some only", () => {
   expect(at("1")).toBe("Friends, come");
   expect(at("0")).toBe("Everybody, come");
 });
+
+it("shows everything on the sheet without its marks getting into words and attributes", () => {
+  const who = (text: string): TextJson =>
+    ({
+      type: "text",
+      text,
+      marks: [{ type: "who", attrs: { seenBy: oneRule, chain: null } }],
+    }) as never;
+  const some: TextJson = {
+    type: "line",
+    content: [who("Only some "), { type: "text", text: "and all" }],
+  };
+  const envelope = {
+    fromName: line("L"),
+    fromAddress: "a@example.org",
+    replyTo: "",
+    subject: some,
+    preview: some,
+  };
+  const image = createBlock("image", ids(), { picture: "a".repeat(64), alt: some });
+  const document = createDocument([createBand(ids(), [createColumn(ids(), [image])])], {
+    envelope,
+  });
+  const { html } = prepare(compile(document, SURROUNDINGS), {
+    ...DIRECT,
+    marks: true,
+    everything: true,
+  });
+  const merged = mergeText(html, { values: {}, token: "" });
+  expect(merged).toContain('alt="Only some and all"');
+  expect(merged).toContain('aria-label="Only some and all"');
+  expect(merged).toContain("<title>Only some and all</title>");
+});
+
+it("lists a link of parts for different readers for those who see it there", () => {
+  const link = {
+    type: "link",
+    attrs: { to: { kind: "web", address: line("https://x.example/") } },
+  };
+  const linked = (seenBy: unknown) =>
+    createBlock("text", ids(), {
+      words: doc({
+        type: "paragraph",
+        content: [{ type: "text", text: "there", marks: [link] }],
+      } as never),
+      seenBy,
+    } as never);
+  const id = ids("q");
+  const document = createDocument(
+    [
+      createBand(id, [
+        createColumn(
+          id,
+          [linked(oneRule), linked(twoRule)].map((b, i) => ({ ...b, id: `k${i}` })),
+        ),
+      ]),
+    ],
+    { textLinks: "numbered" },
+  );
+  const email = compile(document, SURROUNDINGS);
+  const at = (bits: string) =>
+    mergeText(prepare(email, DIRECT).text, { values: {}, token: "", bits });
+  expect(at("00")).not.toContain("https://x.example/");
+  expect(at("10")).toContain("[1] https://x.example/");
+  expect(at("01")).toContain("[2] https://x.example/");
+});

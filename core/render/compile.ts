@@ -7,7 +7,7 @@ import { blockKind } from "../blocks/index.ts";
 import type { EmailProps } from "../blocks/layout.ts";
 import type { DerivedTags } from "../derived/index.ts";
 import { type DocNode, type EmailDocument, find, pathTo } from "../document/index.ts";
-import { canonical, sameJson } from "../json.ts";
+import { canonical } from "../json.ts";
 import type { BlockProps } from "../kinds/common.ts";
 import type { Brand, Surroundings } from "../kinds/kind.ts";
 import { inLanguage } from "../languages/index.ts";
@@ -160,11 +160,12 @@ function addressed(segments: readonly Segment[], mode: EmailProps["textLinks"]):
     const { node, to, words, lead } = segment;
     const link = { slot: "link", node, to, words, as: "text" } as const;
     if (mode === "inline") return plain`${lead}${slot(link)}${lead === " (" ? ")" : ""}`;
-    const key = targetKey(to);
     const when = open.at(-1) ?? null;
+    // In parts for different readers it stands in the list once for each: nobody finds there what they did not see.
+    const target = targetKey(to);
+    const key = notes.has(target) ? target : `${target} ${when ? canonical(when) : ""}`.trim();
     const note = notes.get(key) ?? { number: notes.size + 1, link, when };
-    // Whoever sees it anywhere finds it in the list.
-    notes.set(key, sameJson(note.when, when) ? note : { ...note, when: null });
+    notes.set(key, note);
     return plain`${lead === "" ? "" : " "}[${note.number}]`;
   });
   const list = [...notes.values()].map(({ number, link, when }) =>

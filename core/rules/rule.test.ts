@@ -17,6 +17,7 @@ import {
   type Rule,
   ruleProblem,
   ruleSchema,
+  ruleSql,
   type World,
 } from "./index.ts";
 
@@ -171,8 +172,11 @@ group("a rule in words", () => {
       segments.set(`s${i}`, { type: "any", rules: [named, named] });
     }
     const deepWorld = { ...world, segments };
-    const fitting = compileRule(segment(`s${deep}`), deepWorld);
-    expect(typeof fitting).toBe("function");
+    expect(typeof compileRule(segment(`s${deep}`), deepWorld)).toBe("function");
+    // As SQL there is no naming: what would double at every level is refused, with a word.
+    expect(ruleProblem(segment(`s${deep}`), deepWorld)).toContain("too often");
+    expect(ruleProblem(segment("s8"), deepWorld)).toBeNull();
+    expect(JSON.stringify(ruleSql(segment(`s${deep}`), deepWorld)).length).toBeLessThan(200);
   });
   it("says something of any rule", () => {
     fc.assert(

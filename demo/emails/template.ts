@@ -1,10 +1,24 @@
 /** The template that ships. */
-import { createBand, createBlock, createColumn, createDocument } from "#core/blocks/index.ts";
+import {
+  createBand,
+  createBlock,
+  createColumn,
+  createDocument,
+  nodeKind,
+} from "#core/blocks/index.ts";
+import { withPlaceholders } from "#core/blocks/placeholders.ts";
 import { PLAIN_TYPE } from "#core/blocks/type-style.ts";
-import type { EmailDocument } from "#core/document/index.ts";
+import type { DocNode, EmailDocument } from "#core/document/index.ts";
 import { box, pad } from "#core/kinds/common.ts";
 import { doc, line, phrase } from "#core/text/index.ts";
 import { bandOf, counter } from "./parts.ts";
+
+/** What a template says is there to be written over, where a block's own words are. */
+const toBeWritten = (node: DocNode): DocNode => ({
+  ...node,
+  props: withPlaceholders(node.props, nodeKind(node.type)?.examples ?? []),
+  children: node.children.map(toBeWritten),
+});
 
 export function calmNewsletter(): EmailDocument {
   const id = counter("t");
@@ -39,7 +53,7 @@ export function calmNewsletter(): EmailDocument {
     ),
     bandOf(id, "Footer", [createBlock("divider", id), createBlock("footer", id)]),
   ];
-  return createDocument(bands, {
+  return createDocument(bands.map(toBeWritten), {
     envelope: {
       fromName: line(),
       fromAddress: "",

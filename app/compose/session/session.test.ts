@@ -514,3 +514,20 @@ it("takes back what was done before it was opened, from the steps the server kee
   expect(words()).toContain("Ada. ");
   mine = [];
 });
+
+it("says that the sending has begun, and keeps what was on its way for a campaign of its own", async () => {
+  answer = () => refuse("fixed", "It is being sent.");
+  session.edit(setSize(20));
+  session.edit(write("Late. "));
+  await settle();
+  expect(session.state().saving).toBe("fixed");
+  expect(session.left()).toHaveLength(2);
+  expect([...kept.keys()]).toHaveLength(1);
+  const before = posts;
+  await vi.advanceTimersByTimeAsync(60_000);
+  expect(posts).toBe(before);
+  session.letGo();
+  expect(session.state().saving).toBe("saved");
+  expect(session.state().doc.root).toEqual(stored.doc.root);
+  expect([...kept.keys()]).toEqual([]);
+});

@@ -1,5 +1,6 @@
 /** Being in a list or in another segment, or not. */
 import { z } from "zod";
+import { LIMITS } from "../../limits.ts";
 import { constantSql, fragment, type Sql } from "../fragment.ts";
 import type { Rule } from "../rule.ts";
 import { gone, type Predicate, type Term } from "../term.ts";
@@ -56,6 +57,13 @@ interface Read {
   sql(rule: Rule, world: World): Sql;
 }
 
+/** The conditions of a rule, a segment counted by what it holds itself. */
+function conditionsIn(rule: Rule, ofSegment: (id: string) => number): number {
+  if ("rules" in rule)
+    return rule.rules.reduce((sum, one) => sum + conditionsIn(one, ofSegment), 0);
+  return rule.type === "segment" ? ofSegment(rule.segment) : 1;
+}
+
 /** Keeps what is made of a segment in a world: rules that name it again take the same. */
 function once<T>(
   make: (rule: Rule, world: World) => T,
@@ -78,11 +86,19 @@ function once<T>(
 export const segmentTerm = (read: Read): Term<SegmentTest> => {
   const compiled = once(read.compile);
   const written = once(read.sql);
+  /** Conditions of a segment, those of segments in it taken in as often as they are named. */
+  const weight = once((rule, world): number => conditionsIn(rule, (id) => weight(id, world) ?? 1));
+  const isTooMuch = (segment: string, world: World) =>
+    (weight(segment, world) ?? 0) > LIMITS.ruleConditions;
   return {
     type: "segment",
     schema: segmentSchema,
     problem: ({ segment }, world) =>
-      world.segments.has(segment) ? null : "This rule names a segment that is gone.",
+      !world.segments.has(segment)
+        ? "This rule names a segment that is gone."
+        : isTooMuch(segment, world)
+          ? "The segment names others within others too often to be read."
+          : null,
     words({ segment, is }, world) {
       const name = world.names.get(`segment:${segment}`);
       if (name === undefined) return gone("a segment");
@@ -94,7 +110,7 @@ export const segmentTerm = (read: Read): Term<SegmentTest> => {
       return is ? fits : (who) => !fits(who);
     },
     sql({ segment, is }, world) {
-      const those = written(segment, world);
+      const those = isTooMuch(segment, world) ? null : written(segment, world);
       if (!those) return constantSql("false");
       return is ? those : fragment`not coalesce(${those}, false)`;
     },
