@@ -82,17 +82,22 @@ it("says that the session has ended, keeps what is written, and goes on after si
   }
 }, 120_000);
 
-it("offers the words back that were written in a block somebody deleted", async () => {
-  const path = await studio.newCampaign("A block goes", "Template: Calm newsletter");
+/** One person writes on in the heading, on a line that sends nothing yet; the other has the email open. */
+async function writesMeanwhile(name: string, words: string): Promise<void> {
+  const path = await studio.newCampaign(name, "Template: Calm newsletter");
   await other.go(path);
   await other.composing();
   await studio.hold();
   await studio.clickIn("wide", "h1", 2);
   await studio.press(Key.END);
   await studio.driver.sleep(50);
-  await studio.press(" with words of mine");
-  await studio.sheetShows("narrow", "with words of mine");
+  await studio.press(words);
+  await studio.sheetShows("narrow", words.trim());
   await other.clickRow("What this email is about");
+}
+
+it("offers the words back that were written in a block somebody deleted", async () => {
+  await writesMeanwhile("A block goes", " with words of mine");
   await other.press(Key.DELETE);
   await other.saved();
   await studio.sees("Your words are kept.");
@@ -105,16 +110,7 @@ it("offers the words back that were written in a block somebody deleted", async 
 }, 120_000);
 
 it("keeps what is written in a block that somebody moves meanwhile", async () => {
-  const path = await studio.newCampaign("A block moves", "Template: Calm newsletter");
-  await other.go(path);
-  await other.composing();
-  await studio.hold();
-  await studio.clickIn("wide", "h1", 2);
-  await studio.press(Key.END);
-  await studio.driver.sleep(50);
-  await studio.press(" wherever");
-  await studio.sheetShows("narrow", "wherever");
-  await other.clickRow("What this email is about");
+  await writesMeanwhile("A block moves", " wherever");
   await other.chord(Key.ALT, Key.ARROW_DOWN);
   await other.saved();
   await studio.release();
