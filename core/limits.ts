@@ -24,6 +24,7 @@ export const LIMITS = {
   webAddressLength: 2_000,
   /** Characters of plain text written by hand for a block, and of an HTML block. */
   handText: 20_000,
+  handTextAlternatives: 20,
   htmlSource: 60_000,
   /** Emails whose addresses are offered for new links, and how many of them. */
   addressDocuments: 25,

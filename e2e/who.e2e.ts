@@ -145,3 +145,33 @@ it("shows words within a text to some, other words to the rest, and finds who se
   await studio.sheetShows("wide", "Good morning, see you soon");
   await studio.sheetShows("narrow", "Good morning, see you soon");
 });
+
+it("plain text by hand has other words for some, which they alone get", async () => {
+  const campaign = await studio.newCampaign("By hand for some");
+  await studio.addBlock("Heading");
+  await studio.click("Write it by hand");
+  const write = async (label: string, words: string) => {
+    const field = await studio.named(label, "textarea");
+    await field.click();
+    await field.sendKeys(Key.chord(Key.CONTROL, "a"), words, Key.TAB);
+    await studio.saved();
+  };
+  await write("Written by hand", "GOOD DAY, EVERYBODY");
+  await studio.click("Other words for some…");
+  await rule("Language", "French", "Show it to them");
+  await studio.saved();
+  await studio.named("For everybody else", "textarea");
+  await write("For: Language is “French”", "GOOD DAY, FRANCE");
+  // The words are found by who reads them, as any words for some are.
+  await readAsSomeone({ "“GOOD DAY, FRANCE”": "sees it" });
+  await studio.go(`${campaign}/readers`);
+  await studio.sees("“GOOD DAY, FRANCE”");
+  await studio.go(campaign);
+  await studio.composing();
+  await studio.clickRow("A new heading");
+  await studio.named("For everybody else", "textarea");
+  await studio.click("Take these words away");
+  await studio.saved();
+  const left = await studio.named("Written by hand", "textarea");
+  expect(await left.getAttribute("value")).toBe("GOOD DAY, EVERYBODY");
+});

@@ -2,10 +2,11 @@ import { expect, it } from "vitest";
 import { createBand, createBlock, createColumn, createDocument } from "../blocks/index.ts";
 import { newEmail } from "../blocks/layout.ts";
 import type { DocNode } from "../document/index.ts";
-import { handTextOf } from "../render/index.ts";
+import { mergeText, prepare } from "../merge/index.ts";
+import { compile, handTextOf } from "../render/index.ts";
 import { RULES } from "../testing/arbitrary-conditions.ts";
-import { PICTURE, picture } from "../testing/rendered.ts";
-import { doc, line, paragraph, tag } from "../text/index.ts";
+import { DIRECT, PICTURE, picture } from "../testing/rendered.ts";
+import { doc, EVERYBODY_KEY, line, paragraph, ruleKey, tag } from "../text/index.ts";
 import { runChecks } from "./index.ts";
 
 let n = 0;
@@ -113,6 +114,51 @@ it("plain text begins by hand with the tags and addresses of its block", () => {
 });
 
 const [rule, more] = RULES as unknown as [never, never];
+
+it("plain text begins by hand with what each of its rules shows, and reads so to each reader", () => {
+  const around = { brand, publicAddress: "", pictures: new Map() };
+  const who = (seenBy: unknown) => [{ type: "who", attrs: { seenBy, chain: "c" } }];
+  const words = doc({
+    type: "paragraph",
+    content: [
+      { type: "text", text: "Dear " },
+      { type: "text", text: "patron", marks: who(rule) },
+      { type: "text", text: "friend", marks: who(more) },
+      { type: "text", text: "reader", marks: who(null) },
+    ],
+  } as never);
+  const block = createBlock("text", () => "text", { words });
+  const only = (node: DocNode) => createDocument([createBand(id, [createColumn(id, [node])])]);
+  const { begins, of } = handTextOf(only(block), "text", around);
+  expect(begins).toEqual({
+    source: "Dear reader",
+    of,
+    alternatives: [
+      { seenBy: rule, source: "Dear patron" },
+      { seenBy: more, source: "Dear friend" },
+    ],
+  });
+  const hand = { ...block, props: { ...block.props, plain: begins as never } };
+  // As the words above are; the HTML still depends on them.
+  const email = compile(only(hand), around);
+  const read = (...holding: unknown[]) => {
+    const keys = holding.map((one) => ruleKey(one as never));
+    const bits = email.conditions
+      .map((key) => (key === EVERYBODY_KEY || keys.includes(key) ? "1" : "0"))
+      .join("");
+    return mergeText(prepare(email, DIRECT).text, { values: {}, token: "", bits }).trim();
+  };
+  expect([read(), read(rule), read(more), read(rule, more)]).toEqual([
+    "Dear reader",
+    "Dear patron",
+    "Dear friend",
+    "Dear patron",
+  ]);
+  // A gone field is found in words for some as well.
+  const alternatives = [{ seenBy: rule, source: "{{ contact.gone }}" }];
+  const gone = { ...block, props: { ...block.props, plain: { source: "", of, alternatives } } };
+  expect(findings([gone as never, footer()])).toContain("stop fallback text");
+});
 
 it("stop an image without a picture, also in a grid, and one whose picture is gone", () => {
   const grid = createBlock("pictureGrid", () => "grid");

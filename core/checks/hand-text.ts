@@ -1,6 +1,6 @@
 import { labelOf } from "../blocks/index.ts";
 import { walk } from "../document/index.ts";
-import type { HandText } from "../kinds/common.ts";
+import { type HandText, handParts } from "../kinds/hand-text.ts";
 import { handTextOf } from "../render/index.ts";
 import { parseLiquid } from "../text/index.ts";
 import type { Check } from "./check.ts";
@@ -21,7 +21,7 @@ export const handText: Check = {
           detail: "It was written by hand, and the block has changed since.",
         });
       }
-      const { problems } = parseLiquid(hand.source);
+      const problems = handParts(hand).flatMap(({ source }) => parseLiquid(source).problems);
       if (problems.length > 0) {
         findings.push({
           ...at,

@@ -4,6 +4,7 @@ import { LIMITS } from "../limits.ts";
 import { ruleSchema } from "../rules/index.ts";
 import type { Seen } from "../text/index.ts";
 import { colourSchema } from "../theme/theme.ts";
+import { type HandText, handTextSchema } from "./hand-text.ts";
 
 /** Pixels on four sides. In right-to-left emails `left` and `right` change places when rendered. */
 export const sides = (max: number) =>
@@ -62,16 +63,6 @@ export const boxSchema = z.strictObject({
   dir: dirSchema.nullable(),
 });
 export type Box = z.infer<typeof boxSchema>;
-
-/**
- * Plain text written by hand instead of what is made from the block. `of` is the fingerprint of what was
- * made when it was written: where that has changed since, the text may be stale.
- */
-export const handTextSchema = z.strictObject({
-  source: z.string().max(LIMITS.handText),
-  of: z.string().max(40),
-});
-export type HandText = z.infer<typeof handTextSchema>;
 
 export const pad = (top: number, side: number, bottom = top): Padding => ({
   top,

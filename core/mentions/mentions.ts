@@ -6,6 +6,7 @@
 import { type DocNode, type EmailDocument, isBlock } from "../document/index.ts";
 import type { Json, JsonObject } from "../json.ts";
 import type { Show } from "../kinds/common.ts";
+import { handParts, handTextSchema } from "../kinds/hand-text.ts";
 import {
   isLink,
   LANDINGS,
@@ -136,9 +137,14 @@ class Walk {
     }
   }
 
-  /** Plain text written by hand. */
+  /** Plain text written by hand. A translation may be of any shape until it is looked at. */
   private hand(value: JsonObject): void {
-    if (typeof value.source === "string") liquidMentions(value.source, "text", null, this.say);
+    const hand = handTextSchema.safeParse(value);
+    for (const { seen, source, when } of hand.success ? handParts(hand.data) : []) {
+      const own = seenMention(seen, null);
+      if (own) this.say(own);
+      liquidMentions(source, "text", when, this.say);
+    }
   }
 
   private translations(all: JsonObject): void {

@@ -3,10 +3,12 @@ import { blockKind } from "../blocks/index.ts";
 import type { DocNode } from "../document/index.ts";
 import { type BlockProps, type Dir, sideOf, sidesCss } from "../kinds/common.ts";
 import { dress } from "../kinds/dress.ts";
+import { handParts } from "../kinds/hand-text.ts";
 import type { BlockContext, BlockKind, Surroundings } from "../kinds/kind.ts";
 import {
   attrs,
   html,
+  join,
   liquidMarkup,
   Markup,
   type Seen,
@@ -111,7 +113,12 @@ export function madeText(block: DocNode, width: number, context: EmailContext): 
 
 function textOf(kind: BlockKind, props: BlockProps, ctx: BlockContext): Markup {
   if (props.show === "narrow") return Markup.empty;
-  return props.plain ? liquidMarkup(props.plain.source, "text", ctx.node) : kind.text(props, ctx);
+  if (!props.plain) return kind.text(props, ctx);
+  return join(
+    handParts(props.plain).map(({ source, when }) =>
+      shownWhen(when, liquidMarkup(source, "text", ctx.node), "words"),
+    ),
+  );
 }
 
 /** Renders a block for a column of the given width (px), or takes what was made before. */

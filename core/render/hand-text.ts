@@ -1,8 +1,12 @@
 /** Plain text that is written by hand: what it starts from, and whether what it was written from has changed. */
 import type { EmailDocument } from "../document/index.ts";
 import { fingerprint } from "../json.ts";
+import type { HandText } from "../kinds/hand-text.ts";
 import type { Surroundings } from "../kinds/kind.ts";
+import { LIMITS } from "../limits.ts";
+import type { Rule } from "../rules/index.ts";
 import {
+  EVERYBODY_KEY,
   type Link,
   lineLiquid,
   OWN_ADDRESSES,
@@ -30,26 +34,62 @@ function address(to: Link): string {
   }
 }
 
-const spelled = (segments: readonly Segment[]): string =>
-  segments
-    .map((segment) => {
-      if (typeof segment === "string") return segment;
-      if (segment.slot === "tag") return tagLiquid(segment.tag);
-      return segment.slot === "link" ? address(segment.to) : "";
-    })
-    .join("");
+/** What stands in the text where these conditions hold; where none is asked for, all that it could say. */
+function spelled(segments: readonly Segment[], holding?: readonly string[]): string {
+  const outer: boolean[] = [];
+  let shown = true;
+  let text = "";
+  for (const segment of segments) {
+    if (typeof segment === "string") text += shown ? segment : "";
+    else if (segment.slot === "if") {
+      outer.push(shown);
+      const { all, none } = segment.when;
+      if (holding) {
+        shown &&= all.every((key) => key === EVERYBODY_KEY || holding.includes(key));
+        shown &&= !none.some((key) => holding.includes(key));
+      }
+    } else if (segment.slot === "end") shown = outer.pop() ?? true;
+    else if (!shown) continue;
+    else if (segment.slot === "tag") text += tagLiquid(segment.tag);
+    else if (segment.slot === "link") text += address(segment.to);
+  }
+  return wrapText(text, Number.POSITIVE_INFINITY).trim();
+}
+
+/** The rules that words in a text depend on, in the order in which they come. */
+const rulesOf = (segments: readonly Segment[]): string[] =>
+  [
+    ...new Set(
+      segments.flatMap((segment) =>
+        typeof segment !== "string" && segment.slot === "if" ? segment.when.all : [],
+      ),
+    ),
+  ].filter((key) => key !== EVERYBODY_KEY);
+
+/** What is made from a block now. */
+export interface MadeText {
+  /** All that it could say, for whomever. */
+  readonly source: string;
+  /** Its mark. */
+  readonly of: string;
+  /** How it begins where it is to be written by hand: with what each of its rules shows as an alternative. */
+  readonly begins: HandText;
+}
 
 /**
  * What is made from a block now, as it can be written on by hand (lines run on; they end where the text goes
- * out), and its mark. Nothing for what is no block.
+ * out). Nothing for what is no block.
  */
-export function handTextOf(
-  doc: EmailDocument,
-  id: string,
-  surroundings: Surroundings,
-): { source: string; of: string } {
+export function handTextOf(doc: EmailDocument, id: string, surroundings: Surroundings): MadeText {
   // A derived tag stands in it as itself, not as all that it could say.
   const segments = compileText(doc, id, { ...surroundings, derived: undefined }) ?? [];
-  const source = wrapText(spelled(segments), Number.POSITIVE_INFINITY).trim();
-  return { source, of: fingerprint(source) };
+  const source = spelled(segments);
+  const of = fingerprint(source);
+  const rules = rulesOf(segments).slice(0, LIMITS.handTextAlternatives);
+  const alternatives = rules.map((key) => ({
+    seenBy: JSON.parse(key) as Rule,
+    source: spelled(segments, [key]),
+  }));
+  const words = { source: spelled(segments, []), of };
+  return { source, of, begins: alternatives.length > 0 ? { ...words, alternatives } : words };
 }

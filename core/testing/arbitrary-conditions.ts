@@ -2,6 +2,7 @@
 import fc from "fast-check";
 import { type DocNode, type EmailDocument, isBlock } from "../document/index.ts";
 import { type Json, sameJson } from "../json.ts";
+import type { HandText } from "../kinds/hand-text.ts";
 import type { Rule } from "../rules/index.ts";
 import { ruleKey, type Seen, type TextJson } from "../text/index.ts";
 
@@ -71,10 +72,18 @@ export const conditionalArbitrary = (document: EmailDocument): fc.Arbitrary<Emai
     });
     // What leads somewhere, or is drawn, takes no conditions.
     const free = ({ type }: DocNode) => !/^(qrCode|shareRow|social)/.test(type);
+    const plain = (): HandText | null => {
+      const rules = [next(), next()].flatMap(({ seenBy }) => seenBy ?? []);
+      const own = (seenBy: Rule, i: number) => ({ seenBy, source: `· own words, ${i}` });
+      return next().chain === "b"
+        ? { source: "· by hand", of: "", alternatives: rules.map(own) }
+        : null;
+    };
     const visit = (node: DocNode): DocNode => ({
       ...node,
       props: {
         ...(free(node) ? (mapTexts(node.props, words) as DocNode["props"]) : node.props),
+        ...(isBlock(node.type) && { plain: plain() as unknown as Json }),
         ...(mayBeSeen(node) && (next() as object)),
       },
       children: node.children.map(visit),
@@ -120,10 +129,16 @@ export function leftFor(
     });
     return { ...text, content };
   };
+  const plain = (hand: HandText | null): Json => {
+    if (!hand) return null;
+    const own = hand.alternatives?.find(({ seenBy }) => holds.get(ruleKey(seenBy)));
+    return { source: own?.source ?? hand.source, of: hand.of };
+  };
   const visit = (node: DocNode): DocNode => ({
     ...node,
     props: {
       ...(mapTexts(node.props, words) as DocNode["props"]),
+      ...(isBlock(node.type) && { plain: plain(node.props.plain as unknown as HandText | null) }),
       ...(mayBeSeen(node) && { seenBy: null, chain: null }),
     },
     children: shownOf(

@@ -133,7 +133,8 @@ function simple(
   const node = chance.pick(blocks).id;
   const number = () => chance.below(40);
   if (kind === 17) {
-    const value = { source: letters.next(), of: "x" };
+    const others = { alternatives: [{ seenBy: RULE as never, source: letters.next() }] };
+    const value = { source: letters.next(), of: "x", ...(chance.is(0.3) && others) };
     return { type: "set", node, path: ["plain"], value: chance.is(0.7) ? value : null };
   }
   if (kind === 18) {

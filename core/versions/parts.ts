@@ -2,6 +2,7 @@
 import { labelOf, textsOf } from "../blocks/index.ts";
 import { nameOf } from "../blocks/names.ts";
 import { type DocNode, type EmailDocument, valueAt } from "../document/index.ts";
+import { type HandText, handParts } from "../kinds/hand-text.ts";
 import { trimmed } from "../merge/index.ts";
 import {
   type Seen,
@@ -23,12 +24,14 @@ export interface ConditionalPart {
   readonly when: When;
 }
 
+const ALWAYS: When = { all: [], none: [] };
+
 function* wordsIn(value: TextJson, node: DocNode, outer: When | null): Generator<ConditionalPart> {
   const content = value.content ?? [];
   for (const { seen, when, parts } of seenRuns(content)) {
     if (seen) {
       const words = wordsOf({ type: "line", content: parts });
-      yield { node, seen, words, when: whenBoth(outer, when) ?? { all: [], none: [] } };
+      yield { node, seen, words, when: whenBoth(outer, when) ?? ALWAYS };
     }
   }
   for (const inner of content) if (inner.content) yield* wordsIn(inner, node, outer);
@@ -41,11 +44,15 @@ function* visit(nodes: readonly DocNode[], outer: When | null): Generator<Condit
     const { seenBy = null, chain = null } = seen[i]!;
     const when = whenBoth(outer, whens[i]!);
     if (seenBy !== null || chain !== null) {
-      yield { node, seen: { seenBy, chain }, words: null, when: when ?? { all: [], none: [] } };
+      yield { node, seen: { seenBy, chain }, words: null, when: when ?? ALWAYS };
     }
     for (const { path } of textsOf(node.type)) {
       const text = valueAt(node.props, path) as unknown as TextJson | undefined;
       if (text) yield* wordsIn(text, node, when);
+    }
+    const hand = node.props.plain as HandText | null | undefined;
+    for (const { seen, source, when: own } of hand ? handParts(hand) : []) {
+      if (own) yield { node, seen, words: source, when: whenBoth(when, own) ?? ALWAYS };
     }
     yield* visit(node.children, when);
   }

@@ -3,7 +3,7 @@ import { useEffect, useMemo, useRef, useState } from "react";
 import type { EmailProps } from "#core/blocks/layout.ts";
 import { derivedIdOf } from "#core/derived/index.ts";
 import type { Json } from "#core/json.ts";
-import type { HandText } from "#core/kinds/common.ts";
+import { type HandText, handParts } from "#core/kinds/hand-text.ts";
 import type { Surroundings } from "#core/kinds/kind.ts";
 import {
   languageName,
@@ -17,7 +17,6 @@ import {
   translationKey,
   translationOf,
 } from "#core/languages/index.ts";
-import { LIMITS } from "#core/limits.ts";
 import { tagWords } from "#core/merge/index.ts";
 import {
   type Link,
@@ -26,12 +25,14 @@ import {
   type TextJson,
   type TextKind,
 } from "#core/text/index.ts";
+import { ruleWords } from "../../rules/words.ts";
 import { Button } from "../../ui/button.tsx";
 import { Dialog } from "../../ui/dialog.tsx";
 import { INPUT } from "../../ui/field.tsx";
 import { Chip } from "../../ui/page.tsx";
 import { Segmented } from "../../ui/segmented.tsx";
 import { useComposer } from "../context.ts";
+import { HandWords } from "../settings/hand-words.tsx";
 import { createTextEditor, type TextEditor } from "../text/editor.ts";
 import { checkedLink } from "../text/link-fields.tsx";
 
@@ -153,23 +154,19 @@ function PictureTranslation({ one, lang }: { one: Translatable; lang: string }) 
 function PlainTranslation({ one, lang }: { one: Translatable; lang: string }) {
   const { run } = useComposer();
   const { of } = one.source as unknown as HandText;
-  const stored = (translationOf(one, lang) as unknown as HandText | undefined)?.source ?? "";
+  const stored = translationOf(one, lang) as unknown as HandText | undefined;
   return (
-    <textarea
-      key={stored}
-      rows={4}
-      maxLength={LIMITS.handText}
-      aria-label={`${one.label} in ${languageName(lang)}`}
-      defaultValue={stored}
-      placeholder="Made from the block in this language."
-      className={`${INPUT} font-mono text-[11px] leading-snug`}
-      onBlur={(event) => {
-        const source = event.target.value;
-        if (source === stored) return;
-        const value = source.trim() === "" ? null : { source, of };
-        run({ edit: translating(one, lang, value) });
-      }}
-    />
+    <div className="flex flex-col gap-2">
+      <HandWords
+        label={`${one.label} in ${languageName(lang)}`}
+        value={stored ?? { source: "", of }}
+        placeholder="Made from the block in this language."
+        onChange={(written) => {
+          const nothing = written.source.trim() === "" && !written.alternatives;
+          run({ edit: translating(one, lang, nothing ? null : { ...written, of }) });
+        }}
+      />
+    </div>
   );
 }
 
@@ -178,7 +175,7 @@ const nameOfPicture = (id: string, { pictures, derived }: Surroundings): string 
   pictures.get(id)?.name ?? derived?.get(derivedIdOf(id) ?? "")?.name ?? "No picture";
 
 function Row({ one, lang }: { one: Translatable; lang: string }) {
-  const { run, surroundings } = useComposer();
+  const { run, surroundings, whoSees } = useComposer();
   const state = STATES[stateOf(one, lang)];
   const again = () => {
     run({ edit: translating(one, lang, shownIn(one, lang)) });
@@ -194,7 +191,16 @@ function Row({ one, lang }: { one: Translatable; lang: string }) {
         ) : one.kind === "picture" ? (
           <p>{nameOfPicture(String(one.source), surroundings)}</p>
         ) : one.kind === "plain" ? (
-          <p className="whitespace-pre-wrap">{(one.source as unknown as HandText).source}</p>
+          handParts(one.source as unknown as HandText).map(({ seen, source }, i) => (
+            <div key={i} className="mb-1.5">
+              {seen.chain !== null && (
+                <p className="text-[11.5px] text-ink-2">
+                  For: {ruleWords(seen.seenBy, whoSees, true)}
+                </p>
+              )}
+              <p className="whitespace-pre-wrap">{source}</p>
+            </div>
+          ))
         ) : (
           <Original text={one.source as unknown as TextJson} />
         )}

@@ -1,21 +1,16 @@
 /** The plain text of a block: as it is made, or written by hand and marked where it may be stale. */
-import { useEffect, useState } from "react";
 import type { DocNode } from "#core/document/index.ts";
-import type { HandText } from "#core/kinds/common.ts";
-import { LIMITS } from "#core/limits.ts";
+import type { HandText } from "#core/kinds/hand-text.ts";
 import { handTextOf } from "#core/render/index.ts";
-import { parseLiquid } from "#core/text/index.ts";
 import { Button } from "../../ui/button.tsx";
-import { Field, INPUT } from "../../ui/field.tsx";
 import { useComposer } from "../context.ts";
+import { HandWords } from "./hand-words.tsx";
 import { Section } from "./parts.tsx";
 
 export function PlainTextSection({ node }: { node: DocNode }) {
   const { doc, surroundings, edit } = useComposer();
   const hand = node.props.plain as HandText | null;
-  const { source: made, of: mark } = handTextOf(doc, node.id, surroundings);
-  const [draft, setDraft] = useState(hand?.source ?? "");
-  useEffect(() => setDraft(hand?.source ?? ""), [hand?.source]);
+  const { source: made, of: mark, begins } = handTextOf(doc, node.id, surroundings);
   const set = (value: HandText | null) =>
     edit({ type: "set", node: node.id, path: ["plain"], value: value as never });
   if (!hand) {
@@ -25,12 +20,11 @@ export function PlainTextSection({ node }: { node: DocNode }) {
           {made || "Nothing: this block says nothing in plain text."}
         </pre>
         <div>
-          <Button onClick={() => set({ source: made, of: mark })}>Write it by hand</Button>
+          <Button onClick={() => set(begins)}>Write it by hand</Button>
         </div>
       </Section>
     );
   }
-  const problems = parseLiquid(hand.source).problems;
   return (
     <Section title="Plain text">
       {hand.of !== mark && (
@@ -48,23 +42,11 @@ export function PlainTextSection({ node }: { node: DocNode }) {
           <Button onClick={() => set({ ...hand, of: mark })}>It still fits</Button>
         </div>
       )}
-      <Field
+      <HandWords
         label="Written by hand"
-        hint="Merge tags are written as in Liquid."
-        errors={problems.length ? [`No merge tag: ${problems.join(", ")}`] : null}
-      >
-        {(ids) => (
-          <textarea
-            {...ids}
-            rows={6}
-            maxLength={LIMITS.handText}
-            value={draft}
-            className={`${INPUT} font-mono text-[11px] leading-snug`}
-            onChange={(event) => setDraft(event.target.value)}
-            onBlur={() => draft !== hand.source && set({ source: draft, of: mark })}
-          />
-        )}
-      </Field>
+        value={hand}
+        onChange={(written) => set({ ...written, of: mark })}
+      />
       <div>
         <Button onClick={() => set(null)}>Make it from the block again</Button>
       </div>
