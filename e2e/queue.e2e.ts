@@ -156,7 +156,17 @@ it("keeps the draft of a scheduled campaign apart from what goes out, and brings
   await studio.click("Undo");
   await studio.sheetShows("narrow", "and later");
   await studio.sees("not in what goes out");
+  // What is still on its way is taken along: it is seen here, so it goes out.
+  await studio.hold("/edits");
+  await studio.clickIn("wide", "h1", 2);
+  await studio.press(Key.END);
+  await studio.driver.sleep(50);
+  await studio.press(" still");
+  await studio.sheetShows("narrow", "and later still");
   await studio.click("Replace what goes out");
+  await studio.driver.sleep(300);
+  expect(await studio.pageText()).toContain("It is scheduled.");
+  await studio.release();
   await studio.until("the bar to go", async () => {
     return !(await studio.pageText()).includes("It is scheduled.");
   });

@@ -341,12 +341,17 @@ export class Studio {
     );
   }
 
-  /** Lets nothing that the page asks for go out until it is released: a slow line, without a race. */
-  hold = () =>
+  /**
+   * Lets nothing that the page asks for go out until it is released (or nothing with this in its address):
+   * a slow line, without a race.
+   */
+  hold = (what = "") =>
     this.run(
-      `const real = window.fetch;
+      `const real = window.fetch; const [what] = arguments;
        const held = new Promise((ok) => { window.releaseFetch = () => { window.fetch = real; ok(); }; });
-       window.fetch = (...asked) => held.then(() => real(...asked));`,
+       window.fetch = (...asked) =>
+         String(asked[0].url ?? asked[0]).includes(what) ? held.then(() => real(...asked)) : real(...asked);`,
+      what,
     );
   release = () => this.run("window.releaseFetch()");
 

@@ -111,7 +111,11 @@ export function ComposerView(props: ComposerProps) {
               {state.saving === "signedOut" && <SignedOut />}
               <ClashNote clashes={state.clashes} />
               {!composer.history.looking && (
-                <DraftBar campaign={composer.campaign} changed={state.savedAt}>
+                <DraftBar
+                  campaign={composer.campaign}
+                  changed={state.savedAt}
+                  settled={composer.session.finish}
+                >
                   {({ seq }) =>
                     seq !== null && (
                       <Button

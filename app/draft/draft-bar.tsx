@@ -17,11 +17,14 @@ function wordsOf({ edits, audience }: DraftState): string {
 export function DraftBar({
   campaign,
   changed,
+  settled,
   children,
 }: {
   campaign: string;
   /** Changes whenever the draft may have. */
   changed: unknown;
+  /** Resolves when nothing is on its way any more: what is seen here is then what is stored. */
+  settled?: () => Promise<unknown>;
   /** Further ways, beside those the bar has itself. */
   children?: (draft: DraftState) => ReactNode;
 }) {
@@ -38,6 +41,7 @@ export function DraftBar({
   if (!draft || (draft.edits === 0 && !draft.audience)) return null;
   const act = async (what: "replace" | "discard", done: string) => {
     setBusy(true);
+    await settled?.();
     const answer = await createRemote(campaign).tell<DraftAnswer>("draft", { do: what });
     setBusy(false);
     if (answer?.ok) say(done);
