@@ -16,6 +16,18 @@ afterAll(async () => {
 });
 const undo = (who: Studio) => who.chord(Key.CONTROL, "z");
 
+/** Presses the button of the question that begins so. */
+async function sure(who: Studio, begins: string): Promise<void> {
+  const find = async () => {
+    for (const button of await who.driver.findElements(By.css("button"))) {
+      if ((await button.getText()).startsWith(begins)) return button;
+    }
+    return null;
+  };
+  await who.until("the question", async () => (await find()) !== null);
+  await (await find())!.click();
+}
+
 it("takes back at once on a slow line, and what is typed next stands on that", async () => {
   const path = await studio.newCampaign("Slow line", "Template: Calm newsletter");
   await studio.clickIn("wide", "h1", 2);
@@ -124,14 +136,7 @@ it("keeps the draft of a scheduled campaign apart from what goes out, and brings
   const path = await studio.newCampaign("Scheduled", "Earlier campaign: Seed list");
   await studio.go(`${path}/schedule`);
   await studio.click("Schedule it");
-  const sure = async () => {
-    for (const button of await studio.driver.findElements(By.css("button"))) {
-      if ((await button.getText()).startsWith("Yes, schedule for")) return button;
-    }
-    return null;
-  };
-  await studio.until("the question", async () => (await sure()) !== null);
-  await (await sure())!.click();
+  await sure(studio, "Yes, schedule for");
   await studio.sees("Call it back");
   await studio.go(path);
   await studio.composing();
@@ -172,4 +177,31 @@ it("keeps the draft of a scheduled campaign apart from what goes out, and brings
   });
   await studio.go(`${path}/schedule`);
   await studio.click("Call it back");
+}, 120_000);
+
+it("keeps in a campaign of their own the words that were on their way when the sending began", async () => {
+  const path = await studio.newCampaign("Sent meanwhile", "Earlier campaign: Seed list");
+  await studio.hold("/edits");
+  await studio.clickIn("wide", "h1", 2);
+  await studio.press(Key.END);
+  await studio.driver.sleep(50);
+  await studio.press(" too late", Key.ESCAPE);
+  await other.go(`${path}/schedule`);
+  await other.click("Now");
+  await other.click("Send it now");
+  await sure(other, "Yes, send to");
+  await other.sees("It has gone out.", 60_000);
+  await studio.release();
+  await studio.sees("It is being sent: 1 change is not in it.");
+  await studio.click("Keep them in a campaign of their own");
+  await studio.until("the other campaign", async () => {
+    return !(await studio.driver.getCurrentUrl()).includes(path);
+  });
+  await studio.composing();
+  await studio.sheetShows("narrow", "too late");
+  await studio.saved();
+  await studio.go(path);
+  await studio.composing();
+  await studio.sees("Start another from it");
+  expect(await studio.sheetText("narrow")).not.toContain("too late");
 }, 120_000);

@@ -1,4 +1,4 @@
-import { useSearchParams } from "react-router";
+import { type ShouldRevalidateFunctionArgs, useSearchParams } from "react-router";
 import { fixedValues, sampleCodes } from "#core/merge/index.ts";
 import { conditionsOf } from "#core/render/index.ts";
 import { surroundings } from "#server/emails.ts";
@@ -50,8 +50,9 @@ export async function loader({ params, context }: Route.LoaderArgs) {
   };
 }
 
-// The document lives in the browser from here on; what is new comes by following.
-export const shouldRevalidate = () => false;
+/** The document lives in the browser from here on, and what is new comes by following; another campaign is read anew. */
+export const shouldRevalidate = ({ currentParams, nextParams }: ShouldRevalidateFunctionArgs) =>
+  currentParams.campaign !== nextParams.campaign;
 
 export default function Compose({ loaderData }: Route.ComponentProps) {
   const [params] = useSearchParams();
