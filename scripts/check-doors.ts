@@ -13,7 +13,7 @@ const LAYERS = [
   ["fields"],
   ["rules", "theme"],
   ["text"],
-  ["derived"],
+  ["markup", "derived"],
   ["document"],
   ["kinds"],
   ["mentions"],

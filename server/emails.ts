@@ -2,6 +2,7 @@
 import type { EmailProps } from "#core/blocks/layout.ts";
 import type { Surroundings } from "#core/kinds/kind.ts";
 import { languageOf } from "#core/languages/index.ts";
+import { flowText } from "#core/markup/index.ts";
 import {
   codesOf,
   envelopeAddress,
@@ -15,7 +16,7 @@ import {
   refsOf,
 } from "#core/merge/index.ts";
 import { type CompiledEmail, type CompiledLink, compile, linkKey } from "#core/render/index.ts";
-import { flowText, type When } from "#core/text/index.ts";
+import type { When } from "#core/text/index.ts";
 import type { Config } from "./config.ts";
 import type { Sql } from "./db/database.ts";
 import type { Message } from "./mail/mailer.ts";

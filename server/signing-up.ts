@@ -2,8 +2,8 @@
 import { readAddress } from "#core/fields/index.ts";
 import type { Json } from "#core/json.ts";
 import { LIMITS } from "#core/limits.ts";
+import { escapeHtml } from "#core/markup/index.ts";
 import { phrases } from "#core/phrases/index.ts";
-import { escapeHtml } from "#core/text/index.ts";
 import { newId } from "./ids.ts";
 import type { Services } from "./services.ts";
 import { addToList } from "./store/audience.ts";

@@ -1,7 +1,7 @@
 /** A sign-up form as HTML for other sites: plain, without scripts or styles of ours. */
 import type { Field } from "#core/fields/index.ts";
+import { escapeHtml } from "#core/markup/index.ts";
 import { type Language, phrases } from "#core/phrases/index.ts";
-import { escapeHtml } from "#core/text/index.ts";
 
 /** An input that people never see, and robots fill in. */
 export const HONEYPOT = "website";

@@ -1,5 +1,5 @@
 /** A picture behind a cell: for most engines by attribute and style, for the table-only one as a VML fill. */
-import { attrs, type Markup, trusted } from "../text/index.ts";
+import { attrs, type Markup, trusted } from "../markup/index.ts";
 
 export interface Backdrop {
   /** For the cell: its attribute and its style. */

@@ -8,16 +8,18 @@ import {
   css,
   hrefMarkup,
   html,
+  lineMarkup,
+  type Markup,
+  plain,
+  trusted,
+} from "../markup/index.ts";
+import {
   isEmptyLink,
   type Line,
   type Link,
   line,
-  lineMarkup,
   lineSchema,
   linkSchema,
-  type Markup,
-  plain,
-  trusted,
   wordsOf,
 } from "../text/index.ts";
 import { type Colour, colourSchema, fontStack, resolveColour } from "../theme/theme.ts";

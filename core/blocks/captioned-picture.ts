@@ -3,20 +3,15 @@ import { blockShape, pad, sideOf, standing } from "../kinds/common.ts";
 import { dress } from "../kinds/dress.ts";
 import type { BlockContext, BlockKind } from "../kinds/kind.ts";
 import {
-  doc,
   docMarkup,
-  docSchema,
   docText,
   hrefMarkup,
   html,
-  isBlank,
-  line,
   lineMarkup,
-  linkSchema,
   type Markup,
   plain,
-  wordsOf,
-} from "../text/index.ts";
+} from "../markup/index.ts";
+import { doc, docSchema, isBlank, line, linkSchema, wordsOf } from "../text/index.ts";
 import { colourSchema, resolveColour } from "../theme/theme.ts";
 import { backdropOf } from "./backdrop.ts";
 import { oneCell } from "./columns.ts";

@@ -13,7 +13,7 @@ import {
 import { dress } from "../kinds/dress.ts";
 import type { BlockKind } from "../kinds/kind.ts";
 import { LIMITS } from "../limits.ts";
-import { html, join, joinShown } from "../text/index.ts";
+import { html, join, joinShown } from "../markup/index.ts";
 import { colourSchema, resolveColour } from "../theme/theme.ts";
 import { LAYOUT_TABLE, oneCell } from "./columns.ts";
 

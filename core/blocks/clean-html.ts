@@ -10,18 +10,20 @@ import {
   escapeHtml,
   type Hole,
   html,
+  Markup,
+  plain,
+  slot,
+  trusted,
+} from "../markup/index.ts";
+import {
   LANDINGS,
   type Landing,
   type Link,
   line,
   linkSchema,
-  Markup,
   OWN_ADDRESSES,
   parseLiquid,
-  plain,
-  slot,
   type Tag,
-  trusted,
 } from "../text/index.ts";
 
 const ELEMENTS = (

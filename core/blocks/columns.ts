@@ -4,7 +4,7 @@
  * engine gets the exact widths from ghost tables in conditional comments.
  */
 import type { Dir } from "../kinds/common.ts";
-import { attrs, css, html, type Markup, trusted } from "../text/index.ts";
+import { attrs, css, html, type Markup, trusted } from "../markup/index.ts";
 
 export interface Column {
   /** px */

@@ -2,7 +2,7 @@ import { z } from "zod";
 import { blockShape, pad, standing } from "../kinds/common.ts";
 import { dress } from "../kinds/dress.ts";
 import type { BlockKind } from "../kinds/kind.ts";
-import { html, plain } from "../text/index.ts";
+import { html, plain } from "../markup/index.ts";
 import { colourSchema, resolveColour } from "../theme/theme.ts";
 import { oneCell } from "./columns.ts";
 

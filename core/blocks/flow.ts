@@ -1,7 +1,7 @@
 /** Small things one after another that wrap where there is no room: links, signs. */
 import type { Align, Dir } from "../kinds/common.ts";
 import { sideOf } from "../kinds/common.ts";
-import { html, type Markup, trusted } from "../text/index.ts";
+import { html, type Markup, trusted } from "../markup/index.ts";
 import { LAYOUT_TABLE } from "./columns.ts";
 
 const TABLE = LAYOUT_TABLE.segments.join("");

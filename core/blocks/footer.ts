@@ -4,22 +4,16 @@ import { dress } from "../kinds/dress.ts";
 import type { BlockKind } from "../kinds/kind.ts";
 import {
   addressText,
-  doc,
   docMarkup,
-  docSchema,
   docText,
   hrefMarkup,
   html,
   join,
-  type Line,
-  type Link,
-  line,
   lineMarkup,
-  lineSchema,
   type Markup,
   plain,
-  wordsOf,
-} from "../text/index.ts";
+} from "../markup/index.ts";
+import { doc, docSchema, type Line, type Link, line, lineSchema, wordsOf } from "../text/index.ts";
 import { colourSchema } from "../theme/theme.ts";
 import { textLook, wordAttrs } from "./type-style.ts";
 

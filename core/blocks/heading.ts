@@ -1,17 +1,8 @@
 import { z } from "zod";
 import { blockShape, pad, standing } from "../kinds/common.ts";
 import type { BlockKind } from "../kinds/kind.ts";
-import {
-  html,
-  inlineMarkup,
-  inlineText,
-  isBlank,
-  phrase,
-  phraseSchema,
-  plain,
-  RULE,
-  trusted,
-} from "../text/index.ts";
+import { html, inlineMarkup, inlineText, plain, RULE, trusted } from "../markup/index.ts";
+import { isBlank, phrase, phraseSchema } from "../text/index.ts";
 import { colourSchema } from "../theme/theme.ts";
 import { PLAIN_TYPE, textLook, typeSchema, wordAttrs } from "./type-style.ts";
 

@@ -2,7 +2,8 @@ import { z } from "zod";
 import { blockShape, pad, standing } from "../kinds/common.ts";
 import type { BlockKind } from "../kinds/kind.ts";
 import { LIMITS } from "../limits.ts";
-import { html, parseLiquid } from "../text/index.ts";
+import { html } from "../markup/index.ts";
+import { parseLiquid } from "../text/index.ts";
 import { cleanHtml, htmlText } from "./clean-html.ts";
 import { PLAIN_TYPE, typeSchema, wordAttrs } from "./type-style.ts";
 

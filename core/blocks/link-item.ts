@@ -6,17 +6,19 @@ import {
   addressText,
   hrefMarkup,
   html,
+  join,
+  lineMarkup,
+  type Markup,
+  plain,
+} from "../markup/index.ts";
+import {
   isBlank,
   isEmptyLink,
-  join,
   type Line,
   type Link,
   line,
-  lineMarkup,
   lineSchema,
   linkSchema,
-  type Markup,
-  plain,
   wordsOf,
 } from "../text/index.ts";
 import type { Colour } from "../theme/theme.ts";

@@ -3,19 +3,8 @@ import { blockShape, pad, sideOf, standing } from "../kinds/common.ts";
 import { dress } from "../kinds/dress.ts";
 import { createItem } from "../kinds/item.ts";
 import type { BlockKind } from "../kinds/kind.ts";
-import {
-  addressText,
-  hrefMarkup,
-  html,
-  isBlank,
-  join,
-  line,
-  lineMarkup,
-  lineSchema,
-  linkSchema,
-  plain,
-  wordsOf,
-} from "../text/index.ts";
+import { addressText, hrefMarkup, html, join, lineMarkup, plain } from "../markup/index.ts";
+import { isBlank, line, lineSchema, linkSchema, wordsOf } from "../text/index.ts";
 import { colourSchema } from "../theme/theme.ts";
 import { oneCell, stackingColumns } from "./columns.ts";
 import { flowRow } from "./flow.ts";

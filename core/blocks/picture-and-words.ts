@@ -2,20 +2,15 @@ import { z } from "zod";
 import { blockShape, pad, sideOf, standing } from "../kinds/common.ts";
 import type { BlockContext, BlockKind } from "../kinds/kind.ts";
 import {
-  doc,
   docMarkup,
-  docSchema,
   docText,
   html,
   inlineMarkup,
   inlineText,
   join,
-  line,
-  linkSchema,
   type Markup,
-  phrase,
-  phraseSchema,
-} from "../text/index.ts";
+} from "../markup/index.ts";
+import { doc, docSchema, line, linkSchema, phrase, phraseSchema } from "../text/index.ts";
 import { type Column, fixedColumns, oneCell, stackingColumns } from "./columns.ts";
 import {
   backingControl,

@@ -4,18 +4,8 @@ import { dress } from "../kinds/dress.ts";
 import { createItem } from "../kinds/item.ts";
 import type { BlockContext, BlockKind, ItemKind } from "../kinds/kind.ts";
 import { split } from "../kinds/widths.ts";
-import {
-  html,
-  isBlank,
-  join,
-  line,
-  lineMarkup,
-  lineSchema,
-  linkSchema,
-  type Markup,
-  plain,
-  wordsOf,
-} from "../text/index.ts";
+import { html, join, lineMarkup, type Markup, plain } from "../markup/index.ts";
+import { isBlank, line, lineSchema, linkSchema, wordsOf } from "../text/index.ts";
 import { type Column, fixedColumns, LAYOUT_TABLE, oneCell, stackingColumns } from "./columns.ts";
 import { itemsOf } from "./link-item.ts";
 import {

@@ -4,27 +4,23 @@ import { alternativesOf, DERIVED_ID, derivedIdOf, type PictureValue } from "../d
 import { type Align, sideOf } from "../kinds/common.ts";
 import { dress } from "../kinds/dress.ts";
 import type { BlockContext, Control, Picture } from "../kinds/kind.ts";
-import { PICTURE_ID } from "../picture-id.ts";
 import {
   addressText,
   attrs,
   css,
   hrefMarkup,
   html,
-  isBlank,
   join,
-  type Line,
-  type Link,
   lineMarkup,
-  lineSchema,
   Markup,
   onSheetOnly,
   plain,
   type Recipe,
   shownWhen,
   slot,
-  wordsOf,
-} from "../text/index.ts";
+} from "../markup/index.ts";
+import { PICTURE_ID } from "../picture-id.ts";
+import { isBlank, type Line, type Link, lineSchema, wordsOf } from "../text/index.ts";
 import { type Colour, colourSchema, FONTS } from "../theme/theme.ts";
 import { LAYOUT_TABLE } from "./columns.ts";
 

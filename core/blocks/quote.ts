@@ -2,18 +2,8 @@ import { z } from "zod";
 import { blockShape, pad, standing } from "../kinds/common.ts";
 import { dress } from "../kinds/dress.ts";
 import type { BlockKind } from "../kinds/kind.ts";
-import {
-  doc,
-  docMarkup,
-  docSchema,
-  docText,
-  html,
-  isBlank,
-  line,
-  lineMarkup,
-  lineSchema,
-  plain,
-} from "../text/index.ts";
+import { docMarkup, docText, html, lineMarkup, plain } from "../markup/index.ts";
+import { doc, docSchema, isBlank, line, lineSchema } from "../text/index.ts";
 import { colourSchema, resolveColour } from "../theme/theme.ts";
 import { oneCell } from "./columns.ts";
 import { PLAIN_TYPE, textLook, typeSchema, wordAttrs } from "./type-style.ts";

@@ -3,8 +3,9 @@ import { describe, expect, it } from "vitest";
 import type { DocNode } from "../document/index.ts";
 import { createItem } from "../kinds/item.ts";
 import { LIMITS } from "../limits.ts";
+import { wrapText } from "../markup/index.ts";
 import { blockAlone, emailOf, ids, PICTURE, rendered } from "../testing/rendered.ts";
-import { doc, line, tag, wrapText } from "../text/index.ts";
+import { doc, line, tag } from "../text/index.ts";
 import { blockKind, checkDocument, createBlock, itemKind, labelOf } from "./index.ts";
 import { newRow, TABLE_KINDS } from "./table-items.ts";
 

@@ -3,15 +3,8 @@ import { z } from "zod";
 import type { Align } from "../kinds/common.ts";
 import { dress } from "../kinds/dress.ts";
 import type { BlockContext, Control } from "../kinds/kind.ts";
-import {
-  hrefMarkup,
-  html,
-  type Line,
-  type Link,
-  lineMarkup,
-  type Markup,
-  wordsOf,
-} from "../text/index.ts";
+import { hrefMarkup, html, lineMarkup, type Markup } from "../markup/index.ts";
+import { type Line, type Link, wordsOf } from "../text/index.ts";
 import { type Colour, colourSchema, resolveColour } from "../theme/theme.ts";
 import { flowRow } from "./flow.ts";
 import { imgTag, made } from "./picture.ts";

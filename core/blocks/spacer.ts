@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { blockShape, pad, standing } from "../kinds/common.ts";
 import type { BlockKind } from "../kinds/kind.ts";
-import { css, html, Markup } from "../text/index.ts";
+import { css, html, Markup } from "../markup/index.ts";
 import { oneCell } from "./columns.ts";
 
 const schema = z.strictObject({ ...blockShape, height: z.number().int().min(4).max(200) });

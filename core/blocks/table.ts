@@ -11,17 +11,15 @@ import {
   docText,
   html,
   inlineMarkup,
-  isBlank,
   join,
   lineMarkup,
   type Markup,
   plain,
   RULE,
   slot,
-  type TextJson,
   TO_END,
-  wordsOf,
-} from "../text/index.ts";
+} from "../markup/index.ts";
+import { isBlank, type TextJson, wordsOf } from "../text/index.ts";
 import { colourSchema, resolveColour } from "../theme/theme.ts";
 import { itemsOf } from "./link-item.ts";
 import { pictureHtml, pictureText } from "./picture.ts";

@@ -1,7 +1,8 @@
 import { z } from "zod";
 import { blockShape, pad, standing } from "../kinds/common.ts";
 import type { BlockKind } from "../kinds/kind.ts";
-import { doc, docMarkup, docSchema, docText, html } from "../text/index.ts";
+import { docMarkup, docText, html } from "../markup/index.ts";
+import { doc, docSchema } from "../text/index.ts";
 import { colourSchema } from "../theme/theme.ts";
 import { PLAIN_TYPE, textLook, typeSchema, wordAttrs } from "./type-style.ts";
 

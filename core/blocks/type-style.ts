@@ -2,7 +2,7 @@
 import { z } from "zod";
 import { dress } from "../kinds/dress.ts";
 import type { BlockContext } from "../kinds/kind.ts";
-import type { Markup, TextLook } from "../text/index.ts";
+import type { Markup, TextLook } from "../markup/index.ts";
 import { type Colour, type Font, fontSchema, fontStack, type Theme } from "../theme/theme.ts";
 
 /** What can be set about words; null is as the block has it from the theme. */

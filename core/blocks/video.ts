@@ -1,19 +1,8 @@
 import { z } from "zod";
 import { blockShape, pad, standing } from "../kinds/common.ts";
 import type { BlockContext, BlockKind } from "../kinds/kind.ts";
-import {
-  addressText,
-  html,
-  isBlank,
-  isEmptyLink,
-  line,
-  lineMarkup,
-  lineSchema,
-  linkSchema,
-  Markup,
-  plain,
-  wordsOf,
-} from "../text/index.ts";
+import { addressText, html, lineMarkup, Markup, plain } from "../markup/index.ts";
+import { isBlank, isEmptyLink, line, lineSchema, linkSchema, wordsOf } from "../text/index.ts";
 import { colourSchema, resolveColour } from "../theme/theme.ts";
 import { webLink } from "./link-item.ts";
 import {

@@ -4,6 +4,7 @@
  * is a variable computed beforehand, because engines format dates and numbers in their own ways.
  */
 import { canonical } from "../json.ts";
+import { CELL, escapeHtml, RULE, type Segment, type Slot, TO_END } from "../markup/index.ts";
 import {
   addressParts,
   land,
@@ -18,19 +19,7 @@ import {
   unsigned,
 } from "../merge/index.ts";
 import { type CompiledEmail, linkKey } from "../render/index.ts";
-import {
-  CELL,
-  escapeHtml,
-  inAddress,
-  isShownTo,
-  type Landing,
-  RULE,
-  type Segment,
-  type Slot,
-  type Tag,
-  TO_END,
-  type When,
-} from "../text/index.ts";
+import { inAddress, isShownTo, type Landing, type Tag, type When } from "../text/index.ts";
 
 export interface LiquidTemplate {
   readonly html: string;

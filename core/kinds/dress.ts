@@ -2,7 +2,7 @@
  * Colours and styles of an element. A colour that is a role of the theme also leaves a class, by which the
  * dark rules know the element; inline styles carry the light value for every engine.
  */
-import { cssText, type Markup, type Properties, trusted } from "../text/index.ts";
+import { cssText, type Markup, type Properties, trusted } from "../markup/index.ts";
 import { COLOUR_ROLES, type Colour, isRole, resolveColour, type Theme } from "../theme/theme.ts";
 
 /** What a colour is of: the words, the ground, the border. Its first letter begins the class. */

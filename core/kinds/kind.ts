@@ -2,7 +2,8 @@
 import type { z } from "zod";
 import type { DerivedTags } from "../derived/index.ts";
 import type { DocNode } from "../document/index.ts";
-import type { Link, Markup, ShownPart, TextKind } from "../text/index.ts";
+import type { Markup, ShownPart } from "../markup/index.ts";
+import type { Link, TextKind } from "../text/index.ts";
 import type { Theme } from "../theme/theme.ts";
 import type { BlockProps, Dir } from "./common.ts";
 

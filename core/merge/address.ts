@@ -1,7 +1,8 @@
 /** What a link leads to, as pieces: constants, the message's token, and tags. The one spelling of every address. */
 import { canonical } from "../json.ts";
+import type { Recipe, Segment, Slot } from "../markup/index.ts";
 import type { CompiledEmail } from "../render/index.ts";
-import type { Line, Link, Recipe, Segment, Slot, Tag } from "../text/index.ts";
+import type { Line, Link, Tag } from "../text/index.ts";
 import { percent } from "./land.ts";
 
 /** `tracked`: through the counting address; `direct`: as they are. */

@@ -1,5 +1,6 @@
 /** How a value is made safe for the place it lands in. */
-import { type Encoding, escapeHtml, type Landing, oneLine } from "../text/index.ts";
+import { escapeHtml, oneLine } from "../markup/index.ts";
+import type { Encoding, Landing } from "../text/index.ts";
 
 /** Embeddings, overrides and isolates (UAX #9): in a header a value could turn round what stands beside it. */
 const BIDI = /[\u202a-\u202e\u2066-\u2069]/g;

@@ -2,18 +2,10 @@
  * Compiled email → prepared email → messages. Preparing decides what links lead to and encodes every
  * constant to UTF-8 once; merging then copies constants and writes values between them.
  */
+
+import { escapeHtml, lineMarkup, type Recipe, type Segment, type Slot } from "../markup/index.ts";
 import { type CompiledEmail, linkKey } from "../render/index.ts";
-import {
-  escapeHtml,
-  inAddress,
-  type Landing,
-  type Line,
-  lineMarkup,
-  type Recipe,
-  type Segment,
-  type Slot,
-  type Tag,
-} from "../text/index.ts";
+import { inAddress, type Landing, type Line, type Tag } from "../text/index.ts";
 import {
   addressParts,
   type LinkMode,

@@ -1,8 +1,9 @@
 /** What an email asks of its readers: which values, and where links and addresses lead for one of them. */
 import { derivedBehind, derivedIdOf, derivedRefs } from "../derived/index.ts";
 import { MAIL_ADDRESS } from "../fields/index.ts";
+import type { Segment } from "../markup/index.ts";
 import type { CompiledEmail } from "../render/index.ts";
-import { isShownTo, type Segment, TAG_REF, tagsOf, type When, whenBoth } from "../text/index.ts";
+import { isShownTo, TAG_REF, tagsOf, type When, whenBoth } from "../text/index.ts";
 import { derivedLinkTag } from "./address.ts";
 import { mergeText, pack } from "./body.ts";
 import { webAddress } from "./land.ts";

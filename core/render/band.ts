@@ -20,9 +20,8 @@ import {
   type ShownPart,
   shownWhen,
   trusted,
-  whenBoth,
-  whensOf,
-} from "../text/index.ts";
+} from "../markup/index.ts";
+import { whenBoth, whensOf } from "../text/index.ts";
 import { fontStack, resolveColour } from "../theme/theme.ts";
 import { type EmailContext, mark, renderBlock, seenBy, showClass } from "./block.ts";
 

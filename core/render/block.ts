@@ -5,17 +5,8 @@ import { type BlockProps, type Dir, sideOf, sidesCss } from "../kinds/common.ts"
 import { dress } from "../kinds/dress.ts";
 import { handParts } from "../kinds/hand-text.ts";
 import type { BlockContext, BlockKind, Surroundings } from "../kinds/kind.ts";
-import {
-  attrs,
-  html,
-  join,
-  liquidMarkup,
-  Markup,
-  type Seen,
-  shownWhen,
-  slot,
-  whensOf,
-} from "../text/index.ts";
+import { attrs, html, join, liquidMarkup, Markup, shownWhen, slot } from "../markup/index.ts";
+import { type Seen, whensOf } from "../text/index.ts";
 import { resolveColour, type Theme } from "../theme/theme.ts";
 import { withChosenWords } from "./chosen.ts";
 

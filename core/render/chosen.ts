@@ -7,7 +7,8 @@ import { alternativesOf, type DerivedTags, derivedIdOf, type TextValue } from ".
 import { type DocNode, valueAt, withValue } from "../document/index.ts";
 import type { Json } from "../json.ts";
 import { LIMITS } from "../limits.ts";
-import { chosenWords, isBlank, type Tag, type TextJson } from "../text/index.ts";
+import { chosenWords } from "../markup/index.ts";
+import { isBlank, type Tag, type TextJson } from "../text/index.ts";
 
 const withoutLinks = (part: TextJson): TextJson => ({
   ...part,

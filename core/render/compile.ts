@@ -14,7 +14,6 @@ import { inLanguage } from "../languages/index.ts";
 import {
   join,
   joinShown,
-  type Link,
   lineMarkup,
   type Markup,
   plain,
@@ -22,10 +21,8 @@ import {
   type Slot,
   shownWhen,
   slot,
-  type When,
-  whenBoth,
-  whensOf,
-} from "../text/index.ts";
+} from "../markup/index.ts";
+import { type Link, type When, whenBoth, whensOf } from "../text/index.ts";
 import { bandContext, bandTexts, columnWidths, renderBand } from "./band.ts";
 import { type EmailContext, innerWidth, madeText, renderBlock, seenBy } from "./block.ts";
 import { conditionsOf } from "./conditions.ts";

@@ -4,16 +4,9 @@ import { fingerprint } from "../json.ts";
 import type { HandText } from "../kinds/hand-text.ts";
 import type { Surroundings } from "../kinds/kind.ts";
 import { LIMITS } from "../limits.ts";
+import { type Segment, wrapText } from "../markup/index.ts";
 import type { Rule } from "../rules/index.ts";
-import {
-  EVERYBODY_KEY,
-  type Link,
-  lineLiquid,
-  OWN_ADDRESSES,
-  type Segment,
-  tagLiquid,
-  wrapText,
-} from "../text/index.ts";
+import { EVERYBODY_KEY, type Link, lineLiquid, OWN_ADDRESSES, tagLiquid } from "../text/index.ts";
 import { compileText } from "./compile.ts";
 
 /** A link's address as it is written by hand: tags in Liquid, the email's own addresses by their names. */

@@ -4,7 +4,7 @@
  */
 
 import { roleClass } from "../kinds/dress.ts";
-import type { Segment } from "../text/index.ts";
+import type { Segment } from "../markup/index.ts";
 import { COLOUR_ROLES, type ColourRole, HEX } from "../theme/theme.ts";
 
 export interface Pair {

@@ -4,9 +4,10 @@ import { describe, expect, it } from "vitest";
 import { createBand, createBlock, createColumn, createDocument } from "../blocks/index.ts";
 import type { BandProps } from "../blocks/layout.ts";
 import type { EmailDocument } from "../document/index.ts";
+import { wrapText } from "../markup/index.ts";
 import { documentArbitrary } from "../testing/arbitrary-documents.ts";
 import { rendered, SURROUNDINGS } from "../testing/rendered.ts";
-import { doc, phrase, wrapText } from "../text/index.ts";
+import { doc, phrase } from "../text/index.ts";
 import { columnWidths, compile, compileNode, narrowRules, split } from "./index.ts";
 
 const surroundings = SURROUNDINGS;

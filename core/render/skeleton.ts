@@ -3,7 +3,8 @@ import { BUTTON_PADDING } from "../blocks/button.ts";
 import type { DocNode } from "../document/index.ts";
 import { type Dir, sideOf } from "../kinds/common.ts";
 import { darkRules, dress } from "../kinds/dress.ts";
-import { html, isBlank, type Line, lineMarkup, type Markup, slot, trusted } from "../text/index.ts";
+import { html, lineMarkup, type Markup, slot, trusted } from "../markup/index.ts";
+import { isBlank, type Line } from "../text/index.ts";
 import { FONTS, type Theme, type WebFont } from "../theme/theme.ts";
 import type { EmailContext } from "./block.ts";
 

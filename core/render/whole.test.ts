@@ -6,11 +6,12 @@ import { checkDocument, textsOf } from "../blocks/index.ts";
 import { type DocNode, type EmailDocument, isBlock, valueAt, walk } from "../document/index.ts";
 import type { Json, JsonObject } from "../json.ts";
 import type { Picture } from "../kinds/kind.ts";
+import { wrapText } from "../markup/index.ts";
 import { mergeText, prepare } from "../merge/index.ts";
 import { documentArbitrary } from "../testing/arbitrary-documents.ts";
 import { attributeOf, elements, wordsUnder } from "../testing/elements.ts";
 import { DIRECT, picture, SURROUNDINGS } from "../testing/rendered.ts";
-import { line, type TextJson, wrapText } from "../text/index.ts";
+import { line, type TextJson } from "../text/index.ts";
 import { compile } from "./index.ts";
 
 interface Told {

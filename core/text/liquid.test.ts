@@ -1,7 +1,6 @@
 import fc from "fast-check";
 import { expect, it } from "vitest";
-import { liquidMarkup, parseLiquid, tagLiquid } from "./liquid.ts";
-import { LANDINGS } from "./markup.ts";
+import { parseLiquid, tagLiquid } from "./liquid.ts";
 import { tag } from "./schema.ts";
 
 it("reads values with a default and letter case as the same tags as everywhere", () => {
@@ -48,14 +47,6 @@ it("reads what it writes", () => {
       expect(parseLiquid(tagLiquid(one)).pieces).toEqual([one]);
     }),
   );
-});
-
-it("is made safe for where it lands, without the marks that plain text is laid out by", () => {
-  expect(liquidMarkup("a < b {{ contact.x }}", "html", "n").segments).toEqual([
-    "a &lt; b ",
-    { slot: "tag", tag: tag("contact:x"), as: LANDINGS.html },
-  ]);
-  expect(liquidMarkup("a\u001fb\u001c=\nc", "text", "n").segments).toEqual(["ab=\nc"]);
 });
 
 it("is read in one pass, however it tries to keep the reader busy", () => {

@@ -6,7 +6,6 @@
 
 import { plainLine } from "./line.ts";
 import type { Link } from "./link.ts";
-import { type Hole, html, LANDINGS, type Markup, plain, slot } from "./markup.ts";
 import { type Line, line, type TextJson } from "./schema.ts";
 import { TAG_REF, type Tag, type TagFormat } from "./tag.ts";
 
@@ -112,9 +111,6 @@ export function tagLiquid(tag: Tag): string {
   return `{{ ${value}${fallback}${name ? ` | ${name}` : ""} }}`;
 }
 
-// biome-ignore lint/suspicious/noControlCharactersInRegex: control characters are what is looked for
-const CONTROLS = /[\u0000-\u0009\u000b-\u001f\u007f]/g;
-
 /** A line as it is written by hand, its tags as Liquid; and back. */
 export const lineLiquid = (text: TextJson): string => plainLine(text, tagLiquid);
 export const liquidLine = (source: string): Line => line(...parseLiquid(source.trim()).pieces);
@@ -125,16 +121,3 @@ export const OWN_ADDRESSES: Record<string, Link> = {
   "campaign:preferences": { kind: "preferences" },
   "campaign:web_version": { kind: "webVersion" },
 };
-
-/** A Liquid text as markup, safe for where it lands; `node` is the block it belongs to. */
-export function liquidMarkup(source: string, as: "html" | "text", node: string): Markup {
-  const { pieces } = parseLiquid(source);
-  const holes: Hole[] = pieces.map((piece) =>
-    typeof piece === "string"
-      ? piece.replace(CONTROLS, "")
-      : OWN_ADDRESSES[piece.ref]
-        ? slot({ slot: "address", node, to: OWN_ADDRESSES[piece.ref]!, words: "", lead: "" })
-        : slot({ slot: "tag", tag: piece, as: LANDINGS[as] }),
-  );
-  return as === "html" ? html`${holes}` : plain`${holes}`;
-}

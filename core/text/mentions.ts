@@ -1,15 +1,14 @@
 /** What a text mentions: its tags, its links with what stands in their addresses, and the conditions of its words. */
 import type { Json } from "../json.ts";
 import type { Rule } from "../rules/index.ts";
+import { type Context, inAddress, LANDINGS, type Landing } from "./landing.ts";
 import { wordsOf } from "./line.ts";
 import type { Link } from "./link.ts";
 import { linkKinds } from "./link-from.ts";
 import { OWN_ADDRESSES, parseLiquid } from "./liquid.ts";
-import { type Context, inAddress, LANDINGS, type Landing } from "./markup.ts";
-import { seenRuns } from "./render.ts";
 import type { TextJson } from "./schema.ts";
 import type { Tag } from "./tag.ts";
-import { EVERYBODY_KEY, ruleKey, type Seen, type When, whenBoth } from "./when.ts";
+import { EVERYBODY_KEY, ruleKey, type Seen, seenRuns, type When, whenBoth } from "./when.ts";
 
 export type TextMention =
   /** A value of the reader, the brand or the campaign, and where it lands. */

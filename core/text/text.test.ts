@@ -1,43 +1,18 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { docArbitrary, nastyText } from "../testing/arbitrary-texts.ts";
+import { docArbitrary } from "../testing/arbitrary-texts.ts";
 import {
-  attrs,
-  css,
   doc,
   docSchema,
-  html,
   isEmptyLink,
   line,
   lineSchema,
   linkSchema,
-  oneLine,
   parseText,
   tag,
   tagsOf,
   webAddressProblem,
 } from "./index.ts";
-
-const flat = (markup: { segments: readonly unknown[] }) => markup.segments.join("");
-
-describe("markup", () => {
-  it("escapes whatever is put into it, and nothing twice", () => {
-    expect(flat(html`<p>${`<b>&"'`}${html`<i>${"&"}</i>`}</p>`)).toBe(
-      "<p>&lt;b&gt;&amp;&#34;&#39;<i>&amp;</i></p>",
-    );
-    expect(flat(attrs({ title: `"x"`, width: 3, none: null }))).toBe(
-      ' title="&#34;x&#34;" width="3"',
-    );
-    expect(flat(css({ a: `"x"`, b: null, c: 0 }))).toBe("a:&#34;x&#34;;c:0");
-  });
-  it("keeps angle brackets and quotes out of any text", () => {
-    fc.assert(
-      fc.property(nastyText, (text) => {
-        expect(flat(html`${text}`)).not.toMatch(/[<>"']/);
-      }),
-    );
-  });
-});
 
 describe("web addresses", () => {
   it.each(["https://example.org", "http://example.org/a?b=c&d=%20#e", "HTTPS://EXAMPLE.org/é"])(
@@ -127,8 +102,5 @@ describe("texts", () => {
       ],
     });
     expect(tagsOf(text).map((t) => t.ref)).toEqual(["contact:a", "contact:b"]);
-  });
-  it("keep line breaks out of headers", () => {
-    expect(oneLine("a\r\nb\u2028c\u0000d")).toBe("a b c d");
   });
 });

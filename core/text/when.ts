@@ -3,9 +3,9 @@
  * holds is shown, and none of the others. Rules stand here as their canonical text, so that equal ones are
  * looked at once.
  */
-import { canonical } from "../json.ts";
+import { canonical, sameJson } from "../json.ts";
 import { EVERYBODY, type Rule } from "../rules/index.ts";
-import { html, join, type Markup, slot, trusted } from "./markup.ts";
+import type { TextJson } from "./schema.ts";
 
 /** Shown where all of `all` hold and none of `none`. */
 export interface When {
@@ -73,35 +73,21 @@ export function shownBy(when: When, conditions: readonly string[]): (bits: strin
 export const isShownTo = (when: When, conditions: readonly string[], bits: string): boolean =>
   shownBy(when, conditions)(bits);
 
-/** Markup that is there for some readers only. */
-export const shownWhen = (
-  when: When | null,
-  inner: Markup,
-  of: "part" | "words" = "part",
-): Markup =>
-  when && inner.segments.length > 0
-    ? html`${slot({ slot: "if", when, of })}${inner}${slot({ slot: "end", of })}`
-    : inner;
+/** Who sees a part of a text; null for everybody. */
+export const seenOf = (part: TextJson): Seen | null =>
+  (part.marks?.find((mark) => mark.type === "who")?.attrs as unknown as Seen | undefined) ?? null;
 
-/** One of several parts of a plain text. */
-export interface ShownPart {
-  readonly when: When | null;
-  readonly text: Markup;
-}
-
-/**
- * Parts with something between each two, such that it is there exactly where both are: with a part that some
- * do not see goes what parts it from the others.
- */
-export function joinShown(parts: readonly ShownPart[], between: string): Markup {
-  const written = parts.filter(({ text }) => text.segments.length > 0);
-  const gap = trusted(between);
-  let firm = false;
-  return join(
-    written.map(({ when, text }) => {
-      const markup = firm ? join([gap, text]) : when ? join([text, gap]) : text;
-      firm ||= when === null;
-      return shownWhen(when, markup);
-    }),
-  );
+/** Inline content in runs that the same readers see. */
+export function seenRuns(
+  content: readonly TextJson[],
+): { seen: Seen | null; when: When | null; parts: TextJson[] }[] {
+  const groups: { seen: Seen | null; parts: TextJson[] }[] = [];
+  for (const part of content) {
+    const seen = seenOf(part);
+    const last = groups.at(-1);
+    if (last && sameJson(last.seen, seen)) last.parts.push(part);
+    else groups.push({ seen, parts: [part] });
+  }
+  const whens = whensOf(groups.map(({ seen }) => seen));
+  return groups.map((group, i) => ({ ...group, when: whens[i]! }));
 }

@@ -2,8 +2,10 @@
  * Versions: the distinct emails that come of conditions. Readers for whom the same conditions hold are counted
  * together (`Group`), by whoever can count them; everything about reach follows from those groups.
  */
+
+import type { Segment } from "../markup/index.ts";
 import type { CompiledEmail } from "../render/index.ts";
-import { ruleKey, type Seen, type Segment, shownBy, type When, whenBoth } from "../text/index.ts";
+import { ruleKey, type Seen, shownBy, type When, whenBoth } from "../text/index.ts";
 
 /** Readers for whom the same conditions hold. */
 export interface Group {

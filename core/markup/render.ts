@@ -1,24 +1,21 @@
 /** Rich text to markup: HTML with inline styles, and plain text. */
-import { type Json, sameJson } from "../json.ts";
-import { wordsOf } from "./line.ts";
-import { isEmptyLink, type Link } from "./link.ts";
-import { OWN_ADDRESSES } from "./liquid.ts";
+import type { Json } from "../json.ts";
 import {
-  attrs,
-  html,
-  join,
+  isEmptyLink,
   LANDINGS,
   type Landing,
-  type Markup,
-  plain,
-  type Slot,
-  slot,
-  trusted,
+  type Link,
+  OWN_ADDRESSES,
+  seenOf,
+  seenRuns,
+  type Tag,
+  type TextJson,
+  type When,
   type WordsIn,
-} from "./markup.ts";
-import type { TextJson } from "./schema.ts";
-import type { Tag } from "./tag.ts";
-import { type Seen, shownWhen, type When, whensOf } from "./when.ts";
+  wordsOf,
+} from "../text/index.ts";
+import { attrs, html, join, type Markup, plain, type Slot, slot, trusted } from "./markup.ts";
+import { shownWhen } from "./shown.ts";
 
 /** What the place a text stands in decides about its looks. */
 export interface TextLook {
@@ -68,9 +65,6 @@ export function lineMarkup(text: TextJson, context: WordsIn): Markup {
 /** Whether a mark stands around what only some see, or only the condition itself. */
 type Shown = "part" | "words";
 
-const seenOf = (part: TextJson): Seen | null =>
-  (part.marks?.find((mark) => mark.type === "who")?.attrs as unknown as Seen | undefined) ?? null;
-
 /** Inline content in runs that the same readers see, each written by `write`. */
 function forSome(
   content: readonly TextJson[],
@@ -79,21 +73,6 @@ function forSome(
 ): Markup {
   if (!content.some(seenOf)) return write(content);
   return join(seenRuns(content).map(({ when, parts }) => shownWhen(when, write(parts), of)));
-}
-
-/** Inline content in runs that the same readers see. */
-export function seenRuns(
-  content: readonly TextJson[],
-): { seen: Seen | null; when: When | null; parts: TextJson[] }[] {
-  const groups: { seen: Seen | null; parts: TextJson[] }[] = [];
-  for (const part of content) {
-    const seen = seenOf(part);
-    const last = groups.at(-1);
-    if (last && sameJson(last.seen, seen)) last.parts.push(part);
-    else groups.push({ seen, parts: [part] });
-  }
-  const whens = whensOf(groups.map(({ seen }) => seen));
-  return groups.map((group, i) => ({ ...group, when: whens[i]! }));
 }
 
 /** No line break or other control character may enter a header (RFC 5322, 2.2). */
