@@ -1,15 +1,15 @@
 /** What the checks find about a campaign's email: asked here by every room, and before anything is sent. */
 import type { Trouble } from "#core/blocks/read.ts";
-import { runChecks } from "#core/checks/index.ts";
+import { addressRefs, runChecks } from "#core/checks/index.ts";
 import type { Finding, Surroundings } from "#core/kinds/kind.ts";
 import { conditionsOf } from "#core/render/index.ts";
 import type { World } from "#core/rules/index.ts";
 import { surroundings } from "./emails.ts";
-import { knownReaders, worldOfEmail } from "./readers.ts";
+import { knownReaders, readersSql, worldOfEmail } from "./readers.ts";
 import type { Services } from "./services.ts";
 import type { Campaign } from "./store/campaigns.ts";
 import { loadDocument, type StoredDocument } from "./store/documents.ts";
-import { tagFields } from "./store/tag-values.ts";
+import { tagFields, valueCounts } from "./store/tag-values.ts";
 
 /** A document that can only be looked at cannot be sent. */
 const troubleFindings = (trouble: Trouble | null): Finding[] =>
@@ -42,7 +42,16 @@ export async function examine(services: Services, campaign: Campaign): Promise<E
   const around = await surroundings(database.sql, config);
   const world = await worldOfEmail(services, { doc, around, campaign });
   const conditions = conditionsOf(doc, around.derived);
-  const readers = await knownReaders(services, campaign, conditions, world);
+  const values = await Promise.all(
+    addressRefs(doc).map(async (ref) => {
+      const counts = await valueCounts(database.sql, world, ref, readersSql(campaign, world));
+      return [ref, counts] as const;
+    }),
+  );
+  const readers = {
+    ...(await knownReaders(services, campaign, conditions, world)),
+    values: new Map(values),
+  };
   const findings = [
     ...troubleFindings(trouble),
     ...runChecks(doc, around, tagFields(world), readers),

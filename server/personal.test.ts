@@ -7,6 +7,7 @@ import { linkAddress } from "#core/merge/index.ts";
 import type { Rule } from "#core/rules/index.ts";
 import { doc, line, tag } from "#core/text/index.ts";
 import { launchReader, readyLaunchById } from "./emails.ts";
+import { examine } from "./findings.ts";
 import { knownReaders, worldFor } from "./readers.ts";
 import { bitsFor } from "./store/conditions.ts";
 import { changeValues } from "./store/contacts.ts";
@@ -121,6 +122,23 @@ it("lets the person in charge of a reader's site be the sender, and a fixed one 
   expect(from(ADDRESSES[2]!)).toBe('"Larkmoor" <news@larkmoor.example>');
   expect(messages.get(ADDRESSES[0]!)!.replyTo!.text).toBe("maud@larkmoor.example");
   expect(messages.get(ADDRESSES[1]!)!.replyTo).toBeUndefined();
+});
+
+it("counts the readers whom a link leads nowhere, since their value is no address", async () => {
+  const made = await campaignOf(services, (id) => [
+    createBlock("button", id, {
+      label: line("Your page"),
+      to: { kind: "web", address: line(tag("contact:page")) },
+    }),
+  ]);
+  await addFields(services.database.sql, [{ id: "page", label: "Page", type: "text" }]);
+  const [ann, bo] = made.contacts;
+  await changeValues(services.database.sql, ann!, { page: "https://larkmoor.example/ann" });
+  await changeValues(services.database.sql, bo!, { page: "my page" });
+  const { findings } = (await examine(services, made.campaign))!;
+  expect(findings.filter(({ check }) => check === "address").map(({ message }) => message)).toEqual(
+    ["A link leads 2 readers nowhere"],
+  );
 });
 
 it("sends each reader their language, its links counted under the numbers of the main one", async () => {

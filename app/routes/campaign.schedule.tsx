@@ -203,8 +203,8 @@ function Waiting({ loaded, result }: { loaded: Data; result: Route.ComponentProp
         Leaves on <strong>{loaded.leaves}</strong> to {readers(loaded.readers)}.
       </p>
       <p className="text-ink-2">
-        It goes out as it was when it was scheduled. To send a later change, call it back and
-        schedule it again.
+        It goes out as it was when it was scheduled. Where it is changed after that, Compose and
+        Readers say so, and offer to replace what goes out.
       </p>
       <FormErrors errors={result?.error?.[""] ?? null} />
       <Form method="post">

@@ -3,6 +3,7 @@ import { textsOf } from "../blocks/index.ts";
 import type { EmailProps } from "../blocks/layout.ts";
 import type { DocNode, EmailDocument } from "../document/index.ts";
 import type { Fields } from "../fields/index.ts";
+import type { Json } from "../json.ts";
 import type { Finding, Surroundings } from "../kinds/kind.ts";
 import type { Mention, ShownNode } from "../mentions/index.ts";
 import type { CompiledEmail } from "../render/index.ts";
@@ -24,11 +25,18 @@ export interface CheckInput {
   readonly today: string | null;
 }
 
+export interface ValueCount {
+  readonly value: Json | null;
+  readonly people: number;
+}
+
 export interface KnownReaders {
   readonly conditions: readonly string[];
   readonly groups: readonly Group[];
   /** What is wrong with each condition, or null. */
   readonly problems: readonly (string | null)[];
+  /** Of some tags: what values the readers have, and how many of them; null for none. */
+  readonly values?: ReadonlyMap<string, readonly ValueCount[]>;
   /** The day (ISO date) they were counted. */
   readonly today: string;
 }

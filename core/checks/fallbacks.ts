@@ -64,18 +64,17 @@ export const fallbacks: Check = {
       // A translation says what its original says: what is missing there is missing once.
       if (mention.what !== "tag" || mention.lang !== null) return [];
       const { tag, lands } = mention;
+      // A whole address is looked at by the check of addresses.
+      if (lands.encoding === "address") return [];
       const needs = ref.startsWith("contact:") && idOf(ref) !== "email";
       if (!needs || tag.fallback !== null || own?.has(ref)) return [];
       const name = input.fields.get(idOf(ref))?.label ?? idOf(ref);
-      const whole = lands.encoding === "address";
       return [
         {
           check: "fallback",
           severity: "look" as const,
-          message: whole ? `“${name}” is where a link leads` : `“${name}” has no fallback`,
-          detail: whole
-            ? `In the ${where(mention)}: for readers without an address there it leads nowhere.`
-            : `In the ${where(mention)}: readers without a value see nothing there.`,
+          message: `“${name}” has no fallback`,
+          detail: `In the ${where(mention)}: readers without a value see nothing there.`,
           at,
         },
       ];

@@ -5,6 +5,7 @@ import type { Fields } from "../fields/index.ts";
 import type { Finding, Surroundings } from "../kinds/kind.ts";
 import { mentionsIn, shownNodes } from "../mentions/index.ts";
 import { compile } from "../render/index.ts";
+import { addresses } from "./addresses.ts";
 import { blockChecks } from "./blocks.ts";
 import type { Check, KnownReaders } from "./check.ts";
 import { codes } from "./codes.ts";
@@ -21,7 +22,8 @@ import { size } from "./size.ts";
 import { unsubscribe } from "./unsubscribe.ts";
 import { whoSees } from "./who-sees.ts";
 
-export type { KnownReaders } from "./check.ts";
+export { addressRefs } from "./addresses.ts";
+export type { KnownReaders, ValueCount } from "./check.ts";
 
 export const CHECKS: readonly Check[] = [
   unsubscribe,
@@ -32,6 +34,7 @@ export const CHECKS: readonly Check[] = [
   lostPlaces,
   blockChecks,
   fallbacks,
+  addresses,
   whoSees,
   codes,
   languages,

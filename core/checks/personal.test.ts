@@ -241,3 +241,38 @@ describe("pictures that a derived tag chooses", () => {
     expect(of(scene())).toEqual([veil]);
   });
 });
+
+describe("whole addresses", () => {
+  const to = (fallback: string | null = null) =>
+    emailOf([
+      createBlock("button", () => "b", {
+        label: line("Yours"),
+        to: { kind: "web", address: line(tag("contact:first", fallback)) },
+      }),
+    ]);
+  const values = new Map([
+    [
+      "contact:first",
+      [
+        { value: "https://larkmoor.example/ann", people: 7 },
+        { value: "javascript:alert(1)", people: 2 },
+        { value: null, people: 1200 },
+      ],
+    ],
+  ]);
+  it("say how many readers they lead nowhere, a fallback counted in", () => {
+    expect(said("address", to(), { values })).toEqual([
+      "look at b: A link leads 1,202 readers nowhere",
+    ]);
+    expect(said("address", to("https://larkmoor.example"), { values })).toEqual([
+      "look at b: A link leads 2 readers nowhere",
+    ]);
+    const good = new Map([["contact:first", values.get("contact:first")!.slice(0, 1)]]);
+    expect(said("address", to(), { values: good })).toEqual([]);
+  });
+  it("say it without a number where nobody has counted, and leave the rest to the other checks", () => {
+    expect(said("address", to())).toEqual(["look at b: “first” is where a link leads"]);
+    expect(said("address", to("https://larkmoor.example"))).toEqual([]);
+    expect(said("fallback", to(), { values })).toEqual([]);
+  });
+});

@@ -1,5 +1,7 @@
 /** What merge tags of contacts say, read in one statement: own fields, and those of records pointed to. */
+import type { ValueCount } from "#core/checks/index.ts";
 import type { Field, Fields } from "#core/fields/index.ts";
+import type { Json } from "#core/json.ts";
 import { LIMITS } from "#core/limits.ts";
 import { constantSql, type Path, pathOf, type Sql, type World } from "#core/rules/index.ts";
 import type { Sql as Db } from "../db/database.ts";
@@ -78,6 +80,20 @@ export interface TagShare {
   /** How many have a value. */
   readonly have: number;
   readonly examples: readonly string[];
+}
+
+/** What values those within `among` (a condition on a contact `c`) have for a tag (`contact:…`), and how many have each. */
+export async function valueCounts(
+  sql: Db,
+  schema: Schema,
+  ref: string,
+  among: Sql,
+): Promise<ValueCount[]> {
+  const path = pathOf(ref.slice(ref.indexOf(":") + 1), schema);
+  if (!path) return [];
+  return sql<{ value: Json | null; people: number }>`
+    select ${constantSql(valueAt(path, "c"))} as value, count(*)::int as people
+    from contacts c where ${among} group by 1`;
 }
 
 /** How many examples of a value are shown, and among how many people they are looked for. */
