@@ -1,34 +1,9 @@
 /** Accessibility of the main views: axe finds nothing serious (WCAG 2.2 A and AA). */
-import { readFileSync } from "node:fs";
-import { createRequire } from "node:module";
 import { Key } from "selenium-webdriver";
 import { expect, it } from "vitest";
+import { serious } from "./axe.ts";
 import { FURTHER_VIEWS, mainViews } from "./main-views.ts";
 import { Studio } from "./studio.ts";
-
-const axe = readFileSync(createRequire(import.meta.url).resolve("axe-core/axe.min.js"), "utf8");
-
-interface Violation {
-  id: string;
-  impact: string;
-  nodes: { target: string[]; failureSummary: string }[];
-}
-
-/** What axe finds that is serious, in words; by all rules, or by some. */
-async function serious(studio: Studio, name: string, rules?: string[]): Promise<string[]> {
-  await studio.run(axe);
-  // Emails in frames are the designer's, and are checked by the proof.
-  const violations = await studio.driver.executeAsyncScript<Violation[]>(
-    "axe.run(document, { iframes: false, ...(arguments[0] && { runOnly: arguments[0] }) }).then(r => arguments[arguments.length - 1](r.violations))",
-    rules ?? null,
-  );
-  return violations
-    .filter(({ impact }) => impact === "serious" || impact === "critical")
-    .map(({ id, nodes }) => {
-      const { target, failureSummary } = nodes[0]!;
-      return `${name}: ${id} at ${target.join(" ")}: ${failureSummary}`;
-    });
-}
 
 it("finds nothing serious, light or dark", async () => {
   const studio = await Studio.open();

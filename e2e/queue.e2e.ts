@@ -2,6 +2,7 @@
 import { By, Key } from "selenium-webdriver";
 import { afterAll, beforeAll, expect, it } from "vitest";
 import { LIMITS } from "#core/limits.ts";
+import { serious } from "./axe.ts";
 import { Studio } from "./studio.ts";
 
 let studio: Studio;
@@ -116,6 +117,7 @@ it("offers the words back that were written in a block somebody deleted", async 
   await studio.release();
   await studio.click("Look at it");
   await studio.sees("with words of mine");
+  expect(await serious(studio, "words kept")).toEqual([]);
   await studio.click("Put it back with my words");
   await studio.saved();
   await other.sheetShows("narrow", "with words of mine");
@@ -147,6 +149,7 @@ it("keeps the draft of a scheduled campaign apart from what goes out, and brings
   await studio.press(" and later", Key.ESCAPE);
   await studio.saved();
   await studio.sees("1 change is not in what goes out");
+  expect(await serious(studio, "a draft")).toEqual([]);
   await studio.click("Show what goes out");
   await studio.sees("This is what goes out.");
   await studio.until("the frozen words", async () => {
@@ -193,6 +196,7 @@ it("keeps in a campaign of their own the words that were on their way when the s
   await other.sees("It has gone out.", 60_000);
   await studio.release();
   await studio.sees("It is being sent: 1 change is not in it.");
+  expect(await serious(studio, "what was too late")).toEqual([]);
   await studio.click("Keep them in a campaign of their own");
   await studio.until("the other campaign", async () => {
     return !(await studio.driver.getCurrentUrl()).includes(path);
