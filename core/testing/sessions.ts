@@ -54,6 +54,8 @@ export function playSession(seed: number, actions = 120): SessionResult {
   const states: EmailDocument[] = [start];
   /** Letters that were stored at some time. */
   const stored = lettersOf(start);
+  /** Letters of clashes that were named: the browser keeps both versions until a person chooses one. */
+  const named = new Set<string>();
   const left: { person: string; seq: number; changes: readonly Change[]; shown: EmailDocument }[] =
     [];
   const tabs = ["ada", "ada", "bo"].map(
@@ -68,10 +70,11 @@ export function playSession(seed: number, actions = 120): SessionResult {
 
   const count = (before: EmailDocument, { replica, unmerged }: Received) => {
     clashes += unmerged.length;
+    for (const letter of lettersOf(unmerged)) named.add(letter);
     // What is on its way will be stored, also where a later edit takes it out again.
-    const here = lettersOf([replica.shown, unmerged, replica.pending]);
+    const here = lettersOf([replica.shown, replica.pending]);
     for (const letter of lettersOf(before)) {
-      if (!here.has(letter) && !stored.has(letter)) lettersLost++;
+      if (!here.has(letter) && !stored.has(letter) && !named.has(letter)) lettersLost++;
     }
   };
   const take = (tab: Tab, result: Received) => {
