@@ -7,7 +7,7 @@
 
 import { nanoid } from "nanoid";
 import { Key, Origin, type WebDriver } from "selenium-webdriver";
-import type { EmailDocument } from "#core/document/index.ts";
+import type { EmailDocument, Envelope } from "#core/document/index.ts";
 import { mergeText, prepare, unsigned } from "#core/merge/index.ts";
 import { compile } from "#core/render/index.ts";
 import { openBrowser } from "../e2e/browser.ts";
@@ -89,16 +89,18 @@ async function campaignOf(studio: Studio, blocks: number): Promise<string> {
   const path = await studio.newCampaign(`${blocks} blocks`);
   const bands = newsletter(blocks, Math.round(blocks / 5)).root.children;
   let after: string | null = null;
-  const envelopes = bands.map((node) => {
-    const edit = { type: "insert", parent: "email", after, node };
+  const changes = bands.map((node) => {
+    const edit = { type: "insert" as const, parent: "email", after, node };
     after = node.id;
-    return { id: nanoid(16), tab: "bench-tab", base: 0, edit };
+    const id = nanoid(16);
+    return { id, edit, does: "do" as const, step: id, of: null };
   });
-  for (let at = 0; at < envelopes.length; at += 100) {
+  for (let at = 0; at < changes.length; at += 100) {
+    const envelope: Envelope = { tab: "bench-tab", base: at, changes: changes.slice(at, at + 100) };
     const status = await studio.driver.executeAsyncScript<number>(
       `const [path, body, done] = arguments; fetch(path + '/edits', { method: 'POST', body, headers: { 'Content-Type': 'application/json' } }).then((r) => done(r.status))`,
       path,
-      JSON.stringify({ do: "edits", envelopes: envelopes.slice(at, at + 100) }),
+      JSON.stringify(envelope),
     );
     if (status !== 200) throw new Error(`The blocks were refused: ${status}`);
   }
