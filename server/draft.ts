@@ -2,14 +2,15 @@
  * While a campaign is scheduled, what goes out is frozen and its draft stays editable: how far the two are
  * apart, and the two ways to bring them together.
  */
-import type { EmailDocument } from "#core/document/index.ts";
+import type { Change, EmailDocument, Envelope } from "#core/document/index.ts";
 import { canonical, sameJson } from "#core/json.ts";
+import { LIMITS } from "#core/limits.ts";
 import { first, type Sql } from "./db/database.ts";
 import { newId } from "./ids.ts";
 import { freeze, ScheduleError } from "./scheduling.ts";
 import type { Services } from "./services.ts";
 import { type AudienceCount, countAudience } from "./store/audience.ts";
-import { type Campaign, setAudience } from "./store/campaigns.ts";
+import { type Campaign, createCampaign, getCampaign, setAudience } from "./store/campaigns.ts";
 import { appendEdits, loadDocument } from "./store/documents.ts";
 import { getLaunch, type Launch } from "./store/launches.ts";
 import { setTopic } from "./store/topics.ts";
@@ -114,6 +115,29 @@ export async function discardDraft(
   }
   await setAudience(database.sql, campaign.id, launch.audience, author.at);
   await setTopic(database.sql, campaign.id, launch.topic);
+}
+
+/**
+ * Changes that were still to be saved when the sending began, as a campaign of their own; gives its id.
+ * Throws an EditError where they fit nowhere.
+ */
+export async function keepApart(
+  { database }: Services,
+  { name, documentId, audience, topic }: Campaign,
+  changes: readonly Change[],
+  author: { readonly member: string; readonly at: Date },
+): Promise<string> {
+  const { doc } = (await loadDocument(database.sql, documentId))!;
+  return database.tx(async (tx) => {
+    const own = `${name}, what was left`.slice(0, LIMITS.nameLength);
+    const id = await createCampaign(tx, own, doc, author.at, audience, topic);
+    const made = (await getCampaign(tx, id))!;
+    // The same changes under names of their own: they are stored nowhere else.
+    const renamed = changes.map((change) => ({ ...change, id: newId() }));
+    const envelope = { tab: "apart", base: 0, changes: renamed as Envelope["changes"] };
+    await appendEdits(tx, made.documentId, envelope, author);
+    return id;
+  });
 }
 
 function goingBack(base: number, { root }: EmailDocument) {

@@ -2,11 +2,8 @@
 import { z } from "zod";
 import { changeSchema, EditError } from "#core/document/index.ts";
 import { LIMITS } from "#core/limits.ts";
-import { discardDraft, draftState, replaceFrozen } from "#server/draft.ts";
-import { newId } from "#server/ids.ts";
+import { discardDraft, draftState, keepApart, replaceFrozen } from "#server/draft.ts";
 import { ScheduleError } from "#server/scheduling.ts";
-import { createCampaign } from "#server/store/campaigns.ts";
-import { appendEdits, loadDocument } from "#server/store/documents.ts";
 import type { DraftAnswer } from "../draft/wire.ts";
 import { at, campaignOf, jsonOf } from "../request.ts";
 import type { Route } from "./+types/api.draft.ts";
@@ -28,7 +25,7 @@ const requestSchema = z.discriminatedUnion("do", [
 ]);
 
 export async function action({ request, params, context }: Route.ActionArgs) {
-  const { services, sql, now, member } = at(context);
+  const { services, now, member } = at(context);
   const campaign = await campaignOf(context, params.campaign);
   const parsed = requestSchema.safeParse(await jsonOf(request, LIMITS.editRequest));
   const answer = (status: number, message: string | null, apart: string | null = null) =>
@@ -40,20 +37,9 @@ export async function action({ request, params, context }: Route.ActionArgs) {
     else if (asked.do === "discard") {
       await discardDraft(services, campaign, { member: member.id, at: now });
     } else {
-      const stored = (await loadDocument(sql, campaign.documentId))!;
-      const apart = await services.database.tx(async (tx) => {
-        const name = `${campaign.name}, what was left`.slice(0, LIMITS.nameLength);
-        const { audience, topic } = campaign;
-        const id = await createCampaign(tx, name, stored.doc, now, audience, topic);
-        const made = (
-          await tx<{ document: string }>`
-          select document_id as document from campaigns where id = ${id}`
-        )[0]!;
-        // The same changes under names of their own: they are stored nowhere else.
-        const changes = asked.changes.map((change) => ({ ...change, id: newId() }));
-        const author = { member: member.id, at: now };
-        await appendEdits(tx, made.document, { tab: "apart", base: 0, changes }, author);
-        return id;
+      const apart = await keepApart(services, campaign, asked.changes, {
+        member: member.id,
+        at: now,
       });
       return answer(200, null, apart);
     }

@@ -6,7 +6,14 @@ import type { Surroundings } from "../kinds/kind.ts";
 import { LIMITS } from "../limits.ts";
 import { type Segment, wrapText } from "../markup/index.ts";
 import type { Rule } from "../rules/index.ts";
-import { EVERYBODY_KEY, type Link, lineLiquid, OWN_ADDRESSES, tagLiquid } from "../text/index.ts";
+import {
+  EVERYBODY_KEY,
+  isShownTo,
+  type Link,
+  lineLiquid,
+  OWN_ADDRESSES,
+  tagLiquid,
+} from "../text/index.ts";
 import { compileText } from "./compile.ts";
 
 /** A link's address as it is written by hand: tags in Liquid, the email's own addresses by their names. */
@@ -29,6 +36,8 @@ function address(to: Link): string {
 
 /** What stands in the text where these conditions hold; where none is asked for, all that it could say. */
 function spelled(segments: readonly Segment[], holding?: readonly string[]): string {
+  const conditions = [EVERYBODY_KEY, ...(holding ?? [])];
+  const bits = holding && "1".repeat(conditions.length);
   const outer: boolean[] = [];
   let shown = true;
   let text = "";
@@ -36,11 +45,7 @@ function spelled(segments: readonly Segment[], holding?: readonly string[]): str
     if (typeof segment === "string") text += shown ? segment : "";
     else if (segment.slot === "if") {
       outer.push(shown);
-      const { all, none } = segment.when;
-      if (holding) {
-        shown &&= all.every((key) => key === EVERYBODY_KEY || holding.includes(key));
-        shown &&= !none.some((key) => holding.includes(key));
-      }
+      if (bits) shown &&= isShownTo(segment.when, conditions, bits);
     } else if (segment.slot === "end") shown = outer.pop() ?? true;
     else if (!shown) continue;
     else if (segment.slot === "tag") text += tagLiquid(segment.tag);

@@ -27,9 +27,7 @@ export function lettersFrom(): Letters {
 export const lettersOf = (value: unknown): Set<string> =>
   new Set(JSON.stringify(value).match(/[\u4e00-\u9fff]/g) ?? []);
 
-const RULE = {
-  all: [{ field: { ref: "contact:city" }, is: "hasValue" }],
-} as unknown as Rule;
+const RULE: Rule = { type: "field", field: "city", op: "hasValue", argument: null };
 
 interface Place {
   readonly node: string;

@@ -12,7 +12,6 @@ import {
   type Edit,
   EditError,
   type EmailDocument,
-  find,
   nextStep,
   ownSteps,
   type Received,
@@ -24,13 +23,13 @@ import {
   type Typed,
   takenBack,
   type Unmerged,
-  valueAt,
   withEarlier,
   withPending,
 } from "#core/document/index.ts";
-import { type Json, sameJson } from "#core/json.ts";
+import { sameJson } from "#core/json.ts";
 import { LIMITS } from "#core/limits.ts";
 import type { EarlierAnswer, Presence, StateAnswer } from "../wire.ts";
+import { puttingBack, textsLost } from "./clashes.ts";
 import { createRemote } from "./remote.ts";
 import { createSender, type LineState } from "./sender.ts";
 import { createUnsent, type Kept } from "./unsent.ts";
@@ -276,7 +275,14 @@ export function createSession(start: SessionStart, say: (text: string) => void):
   function settle(id: string, keep: "mine" | "theirs"): void {
     const clash = current.clashes.find((one) => one.id === id);
     if (!clash) return;
-    if (keep === "mine" && !put(puttingBack(clash, replica.shown), null)) return;
+    if (keep === "mine") {
+      const edit = puttingBack(clash, replica.shown);
+      if (!edit) {
+        say("There is no place for this any more; your words stay here to be copied.");
+        return;
+      }
+      if (!put(edit, null)) return;
+    }
     unsent.dropClash(id);
     set({ clashes: current.clashes.filter((one) => one.id !== id) });
   }
@@ -379,36 +385,3 @@ export function createSession(start: SessionStart, say: (text: string) => void):
 /** The document that is shown already, where nothing has changed: what is drawn of it stays. */
 const sameDocument = (next: EmailDocument, shown: EmailDocument): EmailDocument =>
   next !== shown && next.root === shown.root ? shown : next;
-
-/** The texts that changes had written, as they stood, where they do not stand so any more. */
-function textsLost(
-  changes: readonly Change[],
-  before: EmailDocument,
-  after: EmailDocument,
-): Unmerged[] {
-  const at = (doc: EmailDocument, node: string, path: readonly string[]): Json | null => {
-    const found = find(doc, node)?.node;
-    return found ? (valueAt(found.props, path) ?? null) : null;
-  };
-  return changes
-    .flatMap(({ edit }) => (edit.type === "group" ? edit.edits : [edit]))
-    .flatMap((part): Unmerged[] => {
-      if (part.type !== "text") return [];
-      const { node, path } = part;
-      const [mine, theirs] = [at(before, node, path), at(after, node, path)];
-      return mine === null ? [] : [{ node, path, mine, theirs, lost: null }];
-    });
-}
-
-/** The edit that puts the person's version in: the text, or the block that is gone, at the nearest place that is left. */
-export function puttingBack({ node, path, mine, lost }: Unmerged, doc: EmailDocument): Edit {
-  if (!lost || find(doc, lost.node.id)) {
-    return { type: "set", node, path: [...(path ?? [])], value: mine ?? null };
-  }
-  const parent = find(doc, lost.parent)?.node;
-  if (!parent) throw new EditError("missing", "There is no place for this any more.");
-  const after = parent.children.some(({ id }) => id === lost.after)
-    ? lost.after
-    : (parent.children.at(-1)?.id ?? null);
-  return { type: "insert", parent: parent.id, after, node: lost.node };
-}
