@@ -107,14 +107,14 @@ export async function discardDraft(
   const { database, followers } = services;
   const launch = await scheduled(database.sql, campaign);
   const stored = await loadDocument(database.sql, campaign.documentId);
-  if (stored && canonical(stored.doc) !== canonical(launch.doc)) {
-    const { edits } = await database.tx((sql) =>
-      appendEdits(sql, campaign.documentId, goingBack(stored.seq, launch.doc), author),
-    );
-    followers.tell(campaign.documentId, edits);
-  }
-  await setAudience(database.sql, campaign.id, launch.audience, author.at);
-  await setTopic(database.sql, campaign.id, launch.topic);
+  const edits = await database.tx(async (sql) => {
+    await setAudience(sql, campaign.id, launch.audience, author.at);
+    await setTopic(sql, campaign.id, launch.topic);
+    if (!stored || canonical(stored.doc) === canonical(launch.doc)) return [];
+    return (await appendEdits(sql, campaign.documentId, goingBack(stored.seq, launch.doc), author))
+      .edits;
+  });
+  if (edits.length > 0) followers.tell(campaign.documentId, edits);
 }
 
 /**
