@@ -133,6 +133,31 @@ export const LIMITS = {
   /** Messages handed to the mail service at the same time. */
   sendBatch: 100,
   sendParallel: 8,
-  /** Tries for a message the mail service defers. */
+  /** Tries for a message the mail service defers, and the minutes before each next one. */
   sendTries: 5,
+  sendWaits: [1, 5, 20, 60, 240],
+  /** Launches in a row that bounced for now before an address is held back. */
+  softBounces: 3,
+  /** Waits for a mail service that is not there or will not take anything, ms. */
+  serviceWaits: [5_000, 15_000, 60_000, 300_000, 900_000, 3_600_000],
+  /** How many of the last answers may refuse a message for what is in it. */
+  refusedMessages: 3,
+  recentAnswers: 20,
+  /** Answers about readers before their share of bounces says anything. */
+  bounceAnswers: 50,
+  /** How long after a broken line the service is asked whether a message came, ms. */
+  askAfter: 10_000,
+  /** Unsure readers named on a page. */
+  unsureShown: 50,
+  /** How many rows long work looks at first and at most, and how long one piece is meant to take, ms. */
+  pieceRows: { first: 1_000, most: 20_000 },
+  pieceMs: 150,
+  /** How long others have the database between two pieces, as a part of a piece's time. */
+  pieceRest: 0.3,
+  /** How long rows and jobs belong to a sender without a sign of life, ms. */
+  leaseMs: 60_000,
+  /** What is on the line when the process is told to end has so long to finish, ms. */
+  stopMs: 7_000,
+  /** Waits of a job that went wrong on our side, ms. */
+  jobWaits: [2_000, 10_000, 30_000, 120_000, 300_000],
 } as const;

@@ -2,7 +2,7 @@ import { afterAll, beforeAll, expect, it } from "vitest";
 import { getLists, getSegments } from "#server/store/audience.ts";
 import { listCampaigns, listTemplates } from "#server/store/campaigns.ts";
 import { getFields } from "#server/store/fields.ts";
-import { getLaunch } from "#server/store/launches.ts";
+import { getLaunch } from "#server/store/launches/freeze.ts";
 import { listPictures } from "#server/store/pictures.ts";
 import { byHour, clicksByLink, measuresOf } from "#server/store/results.ts";
 import { startTestServices, type TestServices } from "#server/testing/services.ts";

@@ -13,7 +13,7 @@ import { createCampaign, createTemplate } from "#server/store/campaigns.ts";
 import { addContacts } from "#server/store/contacts.ts";
 import { addFields, addTable } from "#server/store/fields.ts";
 import { enqueue } from "#server/store/jobs.ts";
-import { createLaunch } from "#server/store/launches.ts";
+import { createLaunch } from "#server/store/launches/freeze.ts";
 import { savePicture } from "#server/store/pictures.ts";
 import { addRecords } from "#server/store/records.ts";
 import { saveSetting } from "#server/store/settings.ts";

@@ -8,10 +8,10 @@ import { addList } from "./store/audience.ts";
 import { getCampaign, setAudience } from "./store/campaigns.ts";
 import { addContacts } from "./store/contacts.ts";
 import { appendEdits, loadDocument } from "./store/documents.ts";
-import { getLaunch, startLaunch } from "./store/launches.ts";
+import { getLaunch } from "./store/launches/freeze.ts";
+import { beginLaunch } from "./store/launches/start.ts";
 import { smallCampaign } from "./testing/newsletter.ts";
 import { startTestServices, type TestServices } from "./testing/services.ts";
-import { worldOf } from "./world.ts";
 
 let services: TestServices;
 let made: Awaited<ReturnType<typeof smallCampaign>>;
@@ -91,9 +91,8 @@ it("gives the draft up as a step that can be taken back", async () => {
 
 it("does neither once the sending has begun", async () => {
   await label("Come");
-  const world = await worldOf(services.database.sql, services.clock);
   const before = await campaign();
-  await startLaunch(services.database.sql, await launch(), world, services.clock.now());
+  await beginLaunch(services.database.sql, (await launch()).id, services.clock.now());
   expect(await state()).toBeNull();
   await expect(replaceFrozen(services, before, made.member.id)).rejects.toThrow("too late");
   await expect(replaceFrozen(services, await campaign(), made.member.id)).rejects.toThrow(

@@ -12,7 +12,7 @@ import type { Services } from "./services.ts";
 import { type AudienceCount, countAudience } from "./store/audience.ts";
 import { type Campaign, createCampaign, getCampaign, setAudience } from "./store/campaigns.ts";
 import { appendEdits, loadDocument } from "./store/documents.ts";
-import { getLaunch, type Launch } from "./store/launches.ts";
+import { getLaunch, type Launch } from "./store/launches/freeze.ts";
 import { setTopic } from "./store/topics.ts";
 import { worldOf } from "./world.ts";
 

@@ -14,7 +14,7 @@ import { changeValues } from "./store/contacts.ts";
 import { addDerived } from "./store/derived.ts";
 import { loadDocument } from "./store/documents.ts";
 import { addFields, addTable } from "./store/fields.ts";
-import { getRecipient } from "./store/launches.ts";
+import { getRecipient } from "./store/launches/progress.ts";
 import { addRecords } from "./store/records.ts";
 import { ADDRESSES, campaignOf, sent } from "./testing/personal.ts";
 import { startTestServices, type TestServices } from "./testing/services.ts";

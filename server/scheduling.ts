@@ -1,13 +1,15 @@
 import { picturesIn } from "#core/mentions/index.ts";
 import { conditionsOf } from "#core/render/index.ts";
-import { DatabaseError } from "./db/database.ts";
+import { DatabaseError, type Sql } from "./db/database.ts";
 import { examine } from "./findings.ts";
 import type { Services } from "./services.ts";
 import { countAudience, getSegments, segmentsOf } from "./store/audience.ts";
 import { type Campaign, getCampaign } from "./store/campaigns.ts";
 import { rulesOf } from "./store/conditions.ts";
-import { enqueue } from "./store/jobs.ts";
-import { cancelLaunch, createLaunch } from "./store/launches.ts";
+import { enqueue, hurry } from "./store/jobs.ts";
+import { createLaunch } from "./store/launches/freeze.ts";
+import { cancelLaunch, pauseLaunch, resumeLaunch, stopLaunch } from "./store/launches/pause.ts";
+import { decideUnsure } from "./store/launches/settle.ts";
 
 /** Minutes a time may lie in the past and still count as now (somebody read the page for a while). */
 const GRACE_MINUTES = 2;
@@ -97,6 +99,68 @@ export async function freeze(
     throw error;
   }
   services.wake();
+}
+
+/** Does something with the launch of a campaign; `refused` says why it was no use. Throws a ScheduleError. */
+async function withLaunch<T>(
+  { database, wake }: Services,
+  campaignId: string,
+  refused: string,
+  work: (sql: Sql, launch: string) => Promise<T | null>,
+): Promise<T> {
+  const campaign = await getCampaign(database.sql, campaignId);
+  const done =
+    campaign?.launchId && (await database.tx((sql) => work(sql, campaign.launchId as string)));
+  if (done === null || done === undefined || done === "") throw new ScheduleError(refused);
+  wake();
+  return done;
+}
+
+/** Has a launch worked on now. */
+const takeUp = (sql: Sql, launch: string, now: Date) => hurry(sql, "launch", { launch }, now);
+
+/** Lets a launch stand still from the next message on. Throws a ScheduleError. */
+export async function pauseByHand(services: Services, campaignId: string): Promise<void> {
+  const now = services.clock.now();
+  const pause = { why: "person", reason: "", resumeAt: null } as const;
+  await withLaunch(services, campaignId, "It is not being sent any more.", async (sql, launch) =>
+    (await pauseLaunch(sql, launch, pause, now)) ? true : null,
+  );
+}
+
+/** Lets a launch that stands still go on. Throws a ScheduleError. */
+export async function goOn(services: Services, campaignId: string): Promise<void> {
+  const now = services.clock.now();
+  await withLaunch(services, campaignId, "It does not stand still.", async (sql, launch) => {
+    const stood = await resumeLaunch(sql, launch, now);
+    if (stood) await takeUp(sql, launch, now);
+    return stood;
+  });
+}
+
+/** Ends a launch half-way; gives how many do not get it. Throws a ScheduleError. */
+export function cancelRest(services: Services, campaignId: string): Promise<number> {
+  const now = services.clock.now();
+  return withLaunch(services, campaignId, "It has ended already.", (sql, launch) =>
+    stopLaunch(sql, launch, now),
+  );
+}
+
+/** What becomes of messages of which nobody knows whether they arrived; gives how many. Throws a ScheduleError. */
+export function decideOnUnsure(
+  services: Services,
+  campaignId: string,
+  what: "again" | "leave",
+): Promise<number> {
+  const now = services.clock.now();
+  const refused = "Somebody has decided on them already.";
+  return withLaunch(services, campaignId, refused, async (sql, launch) => {
+    const decided = await decideUnsure(sql, launch, what === "again", now);
+    if (decided === 0) return null;
+    await resumeLaunch(sql, launch, now);
+    await takeUp(sql, launch, now);
+    return decided;
+  });
 }
 
 /** Calls a scheduled campaign back. Throws a ScheduleError when it has started. */

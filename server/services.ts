@@ -23,6 +23,8 @@ export interface Services {
   /** Where files of people wait, and the entry of the thread that reads them (null: on this one). */
   readonly imports: { readonly folder: string; readonly reader: URL | null };
   readonly log: Logger;
+  /** Aborted when the process is told to end: long work comes to a place where it can be taken up again. */
+  readonly stopping: AbortSignal;
   /** Tells the queue that there is something to do. */
   wake(): void;
 }

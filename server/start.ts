@@ -5,6 +5,7 @@ import type { Server } from "node:http";
 import { join } from "node:path";
 import type { Express } from "express";
 import pino from "pino";
+import { LIMITS } from "#core/limits.ts";
 import { type Clock, systemClock } from "./clock.ts";
 import type { Config } from "./config.ts";
 import { createContactViews } from "./contact-views.ts";
@@ -55,6 +56,7 @@ export async function startServices(
   progress("opening the database");
   const database = await openInWorker(join(config.dataFolder, "database"), options.worker);
   await migrate(database, progress);
+  const stopping = new AbortController();
   const base = {
     config,
     database,
@@ -66,6 +68,7 @@ export async function startServices(
     writing: createLocalHelper(),
     views: createContactViews(),
     imports: { folder: join(config.dataFolder, "imports"), reader: options.reader },
+    stopping: stopping.signal,
   };
   await options.prepare?.(base);
   const outbox = config.smtp ? null : await startOutbox(database, clock, config.outboxPort);
@@ -74,7 +77,11 @@ export async function startServices(
   return {
     services: { ...base, mailer, wake: queue.wake },
     async stop() {
-      await queue.stop();
+      stopping.abort();
+      // What is on the line may finish; a service that hangs does not keep the process.
+      const cutOff = setTimeout(() => mailer.close(), LIMITS.stopMs);
+      await queue.ended;
+      clearTimeout(cutOff);
       mailer.close();
       await outbox?.close();
       await database.close();

@@ -5,7 +5,7 @@ import { useEffect, useState } from "react";
 import { data, Form, Link, useRevalidator } from "react-router";
 import { z } from "zod";
 import { cancelSchedule, ScheduleError, scheduleCampaign } from "#server/scheduling.ts";
-import { progressOf } from "#server/store/launches.ts";
+import { progressOf } from "#server/store/launches/progress.ts";
 import { standingOf } from "../readiness.ts";
 import { at, campaignOf, zoneOf } from "../request.ts";
 import { Button } from "../ui/button.tsx";

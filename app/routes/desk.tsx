@@ -3,7 +3,7 @@ import { DateTime } from "luxon";
 import { Link } from "react-router";
 import { readersOf } from "#server/draft.ts";
 import { listCampaigns } from "#server/store/campaigns.ts";
-import { progressOf } from "#server/store/launches.ts";
+import { progressOf } from "#server/store/launches/progress.ts";
 import { measuresOf } from "#server/store/results.ts";
 import { Calendar, type CalendarDay } from "../desk/calendar.tsx";
 import { miniature } from "../desk/draw.ts";

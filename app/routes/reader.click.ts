@@ -3,7 +3,7 @@ import { redirect } from "react-router";
 import { linkAddress } from "#core/merge/index.ts";
 import { servicesContext } from "#server/context.ts";
 import { launchReader, readyLaunchById } from "#server/emails.ts";
-import { getRecipient } from "#server/store/launches.ts";
+import { getRecipient } from "#server/store/launches/progress.ts";
 import { recordEvent } from "#server/store/results.ts";
 import type { Route } from "./+types/reader.click.ts";
 

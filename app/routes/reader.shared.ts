@@ -3,7 +3,7 @@ import { mergeText } from "#core/merge/index.ts";
 import { servicesContext } from "#server/context.ts";
 import { launchReader, readyLaunchById } from "#server/emails.ts";
 import { webVersionPolicy } from "#server/http/policies.ts";
-import { getRecipient } from "#server/store/launches.ts";
+import { getRecipient } from "#server/store/launches/progress.ts";
 import type { Route } from "./+types/reader.shared.ts";
 
 export async function loader({ params, context }: Route.LoaderArgs) {

@@ -7,7 +7,7 @@ import { readyLaunch } from "#server/emails.ts";
 import { runLaunch } from "#server/jobs/sender.ts";
 import { scheduleCampaign } from "#server/scheduling.ts";
 import { getCampaign } from "#server/store/campaigns.ts";
-import { getLaunch } from "#server/store/launches.ts";
+import { getLaunch } from "#server/store/launches/freeze.ts";
 import { clicksByLink, measuresOf } from "#server/store/results.ts";
 import { smallCampaign } from "#server/testing/newsletter.ts";
 import { startTestServices, type TestServices } from "#server/testing/services.ts";

@@ -10,7 +10,7 @@ import type { Services } from "#server/services.ts";
 import { getCampaign } from "#server/store/campaigns.ts";
 import { getContact } from "#server/store/contacts.ts";
 import { loadDocument } from "#server/store/documents.ts";
-import { getRecipient } from "#server/store/launches.ts";
+import { getRecipient } from "#server/store/launches/progress.ts";
 import type { Route } from "./+types/reader.web.ts";
 
 async function page(services: Services, text: string): Promise<string | null> {

@@ -1,8 +1,11 @@
 import { afterEach, beforeEach, expect, it } from "vitest";
+import { LIMITS } from "#core/limits.ts";
 import { scheduleCampaign } from "../scheduling.ts";
 import { getCampaign } from "../store/campaigns.ts";
 import { createImport } from "../store/imports.ts";
-import { enqueue, takeJob } from "../store/jobs.ts";
+import { endJob, enqueue, recoverJobs, takeJob } from "../store/jobs.ts";
+import { standingOfLaunch } from "../store/launches/progress.ts";
+import { takeLease } from "../store/leases.ts";
 import { smallCampaign } from "../testing/newsletter.ts";
 import { startTestServices, type TestServices } from "../testing/services.ts";
 import { type Queue, startQueue } from "./queue.ts";
@@ -13,7 +16,8 @@ beforeEach(async () => {
   services = await startTestServices();
 });
 afterEach(async () => {
-  await queue?.stop();
+  services.stop();
+  await queue?.ended;
   queue = undefined;
   await services.close();
 });
@@ -49,30 +53,73 @@ it("sends a campaign when its time has come, not before", async () => {
   await until(async () => (await jobs())[0]!.state === "done");
 });
 
-it("keeps a failed job with its error and tries it again", async () => {
+it("ends a job of a kind that nobody knows", async () => {
   const { sql } = services.database;
-  await enqueue(sql, "nonsense", {}, services.clock.now());
+  await enqueue(sql, "toString", {}, services.clock.now());
   queue = await startQueue(services);
-  await until(async () => (await jobs())[0]!.error !== null);
-  expect((await jobs())[0]).toMatchObject({
-    state: "waiting",
-    error: "No such job: nonsense",
-    tries: 1,
-  });
-  for (let i = 0; i < 19; i++) {
-    services.clock.advance(20_000);
-    queue.wake();
-    await until(async () => (await jobs())[0]!.tries === i + 2);
-  }
   await until(async () => (await jobs())[0]!.state === "failed");
+  expect((await jobs())[0]).toMatchObject({ error: "No such job: toString" });
+});
+
+it("tries work that goes wrong on our side for as long as it takes, and says so meanwhile", async () => {
+  const { sql } = services.database;
+  const { campaign, member } = await smallCampaign(services, ["one@example.org"]);
+  const broken = {
+    ...services,
+    mailer: {
+      send: () => Promise.reject(new Error("The disk is full")),
+      close() {},
+    },
+  };
+  queue = await startQueue(broken);
+  await scheduleCampaign(broken, campaign, null, "Europe/London", member.id);
+  const failures = async () =>
+    (await sql<{ failures: number }>`select failures from jobs`)[0]!.failures;
+  for (let n = 1; n <= 25; n++) {
+    queue.wake();
+    await until(async () => (await failures()) >= n);
+    services.clock.advance(3_600_000);
+  }
+  const { launchId } = (await getCampaign(sql, campaign.id))!;
+  expect(await standingOfLaunch(sql, launchId!)).toMatchObject({ trouble: "The disk is full" });
+  broken.mailer.send = services.mailer.send as never;
+  queue.wake();
+  await until(async () => (await getCampaign(sql, campaign.id))!.state === "sent");
+});
+
+it("gives a launch that has lost its job another one at the start", async () => {
+  const { sql } = services.database;
+  const { campaign, member } = await smallCampaign(services, ["one@example.org"]);
+  await scheduleCampaign(services, campaign, null, "Europe/London", member.id);
+  await sql`update jobs set state = 'failed'`;
+  await sql`update launches set state = 'sending', started_at = ${services.clock.now()}, readers_to = 0`;
+  queue = await startQueue(services);
+  await until(async () => (await getCampaign(sql, campaign.id))!.state === "sent");
+});
+
+it("leaves to their holder what a lease still covers", async () => {
+  const { sql } = services.database;
+  const now = services.clock.now();
+  await enqueue(sql, "launch", { launch: "x" }, now);
+  const lease = await takeLease(sql, now);
+  await takeJob(sql, lease, now);
+  await recoverJobs(sql, now);
+  expect((await jobs())[0]).toMatchObject({ state: "running" });
+  const later = new Date(now.getTime() + LIMITS.leaseMs + 1);
+  await recoverJobs(sql, later);
+  expect((await jobs())[0]).toMatchObject({ state: "waiting" });
+  // Who comes too late ends nothing.
+  const [job] = await sql<{ id: number }>`select id from jobs`;
+  await endJob(sql, job!.id, lease, null);
+  expect((await jobs())[0]).toMatchObject({ state: "waiting" });
 });
 
 it("takes up what a crash left running, and each job only once", async () => {
   const { sql } = services.database;
   const { campaign, member } = await smallCampaign(services, ["one@example.org"]);
   await scheduleCampaign(services, campaign, null, "Europe/London", member.id);
-  expect(await takeJob(sql, services.clock.now())).toMatchObject({ kind: "launch" });
-  expect(await takeJob(sql, services.clock.now())).toBeNull();
+  expect(await takeJob(sql, "a", services.clock.now())).toMatchObject({ kind: "launch" });
+  expect(await takeJob(sql, "b", services.clock.now())).toBeNull();
   queue = await startQueue(services);
   await until(async () => (await jobs())[0]!.state === "done");
   expect((await getCampaign(sql, campaign.id))!.state).toBe("sent");
@@ -91,8 +138,10 @@ it("sends while a file is taken in: each has a lane of its own", async () => {
   await sql`update imports set state = 'checking' where id = 'import000001'`;
   await enqueue(sql, "checkImport", { id: "import000001" }, now);
   const imports = { kinds: ["checkImport", "applyImport", "undoImport"], others: false };
-  expect(await takeJob(sql, now, imports)).toMatchObject({ kind: "checkImport" });
+  expect(await takeJob(sql, "a", now, imports)).toMatchObject({ kind: "checkImport" });
   await scheduleCampaign(services, campaign, null, "Europe/London", member.id);
-  expect(await takeJob(sql, now, imports)).toBeNull();
-  expect(await takeJob(sql, now, { ...imports, others: true })).toMatchObject({ kind: "launch" });
+  expect(await takeJob(sql, "a", now, imports)).toBeNull();
+  expect(await takeJob(sql, "a", now, { ...imports, others: true })).toMatchObject({
+    kind: "launch",
+  });
 });

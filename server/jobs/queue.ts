@@ -1,24 +1,39 @@
 /** Runs jobs from the queue until it is stopped: one at a time in each lane. */
 import { z } from "zod";
+import { LIMITS } from "#core/limits.ts";
 import { applyImport, undoImport } from "../import/apply.ts";
 import { checkImport } from "../import/check.ts";
 import type { Services } from "../services.ts";
 import { setState } from "../store/imports.ts";
-import { endJob, type Job, type Lane, postponeJob, recoverJobs, takeJob } from "../store/jobs.ts";
+import {
+  endJob,
+  hurry,
+  type Job,
+  type Lane,
+  postponeJob,
+  recoverJobs,
+  retryJob,
+  takeJob,
+} from "../store/jobs.ts";
+import { unfinishedLaunches } from "../store/launches/pause.ts";
+import { endLeases, renewLease, takeLease } from "../store/leases.ts";
+import { patiently } from "./patience.ts";
+import { Stopped } from "./pieces.ts";
 import { runLaunch } from "./sender.ts";
 
 const POLL_MS = 500;
-const RETRY_MS = 10_000;
-const TRIES = 20;
 
 /** Each kind of job: gives when to run it again, or null when it is done. */
-const HANDLERS: Record<string, (services: Services, payload: unknown) => Promise<Date | null>> = {
-  launch: (services, payload) =>
-    runLaunch(services, z.object({ launch: z.string() }).parse(payload).launch),
-  checkImport: (services, payload) => forImport(services, payload, checkImport),
-  applyImport: (services, payload) => forImport(services, payload, applyImport),
-  undoImport: (services, payload) => forImport(services, payload, undoImport),
-};
+const HANDLERS = new Map<string, (services: Services, payload: unknown) => Promise<Date | null>>([
+  [
+    "launch",
+    (services, payload) =>
+      runLaunch(services, z.object({ launch: z.string() }).parse(payload).launch),
+  ],
+  ["checkImport", (services, payload) => forImport(services, payload, checkImport)],
+  ["applyImport", (services, payload) => forImport(services, payload, applyImport)],
+  ["undoImport", (services, payload) => forImport(services, payload, undoImport)],
+]);
 
 /** A large file must not keep a send waiting: imports have a lane of their own. */
 const IMPORTS = ["checkImport", "applyImport", "undoImport"];
@@ -37,6 +52,7 @@ async function forImport(
   try {
     await work(services, id);
   } catch (error) {
+    if (error instanceof Stopped) throw error;
     services.log.error({ err: error, import: id }, "an import failed");
     await setState(
       services.database.sql,
@@ -50,63 +66,75 @@ async function forImport(
 
 export interface Queue {
   wake(): void;
-  stop(): Promise<void>;
+  /** Every lane has come to a place where its work can be taken up again; `stopping` tells them to. */
+  readonly ended: Promise<void>;
 }
 
-export async function startQueue(services: Omit<Services, "wake">): Promise<Queue> {
-  const { database, clock, log } = services;
-  let stopped = false;
-  const sleepers = new Set<() => void>();
-  const wakeUp = () => {
-    for (const wake of sleepers) wake();
-  };
-  const queue = { wake: wakeUp };
-  const all: Services = { ...services, wake: queue.wake };
-  await recoverJobs(database.sql);
+/** Every launch that is not finished has a job, whatever became of the one it had. */
+async function takeUpLaunches({ database }: Pick<Services, "database">): Promise<void> {
+  for (const { id, at } of await unfinishedLaunches(database.sql)) {
+    await database.tx((tx) => hurry(tx, "launch", { launch: id }, at));
+  }
+}
 
-  async function run(job: Job): Promise<void> {
+/** Starts working. The data folder is this process's own: nobody else can hold a lease. */
+export async function startQueue(services: Omit<Services, "wake">): Promise<Queue> {
+  const { database, clock, log, stopping } = services;
+  const { sql } = database;
+  const sleepers = new Set<() => void>();
+  const wake = () => {
+    for (const one of sleepers) one();
+  };
+  stopping.addEventListener("abort", wake);
+  const all: Services = { ...services, wake };
+  await endLeases(sql);
+  await recoverJobs(sql, clock.now());
+  await takeUpLaunches(services);
+  const lease = await takeLease(sql, clock.now());
+  const alive = setInterval(
+    () => void renewLease(sql, lease, clock.now()).catch(() => {}),
+    LIMITS.leaseMs / 4,
+  );
+
+  /** Works on a job; gives how to put it away. */
+  async function run({ id, kind, payload, failures }: Job): Promise<() => Promise<void>> {
+    const handler = HANDLERS.get(kind);
+    if (!handler) return () => endJob(sql, id, lease, `No such job: ${kind}`);
     try {
-      const handler = HANDLERS[job.kind];
-      if (!handler) throw new Error(`No such job: ${job.kind}`);
-      const again = await handler(all, job.payload);
-      if (again) await postponeJob(database.sql, job.id, again);
-      else await endJob(database.sql, job.id, null);
+      const again = await handler(all, payload);
+      return () => (again ? postponeJob(sql, id, lease, again) : endJob(sql, id, lease, null));
     } catch (error) {
-      log.error({ err: error, job: job.id, kind: job.kind }, "a job failed");
-      const { message } = error as Error;
-      if (job.tries >= TRIES) await endJob(database.sql, job.id, message);
-      else {
-        const at = new Date(clock.now().getTime() + RETRY_MS);
-        await postponeJob(database.sql, job.id, at, message);
-      }
+      if (error instanceof Stopped) return () => postponeJob(sql, id, lease, clock.now());
+      log.error({ err: error, job: id, kind }, "a job failed");
+      const wait = LIMITS.jobWaits[Math.min(failures, LIMITS.jobWaits.length - 1)]!;
+      const at = new Date(clock.now().getTime() + wait);
+      return () => retryJob(sql, id, lease, at, (error as Error).message);
     }
   }
+
+  const rest = () =>
+    new Promise<void>((ok) => {
+      const done = () => {
+        clearTimeout(timer);
+        sleepers.delete(done);
+        ok();
+      };
+      const timer = setTimeout(done, POLL_MS);
+      sleepers.add(done);
+    });
 
   async function work(lane: Lane): Promise<void> {
-    while (!stopped) {
-      const job = await takeJob(database.sql, clock.now(), lane).catch(() => null);
-      if (job) await run(job);
+    while (!stopping.aborted) {
+      const job = await takeJob(sql, lease, clock.now(), lane).catch(() => null);
+      if (!job) await rest();
       else {
-        await new Promise<void>((ok) => {
-          const wake = () => {
-            clearTimeout(timer);
-            sleepers.delete(wake);
-            ok();
-          };
-          const timer = setTimeout(wake, POLL_MS);
-          sleepers.add(wake);
-        });
+        const putAway = await run(job);
+        await patiently(putAway, stopping).catch((error) =>
+          // It is taken up again at the next start.
+          log.error({ err: error, job: job.id }, "a job could not be put away"),
+        );
       }
     }
   }
-  const loops = Promise.all(LANES.map(work));
-
-  return {
-    ...queue,
-    async stop() {
-      stopped = true;
-      wakeUp();
-      await loops;
-    },
-  };
+  return { wake, ended: Promise.all(LANES.map(work)).then(() => clearInterval(alive)) };
 }

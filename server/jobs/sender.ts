@@ -1,109 +1,255 @@
-/** The sender: takes a launch from its start to the last settled message, across crashes. */
+/** The sender: takes a launch from its start to the last settled message, across crashes and a service's moods. */
+import {
+  type Answer,
+  type Pause,
+  triesItself,
+  waitFor,
+  watchAnswers,
+} from "#core/delivery/index.ts";
 import { LIMITS } from "#core/limits.ts";
 import { idDomain, launchMessage, launchReader, messageIdOf, readyLaunch } from "../emails.ts";
+import type { HandOver } from "../mail/connection.ts";
 import type { Services } from "../services.ts";
 import { getSchema } from "../store/fields.ts";
 import {
   type Claimed,
   claimRecipients,
-  finishLaunch,
-  getLaunch,
-  type Launch,
   markHanded,
-  nextDue,
-  type Outcome,
   recoverRecipients,
-  settle,
-  startLaunch,
-} from "../store/launches.ts";
+  releaseClaimed,
+} from "../store/launches/claim.ts";
+import { getLaunch, type Launch } from "../store/launches/freeze.ts";
+import {
+  finishLaunch,
+  forgetWaits,
+  pauseLaunch,
+  resumeLaunch,
+  waitsOf,
+} from "../store/launches/pause.ts";
+import { nextDue, progressOf, unsureIds } from "../store/launches/progress.ts";
+import { type Outcome, settle, settleUnsure } from "../store/launches/settle.ts";
+import { beginLaunch, writeReaders } from "../store/launches/start.ts";
+import { endLease, renewLease, takeLease } from "../store/leases.ts";
 import { acceptedIds } from "../store/outbox.ts";
+import { getSettings } from "../store/settings.ts";
 import { worldOf } from "../world.ts";
+import { gather } from "./gather.ts";
+import { patiently } from "./patience.ts";
+import { inPieces, Stopped } from "./pieces.ts";
 
-/** Minutes to wait before the next try, by tries so far. */
-const WAIT_MINUTES = [1, 5, 20, 60, 240];
-
-/** Seconds to wait where the mail service was not there at all. */
-const ABSENT_SECONDS = 5;
-
-function nextTry(now: Date, state: Outcome["state"], tries: number): Date {
-  if (state === "waiting") return new Date(now.getTime() + ABSENT_SECONDS * 1_000);
-  const minutes = WAIT_MINUTES[Math.min(tries, WAIT_MINUTES.length) - 1]!;
-  return new Date(now.getTime() + minutes * 60_000);
-}
+const later = (now: Date, ms: number) => new Date(now.getTime() + ms);
 
 /**
- * Works on a launch until nothing is due. Gives when to come back, or null when it is done. Called again
- * after a crash it goes on where it stopped; nobody gets a message twice.
+ * Works on a launch until nothing is due. Gives when to come back, or null when it is done or waits for a person.
+ * Called again after a crash it goes on where it stopped; nobody gets a message twice.
  */
 export async function runLaunch(services: Services, launchId: string): Promise<Date | null> {
   const { database, clock } = services;
   const { sql } = database;
-  const launch = await getLaunch(sql, launchId);
-  if (!launch || !["scheduled", "sending"].includes(launch.state)) return null;
-  if (launch.state === "scheduled") {
-    const segments = new Map(launch.segments.map(({ id, rule }) => [id, rule]));
-    const world = { ...(await worldOf(sql, clock)), segments };
-    const started = await database.tx((tx) => startLaunch(tx, launch, world, clock.now()));
-    if (!started) return null;
+  const lease = await takeLease(sql, clock.now());
+  const alive = setInterval(
+    () => void renewLease(sql, lease, clock.now()).catch(() => {}),
+    LIMITS.leaseMs / 4,
+  );
+  try {
+    return await withLease(services, launchId, lease);
+  } catch (error) {
+    // Told to end: what was begun goes on at the next start.
+    if (error instanceof Stopped) return clock.now();
+    throw error;
+  } finally {
+    clearInterval(alive);
+    await endLease(sql, lease);
   }
-  await recover(services, launch);
-  const { refs, codes } = readyLaunch(launch, services.signer);
-  const claiming = { id: launchId, conditions: launch.conditions, refs, codes };
-  const schema = await getSchema(sql);
-  for (;;) {
-    const { claimed, more } = await database.tx((tx) =>
-      claimRecipients(tx, claiming, schema, clock.now()),
-    );
-    if (!more) break;
-    await sendBatch(services, launch, claimed);
-  }
-  const due = await nextDue(sql, launchId);
-  if (!due) await finishLaunch(sql, launchId, clock.now());
-  return due;
 }
 
-/** Settles what a crash left between hand-over and answer, by asking the service that got it. */
-async function recover(services: Services, launch: Launch): Promise<void> {
-  const { database, clock, config, signer } = services;
-  const left = await recoverRecipients(database.sql, launch.id);
-  if (left.length === 0) return;
-  const domain = idDomain(readyLaunch(launch, signer).compiled, config);
-  const idOf = (r: { id: number }) => messageIdOf(launch.id, r.id, domain);
-  const now = clock.now();
-  // Another service cannot be asked: then a person decides, and nothing is sent twice silently.
-  const accepted = config.smtp ? null : await acceptedIds(database.sql, left.map(idOf));
-  const outcomes = left.map((r): Outcome => {
-    const state = accepted ? (accepted.has(idOf(r)) ? "accepted" : "waiting") : "unsure";
-    return { id: r.id, state, reply: "settled after a restart", nextTryAt: now };
-  });
-  await settle(database.sql, outcomes, now);
-}
-
-async function sendBatch(
+async function withLease(
   services: Services,
-  launch: Launch,
-  batch: readonly Claimed[],
-): Promise<void> {
-  const { database, clock, mailer, signer } = services;
+  launchId: string,
+  lease: string,
+): Promise<Date | null> {
+  const { database, clock } = services;
+  const { sql } = database;
+  let launch = await getLaunch(sql, launchId);
+  if (launch?.state === "paused" && launch.resumeAt) {
+    if (launch.resumeAt > clock.now()) return launch.resumeAt;
+    await resumeLaunch(sql, launchId, clock.now());
+  }
+  if (launch?.state === "scheduled") await beginLaunch(sql, launchId, clock.now());
+  launch = await getLaunch(sql, launchId);
+  if (launch?.state !== "sending") return null;
+  if (launch.readersTo !== null) await start(services, launch);
+  await recover(services, launch, lease);
+  const pause = await send(services, launch, lease);
+  await askAfterUnsure(services, launch);
+  if (pause) return stop(services, launchId, pause);
+  const now = clock.now();
+  const due = await nextDue(sql, launchId, now);
+  if (due) return due;
+  const unsure = await unsureIds(sql, launchId);
+  if (unsure.length === 0) await finishLaunch(sql, launchId, now);
+  else if (canAsk(services)) return later(now, LIMITS.askAfter);
+  else await stop(services, launchId, { why: "unsure", reason: "The connection broke." });
+  return null;
+}
+
+/** Writes its readers down. The rules are read as of the moment it began, however often it is stopped. */
+async function start(services: Services, launch: Launch): Promise<void> {
+  const { database, stopping } = services;
+  const at = launch.startedAt ?? services.clock.now();
+  const segments = new Map(launch.segments.map(({ id, rule }) => [id, rule]));
+  const world = { ...(await worldOf(database.sql, { now: () => at })), segments };
+  await inPieces(
+    async (rows) => (await database.tx((tx) => writeReaders(tx, launch, world, rows, at))) !== null,
+    { stopping },
+  );
+}
+
+/** The outbox tells what it has; another service cannot be asked, and a person decides. */
+const canAsk = ({ config }: Services) => config.smtp === null;
+
+/** The ids of a launch's messages, by recipient. */
+function idsOf({ config, signer }: Services, launch: Launch): (recipient: number) => string {
+  const domain = idDomain(readyLaunch(launch, signer).compiled, config);
+  return (recipient) => messageIdOf(launch.id, recipient, domain);
+}
+
+/** Settles what a crash left between hand-over and answer. */
+async function recover(services: Services, launch: Launch, lease: string): Promise<void> {
+  const { database, clock } = services;
+  const now = clock.now();
+  const left = await recoverRecipients(database.sql, launch.id, lease, now);
+  if (left.length === 0) return;
+  const reply = "It was under way when Septima was stopped.";
+  const outcomes = left.map(({ id }): Outcome => ({ id, state: "unsure", reply, nextTryAt: now }));
+  await database.tx((tx) => settle(tx, outcomes, lease, now));
+}
+
+/** Asks the outbox after messages whose line broke a while ago. */
+async function askAfterUnsure(services: Services, launch: Launch): Promise<void> {
+  if (!canAsk(services)) return;
+  const { database, clock } = services;
+  const now = clock.now();
+  const unsure = await unsureIds(database.sql, launch.id, now);
+  if (unsure.length === 0) return;
+  const idOf = idsOf(services, launch);
+  const arrived = await acceptedIds(database.sql, unsure.map(idOf));
+  const came = unsure.filter((id) => arrived.has(idOf(id)));
+  await settleUnsure(database.sql, unsure, came, now);
+}
+
+interface Stop {
+  readonly why: Pause;
+  readonly reason: string;
+}
+
+/** Lets a launch stand still; gives when it tries by itself. */
+async function stop(services: Services, id: string, { why, reason }: Stop): Promise<Date | null> {
+  const { database, clock } = services;
+  const now = clock.now();
+  const waits = await waitsOf(database.sql, id);
+  const resumeAt = triesItself(why) ? later(now, waitFor(waits)) : null;
+  await pauseLaunch(database.sql, id, { why, reason, resumeAt }, now);
+  return resumeAt;
+}
+
+/** What an answer makes of a message, and how pausing looks at it. */
+function outcomeOf(
+  answer: HandOver,
+  { id, tries }: Claimed,
+  now: Date,
+): { outcome: Outcome; answer: Answer } {
+  const { reply } = answer;
+  const is = (state: Outcome["state"], answer: Answer, more: Partial<Outcome> = {}) => ({
+    outcome: { id, state, reply, nextTryAt: now, ...more },
+    answer,
+  });
+  if (answer.state === "accepted") return is("accepted", "taken");
+  if (answer.state === "unsure") {
+    return is("unsure", "connection", { nextTryAt: later(now, LIMITS.askAfter) });
+  }
+  const { kind, lasting, gone } = answer.verdict;
+  if (kind === "service" || kind === "connection") return is("deferred", kind);
+  const spent = lasting || tries + 1 >= LIMITS.sendTries;
+  if (!spent) {
+    const waits = LIMITS.sendWaits;
+    const minutes = waits[Math.min(tries, waits.length - 1)]!;
+    const answer = kind === "message" ? "message" : "deferred";
+    return is("deferred", answer, { nextTryAt: later(now, minutes * 60_000), spends: true });
+  }
+  if (kind === "message") return is("refused", "message");
+  return is("bounced", "bounced", { soft: !gone });
+}
+
+/** Hands over what is due, over as many lines as there may be. Gives why it is to stand still, or null. */
+async function send(services: Services, launch: Launch, lease: string): Promise<Stop | null> {
+  const { database, clock, signer, mailer, stopping } = services;
+  const { sql } = database;
   const ready = readyLaunch(launch, signer);
-  await markHanded(
-    database.sql,
-    batch.map((r) => r.id),
+  const { refs, codes } = ready;
+  const claiming = { id: launch.id, conditions: launch.conditions, refs, codes };
+  const schema = await getSchema(sql);
+  const before = await progressOf(sql, launch.id);
+  const { bounceShare } = (await getSettings(sql)).sending;
+  const watch = watchAnswers(
+    { taken: before.accepted, bounced: before.bounced },
+    launch.bouncesAllowed ? null : bounceShare / 100,
   );
-  const outcomes = await Promise.all(
-    batch.map(async (recipient): Promise<Outcome> => {
-      const token = signer.sign({ kind: "message", recipient: recipient.id });
-      const reader = launchReader(ready, recipient, token);
-      const message = launchMessage(launch, recipient, reader, services, clock.now());
-      const { state, reply } = await mailer.send(message);
-      const spent = state === "deferred" && recipient.tries >= LIMITS.sendTries;
-      return {
-        id: recipient.id,
-        state: spent ? "bounced" : state,
-        reply,
-        nextTryAt: nextTry(clock.now(), state, recipient.tries),
+  const handed = gather((ids: readonly number[]) => markHanded(sql, ids, lease));
+  // What a service has taken is written down however long the disk is full: else nobody knew it.
+  const settled = gather((outcomes: readonly Outcome[]) =>
+    patiently(() => database.tx((tx) => settle(tx, outcomes, lease, clock.now())), stopping),
+  );
+  let stopWith: Stop | null = null;
+  let halted = false;
+  let took = false;
+
+  /** Another's by now, or the launch was paused: it does not go. */
+  class NotOurs extends Error {}
+
+  async function hand(recipient: Claimed): Promise<void> {
+    const token = signer.sign({ kind: "message", recipient: recipient.id });
+    const reader = launchReader(ready, recipient, token);
+    const message = launchMessage(launch, recipient, reader, services, clock.now());
+    const answered = await mailer
+      .send(message, async () => {
+        if (!(await handed(recipient.id)).has(recipient.id)) throw new NotOurs();
+      })
+      .catch((error) => {
+        halted = true;
+        if (error instanceof NotOurs) return null;
+        throw error;
+      });
+    if (!answered) return;
+    const { outcome, answer } = outcomeOf(answered, recipient, clock.now());
+    const why = watch.saw(answer);
+    if (why && (!stopWith || triesItself(stopWith.why))) {
+      stopWith = { why, reason: answered.reply };
+      halted = true;
+    }
+    if (answer === "taken") took = true;
+    await settled(outcome);
+  }
+
+  const goesOn = () => !halted && !stopping.aborted;
+  try {
+    while (goesOn()) {
+      const { claimed, more } = await database.tx((tx) =>
+        claimRecipients(tx, claiming, schema, lease, clock.now()),
+      );
+      if (!more) break;
+      const queue = [...claimed];
+      const line = async () => {
+        for (let next = queue.shift(); next && goesOn(); next = queue.shift()) await hand(next);
       };
-    }),
-  );
-  await settle(database.sql, outcomes, clock.now());
+      const lines = await Promise.allSettled(Array.from({ length: LIMITS.sendParallel }, line));
+      const failed = lines.find((one) => one.status === "rejected");
+      if (failed) throw failed.reason;
+    }
+  } finally {
+    await releaseClaimed(sql, launch.id, lease);
+    if (took) await forgetWaits(sql, launch.id);
+  }
+  if (stopping.aborted) throw new Stopped();
+  return stopWith;
 }

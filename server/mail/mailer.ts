@@ -1,99 +1,98 @@
-/** Mail out, over SMTP (RFC 5321): to the outbox that ships with the application, or to a service. */
-import { createTransport } from "nodemailer";
+/** Mail out, over SMTP (RFC 5321): a few connections to a service, each message over one of them. */
 import { LIMITS } from "#core/limits.ts";
-
-/** A message ready to go. Bodies are UTF-8. */
-export interface Message {
-  readonly from: { readonly name: string; readonly address: string };
-  readonly to: string;
-  readonly replyTo: string | null;
-  readonly subject: string;
-  readonly html: Buffer | string;
-  /** Laid out as `format=flowed` (RFC 3676). */
-  readonly text: string;
-  /** Without angle brackets. */
-  readonly messageId: string;
-  readonly date: Date;
-  /** Return address of the envelope. */
-  readonly returnPath: string;
-  readonly unsubscribe: { readonly address: string; readonly oneClick: boolean } | null;
-  readonly listId: string | null;
-}
-
-export type HandOver =
-  | { readonly state: "accepted" | "bounced" | "deferred"; readonly reply: string }
-  /** Nothing was handed over: the service was not there. */
-  | { readonly state: "waiting"; readonly reply: string }
-  /** The connection broke after the message had gone: nobody knows. */
-  | { readonly state: "unsure"; readonly reply: string };
+import { Connection, type HandOver, readService, STANDARD_WAITS } from "./connection.ts";
+import { type Finished, finish, type Message } from "./message.ts";
 
 export interface Mailer {
-  send(message: Message): Promise<HandOver>;
+  /**
+   * Hands a message over. `ready` runs when the service waits for the content, before any of it goes: from then
+   * on a crash leaves it unknown whether it came. What `ready` throws is thrown on, and nothing has gone.
+   */
+  send(message: Message, ready?: () => Promise<void>): Promise<HandOver>;
+  /** Ends connections; what is on the line is cut off. */
   close(): void;
 }
 
-interface SmtpError extends Error {
-  responseCode?: number;
-  response?: string;
-  command?: string;
-}
+/** How long a connection waits for another message, ms. */
+const IDLE_MS = 5_000;
 
-export function createMailer(smtpAddress: string): Mailer {
-  const transport = createTransport({
-    url: smtpAddress,
-    pool: true,
-    maxConnections: LIMITS.sendParallel,
-    maxMessages: Number.POSITIVE_INFINITY,
-    ignoreTLS: new URL(smtpAddress).hostname === "127.0.0.1",
-    disableFileAccess: true,
-    disableUrlAccess: true,
-  } as Parameters<typeof createTransport>[0]);
+export function createMailer(address: string, waits = STANDARD_WAITS): Mailer {
+  const service = readService(address);
+  const idle = new Map<Connection, NodeJS.Timeout>();
+  const busy = new Set<Connection>();
+  const waiting: (() => void)[] = [];
+  let lines = 0;
+  let closed = false;
+
+  /** A place on the line, of as many as there may be. */
+  async function place(): Promise<void> {
+    if (lines < LIMITS.sendParallel) lines++;
+    else await new Promise<void>((ok) => waiting.push(ok));
+  }
+  const leave = () => {
+    const next = waiting.shift();
+    if (next) next();
+    else lines--;
+  };
+
+  function takeIdle(): Connection | null {
+    for (const [connection, timer] of idle) {
+      clearTimeout(timer);
+      idle.delete(connection);
+      if (connection.open) return connection;
+    }
+    return null;
+  }
+  function keep(connection: Connection): void {
+    if (!connection.open) return;
+    if (closed) {
+      connection.quit();
+      return;
+    }
+    const timer = setTimeout(() => {
+      idle.delete(connection);
+      connection.quit();
+    }, IDLE_MS);
+    idle.set(connection, timer.unref());
+  }
+
+  async function over(connection: Connection, message: Finished, ready?: () => Promise<void>) {
+    busy.add(connection);
+    try {
+      return await connection.send(message, ready);
+    } finally {
+      busy.delete(connection);
+      keep(connection);
+    }
+  }
+
   return {
-    async send(message) {
-      const { unsubscribe, listId } = message;
+    async send(message, ready) {
+      const finished = await finish(message);
+      await place();
       try {
-        const info = await transport.sendMail({
-          from: message.from,
-          to: message.to,
-          replyTo: message.replyTo ?? undefined,
-          subject: message.subject,
-          // Text first, as the poorer of the two (RFC 2046, 5.1.4).
-          alternatives: [
-            {
-              contentType: "text/plain; charset=utf-8; format=flowed",
-              content: message.text,
-              contentTransferEncoding: "quoted-printable",
-            },
-            {
-              contentType: "text/html; charset=utf-8",
-              content: message.html,
-              contentTransferEncoding: "quoted-printable",
-            },
-          ],
-          messageId: `<${message.messageId}>`,
-          date: message.date,
-          envelope: { from: message.returnPath, to: message.to },
-          headers: {
-            ...(listId && { "List-ID": `<${listId}>` }),
-            ...(unsubscribe && {
-              "List-Unsubscribe": { prepared: true, value: `<${unsubscribe.address}>` },
-              // RFC 8058: one POST to that address is enough.
-              ...(unsubscribe.oneClick && {
-                "List-Unsubscribe-Post": "List-Unsubscribe=One-Click",
-              }),
-            }),
-          },
-        });
-        return { state: "accepted", reply: info.response };
-      } catch (caught) {
-        const error = caught as SmtpError;
-        const reply = error.response ?? error.message;
-        const code = error.responseCode ?? 0;
-        if (code >= 500) return { state: "bounced", reply };
-        if (code >= 400) return { state: "deferred", reply };
-        return { state: error.command === "DATA" ? "unsure" : "waiting", reply };
+        const old = takeIdle();
+        if (old) {
+          const carried = old.taken > 0;
+          const answer = await over(old, finished, ready);
+          const ended = answer.state === "refused" && answer.verdict.kind === "connection";
+          // Services end a connection after a while, or after so many messages: that says nothing about the next one.
+          if (!ended || !carried || closed) return answer;
+        }
+        const opened = await Connection.open(service, waits);
+        return opened instanceof Connection ? await over(opened, finished, ready) : opened;
+      } finally {
+        leave();
       }
     },
-    close: () => transport.close(),
+    close() {
+      closed = true;
+      for (const [connection, timer] of idle) {
+        clearTimeout(timer);
+        connection.quit();
+      }
+      idle.clear();
+      for (const connection of busy) connection.close();
+    },
   };
 }

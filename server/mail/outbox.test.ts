@@ -6,7 +6,8 @@ import { launchMessage, messageIdOf, readyLaunch, surroundings, testMessages } f
 import { acceptedIds, messageSource, pageOfMessages } from "../store/outbox.ts";
 import { smallNewsletter } from "../testing/newsletter.ts";
 import { startTestServices, type TestServices } from "../testing/services.ts";
-import { createMailer, type Message } from "./mailer.ts";
+import { createMailer } from "./mailer.ts";
+import type { Message } from "./message.ts";
 import { answerTo } from "./outbox.ts";
 
 let services: TestServices;
@@ -63,11 +64,13 @@ describe("the outbox", () => {
 
   it("writes refusals down too", async () => {
     expect(await services.mailer.send(message({ to: "bounce@example.org" }))).toMatchObject({
-      state: "bounced",
+      state: "refused",
+      verdict: { kind: "reader", gone: true },
     });
     expect((await latest()).row).toMatchObject({ outcome: "refused", to: "bounce@example.org" });
     expect(await services.mailer.send(message({ to: "later@example.org" }))).toMatchObject({
-      state: "deferred",
+      state: "refused",
+      verdict: { kind: "reader", lasting: false },
     });
     expect((await latest()).row.outcome).toBe("deferred");
   });
@@ -97,9 +100,24 @@ describe("the mailer", () => {
     expect(parsed!.text!.trim()).toBe("Hi");
   });
 
+  it("shows words that look like encoded ones as they are written", async () => {
+    const evil = "=?utf-8?B?RnJlZSBtb25leQ==?= for you";
+    await services.mailer.send(
+      message({ subject: evil, from: { name: evil, address: "news@larkmoor.example" } }),
+    );
+    const { parsed } = await latest();
+    for (const shown of [parsed!.subject!, parsed!.from!.value[0]!.name]) {
+      expect(shown.replaceAll("\u2060", "")).toBe(evil);
+      expect(shown).not.toContain("Free money");
+    }
+  });
+
   it("waits where no service answers", async () => {
     const nobody = createMailer("smtp://127.0.0.1:9");
-    expect(await nobody.send(message())).toMatchObject({ state: "waiting" });
+    expect(await nobody.send(message())).toMatchObject({
+      state: "refused",
+      verdict: { kind: "connection" },
+    });
     nobody.close();
   });
 });

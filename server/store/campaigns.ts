@@ -1,4 +1,5 @@
 /** Campaigns and templates. */
+import type { Pause } from "#core/delivery/index.ts";
 import type { EmailDocument } from "#core/document/index.ts";
 import { fold } from "#core/fields/index.ts";
 import { first, type Sql } from "../db/database.ts";
@@ -22,6 +23,8 @@ export interface Campaign {
   readonly launchId: string | null;
   readonly sendAt: Date | null;
   readonly zone: string | null;
+  /** Why its sending stands still; null where it does not. */
+  readonly paused: Pause | null;
 }
 
 interface Row extends Omit<Campaign, "audience"> {
@@ -38,8 +41,9 @@ export async function listCampaigns(
     select * from (
       select c.id, c.name, c.document_id as "documentId", c.audience, c.topic_id as topic, c.created_at as "createdAt",
         greatest(c.updated_at, d.updated_at) as "updatedAt",
-        l.id as "launchId", l.send_at as "sendAt", l.zone,
+        l.id as "launchId", l.send_at as "sendAt", l.zone, l.pause as paused,
         case l.state when 'scheduled' then 'scheduled' when 'sending' then 'sending'
+          when 'paused' then 'sending'
           when 'done' then 'sent' else 'draft' end as state
       from campaigns c join documents d on d.id = c.document_id
       left join lateral (select * from launches l where l.campaign_id = c.id and l.state <> 'cancelled'

@@ -15,7 +15,7 @@ import {
   tearCodes,
 } from "./codes.ts";
 import { getContact } from "./contacts.ts";
-import { createLaunch, getLaunch } from "./launches.ts";
+import { createLaunch, getLaunch } from "./launches/freeze.ts";
 
 /** What a coupon says beside its code. */
 const COUPON = { title: line("Ten per cent off"), terms: line("Once per person.") };

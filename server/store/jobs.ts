@@ -5,7 +5,8 @@ export interface Job {
   readonly id: number;
   readonly kind: string;
   readonly payload: unknown;
-  readonly tries: number;
+  /** How often it went wrong since it last went well. */
+  readonly failures: number;
 }
 
 export async function enqueue(
@@ -18,6 +19,13 @@ export async function enqueue(
     values (${kind}, ${JSON.stringify(payload)}::jsonb, ${runAt})`;
 }
 
+/** Has work done at a time or before: one job for it, whether there is one already or not. In a transaction. */
+export async function hurry(sql: Sql, kind: string, payload: unknown, runAt: Date): Promise<void> {
+  const known = await sql`update jobs set run_at = least(run_at, ${runAt}::timestamptz)
+    where kind = ${kind} and payload = ${JSON.stringify(payload)}::jsonb and state = 'waiting' returning id`;
+  if (known.length === 0) await enqueue(sql, kind, payload, runAt);
+}
+
 /** Which jobs a lane takes: those of these kinds, or all but those. */
 export interface Lane {
   readonly kinds: readonly string[];
@@ -25,32 +33,47 @@ export interface Lane {
 }
 const ANY: Lane = { kinds: [], others: true };
 
-/** Takes the job that has been due longest, of a lane; once, whoever asks. */
-export async function takeJob(sql: Sql, now: Date, lane = ANY): Promise<Job | null> {
+/** Takes the job that has been due longest, of a lane, for the holder of a lease; once, whoever asks. */
+export async function takeJob(sql: Sql, lease: string, now: Date, lane = ANY): Promise<Job | null> {
   return first(
-    await sql<Job>`update jobs set state = 'running', tries = tries + 1
+    await sql<Job>`update jobs set state = 'running', tries = tries + 1, lease = ${lease}
       where id = (select id from jobs where state = 'waiting' and run_at <= ${now}
           and (kind = any (${[...lane.kinds]}::text[])) <> ${lane.others}::boolean
         order by run_at, id limit 1 for update skip locked)
-      returning id, kind, payload, tries`,
+      returning id, kind, payload, failures`,
   );
 }
 
-export async function endJob(sql: Sql, id: number, error: string | null): Promise<void> {
-  await sql`update jobs set state = ${error === null ? "done" : "failed"}, error = ${error}
-    where id = ${id}`;
-}
-
-export async function postponeJob(
+export async function endJob(
   sql: Sql,
   id: number,
-  runAt: Date,
-  error: string | null = null,
+  lease: string,
+  error: string | null,
 ): Promise<void> {
-  await sql`update jobs set state = 'waiting', run_at = ${runAt}, error = ${error} where id = ${id}`;
+  await sql`update jobs set state = ${error === null ? "done" : "failed"}, error = ${error}, lease = null
+    where id = ${id} and lease = ${lease}`;
 }
 
-/** Jobs that ran when the process ended wait again. */
-export async function recoverJobs(sql: Sql): Promise<void> {
-  await sql`update jobs set state = 'waiting' where state = 'running'`;
+/** It went well so far, and goes on later. */
+export async function postponeJob(sql: Sql, id: number, lease: string, runAt: Date): Promise<void> {
+  await sql`update jobs set state = 'waiting', run_at = ${runAt}, error = null, failures = 0, lease = null
+    where id = ${id} and lease = ${lease}`;
+}
+
+/** It went wrong, and is tried again later. */
+export async function retryJob(
+  sql: Sql,
+  id: number,
+  lease: string,
+  runAt: Date,
+  error: string,
+): Promise<void> {
+  await sql`update jobs set state = 'waiting', run_at = ${runAt}, error = ${error},
+    failures = failures + 1, lease = null where id = ${id} and lease = ${lease}`;
+}
+
+/** Jobs of those whose lease has run out wait again. */
+export async function recoverJobs(sql: Sql, now: Date): Promise<void> {
+  await sql`update jobs j set state = 'waiting', lease = null where state = 'running'
+    and not exists (select 1 from leases l where l.token = j.lease and l.until > ${now})`;
 }

@@ -5,7 +5,7 @@ import { LIMITS } from "#core/limits.ts";
 import { wordsOf } from "#core/text/index.ts";
 import type { EarlierSubject } from "#core/writing/helper.ts";
 import { first, type Sql } from "../db/database.ts";
-import type { Recipient } from "./launches.ts";
+import type { Recipient } from "./launches/progress.ts";
 
 export type ReaderEvent = "opened" | "clicked" | "unsubscribed";
 

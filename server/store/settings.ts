@@ -25,8 +25,18 @@ export const senderSchema = z.object({
 });
 export type Sender = z.infer<typeof senderSchema>;
 
+export const sendingSchema = z.object({
+  /** Percent of readers who may bounce before a launch stops and asks. */
+  bounceShare: z.coerce
+    .number("Write a number.")
+    .min(1, "At least 1.")
+    .max(100, "At most 100.")
+    .default(8),
+});
+
 export interface Settings {
   readonly sender: Sender;
+  readonly sending: z.infer<typeof sendingSchema>;
   readonly theme: z.infer<typeof themeSchema>;
 }
 
@@ -44,6 +54,7 @@ export async function getSettings(sql: Sql): Promise<Settings> {
   const stored = new Map(rows.map((row) => [row.key, row.value]));
   return {
     sender: senderSchema.parse(stored.get("sender") ?? STANDARD_SENDER),
+    sending: sendingSchema.parse(stored.get("sending") ?? {}),
     theme: themeSchema.parse(
       // Themes saved before there were dark roles, web fonts, palettes and starts have none.
       {

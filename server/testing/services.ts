@@ -35,6 +35,8 @@ export function testClock(start = new Date("2026-03-02T10:00:00Z")): TestClock {
 
 export interface TestServices extends Services {
   readonly clock: TestClock;
+  /** As the process is told to end. */
+  stop(): void;
   close(): Promise<void>;
 }
 
@@ -45,8 +47,14 @@ export async function startTestServices(mailer?: Mailer): Promise<TestServices> 
   const clock = testClock();
   const outbox = await startOutbox(database, clock, 0);
   const own = createMailer(outbox.address);
+  const stopping = new AbortController();
   return {
-    config: readConfig({ SEPTIMA_DATA: folder, SEPTIMA_PORT: "4999" }),
+    config: readConfig({
+      SEPTIMA_DATA: folder,
+      SEPTIMA_PORT: "4999",
+      // Another service than the outbox cannot be asked what it has.
+      SEPTIMA_SMTP: mailer ? "smtp://service.example" : "",
+    }),
     database,
     clock,
     log: pino({ level: "silent" }),
@@ -57,6 +65,8 @@ export async function startTestServices(mailer?: Mailer): Promise<TestServices> 
     writing: createLocalHelper(),
     views: createContactViews(),
     imports: { folder: join(folder, "imports"), reader: null },
+    stopping: stopping.signal,
+    stop: () => stopping.abort(),
     wake: () => {},
     async close() {
       own.close();

@@ -1,0 +1,151 @@
+/** Launches: everything a sending needs, frozen when it was scheduled. */
+import { DateTime } from "luxon";
+import { z } from "zod";
+import type { DerivedTag } from "#core/derived/index.ts";
+import type { EmailDocument } from "#core/document/index.ts";
+import { canonical } from "#core/json.ts";
+import type { Surroundings } from "#core/kinds/kind.ts";
+import { type CompiledLink, compile } from "#core/render/index.ts";
+import { linkSchema } from "#core/text/index.ts";
+import { first, type Sql } from "../../db/database.ts";
+import { newId } from "../../ids.ts";
+import { type Audience, audienceSchema, type Segment, segmentsSchema } from "../audience.ts";
+import { wholeDocument } from "../documents.ts";
+
+const frozenSchema = z.object({
+  brand: z.object({ name: z.string(), postalAddress: z.string() }),
+  publicAddress: z.string(),
+  name: z.string().default(""),
+  derived: z.array(z.custom<DerivedTag>()).default([]),
+  fallbacks: z.array(z.tuple([z.string(), z.string()])).default([]),
+  pictures: z.array(
+    z.object({
+      id: z.string(),
+      file: z.string(),
+      width: z.number(),
+      height: z.number(),
+      name: z.string(),
+      alpha: z.boolean().default(false),
+    }),
+  ),
+});
+
+const linksSchema: z.ZodType<readonly CompiledLink[]> = z.array(
+  z.object({ node: z.string(), to: linkSchema, words: z.string() }),
+);
+
+export interface Launch {
+  readonly id: string;
+  readonly campaignId: string;
+  /** What its campaign was called, and the day its messages are of (ISO date in its zone). */
+  readonly name: string;
+  readonly day: string;
+  readonly state: "scheduled" | "sending" | "paused" | "done" | "cancelled";
+  readonly sendAt: Date;
+  readonly zone: string;
+  /** The topic it belongs to; who has left it gets nothing. */
+  readonly topic: string | null;
+  readonly doc: EmailDocument;
+  readonly audience: Audience;
+  readonly segments: readonly Segment[];
+  readonly surroundings: Surroundings;
+  /** The conditions of its email, in the order of the bits its recipients have. */
+  readonly conditions: readonly string[];
+  /** Its links in the order of the numbers they were sent under; null for launches from before these were kept. */
+  readonly links: readonly CompiledLink[] | null;
+  readonly startedAt: Date | null;
+  readonly finishedAt: Date | null;
+  /** When it tries again by itself; null where it is not paused, or waits for a person. */
+  readonly resumeAt: Date | null;
+  /** Somebody has said that more than the share in the settings may bounce. */
+  readonly bouncesAllowed: boolean;
+  /** Up to which contact its readers are written down; null once all are. */
+  readonly readersTo: number | null;
+}
+
+interface LaunchRow
+  extends Omit<
+    Launch,
+    "name" | "day" | "doc" | "audience" | "segments" | "surroundings" | "links" | "conditions"
+  > {
+  document: string;
+  audience: unknown;
+  segments: unknown;
+  surroundings: unknown;
+  links: unknown;
+  conditions: unknown;
+}
+
+/** Freezes what a sending needs. Throws a DatabaseError (23505) when one is on its way already. */
+export async function createLaunch(
+  sql: Sql,
+  launch: Pick<
+    Launch,
+    "campaignId" | "name" | "sendAt" | "zone" | "doc" | "audience" | "segments" | "surroundings"
+  > & {
+    member: string;
+    /** The number of the state of the email. */
+    seq: number;
+  },
+  now: Date,
+): Promise<string> {
+  const id = newId();
+  const { brand, publicAddress, pictures, derived, fallbacks } = launch.surroundings;
+  const frozen = JSON.stringify({
+    brand,
+    publicAddress,
+    name: launch.name,
+    pictures: [...pictures.values()],
+    derived: [...(derived ?? new Map()).values()],
+    fallbacks: [...(fallbacks ?? new Map())],
+  });
+  const { links, conditions } = compile(launch.doc, launch.surroundings);
+  await sql`insert into launches (id, campaign_id, state, send_at, zone, document, audience, segments,
+      surroundings, links, conditions, topic_id, member_id, created_at, document_seq)
+    values (${id}, ${launch.campaignId}, 'scheduled', ${launch.sendAt}, ${launch.zone},
+      ${canonical(launch.doc)}, ${JSON.stringify(launch.audience)}::jsonb,
+      ${JSON.stringify(launch.segments)}::jsonb, ${frozen}::jsonb, ${JSON.stringify(links)}::jsonb,
+      ${JSON.stringify(conditions)}::jsonb,
+      (select topic_id from campaigns where id = ${launch.campaignId}),
+      ${launch.member}, ${now}, ${launch.seq})`;
+  return id;
+}
+
+export async function getLaunch(sql: Sql, id: string): Promise<Launch | null> {
+  const row = first(
+    await sql<LaunchRow>`select id, campaign_id as "campaignId", state, send_at as "sendAt", zone, topic_id as topic, document,
+        audience, segments, surroundings, links, conditions, started_at as "startedAt", finished_at as "finishedAt",
+        resume_at as "resumeAt", bounces_allowed as "bouncesAllowed", readers_to as "readersTo"
+      from launches where id = ${id}`,
+  );
+  if (!row) return null;
+  const { document, ...rest } = row;
+  const frozen = frozenSchema.parse(row.surroundings);
+  const { brand, publicAddress, name } = frozen;
+  // The day it was set to leave: the same before it starts and after a restart.
+  const day = DateTime.fromJSDate(row.sendAt, { zone: row.zone }).toISODate()!;
+  return {
+    ...rest,
+    doc: wholeDocument(document),
+    audience: audienceSchema.parse(row.audience),
+    segments: segmentsSchema.parse(row.segments),
+    links: row.links === null ? null : linksSchema.parse(row.links),
+    conditions: z.array(z.string()).parse(row.conditions),
+    name,
+    day,
+    surroundings: {
+      brand,
+      publicAddress,
+      pictures: new Map(frozen.pictures.map((p) => [p.id, p])),
+      derived: new Map(frozen.derived.map((tag) => [tag.id, tag])),
+      fallbacks: new Map(frozen.fallbacks),
+    },
+  };
+}
+
+/** Cancels a launch that has not started. Gives whether it was still time. */
+export async function cancelLaunch(sql: Sql, id: string): Promise<boolean> {
+  const rows = await sql`update launches set state = 'cancelled'
+    where id = ${id} and state = 'scheduled' returning id`;
+  return rows.length > 0;
+}

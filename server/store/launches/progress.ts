@@ -1,0 +1,108 @@
+/** How far a launch has come. */
+import type { Pause } from "#core/delivery/index.ts";
+import type { Json } from "#core/json.ts";
+import { LIMITS } from "#core/limits.ts";
+import { first, type Sql } from "../../db/database.ts";
+
+/** When the next message of a launch is due; null when none is waited for. What is on a line is looked after too. */
+export async function nextDue(sql: Sql, launchId: string, now: Date): Promise<Date | null> {
+  const row = first(
+    await sql<{ at: Date | null; busy: boolean }>`select
+        (select min(next_try_at) from recipients where launch_id = ${launchId}
+          and state in ('waiting', 'deferred')) as at,
+        exists (select 1 from recipients where launch_id = ${launchId}
+          and state in ('claimed', 'handed')) as busy`,
+  )!;
+  const times = [
+    row.at?.getTime() ?? Number.POSITIVE_INFINITY,
+    row.busy ? now.getTime() + LIMITS.leaseMs / 4 : Number.POSITIVE_INFINITY,
+  ];
+  const at = Math.min(...times);
+  return Number.isFinite(at) ? new Date(at) : null;
+}
+
+const STATES = [
+  "accepted",
+  "bounced",
+  "refused",
+  "deferred",
+  "held",
+  "unsure",
+  "left",
+  "cancelled",
+] as const;
+export type Progress = { readonly total: number } & Readonly<
+  Record<(typeof STATES)[number], number>
+>;
+
+export async function progressOf(sql: Sql, launchId: string): Promise<Progress> {
+  const rows = await sql<{ state: string; n: number }>`
+    select state, count(*)::int as n from recipients where launch_id = ${launchId} group by state`;
+  const counts = new Map(rows.map(({ state, n }) => [state, n]));
+  return {
+    total: rows.reduce((sum, { n }) => sum + n, 0),
+    ...(Object.fromEntries(STATES.map((state) => [state, counts.get(state) ?? 0])) as Record<
+      (typeof STATES)[number],
+      number
+    >),
+  };
+}
+
+/** How a launch stands, for a page. */
+export interface Standing {
+  readonly why: Pause | null;
+  readonly reason: string | null;
+  readonly since: Date | null;
+  readonly resumeAt: Date | null;
+  /** Its readers are still being written down. */
+  readonly starting: boolean;
+  /** What went wrong on our side, while it is tried again. */
+  readonly trouble: string | null;
+}
+
+export async function standingOfLaunch(sql: Sql, id: string): Promise<Standing | null> {
+  return first(
+    await sql<Standing>`select pause as why, pause_reason as reason, paused_at as since,
+        resume_at as "resumeAt", readers_to is not null as starting,
+        (select j.error from jobs j where j.kind = 'launch' and j.payload ->> 'launch' = l.id
+          and j.state = 'waiting' and j.failures > 0 order by j.id desc limit 1) as trouble
+      from launches l where l.id = ${id}`,
+  );
+}
+
+/** Some of those of whom nobody knows whether they got it. */
+export const unsureReaders = (
+  sql: Sql,
+  launchId: string,
+  limit: number,
+): Promise<{ email: string; reply: string | null }[]> => sql`
+  select email, reply from recipients where launch_id = ${launchId} and state = 'unsure'
+  order by id limit ${limit}`;
+
+/** Those of whom nobody knows; with a time, those who can be asked after by then. */
+export const unsureIds = async (
+  sql: Sql,
+  launchId: string,
+  by: Date | null = null,
+): Promise<number[]> =>
+  (
+    await sql<{ id: number }>`
+      select id from recipients where launch_id = ${launchId} and state = 'unsure'
+        and (${by}::timestamptz is null or next_try_at <= ${by}::timestamptz) order by id`
+  ).map(({ id }) => id);
+
+export interface Recipient {
+  readonly id: number;
+  readonly launchId: string;
+  readonly contactId: number | null;
+  readonly email: string;
+  readonly values: Record<string, Json>;
+  readonly bits: string;
+}
+
+export async function getRecipient(sql: Sql, id: number): Promise<Recipient | null> {
+  return first(
+    await sql<Recipient>`select id, launch_id as "launchId", contact_id as "contactId", email,
+      coalesce(values, '{}'::jsonb) as values, bits from recipients where id = ${id}`,
+  );
+}
