@@ -73,7 +73,12 @@ export default function App() {
 /** Unknown addresses and failures: what happened, and a way back. */
 export function ErrorBoundary({ error }: Route.ErrorBoundaryProps) {
   const missing = isRouteErrorResponse(error) && error.status === 404;
-  const words = isRouteErrorResponse(error) && typeof error.data === "string" ? error.data : null;
+  const told: unknown = isRouteErrorResponse(error) ? error.data : null;
+  const words = typeof told === "string" ? told : null;
+  const reference =
+    typeof told === "object" && told !== null && "reference" in told
+      ? String(told.reference)
+      : null;
   return (
     <main className="mx-auto flex max-w-md flex-col items-start gap-4 px-6 py-24">
       <h1 className="text-4xl">{missing ? "There is nothing here" : "That did not work"}</h1>
@@ -82,6 +87,11 @@ export function ErrorBoundary({ error }: Route.ErrorBoundaryProps) {
           ? "The address may be mistyped, or what was here is gone."
           : (words ?? "Something went wrong on our side. Nothing you saved is lost.")}
       </p>
+      {reference && (
+        <p className="text-[12.5px] text-ink-3">
+          It stands in the log under the reference <code>{reference}</code>.
+        </p>
+      )}
       <Buttonlike asChild primary>
         <Link to="/">Back to the desk</Link>
       </Buttonlike>

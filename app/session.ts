@@ -32,5 +32,8 @@ export const endedHeader = async (context: Context) => ({
 
 /** A path of this application to go on to, or the desk: never an address elsewhere. */
 export function safePath(path: string | null): string {
-  return path?.startsWith("/") && !path.startsWith("//") && !path.includes("\\") ? path : "/";
+  // Browsers drop control characters from addresses, and read a backslash as a slash.
+  if (!path?.startsWith("/")) return "/";
+  const plain = !/^\/\/|[\\\p{Cc}]/u.test(path);
+  return plain ? path : "/";
 }

@@ -79,3 +79,9 @@ export function parseJson(text: string): unknown {
     return undefined;
   }
 }
+
+/** What a table has under a name that came from outside: never what every object has (`constructor`, `toString`). */
+export const under = <Value>(
+  table: Readonly<Record<string, Value>>,
+  name: string,
+): Value | undefined => (Object.hasOwn(table, name) ? table[name] : undefined);

@@ -1,5 +1,13 @@
 /** Every limit on sizes, counts and times that a person can meet, in one place. */
 export const LIMITS = {
+  /** Fields of a form that is sent, entries of a list in it, and how deep their names go. */
+  formFields: 2_000,
+  formItems: 1_000,
+  formDepth: 6,
+  /** Bytes of what is sent, by kind of address: see server/http/bodies.ts. */
+  publicForm: 64_000,
+  form: 1_000_000,
+  pasteForm: 8_000_000,
   /** Width of the email in CSS pixels. */
   emailWidth: { min: 480, max: 700, standard: 600 },
   /** Width of the narrow sheet in CSS pixels. */

@@ -39,6 +39,7 @@ export async function startApplication(given?: string): Promise<Running> {
     cwd: join(import.meta.dirname, ".."),
     env: {
       ...process.env,
+      NODE_ENV: "production",
       SEPTIMA_DATA: folder,
       SEPTIMA_PORT: String(port),
       SEPTIMA_GALLERY: "1",

@@ -35,6 +35,9 @@ const sources = ["app", "core", "server", "demo", "public", "vite.config.ts", "p
 if (!existsSync(built) || Math.max(...sources.map(newest)) > newest(built)) {
   run("building", "npx", ["react-router", "build"]);
 }
-const server = spawn(process.execPath, [built, "--demo"], { stdio: "inherit" });
+const server = spawn(process.execPath, [built, "--demo"], {
+  stdio: "inherit",
+  env: { ...process.env, NODE_ENV: "production" },
+});
 for (const signal of ["SIGINT", "SIGTERM"]) process.on(signal, () => server.kill(signal));
 server.on("exit", (code) => process.exit(code ?? 1));

@@ -8,6 +8,9 @@ const port = z.coerce
   .min(0)
   .max(65_535, "must be a port (0–65535)");
 
+/** A proxy in front: by its address or network, or `loopback`. */
+const proxySchema = z.union([z.enum(["", "loopback"]), z.ipv4(), z.ipv6(), z.cidrv4(), z.cidrv6()]);
+
 const environmentSchema = z.object({
   SEPTIMA_DATA: z.string().min(1).default("./data"),
   SEPTIMA_HOST: z.string().min(1).default("127.0.0.1"),
@@ -20,6 +23,13 @@ const environmentSchema = z.object({
     .url({ protocol: /^smtps?$/, error: "must be an smtp:// or smtps:// address" })
     .optional(),
   SEPTIMA_OUTBOX_PORT: port.default(0),
+  SEPTIMA_TRUSTED_PROXIES: z
+    .string()
+    .refine(
+      (text) => text.split(",").every((one) => proxySchema.safeParse(one.trim()).success),
+      "must be loopback, or addresses with commas between",
+    )
+    .default(""),
   SEPTIMA_GALLERY: z.enum(["0", "1"], "must be 0 or 1").default("0"),
   SEPTIMA_KEY: z.string().min(32, "must have at least 32 characters").optional(),
 });
@@ -33,6 +43,8 @@ export interface Config {
   /** Null: messages go to the outbox that ships with the application. */
   readonly smtp: string | null;
   readonly outboxPort: number;
+  /** Proxies whose word on where a request comes from is taken (X-Forwarded-For); false for none. */
+  readonly trustedProxies: readonly string[] | false;
   /** Shows the gallery of blocks, for those who build them. */
   readonly gallery: boolean;
   /** Null: one is made and kept in the data folder. */
@@ -59,6 +71,9 @@ export function readConfig(environment: Record<string, string | undefined>): Con
       `http://${settings.SEPTIMA_HOST.includes(":") ? `[${settings.SEPTIMA_HOST}]` : settings.SEPTIMA_HOST}:${settings.SEPTIMA_PORT}`,
     smtp: settings.SEPTIMA_SMTP ?? null,
     outboxPort: settings.SEPTIMA_OUTBOX_PORT,
+    trustedProxies: settings.SEPTIMA_TRUSTED_PROXIES
+      ? settings.SEPTIMA_TRUSTED_PROXIES.split(",").map((one) => one.trim())
+      : false,
     gallery: settings.SEPTIMA_GALLERY === "1",
     key: settings.SEPTIMA_KEY ?? null,
   };

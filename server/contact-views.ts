@@ -4,7 +4,7 @@
  */
 import { z } from "zod";
 import type { Fields } from "#core/fields/index.ts";
-import { parseJson } from "#core/json.ts";
+import { canonical, type Json, parseJson } from "#core/json.ts";
 import { LIMITS } from "#core/limits.ts";
 import {
   constantSql,
@@ -16,6 +16,7 @@ import {
   type World,
 } from "#core/rules/index.ts";
 import { first, type Sql } from "./db/database.ts";
+import { newId } from "./ids.ts";
 import { columnsOf } from "./store/columns.ts";
 import { type Contact, getContacts, searchCondition } from "./store/contacts.ts";
 
@@ -33,15 +34,18 @@ export type View = z.infer<typeof viewSchema>;
 /** How many views are kept, the latest used. */
 const KEPT = 20;
 
+/** What a view can be sorted by beside its fields. */
+const ORDERS = new Map([
+  ["email", "c.email_folded"],
+  ["added", "c.added"],
+  ["standing", "c.held"],
+]);
+
 function orderSql({ sort, down }: View, world: World) {
-  const own: Record<string, string> = {
-    email: "c.email_folded",
-    added: "c.added",
-    standing: "c.held",
-  };
   const field = pathOf(sort, world)?.field;
   const columns = field && world.fields.has(field.id) ? columnsOf(field) : [];
-  const column = own[sort] ?? (columns.length ? `c.${columns.at(-1)!.name}` : "c.email_folded");
+  const column =
+    ORDERS.get(sort) ?? (columns.length ? `c.${columns.at(-1)!.name}` : "c.email_folded");
   return constantSql(`${column} ${down ? "desc nulls last" : "asc nulls last"}, c.id`);
 }
 
@@ -80,33 +84,32 @@ export interface ContactViews {
     from: number,
     count: number,
   ): Promise<Contact[]>;
-  /** All ids of an opened view. */
-  ids(sql: Sql, token: string, view: View, world: () => Promise<World>): Promise<readonly number[]>;
+  /** Who is in a view now: what an action works on. */
+  now(sql: Sql, view: View, world: World): Promise<readonly number[]>;
 }
 
 export function createContactViews(): ContactViews {
-  const kept = new Map<string, readonly number[]>();
-  let last = 0;
-  const keep = (token: string, ids: readonly number[]) => {
+  const kept = new Map<string, { readonly of: string; readonly ids: readonly number[] }>();
+  const keyOf = (view: View) => canonical(view as unknown as Json);
+  const keep = (token: string, of: string, ids: readonly number[]) => {
     kept.delete(token);
-    kept.set(token, ids);
+    kept.set(token, { of, ids });
     if (kept.size > KEPT) kept.delete(kept.keys().next().value!);
   };
-  async function ids(sql: Sql, token: string, view: View, world: () => Promise<World>) {
-    const found = kept.get(token) ?? (await idsOf(sql, view, await world()));
-    keep(token, found);
-    return found;
-  }
   return {
-    ids,
+    now: idsOf,
     async open(sql, view, world) {
-      const token = `v${++last}`;
+      // A page outlives a restart: a token never comes twice.
+      const token = newId();
       const found = await idsOf(sql, view, world);
-      keep(token, found);
+      keep(token, keyOf(view), found);
       return { token, total: found.length };
     },
     async rows(sql, token, view, fields, world, from, count) {
-      const all = await ids(sql, token, view, world);
+      const before = kept.get(token);
+      const of = keyOf(view);
+      const all = before?.of === of ? before.ids : await idsOf(sql, view, await world());
+      keep(token, of, all);
       return getContacts(sql, fields, all.slice(from, from + count));
     },
   };

@@ -4,6 +4,8 @@ import type { Services } from "./services.ts";
 import type { Member } from "./store/team.ts";
 
 export const servicesContext = createContext<Services>();
+/** The address of the network that a request comes from. */
+export const networkContext = createContext<string>();
 export const nonceContext = createContext<string>();
 /** The person signed in; set by the guard before any guarded route runs. */
 export const memberContext = createContext<Member>();

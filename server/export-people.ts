@@ -14,8 +14,8 @@ export async function* peopleRows(
   const { sql } = database;
   const fields = [...world.fields.values()];
   const book = await recordBook(sql, world.fields, world.tables);
-  yield ["Email address", ...fields.map(({ label }) => label)];
   const { token, total } = await views.open(sql, view, world);
+  yield ["Email address", ...fields.map(({ label }) => label)];
   const again = async () => world;
   for (let from = 0; from < total; from += LIMITS.exportRows) {
     const page = await views.rows(sql, token, view, world.fields, again, from, LIMITS.exportRows);

@@ -3,6 +3,7 @@ import { seedDemo } from "#demo/seed.ts";
 import { ConfigError, readConfig } from "./config.ts";
 import { StartError } from "./db/open.ts";
 import { clientFolder, createApp } from "./http/app.ts";
+import { surviveErrors } from "./http/failures.ts";
 import { listen, signInAddress, startServices } from "./start.ts";
 
 const demo = process.argv.includes("--demo");
@@ -19,6 +20,7 @@ async function main(): Promise<void> {
     prepare: demo ? (services) => seedDemo(services, progress) : undefined,
   });
   const { services } = started;
+  surviveErrors(services.log);
   const app = createApp(services, {
     build: await build,
     client: clientFolder(),
@@ -33,7 +35,8 @@ async function main(): Promise<void> {
 
   let stopping = false;
   const stop = async () => {
-    if (stopping) return;
+    // Told twice: at once. What is under way is taken up at the next start.
+    if (stopping) process.exit(1);
     stopping = true;
     server.close();
     server.closeAllConnections();

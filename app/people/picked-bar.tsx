@@ -34,9 +34,8 @@ export function PickedBar({
               aria-label="Put everybody in this view on a list"
               value=""
               onChange={(event) => {
-                const { token } = view;
-                const asked = { do: "viewList", token, target: event.target.value };
-                submit({ ...asked, ...params }, { method: "post" });
+                const asked = { do: "viewList", count: view.total, target: event.target.value };
+                submit({ ...params, ...asked }, { method: "post" });
               }}
               className={`${INPUT} ml-3 w-64!`}
             >

@@ -1,4 +1,5 @@
 /** The people of a view of the contacts table as CSV; import reads it back. */
+import { data } from "react-router";
 import { ruleOfView, viewSchema } from "#server/contact-views.ts";
 import { peopleRows } from "#server/export-people.ts";
 import { worldOf } from "#server/world.ts";
@@ -8,9 +9,10 @@ import type { Route } from "./+types/api.export.ts";
 
 export async function loader({ request, context }: Route.LoaderArgs) {
   const { sql, services } = at(context);
-  const view = viewSchema
-    .catch(viewSchema.parse({}))
-    .parse(Object.fromEntries(new URL(request.url).searchParams));
+  const asked = viewSchema.safeParse(Object.fromEntries(new URL(request.url).searchParams));
+  // Whoever asked for some people is not given all.
+  if (!asked.success) throw data("This view could not be read.", { status: 400 });
+  const view = asked.data;
   const rule = ruleOfView(view);
   const world = await worldOf(sql, services.clock, rule ? [rule] : []);
   return csvResponse("people.csv", peopleRows(services, view, world));

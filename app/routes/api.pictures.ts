@@ -2,6 +2,7 @@
 import { LIMITS } from "#core/limits.ts";
 import { PictureError, TOO_LARGE } from "#server/images/pictures.ts";
 import { savePicture } from "#server/store/pictures.ts";
+import { sentForm } from "../form.ts";
 import { at } from "../request.ts";
 import type { Route } from "./+types/api.pictures.ts";
 
@@ -13,7 +14,7 @@ export async function action({ request, context }: Route.ActionArgs) {
   if (Number(request.headers.get("content-length")) > LIMITS.pictureUpload + 10_000) {
     return refuse(TOO_LARGE, 413);
   }
-  const form = await request.formData();
+  const form = await sentForm(request);
   const file = form.get("file");
   const shrink = form.get("shrink") === "yes";
   if (!(file instanceof File) || file.size === 0) return refuse("Choose a picture.");

@@ -23,6 +23,7 @@ import { getContact, stepContact } from "#server/store/contacts.ts";
 import { loadDocument } from "#server/store/documents.ts";
 import { listTests, recordTest } from "#server/store/tests.ts";
 import { ReadingAs } from "../compose/sheets/strip.tsx";
+import { submissionOf } from "../form.ts";
 import { choiceOf } from "../reader-choice.ts";
 import { at, campaignOf, zoneOf } from "../request.ts";
 import { Button, Buttonlike } from "../ui/button.tsx";
@@ -94,7 +95,7 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
 }
 
 export async function action({ request, params, context }: Route.ActionArgs) {
-  const submission = parseWithZod(await request.formData(), { schema: testSchema });
+  const submission = await submissionOf(request, testSchema);
   if (submission.status !== "success") return data({ result: submission.reply(), sent: 0 }, 400);
   const { services, sql, now, member } = at(context);
   const { to, reader: id = 0 } = submission.value;

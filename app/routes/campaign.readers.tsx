@@ -16,6 +16,7 @@ import { setAudience } from "#server/store/campaigns.ts";
 import { loadDocument } from "#server/store/documents.ts";
 import { getTopics, inLanguage, setTopic } from "#server/store/topics.ts";
 import { DraftBar } from "../draft/draft-bar.tsx";
+import { sentForm } from "../form.ts";
 import { at, campaignOf } from "../request.ts";
 import { INPUT } from "../ui/field.tsx";
 import { count, people, percent } from "../ui/words.ts";
@@ -75,7 +76,7 @@ export async function action({ request, params, context }: Route.ActionArgs) {
     const problem = "It is being sent, or has gone out: who gets it stays as it was.";
     return data({ problem }, 409);
   }
-  const form = await request.formData();
+  const form = await sentForm(request);
   const topic = form.get("topic");
   if (topic !== null) {
     const { sql } = at(context);

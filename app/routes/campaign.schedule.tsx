@@ -6,6 +6,7 @@ import { data, Form, Link, useRevalidator } from "react-router";
 import { z } from "zod";
 import { cancelSchedule, ScheduleError, scheduleCampaign } from "#server/scheduling.ts";
 import { progressOf } from "#server/store/launches/progress.ts";
+import { sentForm, submissionOf } from "../form.ts";
 import { standingOf } from "../readiness.ts";
 import { at, campaignOf, zoneOf } from "../request.ts";
 import { Button } from "../ui/button.tsx";
@@ -60,7 +61,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
 
 export async function action({ request, params, context }: Route.ActionArgs) {
   const { services, member } = at(context);
-  const form = await request.formData();
+  const form = await sentForm(request);
   const campaign = await campaignOf(context, params.campaign);
   if (form.get("what") === "cancel") {
     try {
@@ -71,7 +72,7 @@ export async function action({ request, params, context }: Route.ActionArgs) {
       return data({ status: "error" as const, error: { "": [error.message] } }, 409);
     }
   }
-  const submission = parseWithZod(form, { schema: scheduleSchema });
+  const submission = await submissionOf(form, scheduleSchema);
   if (submission.status !== "success") return data(submission.reply(), 400);
   const { when, date, time, zone = await zoneOf(context) } = submission.value;
   const sendAt = when === "now" ? null : DateTime.fromISO(`${date}T${time}`, { zone });

@@ -7,6 +7,7 @@ import { z } from "zod";
 import type { Finding } from "#core/kinds/kind.ts";
 import { required } from "#server/forms.ts";
 import { renameCampaign } from "#server/store/campaigns.ts";
+import { submissionOf } from "../form.ts";
 import { marksOf } from "../marks.ts";
 import { standingOf } from "../readiness.ts";
 import { at, campaignOf } from "../request.ts";
@@ -41,7 +42,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
 }
 
 export async function action({ request, params, context }: Route.ActionArgs) {
-  const submission = parseWithZod(await request.formData(), { schema: nameSchema });
+  const submission = await submissionOf(request, nameSchema);
   if (submission.status !== "success") return data(submission.reply(), 400);
   const { sql, now } = at(context);
   await renameCampaign(sql, params.campaign, submission.value.name, now);

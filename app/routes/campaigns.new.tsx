@@ -18,6 +18,7 @@ import {
 } from "#server/store/campaigns.ts";
 import { loadDocument } from "#server/store/documents.ts";
 import { getSettings, type Settings } from "#server/store/settings.ts";
+import { submissionOf } from "../form.ts";
 import { at } from "../request.ts";
 import { Button } from "../ui/button.tsx";
 import { FormErrors, SelectField, TextField } from "../ui/field.tsx";
@@ -70,7 +71,7 @@ function withSender(doc: EmailDocument, { sender }: Settings): EmailDocument {
 }
 
 export async function action({ request, context }: Route.ActionArgs) {
-  const submission = parseWithZod(await request.formData(), { schema });
+  const submission = await submissionOf(request, schema);
   if (submission.status !== "success") return data(submission.reply(), 400);
   const { sql, now } = at(context);
   const { name, from } = submission.value;

@@ -1,5 +1,4 @@
 /** One derived tag: its cases in order with whom each reaches, the last resort, and what it says to somebody. */
-import { parseWithZod } from "@conform-to/zod/v4";
 import { Plus } from "lucide-react";
 import { useState } from "react";
 import { data, Form, Link, redirect } from "react-router";
@@ -26,6 +25,7 @@ import { getSettings } from "#server/store/settings.ts";
 import { tagFields } from "#server/store/tag-values.ts";
 import { worldOf } from "#server/world.ts";
 import { ReaderSearch } from "../compose/sheets/strip.tsx";
+import { submissionOf } from "../form.ts";
 import { CaseRow, OtherwiseRow } from "../library/case-row.tsx";
 import { casesReach, conditionsOfTag, useDerivedDraft } from "../library/derived-draft.ts";
 import { KIND_NAMES } from "../library/derived-kinds.ts";
@@ -75,7 +75,7 @@ type Problems = { at: number | null; message: string }[];
 
 export async function action({ request, params, context }: Route.ActionArgs) {
   const { sql, services, now } = at(context);
-  const submission = parseWithZod(await request.formData(), { schema });
+  const submission = await submissionOf(request, schema);
   if (submission.status !== "success") return data({ problems: [] as Problems }, 400);
   const id = params.tag;
   const refuse = (problems: Problems) => data({ problems }, 409);

@@ -1,6 +1,5 @@
 /** One code roll: what it says, its codes, and who got which. */
 import { randomInt } from "node:crypto";
-import { parseWithZod } from "@conform-to/zod/v4";
 import { data, Form, redirect } from "react-router";
 import { z } from "zod";
 import { makeCodes, patternProblem, readCodes } from "#core/codes/index.ts";
@@ -14,6 +13,7 @@ import {
   nextCodes,
   removeRoll,
 } from "#server/store/codes.ts";
+import { submissionOf } from "../form.ts";
 import { at, zoneOf } from "../request.ts";
 import { Button } from "../ui/button.tsx";
 import { FILE_INPUT, Field, FormErrors, INPUT } from "../ui/field.tsx";
@@ -88,7 +88,7 @@ function told(
 
 export async function action({ request, params, context }: Route.ActionArgs) {
   const { sql, services } = at(context);
-  const submission = parseWithZod(await request.formData(), { schema });
+  const submission = await submissionOf(request, schema);
   const say = (said: string) => data({ result: submission.reply({ resetForm: true }), said });
   if (submission.status !== "success") return data({ result: submission.reply(), said: "" }, 400);
   const roll = await rollOf(context, params.roll);

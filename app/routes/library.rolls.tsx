@@ -1,9 +1,9 @@
 /** Code rolls: the list of them, and a new one. */
-import { parseWithZod } from "@conform-to/zod/v4";
 import { data, Form, Link, redirect } from "react-router";
 import { z } from "zod";
 import { required } from "#server/forms.ts";
 import { addRoll, getRolls } from "#server/store/codes.ts";
+import { submissionOf } from "../form.ts";
 import { at } from "../request.ts";
 import { Button } from "../ui/button.tsx";
 import { Field, INPUT } from "../ui/field.tsx";
@@ -21,7 +21,7 @@ export const loader = async ({ context }: Route.LoaderArgs) => ({
 });
 
 export async function action({ request, context }: Route.ActionArgs) {
-  const submission = parseWithZod(await request.formData(), { schema });
+  const submission = await submissionOf(request, schema);
   if (submission.status !== "success") return data(submission.reply(), 400);
   const { sql, now } = at(context);
   const fresh = { emptyText: "", warnAt: 0, expires: null, again: false };

@@ -9,6 +9,7 @@ import { getSchema } from "#server/store/fields.ts";
 import { recordNames } from "#server/store/records.ts";
 import { timelineOf } from "#server/store/timeline.ts";
 import { consentsOf } from "#server/store/topics.ts";
+import { sentForm } from "../form.ts";
 import { FieldInput } from "../people/field-input.tsx";
 import { contactName } from "../people/names.ts";
 import { saveValues } from "../people/save-values.ts";
@@ -58,7 +59,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
 
 export async function action({ request, params, context }: Route.ActionArgs) {
   const contact = await contactOf(context, params.contact);
-  const form = await request.formData();
+  const form = await sentForm(request);
   if (form.get("do") === "erase") {
     const written = readAddress(String(form.get("email") ?? ""));
     if (written?.address !== contact.email) {

@@ -21,6 +21,7 @@ import { addContacts, knownAddresses, standardValues } from "#server/store/conta
 import { recallErased } from "#server/store/erasing.ts";
 import { recordNames } from "#server/store/records.ts";
 import { worldOf } from "#server/world.ts";
+import { submissionOf } from "../form.ts";
 import { ContactTable } from "../people/contact-table.tsx";
 import { PickedBar } from "../people/picked-bar.tsx";
 import { paramsOf } from "../people/view-params.ts";
@@ -51,7 +52,8 @@ const schema = z.discriminatedUnion("do", [
   z.object({ do: z.literal("list"), ids, list: z.string().min(1, "Choose a list.") }),
   viewSchema.extend({
     do: z.literal("viewList"),
-    token: z.string().max(40),
+    /** How many the person saw that it would be. */
+    count: z.coerce.number().int().min(1),
     target: z.string().min(1, "Choose a list."),
   }),
   z.object({
@@ -92,7 +94,7 @@ export async function loader({ request, context }: Route.LoaderArgs) {
 }
 
 export async function action({ request, context }: Route.ActionArgs) {
-  const submission = parseWithZod(await request.formData(), { schema });
+  const submission = await submissionOf(request, schema);
   if (submission.status !== "success") return data({ result: submission.reply(), said: "" }, 400);
   const { sql, now, services } = at(context);
   const asked = submission.value;
@@ -119,9 +121,14 @@ export async function action({ request, context }: Route.ActionArgs) {
       return data({ result: submission.reply(), said: `${people(added)} put on the list.` });
     }
     case "viewList": {
-      const { token, target, ...view } = asked;
-      const world = () => worldOf(sql, services.clock);
-      const everybody = await services.views.ids(sql, token, view, world);
+      const { do: _, count: seen, target, ...view } = asked;
+      const rule = ruleOfView(view);
+      const world = await worldOf(sql, services.clock, rule ? [rule] : []);
+      const everybody = await services.views.now(sql, view, world);
+      if (everybody.length !== seen) {
+        const said = `Nobody was put on the list: there are ${people(everybody.length)} in this view by now, not ${count(seen)}.`;
+        return data({ result: submission.reply(), said }, 409);
+      }
       const added = await addToList(sql, target, everybody);
       return data({ result: submission.reply(), said: `${people(added)} put on the list.` });
     }
@@ -133,6 +140,9 @@ export async function action({ request, context }: Route.ActionArgs) {
       return data({ result: submission.reply(), said: "Taken off the list." });
   }
 }
+
+// What was refused is often not as it was: show it as it is.
+export const shouldRevalidate = () => true;
 
 /** Columns shown at first: as many as have room. */
 const SHOWN = 6;

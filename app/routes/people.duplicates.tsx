@@ -4,6 +4,7 @@ import { z } from "zod";
 import { readValues, recordBook, writeValues } from "#server/field-values.ts";
 import { findDuplicates, mergeContacts } from "#server/store/duplicates.ts";
 import { getSchema } from "#server/store/fields.ts";
+import { sentForm } from "../form.ts";
 import { at } from "../request.ts";
 import { Button } from "../ui/button.tsx";
 import { Empty, Page, PageTitle } from "../ui/page.tsx";
@@ -36,7 +37,7 @@ export async function loader({ context }: Route.LoaderArgs) {
 }
 
 export async function action({ request, context }: Route.ActionArgs) {
-  const form = await request.formData();
+  const form = await sentForm(request);
   const asked = schema.safeParse({ kept: form.get("kept"), others: form.getAll("one") });
   if (!asked.success) return data({ problem: "Choose whom to keep.", done: false }, 400);
   const { sql, services } = at(context);

@@ -1,5 +1,4 @@
 /** Fields of contacts, and the tables of records beside them. */
-import { parseWithZod } from "@conform-to/zod/v4";
 import { data, Form, Link } from "react-router";
 import { z } from "zod";
 import { fieldIdFor } from "#core/fields/index.ts";
@@ -8,6 +7,7 @@ import { applyFieldForm, fieldFormSchema } from "#server/field-forms.ts";
 import { required } from "#server/forms.ts";
 import { addTable, CONTACTS, countedFields, getSchema } from "#server/store/fields.ts";
 import { countRecords } from "#server/store/records.ts";
+import { submissionOf } from "../form.ts";
 import { FieldsEditor } from "../people/fields-editor.tsx";
 import { at } from "../request.ts";
 import { Button } from "../ui/button.tsx";
@@ -39,7 +39,7 @@ export async function loader({ context }: Route.LoaderArgs) {
 }
 
 export async function action({ request, context }: Route.ActionArgs) {
-  const submission = parseWithZod(await request.formData(), { schema });
+  const submission = await submissionOf(request, schema);
   if (submission.status !== "success") return data(submission.reply(), 400);
   const { services, now } = at(context);
   const asked = submission.value;

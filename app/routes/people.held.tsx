@@ -6,6 +6,7 @@ import { z } from "zod";
 import { readAddress } from "#core/fields/index.ts";
 import { LIMITS } from "#core/limits.ts";
 import { pageOfSuppressions, release, suppressAll } from "#server/store/suppressions.ts";
+import { submissionOf } from "../form.ts";
 import { at, pageNumber, zoneOf } from "../request.ts";
 import { Button, Buttonlike } from "../ui/button.tsx";
 import { TextAreaField } from "../ui/field.tsx";
@@ -58,7 +59,7 @@ export async function loader({ request, context }: Route.LoaderArgs) {
 }
 
 export async function action({ request, context }: Route.ActionArgs) {
-  const submission = parseWithZod(await request.formData(), { schema });
+  const submission = await submissionOf(request, schema);
   if (submission.status !== "success") return data({ result: submission.reply(), said: "" }, 400);
   const { sql, now } = at(context);
   const asked = submission.value;

@@ -1,5 +1,4 @@
 /** One import, from the file to the people: how it is read, what would happen, what happened. */
-import { parseWithZod } from "@conform-to/zod/v4";
 import { useEffect } from "react";
 import { data, Form, Link, redirect, useRevalidator, useSearchParams } from "react-router";
 import { z } from "zod";
@@ -23,6 +22,7 @@ import {
   setOptions,
 } from "#server/store/imports.ts";
 import { enqueue } from "#server/store/jobs.ts";
+import { submissionOf } from "../form.ts";
 import { KEY_LABELS, Mapping } from "../people/import/mapping.tsx";
 import { Counts, Rows } from "../people/import/outcome.tsx";
 import { BUSY, IMPORT_STATES } from "../people/import/states.ts";
@@ -108,7 +108,7 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
 
 export async function action({ request, params, context }: Route.ActionArgs) {
   const { sql, services, now } = at(context);
-  const submission = parseWithZod(await request.formData(), { schema });
+  const submission = await submissionOf(request, schema);
   const found = await importOf(context, params.import);
   if (submission.status !== "success") {
     const errors = Object.values(submission.error ?? {}).flatMap((messages) => messages ?? []);

@@ -5,6 +5,7 @@ import { z } from "zod";
 import { LIMITS } from "#core/limits.ts";
 import { required } from "#server/forms.ts";
 import { addList, getLists, removeList, renameList, usesOf } from "#server/store/audience.ts";
+import { submissionOf } from "../form.ts";
 import { at } from "../request.ts";
 import { Button } from "../ui/button.tsx";
 import { FormErrors, INPUT, TextField } from "../ui/field.tsx";
@@ -26,7 +27,7 @@ export async function loader({ context }: Route.LoaderArgs) {
 }
 
 export async function action({ request, context }: Route.ActionArgs) {
-  const submission = parseWithZod(await request.formData(), { schema });
+  const submission = await submissionOf(request, schema);
   if (submission.status !== "success") return data(submission.reply(), 400);
   const { sql, now } = at(context);
   const asked = submission.value;

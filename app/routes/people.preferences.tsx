@@ -1,5 +1,4 @@
 /** Topics readers can choose, and the forms by which they sign up. */
-import { parseWithZod } from "@conform-to/zod/v4";
 import { data, Form, Link } from "react-router";
 import { z } from "zod";
 import { LIMITS } from "#core/limits.ts";
@@ -17,6 +16,7 @@ import {
   removeTopic,
   type Topic,
 } from "#server/store/topics.ts";
+import { submissionOf } from "../form.ts";
 import { signupHtml } from "../people/signup-html.ts";
 import { at } from "../request.ts";
 import { Button } from "../ui/button.tsx";
@@ -80,7 +80,7 @@ export async function loader({ context }: Route.LoaderArgs) {
 }
 
 export async function action({ request, context }: Route.ActionArgs) {
-  const submission = parseWithZod(await request.formData(), { schema });
+  const submission = await submissionOf(request, schema);
   if (submission.status !== "success") return data(submission.reply(), 400);
   const { sql, now } = at(context);
   const asked = submission.value;

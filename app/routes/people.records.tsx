@@ -1,5 +1,4 @@
 /** One table of records: its rows, and its fields. */
-import { parseWithZod } from "@conform-to/zod/v4";
 import { Upload } from "lucide-react";
 import { data, Form, Link, redirect, useSearchParams } from "react-router";
 import { z } from "zod";
@@ -17,6 +16,7 @@ import {
   recordNames,
   removeRecord,
 } from "#server/store/records.ts";
+import { sentForm, submissionOf } from "../form.ts";
 import { FieldInput } from "../people/field-input.tsx";
 import { FieldsEditor } from "../people/fields-editor.tsx";
 import { writtenIn } from "../people/save-values.ts";
@@ -70,8 +70,8 @@ export async function loader({ params, context }: Route.LoaderArgs) {
 }
 
 export async function action({ request, params, context }: Route.ActionArgs) {
-  const form = await request.formData();
-  const submission = parseWithZod(form, { schema });
+  const form = await sentForm(request);
+  const submission = await submissionOf(form, schema);
   if (submission.status !== "success") return data(submission.reply(), 400);
   const { sql, services, now } = at(context);
   const { table, tables } = await tableOf(context, params.table);

@@ -16,6 +16,7 @@ import {
 } from "#server/store/audience.ts";
 import { vocabularyOf } from "#server/vocabulary.ts";
 import { worldOf } from "#server/world.ts";
+import { submissionOf } from "../form.ts";
 import { at } from "../request.ts";
 import { draftGroupOf, ruleOf } from "../rules/draft.ts";
 import { ReachPanel } from "../rules/reach-panel.tsx";
@@ -62,7 +63,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
 }
 
 export async function action({ request, params, context }: Route.ActionArgs) {
-  const submission = parseWithZod(await request.formData(), { schema });
+  const submission = await submissionOf(request, schema);
   if (submission.status !== "success") return data(submission.reply(), 400);
   const { sql, now, services } = at(context);
   const id = params.segment;

@@ -9,6 +9,7 @@ import { getSchema } from "#server/store/fields.ts";
 import { getSettings } from "#server/store/settings.ts";
 import { getForm } from "#server/store/signups.ts";
 import { getTopics, inLanguage } from "#server/store/topics.ts";
+import { sentForm } from "../form.ts";
 import { FieldInput } from "../people/field-input.tsx";
 import { writtenIn } from "../people/save-values.ts";
 import { HONEYPOT } from "../people/signup-html.ts";
@@ -50,7 +51,7 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   const services = context.get(servicesContext);
   const { sql } = services.database;
   const say = phrases(form.language);
-  const sent = await request.formData();
+  const sent = await sentForm(request);
   const email = String(sent.get("email") ?? "").trim();
   const wrong = (problems: Record<string, string>) => data({ email, problems, done: false }, 400);
   if (!readAddress(email)) return wrong({ email: say.joinWrong });

@@ -12,6 +12,7 @@ import {
   leftTopics,
   recordConsent,
 } from "#server/store/topics.ts";
+import { sentForm } from "../form.ts";
 import { ReaderPage, readerOfPage } from "../reader-page.tsx";
 import { Button } from "../ui/button.tsx";
 import type { Route } from "./+types/reader.preferences.ts";
@@ -41,7 +42,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
 
 export async function action({ request, params, context }: Route.ActionArgs) {
   const { contact, email, language, recipient } = await readerOfPage(context, params.token);
-  const form = await request.formData();
+  const form = await sentForm(request);
   if (contact === null || email === null) return data({ saved: true });
   const { database, clock } = context.get(servicesContext);
   const at = clock.now();

@@ -22,6 +22,7 @@ import {
   senderSchema,
 } from "#server/store/settings.ts";
 import { updateMember } from "#server/store/team.ts";
+import { sentForm, submissionOf } from "../form.ts";
 import { at } from "../request.ts";
 import { Button } from "../ui/button.tsx";
 import { Field, FormErrors, INPUT, SelectField, TextAreaField, TextField } from "../ui/field.tsx";
@@ -64,16 +65,16 @@ export async function loader({ context }: Route.LoaderArgs) {
 
 export async function action({ request, context }: Route.ActionArgs) {
   const { sql, member } = at(context);
-  const form = await request.formData();
+  const form = await sentForm(request);
   const what = form.get("what");
   if (what === "sender") {
-    const submission = parseWithZod(form, { schema: senderSchema });
+    const submission = await submissionOf(form, senderSchema);
     if (submission.status !== "success") return data({ what, result: submission.reply() }, 400);
     await saveSetting(sql, "sender", submission.value);
     return { what, result: submission.reply() };
   }
   if (what === "theme") {
-    const submission = parseWithZod(form, { schema: themeFormSchema });
+    const submission = await submissionOf(form, themeFormSchema);
     if (submission.status !== "success") return data({ what, result: submission.reply() }, 400);
     const { theme } = await getSettings(sql);
     const { heading, body, size: bodySize, dark, ...colours } = submission.value;
@@ -89,7 +90,7 @@ export async function action({ request, context }: Route.ActionArgs) {
     });
     return { what, result: submission.reply() };
   }
-  const submission = parseWithZod(form, { schema: accountSchema });
+  const submission = await submissionOf(form, accountSchema);
   const hideFields = ["password"];
   if (submission.status !== "success") {
     return data({ what: "account", result: submission.reply({ hideFields }) }, 400);

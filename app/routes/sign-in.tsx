@@ -5,6 +5,7 @@ import { z } from "zod";
 import { servicesContext } from "#server/context.ts";
 import { mailAddressSchema } from "#server/store/settings.ts";
 import { checkPassword, createSession } from "#server/store/team.ts";
+import { submissionOf } from "../form.ts";
 import { safePath, sessionHeader } from "../session.ts";
 import { Button } from "../ui/button.tsx";
 import { FormErrors, TextField } from "../ui/field.tsx";
@@ -20,7 +21,7 @@ const schema = z.object({
 export const meta = () => [{ title: "Sign in · Septima" }];
 
 export async function action({ request, context }: Route.ActionArgs) {
-  const submission = parseWithZod(await request.formData(), { schema });
+  const submission = await submissionOf(request, schema);
   if (submission.status !== "success")
     return data(submission.reply({ hideFields: ["password"] }), 400);
   const { database, clock } = context.get(servicesContext);

@@ -3,8 +3,10 @@
  * from the lists below stay, and what went is named. Merge tags in it become tags, links become links that
  * are counted.
  */
+
 import { Parser } from "htmlparser2";
 import sanitizeHtml from "sanitize-html";
+import { under } from "../json.ts";
 import {
   addressText,
   escapeHtml,
@@ -103,7 +105,8 @@ function inventory(text: string): Map<string, number> {
       add(`<${name}>`);
       if (!ELEMENTS.includes(name)) return;
       for (const [attribute, value] of Object.entries(attributes)) {
-        const known = EVERYWHERE.includes(attribute) || ATTRIBUTES[name]?.includes(attribute);
+        const known =
+          EVERYWHERE.includes(attribute) || under(ATTRIBUTES, name)?.includes(attribute);
         if (!known) add(attribute);
         else if (attribute === "href" || attribute === "src")
           add(`the address ${value.slice(0, 40)}`);
@@ -149,7 +152,7 @@ function linkFrom(address: string, tags: readonly Tag[]): Link | null {
     return linkSchema.safeParse({ kind: "phone", number: text.slice(4) }).data ?? null;
   }
   const alone = /^\ue000(\d+)\ue001$/.exec(text);
-  const own = alone && OWN_ADDRESSES[tags[Number(alone[1])]!.ref];
+  const own = alone && under(OWN_ADDRESSES, tags[Number(alone[1])]!.ref);
   if (own) return own;
   const pieces = text.split(/(\ue000\d+\ue001)/).filter(Boolean);
   const content = pieces.map((piece) => {

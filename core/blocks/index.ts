@@ -2,6 +2,7 @@
  * The list of block types. A new one is a file beside this one and a line in `BLOCKS`; the tray, the
  * settings, the renderer, the checks and the server's validation all read this list.
  */
+import type { z } from "zod";
 import {
   type DocNode,
   EditError,
@@ -9,7 +10,7 @@ import {
   mayHold,
   SCHEMA_VERSION,
 } from "../document/index.ts";
-import type { Json, JsonObject } from "../json.ts";
+import { type Json, type JsonObject, under } from "../json.ts";
 import type { BlockProps } from "../kinds/common.ts";
 import type { AnyItemKind, AnyNodeKind, BlockGroup, BlockKind, TextField } from "../kinds/kind.ts";
 import { translationsSchema } from "../kinds/translations.ts";
@@ -96,7 +97,7 @@ const LAYOUT_LABELS: Record<string, string> = { email: "Email", band: "Band", co
 
 /** What a node is called on screen. */
 export const labelOf = (node: DocNode): string =>
-  LAYOUT_LABELS[node.type] ?? nodeKind(node.type)?.label ?? node.type;
+  under(LAYOUT_LABELS, node.type) ?? nodeKind(node.type)?.label ?? node.type;
 
 const ENVELOPE_TEXTS: readonly TextField[] = [
   { path: ["envelope", "fromName"], kind: "line", label: "From" },
@@ -123,7 +124,7 @@ export const propsFit = (type: string, props: DocNode["props"]): boolean =>
  * Throws an EditError that names the first thing wrong.
  */
 export function checkNode(node: DocNode): DocNode {
-  const schema = LAYOUT[node.type as keyof typeof LAYOUT] ?? nodeKind(node.type)?.schema;
+  const schema: z.ZodType | undefined = under(LAYOUT, node.type) ?? nodeKind(node.type)?.schema;
   if (!schema) throw new EditError("invalid", `There is no block type “${node.type}”.`);
   const { tr, placeholder, own } = apart(node.props);
   if (placeholder !== undefined && !placeholderSchema.safeParse(placeholder).success) {

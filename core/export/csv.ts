@@ -1,3 +1,5 @@
+import { LIKE_A_FORMULA } from "../fields/index.ts";
+
 const NUMBER = /^[+-]?\d+(\.\d+)?$/;
 
 /**
@@ -5,4 +7,4 @@ const NUMBER = /^[+-]?\d+(\.\d+)?$/;
  * own import takes away again. Numbers stay numbers.
  */
 export const csvCell = (text: string): string =>
-  /^('*[=+\-@\t\r])/.test(text) && !NUMBER.test(text) ? `'${text}` : text;
+  LIKE_A_FORMULA.test(text) && !NUMBER.test(text) ? `'${text}` : text;

@@ -60,6 +60,7 @@ export function keysOf(values: Values, fields: Fields): Record<string, Key> {
 export * from "./address.ts";
 export * from "./field.ts";
 export * from "./fold.ts";
+export { LIKE_A_FORMULA } from "./formula.ts";
 export * from "./kind.ts";
 export { splitChoices } from "./types/choice.ts";
 export { dateParts, readDate } from "./types/date.ts";

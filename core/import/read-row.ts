@@ -5,6 +5,7 @@ import {
   type Fields,
   fold,
   kindOf,
+  LIKE_A_FORMULA,
   type Reading,
   readAddress,
   splitChoices,
@@ -47,7 +48,7 @@ const KEYS: Readonly<Record<KeyTarget, (cell: string) => readonly string[] | str
 
 /** Cells that a spreadsheet would take for a formula carry an apostrophe in our own files. */
 const bare = (cell: string) =>
-  cell.charCodeAt(0) === 39 && /^'+[=+\-@\t\r]/.test(cell) ? cell.slice(1) : cell;
+  cell.charCodeAt(0) === 39 && LIKE_A_FORMULA.test(cell) ? cell.slice(1) : cell;
 
 /** The choices of a new field that were met so far, folded and as written, and the field with them. */
 interface Met {

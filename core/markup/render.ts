@@ -1,5 +1,5 @@
 /** Rich text to markup: HTML with inline styles, and plain text. */
-import type { Json } from "../json.ts";
+import { type Json, under } from "../json.ts";
 import {
   isEmptyLink,
   LANDINGS,
@@ -34,7 +34,7 @@ export interface TextLook {
 /** A tag; one that is an address of the email itself is written as that. */
 function tagSlot(part: TextJson, as: Landing): Markup {
   const tag = part.attrs as unknown as Tag;
-  const to = OWN_ADDRESSES[tag.ref];
+  const to = under(OWN_ADDRESSES, tag.ref);
   if (!to || as.encoding !== "none" || as.context === "header") {
     return slot({ slot: "tag", tag, as });
   }

@@ -3,7 +3,9 @@
  * Structure, bold, italic, raised and lowered words and links stay; every other styling is dropped, and
  * nothing of the HTML itself is kept. The parser follows the WHATWG tokenisation as htmlparser2 has it.
  */
+
 import { Parser } from "htmlparser2";
+import { under } from "../json.ts";
 import { LIMITS } from "../limits.ts";
 import { docOf, joinedLists, type MarkJson, ranked, Words } from "./gather.ts";
 import { linkFrom } from "./link-from.ts";
@@ -156,7 +158,7 @@ export function piecesFromHtml(html: string): Pieces {
     if (SILENT.has(tag)) silent++;
     if (silent) return;
     const style = attributes.style ?? "";
-    const own = MARKS[tag];
+    const own = under(MARKS, tag);
     const styled = styleMarks(style);
     const on: MarkJson[] = [...(own ? [own] : []), ...styled.on]
       .filter((type) => !styled.off.includes(type))

@@ -4,6 +4,7 @@
  * tags as everywhere else; whatever else stands in braces stays as it is written, and is told.
  */
 
+import { under } from "../json.ts";
 import { plainLine } from "./line.ts";
 import type { Link } from "./link.ts";
 import { type Line, line, type TextJson } from "./schema.ts";
@@ -36,7 +37,7 @@ function parseOutput(text: string): Tag | null {
     if (!filter) return null;
     const [all, name, double, single] = filter;
     if (name === "default") fallback = double ?? single ?? "";
-    else if (CASES[name!]) format = CASES[name!]!;
+    else if (under(CASES, name!)) format = under(CASES, name!)!;
     else if (name !== "escape") return null;
     rest = rest.slice(all.length);
   }

@@ -1,5 +1,5 @@
 /** What a text mentions: its tags, its links with what stands in their addresses, and the conditions of its words. */
-import type { Json } from "../json.ts";
+import { type Json, under } from "../json.ts";
 import type { Rule } from "../rules/index.ts";
 import { type Context, inAddress, LANDINGS, type Landing } from "./landing.ts";
 import { wordsOf } from "./line.ts";
@@ -67,7 +67,7 @@ export function linkMentions(
 
 /** A tag; one that is an address of the email itself is a link. */
 function tagMention(tag: Tag, lands: Landing, when: When | null, sink: TextMentionSink): void {
-  const own = Object.hasOwn(OWN_ADDRESSES, tag.ref) ? OWN_ADDRESSES[tag.ref] : undefined;
+  const own = under(OWN_ADDRESSES, tag.ref);
   if (own && lands.context !== "header") sink({ what: "link", to: own, words: "", when });
   else sink({ what: "tag", tag, lands, when });
 }

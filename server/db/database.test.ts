@@ -67,3 +67,31 @@ it("says in a line that another process holds the data folder", async () => {
   await (await lockFolder(folder))();
   await rm(folder, { recursive: true });
 }, 20_000);
+
+it("lets what comes first go before what waits, and never into a transaction of another", async () => {
+  const order: string[] = [];
+  const ask = (name: string) => database.sql`select 1`.then(() => order.push(name));
+  const transaction = database.tx(async (sql) => {
+    await new Promise<void>((ok) => setTimeout(ok, 60));
+    await sql`select 1`;
+    order.push("out");
+  });
+  // Asked for while the transaction holds the database.
+  await new Promise<void>((ok) => setTimeout(ok, 20));
+  const work = [ask("a"), ask("b"), database.first(() => ask("first"))];
+  await Promise.all([transaction, ...work]);
+  expect(order).toEqual(["out", "first", "a", "b"]);
+});
+
+it("finds what points at a row that goes without reading everything", async () => {
+  const bare = await database.sql`
+    select c.conrelid::regclass::text as table, (
+      select string_agg(a.attname, ', ') from pg_attribute a
+      where a.attrelid = c.conrelid and a.attnum = any (c.conkey)) as columns
+    from pg_constraint c
+    where c.contype = 'f' and not exists (
+      select 1 from pg_index i where i.indrelid = c.conrelid
+        and (string_to_array(i.indkey::text, ' ')::int2[])[1:array_length(c.conkey, 1)] @> c.conkey
+        and (i.indpred is null or pg_get_expr(i.indpred, i.indrelid) like '(% IS NOT NULL)'))`;
+  expect(bare).toEqual([]);
+});

@@ -15,6 +15,8 @@ export interface Database {
   tx<T>(work: (sql: Sql) => Promise<T>, deadline?: number): Promise<T>;
   /** Fills a table from rows as COPY takes them; `into` names the table and its columns. */
   copy(into: SqlPiece, rows: Uint8Array, format?: "text" | "csv"): Promise<void>;
+  /** Does work whose statements go before those of others that wait. */
+  first<T>(work: () => T): T;
   /** Several statements from code only (migrations). */
   exec(text: string): Promise<void>;
   close(): Promise<void>;
@@ -36,7 +38,7 @@ const TRANSACTION_MS = 30_000;
 
 type Ask = Request extends infer R
   ? R extends { id: number }
-    ? Omit<R, "id" | "lease">
+    ? Omit<R, "id" | "lease" | "first">
     : never
   : never;
 
@@ -44,6 +46,7 @@ type Ask = Request extends infer R
 export function connect(port: Port): Database {
   const pending = new Map<number, { ok(value: Answer): void; fail(error: Error): void }>();
   const leased = new AsyncLocalStorage<number>();
+  const ahead = new AsyncLocalStorage<boolean>();
   let last = 0;
 
   port.on("message", (answer: Answer) => {
@@ -60,7 +63,7 @@ export function connect(port: Port): Database {
     const id = ++last;
     return new Promise((ok, fail) => {
       pending.set(id, { ok: ok as (value: Answer) => void, fail });
-      port.postMessage({ id, lease, ...request });
+      port.postMessage({ id, lease, first: ahead.getStore() === true, ...request });
     });
   }
 
@@ -93,6 +96,7 @@ export function connect(port: Port): Database {
       const { text } = numbered(fragment`copy ${into} from '/dev/blob'${how}`);
       await ask({ do: "copy", text, data: rows }, null);
     },
+    first: (work) => ahead.run(true, work),
     async exec(text) {
       await ask({ do: "exec", text }, null);
     },

@@ -5,7 +5,12 @@
 import type { MessagePort, Worker } from "node:worker_threads";
 import type { Engine } from "./engine.ts";
 
-export type Request = { id: number; lease: number | null } & (
+export type Request = {
+  id: number;
+  lease: number | null;
+  /** Goes before those that are not. */
+  first: boolean;
+} & (
   | { do: "query"; text: string; params: unknown[] }
   | { do: "exec"; text: string }
   | { do: "copy"; text: string; data: Uint8Array }
@@ -52,7 +57,7 @@ export function host(port: Port, engine: Engine): void {
         timer = setTimeout(async () => {
           if (lease !== mine) return;
           expired.add(mine);
-          waiting.unshift({ id: -1, lease: mine, do: "end", commit: false });
+          waiting.unshift({ id: -1, lease: mine, first: true, do: "end", commit: false });
           void next();
         }, request.deadline);
         return { ...done, lease };
@@ -69,7 +74,9 @@ export function host(port: Port, engine: Engine): void {
 
   async function next(): Promise<void> {
     if (busy) return;
-    const at = waiting.findIndex((request) => lease === null || request.lease === lease);
+    const may = (request: Request) => lease === null || request.lease === lease;
+    const ahead = waiting.findIndex((request) => request.first && may(request));
+    const at = ahead < 0 ? waiting.findIndex(may) : ahead;
     if (at < 0) return;
     busy = true;
     const [request] = waiting.splice(at, 1) as [Request];

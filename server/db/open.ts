@@ -38,13 +38,21 @@ export async function openInWorker(folder: string, entry: URL): Promise<Database
     worker.once("error", fail);
     worker.once("exit", (code) => fail(new Error(`The database worker ended with ${code}`)));
   });
-  // From here on a worker that dies takes the process with it: without its data nothing can go on.
   worker.removeAllListeners("error").removeAllListeners("exit");
+  // From here on a worker that dies takes the process with it: without its data nothing can go on.
+  let closing = false;
+  const lost = (why: unknown) => {
+    if (closing) return;
+    console.error("The database has ended, and Septima with it.", why);
+    process.exit(1);
+  };
+  worker.on("error", lost).on("exit", lost);
   const database = connect(worker);
   return {
     ...database,
     async close() {
       await database.close();
+      closing = true;
       await worker.terminate();
     },
   };

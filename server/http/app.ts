@@ -2,14 +2,16 @@
 import { join } from "node:path";
 import { createRequestHandler } from "@react-router/express";
 import compression from "compression";
-import express, { type Express } from "express";
+import express, { type Express, type RequestHandler } from "express";
 import { rateLimit } from "express-rate-limit";
 import { RouterContextProvider, type ServerBuild } from "react-router";
 import { LIMITS } from "#core/limits.ts";
-import { nonceContext, servicesContext } from "../context.ts";
+import { networkContext, nonceContext, servicesContext } from "../context.ts";
 import { projectRoot } from "../root.ts";
 import type { Services } from "../services.ts";
 import { pictureFileSchema } from "../store/pictures.ts";
+import { withHeldBody } from "./bodies.ts";
+import { lastAnswer, withReferences } from "./failures.ts";
 import { refuseForged, securityHeaders } from "./security.ts";
 
 const YEAR = "365d";
@@ -22,9 +24,10 @@ export interface AppOptions {
 }
 
 export function createApp(services: Services, options: AppOptions): Express {
-  const { config } = services;
+  const { config, log } = services;
   const app = express();
   app.disable("x-powered-by");
+  app.set("trust proxy", config.trustedProxies);
   app.use(
     compression({
       filter: (request, response) =>
@@ -71,19 +74,31 @@ export function createApp(services: Services, options: AppOptions): Express {
   });
   app.use("/join", signUps);
 
-  app.all(
-    "*splat",
-    createRequestHandler({
-      build: options.build,
-      getLoadContext: (_request, response) => {
-        const context = new RouterContextProvider();
-        context.set(servicesContext, services);
-        context.set(nonceContext, response.locals.nonce as string);
-        return context;
-      },
-    }),
-  );
+  const { build } = options;
+  const pages = createRequestHandler({
+    build:
+      typeof build === "function"
+        ? async () => withReferences(await build(), log)
+        : withReferences(build, log),
+    getLoadContext: (_request, response) => {
+      const context = new RouterContextProvider();
+      context.set(servicesContext, services);
+      context.set(nonceContext, response.locals.nonce as string);
+      context.set(networkContext, response.req.ip ?? "");
+      return context;
+    },
+  });
+  app.all("*splat", withPriority(services.database), withHeldBody(pages));
+  app.use(lastAnswer(log));
   return app;
 }
+
+/** What readers of emails ask for, and those who want to leave: never behind the team's own work. */
+const OF_READERS = /^\/([ocupws]|join|confirm)\//;
+
+const withPriority =
+  ({ first }: Services["database"]): RequestHandler =>
+  (request, _response, next) =>
+    OF_READERS.test(request.path) ? first(() => next()) : next();
 
 export const clientFolder = () => join(projectRoot(), "build/client");

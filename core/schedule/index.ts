@@ -1,0 +1,2 @@
+/** When things happen. */
+export { type LocalTime, readLocalTime } from "./local-time.ts";

@@ -1,0 +1,73 @@
+/** How much may be sent to which address, held while it is read. */
+import { Transform } from "node:stream";
+import type { Request, RequestHandler, Response } from "express";
+import { LIMITS } from "#core/limits.ts";
+
+/** A little more than a file: names and boundaries of the form it comes in. */
+const AROUND = 100_000;
+
+/** By the first pattern that fits; what fits none is an ordinary form. */
+const MOST: readonly [RegExp, number][] = [
+  [/^\/(sign-in|join|u|p|confirm)(\/|$)/, LIMITS.publicForm],
+  [/^\/campaigns\/[^/]+\/(edits|draft)$/, LIMITS.editRequest],
+  [/^\/people\/held$/, LIMITS.pasteForm],
+  [/^\/people\/imports\/upload$/, LIMITS.importBytes + AROUND],
+  [/^\/library\/pictures$/, LIMITS.pictureUpload + AROUND],
+  [/^\/library\/rolls\/[^/]+$/, LIMITS.codesBytes + AROUND],
+];
+
+/** Bytes that may be sent to a path. Data requests carry the page's path with `.data` behind it. */
+export function mostFor(path: string): number {
+  const page = path.replace(/\.data$/, "");
+  return MOST.find(([pattern]) => pattern.test(page))?.[1] ?? LIMITS.form;
+}
+
+function refuse(response: Response): void {
+  if (response.headersSent) return;
+  // What is still to come is not read: the line ends with the answer.
+  response
+    .set("Connection", "close")
+    .status(413)
+    .type("text")
+    .send("This is more than can be sent here.");
+}
+
+/** What a handler reads in place of the request: the same, until more has come than may. */
+function held(request: Request, response: Response, most: number): Request {
+  let read = 0;
+  const body = new Transform({
+    transform(chunk: Buffer, _encoding, done) {
+      read += chunk.length;
+      if (read <= most) return done(null, chunk);
+      refuse(response);
+      request.unpipe(body);
+      done(new Error("More was sent than may be"));
+    },
+  });
+  // Whoever reads hears of it; nobody reading is no reason for the process to end.
+  body.on("error", () => {});
+  request.on("error", (error) => body.destroy(error));
+  request.on("aborted", () => body.destroy(new Error("The line was cut")));
+  request.pipe(body);
+  const { method, headers, originalUrl, protocol, hostname, app } = request;
+  return Object.assign(body, {
+    method,
+    headers,
+    originalUrl,
+    protocol,
+    hostname,
+    app,
+    get: request.get.bind(request),
+  }) as unknown as Request;
+}
+
+/** A handler that is given no more of a request than may be sent to its address; more is answered 413. */
+export const withHeldBody =
+  (handler: RequestHandler): RequestHandler =>
+  (request, response, next) => {
+    if (request.method === "GET" || request.method === "HEAD")
+      return handler(request, response, next);
+    const most = mostFor(request.path);
+    if (Number(request.get("content-length") ?? 0) > most) return refuse(response);
+    return handler(held(request, response, most), response, next);
+  };
