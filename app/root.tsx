@@ -10,7 +10,7 @@ import {
   ScrollRestoration,
   useRouteLoaderData,
 } from "react-router";
-import { memberContext, nonceContext, servicesContext } from "#server/context.ts";
+import { memberContext, nonceContext, servicesContext, sessionContext } from "#server/context.ts";
 import { memberOfSession } from "#server/store/team.ts";
 import type { Route } from "./+types/root.ts";
 import "./app.css";
@@ -35,6 +35,7 @@ const guard: Route.MiddlewareFunction = async ({ request, context }) => {
     throw redirect(`/sign-in${next}`);
   }
   context.set(memberContext, member);
+  context.set(sessionContext, session!);
 };
 export const middleware: Route.MiddlewareFunction[] = [guard];
 

@@ -136,6 +136,15 @@ export const LIMITS = {
   /** Earlier campaigns that a new one can start from. */
   startFrom: 200,
   outboxPerPage: 50,
+  /** Event streams of one session, and of all. */
+  streamsPerSession: 12,
+  streams: 500,
+  /** Pieces that wait for a stream's reader before it is given up. */
+  streamWaiting: 1_000,
+  /** Wrong passwords for an account in a span (ms): from one network, and from everywhere. */
+  guessesHere: 6,
+  guessesEverywhere: 60,
+  guessSpan: 60_000,
   /** Days a signed-in session lasts. */
   sessionDays: 30,
   /** Messages handed to the mail service at the same time. */

@@ -139,7 +139,7 @@ it("keeps the draft of a scheduled campaign apart from what goes out, and brings
   await studio.go(`${path}/schedule`);
   await studio.click("Schedule it");
   await sure(studio, "Yes, schedule for");
-  await studio.sees("Call it back");
+  await studio.sees("Cancel schedule");
   await studio.go(path);
   await studio.composing();
   expect(await studio.pageText()).not.toContain("It is scheduled.");
@@ -179,7 +179,7 @@ it("keeps the draft of a scheduled campaign apart from what goes out, and brings
     return !(await studio.pageText()).includes("It is scheduled.");
   });
   await studio.go(`${path}/schedule`);
-  await studio.click("Call it back");
+  await studio.click("Cancel schedule");
 }, 120_000);
 
 it("keeps in a campaign of their own the words that were on their way when the sending began", async () => {

@@ -128,7 +128,7 @@ it("schedules at a time, shows it on the desk, and calls it back", async () => {
   await studio.go("/");
   await studio.sees("Called back");
   await studio.go(`${path}/schedule`);
-  await studio.click("Call it back");
+  await studio.click("Cancel schedule");
   await studio.sees("When it leaves");
 });
 

@@ -6,8 +6,10 @@ import type { Config } from "./config.ts";
 import type { ContactViews } from "./contact-views.ts";
 import type { Database } from "./db/database.ts";
 import type { Followers } from "./followers.ts";
+import type { Guesses } from "./guesses.ts";
 import type { PictureFolder } from "./images/pictures.ts";
 import type { Mailer } from "./mail/mailer.ts";
+import type { Streams } from "./streams.ts";
 import type { Signer } from "./tracking/signer.ts";
 
 export interface Services {
@@ -18,6 +20,8 @@ export interface Services {
   readonly mailer: Mailer;
   readonly pictures: PictureFolder;
   readonly followers: Followers;
+  readonly streams: Streams;
+  readonly guesses: Guesses;
   readonly writing: WritingHelper;
   readonly views: ContactViews;
   /** Where files of people wait, and the entry of the thread that reads them (null: on this one). */

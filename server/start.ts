@@ -11,12 +11,14 @@ import type { Config } from "./config.ts";
 import { createContactViews } from "./contact-views.ts";
 import { lockFolder, migrate, openInWorker, StartError } from "./db/open.ts";
 import { createFollowers } from "./followers.ts";
+import { createGuesses } from "./guesses.ts";
 import { openPictures } from "./images/pictures.ts";
 import { startQueue } from "./jobs/queue.ts";
 import { createMailer } from "./mail/mailer.ts";
 import { startOutbox } from "./mail/outbox.ts";
 import type { Services } from "./services.ts";
 import { addMember, createSignInLink, listMembers } from "./store/team.ts";
+import { createStreams } from "./streams.ts";
 import { createSigner } from "./tracking/signer.ts";
 import { createLocalHelper } from "./writing/local.ts";
 
@@ -65,6 +67,8 @@ export async function startServices(
     signer: createSigner(await readKey(config)),
     pictures: await openPictures(config.dataFolder),
     followers: createFollowers(),
+    streams: createStreams(),
+    guesses: createGuesses(clock),
     writing: createLocalHelper(),
     views: createContactViews(),
     imports: { folder: join(config.dataFolder, "imports"), reader: options.reader },

@@ -1,7 +1,10 @@
 /** Follows a campaign's email: server-sent events (WHATWG HTML, 9.2) with every edit as it is stored. */
 import { z } from "zod";
 import type { StoredEdit } from "#core/document/index.ts";
+import { LIMITS } from "#core/limits.ts";
+import { sessionContext } from "#server/context.ts";
 import { editsSince } from "#server/store/documents.ts";
+import { memberOfSession } from "#server/store/team.ts";
 import { at, campaignOf } from "../request.ts";
 import type { Route } from "./+types/api.follow.ts";
 
@@ -19,13 +22,20 @@ const HEARTBEAT_MS = 20_000;
 export async function loader({ request, params, context }: Route.LoaderArgs) {
   const { documentId } = await campaignOf(context, params.campaign);
   const { services, sql, member } = at(context);
+  const session = context.get(sessionContext);
   const query = new URL(request.url).searchParams;
   const { since, tab } = querySchema.parse(Object.fromEntries(query));
   const encoder = new TextEncoder();
   let end = () => {};
+  const free = services.streams.open(session, () => end());
+  if (!free) return new Response("Too many are open already.", { status: 429 });
   const body = new ReadableStream<Uint8Array>({
     async start(controller) {
-      const write = (text: string) => controller.enqueue(encoder.encode(text));
+      const write = (text: string) => {
+        // A reader that has stopped reading is not waited for: it asks anew for what it missed.
+        if ((controller.desiredSize ?? 0) < -LIMITS.streamWaiting) end();
+        else controller.enqueue(encoder.encode(text));
+      };
       const tell = (edits: readonly StoredEdit[]) => {
         if (edits.length) write(`data: ${JSON.stringify(edits)}\n\n`);
       };
@@ -39,20 +49,31 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
           presence: (people) => write(`event: presence\ndata: ${JSON.stringify(people)}\n\n`),
         },
       );
-      const heartbeat = setInterval(() => write(": still here\n\n"), HEARTBEAT_MS);
+      const heartbeat = setInterval(async () => {
+        const still = await memberOfSession(sql, session, services.clock.now()).catch(() => member);
+        if (still) write(": still here\n\n");
+        else end();
+      }, HEARTBEAT_MS);
+      let ended = false;
       end = () => {
+        if (ended) return;
+        ended = true;
         clearInterval(heartbeat);
         unfollow();
-      };
-      request.signal.addEventListener("abort", () => {
-        end();
+        free();
         try {
           controller.close();
         } catch {
           // Closed by the other side already.
         }
-      });
-      tell(await editsSince(sql, documentId, since));
+      };
+      request.signal.addEventListener("abort", end);
+      try {
+        tell(await editsSince(sql, documentId, since));
+      } catch (error) {
+        end();
+        throw error;
+      }
     },
     cancel: () => end(),
   });

@@ -63,7 +63,8 @@ export async function loader({ context }: Route.LoaderArgs) {
       id: campaign.id,
       name: campaign.name,
       sending: campaign.state === "sending",
-      day: dayShort(campaign.sendAt!, zone),
+      paused: campaign.paused !== null,
+      day: dayShort(campaign.sendAt!, now, zone),
       time: time(campaign.sendAt!, zone),
       readers:
         campaign.state === "sending"
@@ -79,14 +80,14 @@ export async function loader({ context }: Route.LoaderArgs) {
       .map(async (campaign) => ({
         id: campaign.id,
         name: campaign.name,
-        sentOn: day(campaign.sendAt!, zone),
+        sentOn: day(campaign.sendAt!, now, zone),
         measures: await measuresOf(sql, campaign.launchId!),
       })),
   );
   const next = waiting[0]?.sendAt;
   return {
-    title: weekday(now, zone),
-    next: next ? `${weekday(next, zone)} at ${time(next, zone)}` : null,
+    title: weekday(now, now, zone),
+    next: next ? `${weekday(next, now, zone)} at ${time(next, zone)}` : null,
     drafts,
     draftCount: all.filter((campaign) => campaign.state === "draft").length,
     total: all.length,
@@ -221,7 +222,11 @@ export default function Desk({ loaderData }: Route.ComponentProps) {
                   </Link>
                   <div className="text-[12px] text-ink-2">
                     {readers(item.readers)}
-                    {item.sending && " · being sent"}
+                    {item.paused ? (
+                      <span className="font-semibold text-rust"> · stands still</span>
+                    ) : (
+                      item.sending && " · being sent"
+                    )}
                   </div>
                 </div>
               </li>

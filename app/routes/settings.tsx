@@ -13,6 +13,7 @@ import {
   STANDARD_THEME,
   themeSchema,
 } from "#core/theme/theme.ts";
+import { sessionContext } from "#server/context.ts";
 import { DatabaseError } from "#server/db/database.ts";
 import { required } from "#server/forms.ts";
 import {
@@ -20,8 +21,9 @@ import {
   mailAddressSchema,
   saveSetting,
   senderSchema,
+  sendingSchema,
 } from "#server/store/settings.ts";
-import { updateMember } from "#server/store/team.ts";
+import { hasPassword, setPassword, updateMember } from "#server/store/team.ts";
 import { sentForm, submissionOf } from "../form.ts";
 import { at } from "../request.ts";
 import { Button } from "../ui/button.tsx";
@@ -36,6 +38,8 @@ const accountSchema = z.object({
   name: required("Write your name."),
   email: mailAddressSchema,
   password: z.string().min(10, "At least 10 characters.").max(200).optional(),
+  /** The one that it takes the place of. */
+  current: z.string().max(200).optional(),
 });
 const size = z.coerce.number("Write a number.").int();
 const hex = z.string().toLowerCase().regex(HEX, "Six digits after #.");
@@ -60,7 +64,9 @@ const zones = () => Intl.supportedValuesOf("timeZone");
 
 export async function loader({ context }: Route.LoaderArgs) {
   const { sql, member } = at(context);
-  return { settings: await getSettings(sql), member, zones: zones() };
+  // Who has no password yet is not asked for one.
+  const asks = !(await hasPassword(sql, member.id, ""));
+  return { settings: await getSettings(sql), member, asks, zones: zones() };
 }
 
 export async function action({ request, context }: Route.ActionArgs) {
@@ -90,14 +96,25 @@ export async function action({ request, context }: Route.ActionArgs) {
     });
     return { what, result: submission.reply() };
   }
+  if (what === "sending") {
+    const submission = await submissionOf(form, sendingSchema);
+    if (submission.status !== "success") return data({ what, result: submission.reply() }, 400);
+    await saveSetting(sql, "sending", submission.value);
+    return { what, result: submission.reply() };
+  }
   const submission = await submissionOf(form, accountSchema);
-  const hideFields = ["password"];
+  const hideFields = ["password", "current"];
   if (submission.status !== "success") {
     return data({ what: "account", result: submission.reply({ hideFields }) }, 400);
   }
   try {
-    const { password = null, ...rest } = submission.value;
-    await updateMember(sql, member.id, { ...rest, password });
+    const { password, current = "", ...rest } = submission.value;
+    if (password && !(await hasPassword(sql, member.id, current))) {
+      const fieldErrors = { current: ["This is not your password."] };
+      return data({ what: "account", result: submission.reply({ fieldErrors, hideFields }) }, 400);
+    }
+    await updateMember(sql, member.id, rest);
+    if (password) await setPassword(sql, member.id, password, context.get(sessionContext));
   } catch (error) {
     if (!(error instanceof DatabaseError && error.code === "23505")) throw error;
     const fieldErrors = { email: ["Somebody else signs in with this address."] };
@@ -266,7 +283,49 @@ function AccountForm({
         label="New password"
         type="password"
         autoComplete="new-password"
-        hint="Empty: stays as it is."
+        hint="Empty: stays as it is. A new one signs you out everywhere else."
+      />
+      {loaded.asks && (
+        <TextField
+          meta={fields.current}
+          label="The password you have now"
+          type="password"
+          autoComplete="current-password"
+          hint="Asked for with a new one alone."
+        />
+      )}
+      <div>
+        <Button type="submit" primary>
+          Save
+        </Button>
+      </div>
+    </Form>
+  );
+}
+
+function SendingForm({
+  data: loaded,
+  result,
+}: {
+  data: Route.ComponentProps["loaderData"];
+  result: Result;
+}) {
+  const [form, fields] = useForm({
+    id: "sending",
+    lastResult: answer(result, "sending"),
+    defaultValue: { bounceShare: String(loaded.settings.sending.bounceShare) },
+    onValidate: ({ formData }) => parseWithZod(formData, { schema: sendingSchema }),
+    shouldRevalidate: "onInput",
+  });
+  return (
+    <Form method="post" {...getFormProps(form)} className={CARD}>
+      <h2 className="text-[20px]">Sending</h2>
+      <input type="hidden" name="what" value="sending" />
+      <TextField
+        meta={fields.bounceShare}
+        label="Pause and ask once more than this share bounces, %"
+        inputMode="decimal"
+        hint="Counted from 50 answers on. Mail services shut out senders with many bounces."
       />
       <div>
         <Button type="submit" primary>
@@ -286,7 +345,10 @@ export default function SettingsPage({ loaderData, actionData }: Route.Component
     <Page>
       <PageTitle title="Settings" />
       <div className="grid grid-cols-2 items-start gap-x-12 gap-y-8">
-        <SenderForm data={loaderData} result={actionData} />
+        <div className="flex flex-col gap-8">
+          <SenderForm data={loaderData} result={actionData} />
+          <SendingForm data={loaderData} result={actionData} />
+        </div>
         <div className="flex flex-col gap-8">
           <ThemeForm data={loaderData} result={actionData} />
           <AccountForm data={loaderData} result={actionData} />

@@ -2,7 +2,7 @@ import { getFormProps, useForm } from "@conform-to/react";
 import { parseWithZod } from "@conform-to/zod/v4";
 import { data, Form, redirect, useSearchParams } from "react-router";
 import { z } from "zod";
-import { servicesContext } from "#server/context.ts";
+import { networkContext, servicesContext } from "#server/context.ts";
 import { mailAddressSchema } from "#server/store/settings.ts";
 import { checkPassword, createSession } from "#server/store/team.ts";
 import { submissionOf } from "../form.ts";
@@ -24,9 +24,18 @@ export async function action({ request, context }: Route.ActionArgs) {
   const submission = await submissionOf(request, schema);
   if (submission.status !== "success")
     return data(submission.reply({ hideFields: ["password"] }), 400);
-  const { database, clock } = context.get(servicesContext);
+  const { database, clock, guesses } = context.get(servicesContext);
   const { email, password, next } = submission.value;
+  const [account, network] = [email.toLowerCase(), context.get(networkContext)];
+  const wait = guesses.wait(account, network);
+  if (wait > 0) {
+    const formErrors = [
+      `Too many wrong passwords. Try again in ${Math.ceil(wait / 1_000)} seconds.`,
+    ];
+    return data(submission.reply({ formErrors, hideFields: ["password"] }), 429);
+  }
   const member = await checkPassword(database.sql, email, password);
+  guesses.made(account, network, member !== null);
   if (!member) {
     const formErrors = ["This address and password do not go together."];
     return data(submission.reply({ formErrors, hideFields: ["password"] }), 400);

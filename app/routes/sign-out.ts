@@ -8,6 +8,10 @@ export const loader = () => redirect("/");
 
 export async function action({ request, context }: Route.ActionArgs) {
   const session = await readSession(request, context);
-  if (session) await endSession(at(context).sql, session);
+  if (session) {
+    const { sql, services } = at(context);
+    await endSession(sql, session);
+    services.streams.endOf(session);
+  }
   return redirect("/sign-in", { headers: await endedHeader(context) });
 }

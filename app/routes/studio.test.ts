@@ -135,7 +135,7 @@ describe("scheduling", () => {
     expect(campaign.sendAt?.toISOString()).toBe("2026-07-01T13:00:00.000Z");
     const page = await schedulePage(args({}));
     expect(page).toMatchObject({ state: "scheduled", readers: 2 });
-    expect(page.leaves).toContain("1 July, 9:00");
+    expect(page.leaves).toContain("1 July 2026, 9:00");
     expect(await schedule(args({ form: { what: "cancel" } }))).toBeNull();
     const late = answered(await schedule(args({ form: { what: "cancel" } })));
     expect(late.error?.[""]?.[0]).toContain("too late");

@@ -1,6 +1,6 @@
 /** Calls loaders and actions in tests as the router does, for somebody who is signed in. */
 import { RouterContextProvider } from "react-router";
-import { memberContext, servicesContext } from "#server/context.ts";
+import { memberContext, networkContext, servicesContext, sessionContext } from "#server/context.ts";
 import type { Services } from "#server/services.ts";
 import type { Member } from "#server/store/team.ts";
 
@@ -21,6 +21,8 @@ export function routeArgs(
   const context = new RouterContextProvider();
   context.set(servicesContext, services);
   context.set(memberContext, member);
+  context.set(sessionContext, "session");
+  context.set(networkContext, "127.0.0.1");
   const url = `http://127.0.0.1:4999${path}`;
   const init = body === undefined ? { signal } : { method: "POST", body, signal };
   // biome-ignore lint/suspicious/noExplicitAny: each route's own argument type, filled with what it reads

@@ -19,4 +19,5 @@ it("says how long ago something was, by the day in the zone", () => {
   expect(before(120)).toBe("today at 8:00");
   expect(before(11 * 60)).toBe("yesterday");
   expect(before(5 * 24 * 60)).toBe("25 February");
+  expect(before(90 * 24 * 60)).toBe("2 December 2025");
 });

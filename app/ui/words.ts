@@ -18,13 +18,19 @@ export function percent(part: number, whole: number): string {
 
 const at = (date: Date, zone: string) => DateTime.fromJSDate(date, { zone }).setLocale(LOCALE);
 
-export const day = (date: Date, zone: string): string => at(date, zone).toFormat("d MMMM");
-export const dayShort = (date: Date, zone: string): string => at(date, zone).toFormat("d LLL");
-export const weekday = (date: Date, zone: string): string =>
-  at(date, zone).toFormat("cccc, d MMMM");
+/** The year where it is not this one. */
+const year = (date: Date, now: Date, zone: string): string =>
+  at(date, zone).year === at(now, zone).year ? "" : " yyyy";
+
+export const day = (date: Date, now: Date, zone: string): string =>
+  at(date, zone).toFormat(`d MMMM${year(date, now, zone)}`);
+export const dayShort = (date: Date, now: Date, zone: string): string =>
+  at(date, zone).toFormat(`d LLL${year(date, now, zone)}`);
+export const weekday = (date: Date, now: Date, zone: string): string =>
+  at(date, zone).toFormat(`cccc, d MMMM${year(date, now, zone)}`);
 export const time = (date: Date, zone: string): string => at(date, zone).toFormat("H:mm");
 export const dayAndTime = (date: Date, zone: string): string =>
-  at(date, zone).toFormat("cccc d MMMM, H:mm");
+  at(date, zone).toFormat("cccc d MMMM yyyy, H:mm");
 
 /** A day with its year, and the time. */
 export const dated = (date: Date, zone: string): string =>
@@ -42,5 +48,5 @@ export function ago(date: Date, now: Date, zone: string): string {
   const days = Math.round(at(now, zone).startOf("day").diff(then, "days").days);
   if (days === 0) return `today at ${time(date, zone)}`;
   if (days === 1) return "yesterday";
-  return day(date, zone);
+  return day(date, now, zone);
 }

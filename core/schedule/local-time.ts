@@ -13,17 +13,12 @@ export function readLocalTime(date: string, time: string, zone: string): LocalTi
   const read = DateTime.fromISO(`${date}T${time}`, { zone });
   if (!read.isValid) return null;
   if (read.toFormat("HH:mm") !== time) {
-    // The offset before the change and the one after it lead to the two sides of the gap.
-    const earlier = read.minus({ hours: 12 }).offset;
-    const later = read.plus({ hours: 12 }).offset;
-    const gap = Math.abs(later - earlier);
+    // What was read lies after the leap, by as much as it was in it: its edge is a little before.
+    const { offset } = read;
     let edge = read;
-    while (edge.minus({ minutes: 1 }).offset === later) edge = edge.minus({ minutes: 1 });
-    return {
-      is: "never",
-      before: edge.minus({ minutes: 1 }).toFormat("HH:mm"),
-      after: gap > 0 ? edge.toFormat("HH:mm") : time,
-    };
+    while (edge.minus({ minutes: 1 }).offset === offset) edge = edge.minus({ minutes: 1 });
+    const before = edge.minus({ minutes: 1 }).toFormat("HH:mm");
+    return { is: "never", before, after: edge.toFormat("HH:mm") };
   }
   const [first, second] = read.getPossibleOffsets().map((one) => one.toJSDate());
   return second ? { is: "twice", first: first!, second } : { is: "once", at: read.toJSDate() };

@@ -28,7 +28,7 @@ export type Sender = z.infer<typeof senderSchema>;
 export const sendingSchema = z.object({
   /** Percent of readers who may bounce before a launch stops and asks. */
   bounceShare: z.coerce
-    .number("Write a number.")
+    .number<number>("Write a number.")
     .min(1, "At least 1.")
     .max(100, "At most 100.")
     .default(8),

@@ -8,9 +8,11 @@ import {
   createSession,
   createSignInLink,
   endSession,
+  hasPassword,
   listMembers,
   memberOfSession,
   redeemSignInLink,
+  setPassword,
   updateMember,
 } from "./team.ts";
 
@@ -30,7 +32,18 @@ it("signs in by password, and by nothing like it", async () => {
     now,
   );
   expect(await checkPassword(sql, "ada@larkmoor.example", "")).toBeNull();
-  await updateMember(sql, ada.id, { name: "Ada", email: ada.email, password: "a long password" });
+  const [here, elsewhere] = [
+    await createSession(sql, ada.id, now),
+    await createSession(sql, ada.id, now),
+  ];
+  const link = await createSignInLink(sql, ada.id, now);
+  expect(await hasPassword(sql, ada.id, "")).toBe(true);
+  await setPassword(sql, ada.id, "a long password", here);
+  expect(await hasPassword(sql, ada.id, "")).toBe(false);
+  expect(await hasPassword(sql, ada.id, "a long password")).toBe(true);
+  expect(await memberOfSession(sql, here, now)).not.toBeNull();
+  expect(await memberOfSession(sql, elsewhere, now)).toBeNull();
+  expect(await redeemSignInLink(sql, link, now)).toBeNull();
   expect(await checkPassword(sql, "ADA@larkmoor.example", "a long password")).toMatchObject({
     id: ada.id,
     role: "owner",
@@ -38,7 +51,7 @@ it("signs in by password, and by nothing like it", async () => {
   expect(await checkPassword(sql, "ada@larkmoor.example", "a long passwore")).toBeNull();
   expect(await checkPassword(sql, "nobody@larkmoor.example", "a long password")).toBeNull();
   // Changing the name keeps the password, and the hash is not the password.
-  await updateMember(sql, ada.id, { name: "Ada B", email: ada.email, password: null });
+  await updateMember(sql, ada.id, { name: "Ada B", email: ada.email });
   expect(await checkPassword(sql, ada.email, "a long password")).toMatchObject({ name: "Ada B" });
   const [row] = await sql<{ password: string }>`select password from members`;
   expect(row!.password).not.toContain("long");

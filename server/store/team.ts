@@ -43,15 +43,38 @@ export async function addMember(sql: Sql, member: Omit<Member, "id">, now: Date)
 export const listMembers = (sql: Sql): Promise<Member[]> =>
   sql<Member>`select id, name, email, role from members order by created_at`;
 
-/** Changes a person's own name, address and, where given, password. */
+/** Changes a person's own name and address. */
 export async function updateMember(
   sql: Sql,
   id: string,
-  change: { name: string; email: string; password: string | null },
+  change: { name: string; email: string },
 ): Promise<void> {
-  const hash = change.password ? await hashPassword(change.password) : null;
-  await sql`update members set name = ${change.name}, email = ${change.email.toLowerCase()},
-    password = coalesce(${hash}, password) where id = ${id}`;
+  await sql`update members set name = ${change.name}, email = ${change.email.toLowerCase()}
+    where id = ${id}`;
+}
+
+/** Whether a person's password is this one; who has none yet has none to tell. */
+export async function hasPassword(sql: Sql, id: string, password: string): Promise<boolean> {
+  const row = first(
+    await sql<{ password: string | null }>`select password from members where id = ${id}`,
+  );
+  return row?.password ? passwordFits(password, row.password) : row !== null;
+}
+
+/** Gives a person another password: all sessions end but this one, and links to sign in with are no use any more. */
+export async function setPassword(
+  sql: Sql,
+  id: string,
+  password: string,
+  session: string,
+): Promise<void> {
+  const hash = await hashPassword(password);
+  await sql`with changed as (
+      update members set password = ${hash} where id = ${id} returning id
+    ), links as (
+      delete from sign_in_links where member_id = ${id} and used_at is null
+    )
+    delete from sessions s using changed where s.member_id = changed.id and s.id <> ${hashToken(session)}`;
 }
 
 /** The person an address and password belong to, or null. Takes as long either way. */

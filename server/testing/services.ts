@@ -7,10 +7,12 @@ import type { Clock } from "../clock.ts";
 import { readConfig } from "../config.ts";
 import { createContactViews } from "../contact-views.ts";
 import { createFollowers } from "../followers.ts";
+import { createGuesses } from "../guesses.ts";
 import { openPictures } from "../images/pictures.ts";
 import { createMailer, type Mailer } from "../mail/mailer.ts";
 import { startOutbox } from "../mail/outbox.ts";
 import type { Services } from "../services.ts";
+import { createStreams } from "../streams.ts";
 import { createSigner } from "../tracking/signer.ts";
 import { createLocalHelper } from "../writing/local.ts";
 import { openTestDatabase } from "./database.ts";
@@ -62,6 +64,8 @@ export async function startTestServices(mailer?: Mailer): Promise<TestServices> 
     mailer: mailer ?? own,
     pictures: await openPictures(folder),
     followers: createFollowers(),
+    streams: createStreams(),
+    guesses: createGuesses(clock),
     writing: createLocalHelper(),
     views: createContactViews(),
     imports: { folder: join(folder, "imports"), reader: null },

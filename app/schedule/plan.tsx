@@ -1,0 +1,132 @@
+/** Before it is scheduled: when it leaves, and the last look. */
+import { getFormProps, type SubmissionResult, useForm } from "@conform-to/react";
+import { parseWithZod } from "@conform-to/zod/v4";
+import { DateTime } from "luxon";
+import { useState } from "react";
+import { Form, Link, useNavigation } from "react-router";
+import { readLocalTime } from "#core/schedule/index.ts";
+import { Button } from "../ui/button.tsx";
+import { FormErrors, SelectField, TextField } from "../ui/field.tsx";
+import { Segmented } from "../ui/segmented.tsx";
+import { readers } from "../ui/words.ts";
+import { planSchema } from "./plan-schema.ts";
+
+interface Loaded {
+  readonly id: string;
+  readonly readers: number;
+  readonly stops: readonly string[];
+  readonly looks: number;
+  readonly tomorrow: string;
+  readonly zone: string;
+  readonly zones: readonly string[];
+}
+type Answer = SubmissionResult<string[]> | null | undefined;
+
+/** A moment's distance from UTC, which tells the two of a night apart. */
+const offset = (at: Date, zone: string) => DateTime.fromJSDate(at, { zone }).toFormat("'UTC'ZZ");
+
+export function Plan({ loaded, result }: { loaded: Loaded; result: Answer }) {
+  const [when, setWhen] = useState<"now" | "later">("later");
+  const [form, fields] = useForm({
+    lastResult: result ?? undefined,
+    defaultValue: { date: loaded.tomorrow, time: "09:00", zone: loaded.zone },
+    onValidate: ({ formData }) => parseWithZod(formData, { schema: planSchema }),
+    shouldRevalidate: "onInput",
+  });
+  const [sure, setSure] = useState(false);
+  const busy = useNavigation().state !== "idle";
+  const { date, time, zone } = form.value ?? {};
+  const local = date && time && zone ? readLocalTime(date, time, zone) : null;
+  const nobody = loaded.readers === 0;
+  return (
+    <Form method="post" {...getFormProps(form)} className="flex flex-col gap-4">
+      <FormErrors errors={form.errors} />
+      <Segmented
+        label="When"
+        value={when}
+        onChange={(value) => {
+          setWhen(value);
+          setSure(false);
+        }}
+        options={[
+          { value: "now", label: "Now" },
+          { value: "later", label: "At a time" },
+        ]}
+      />
+      <input type="hidden" name="when" value={when} />
+      {when === "later" && (
+        <div className="grid grid-cols-[1fr_110px] gap-3">
+          <TextField meta={fields.date} label="Day" type="date" />
+          <TextField meta={fields.time} label="Time" type="time" />
+          <SelectField
+            className="col-span-2"
+            meta={fields.zone}
+            label="Time zone"
+            options={loaded.zones.map((zone) => ({
+              value: zone,
+              label: zone.replaceAll("_", " "),
+            }))}
+          />
+          {local?.is === "twice" && (
+            <SelectField
+              className="col-span-2"
+              meta={fields.turn}
+              label="Clocks go back that night: which of the two?"
+              options={[
+                { value: "", label: "Choose one" },
+                { value: "first", label: `The first, ${offset(local.first, zone!)}` },
+                { value: "second", label: `The second, ${offset(local.second, zone!)}` },
+              ]}
+            />
+          )}
+        </div>
+      )}
+      <div className="border-t pt-4">
+        <h2 className="text-[18px]">The last look</h2>
+        <ul className="mt-1.5 text-ink-2">
+          <li>
+            {nobody ? (
+              <>
+                Nobody would get it:{" "}
+                <Link className="link" to={`/campaigns/${loaded.id}/readers`}>
+                  choose its readers
+                </Link>
+              </>
+            ) : (
+              `${readers(loaded.readers)}, as things are now; those who leave until then get nothing.`
+            )}
+          </li>
+          {loaded.stops.map((stop) => (
+            <li key={stop} className="font-semibold text-rust">
+              {stop}
+            </li>
+          ))}
+          <li>
+            <Link className="link" to={`/campaigns/${loaded.id}/proof`}>
+              {loaded.stops.length + loaded.looks === 0
+                ? "The checks found nothing"
+                : `The checks found ${loaded.stops.length + loaded.looks}`}
+            </Link>
+          </li>
+        </ul>
+      </div>
+      {sure ? (
+        // Its own key: the first button must not turn into this one under the same click.
+        <div key="sure" className="flex items-center gap-2.5">
+          <Button type="submit" primary disabled={busy}>
+            {when === "now"
+              ? `Yes, send to ${readers(loaded.readers)}`
+              : `Yes, schedule for ${readers(loaded.readers)}`}
+          </Button>
+          <Button onClick={() => setSure(false)}>Not yet</Button>
+        </div>
+      ) : (
+        <div key="ask">
+          <Button primary onClick={() => setSure(true)}>
+            {when === "now" ? "Send it now" : "Schedule it"}
+          </Button>
+        </div>
+      )}
+    </Form>
+  );
+}

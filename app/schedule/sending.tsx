@@ -1,0 +1,182 @@
+/** On its way, standing still, or gone: how far it is, and what can be done. */
+import type { SubmissionResult } from "@conform-to/react";
+import { useEffect } from "react";
+import { Link, useRevalidator } from "react-router";
+import type { Pause } from "#core/delivery/index.ts";
+import type { Progress } from "#server/store/launches/progress.ts";
+import { FormErrors } from "../ui/field.tsx";
+import { Figure } from "../ui/page.tsx";
+import { count, people, readers } from "../ui/words.ts";
+import { Doing, type Option } from "./doing.tsx";
+
+/** How often the page asks how far it is, ms. */
+export const ASK_MS = 700;
+
+export interface SendingData {
+  readonly id: string;
+  readonly state: "sending" | "sent";
+  readonly progress: Progress;
+  readonly standing: {
+    readonly why: Pause | null;
+    readonly reason: string | null;
+    /** When it tries by itself, in words; null where a person is waited for. */
+    readonly again: string | null;
+    readonly starting: boolean;
+    readonly trouble: string | null;
+  };
+  /** Percent of readers who may bounce. */
+  readonly bounceShare: number;
+  readonly unsure: readonly { readonly email: string; readonly reply: string | null }[];
+}
+
+const settledOf = (p: Progress) =>
+  p.accepted + p.bounced + p.refused + p.held + p.unsure + p.left + p.cancelled;
+
+/** Why it stands still, in a sentence and what may be done about it. */
+const WORDS: Record<Pause, (data: SendingData) => { title: string; about: string }> = {
+  person: () => ({ title: "Paused", about: "Nothing goes out until somebody resumes it." }),
+  service: ({ standing }) => ({
+    title: "The mail service takes nothing",
+    about: `It is not about the readers, and none of them is marked. Septima tries again ${standing.again ?? "when it is resumed"}, then less and less often.`,
+  }),
+  connection: ({ standing }) => ({
+    title: "The mail service cannot be reached",
+    about: `Nobody's message is lost. Septima tries again ${standing.again ?? "when it is resumed"}, then less and less often.`,
+  }),
+  message: ({ progress }) => ({
+    title: "The mail service refuses what is in the email",
+    about: `${count(progress.refused)} of the last messages were refused. Speak with whoever runs the service before you resume: those are then tried again.`,
+  }),
+  bounces: ({ progress, bounceShare }) => ({
+    title: "Many addresses bounce",
+    about: `${count(progress.bounced)} of ${count(progress.bounced + progress.accepted)} so far, more than the ${bounceShare} % that Settings allow. An old or a bought list looks like this, and services take it ill.`,
+  }),
+  unsure: ({ progress }) => ({
+    title: `Nobody knows whether ${people(progress.unsure)} got it`,
+    about:
+      "Their messages had gone when the connection broke, and the service did not answer. Send them again, and some may get it twice; leave them, and some may not get it at all.",
+  }),
+};
+
+function optionsOf({ standing, progress }: SendingData): Option[] {
+  const left = progress.total - settledOf(progress);
+  const stop: Option = {
+    what: "stop",
+    label: "Cancel the rest",
+    sure: `${readers(left)} would not get it. ${readers(progress.accepted)} ${progress.accepted === 1 ? "has" : "have"} it already.`,
+  };
+  if (standing.why === null) return [{ what: "pause", label: "Pause" }, stop];
+  if (standing.why === "unsure") {
+    const n = people(progress.unsure);
+    return [
+      { what: "again", label: `Send again to ${n}`, sure: "Some of them may get it twice." },
+      { what: "leave", label: "Leave them", sure: "Some of them may not have got it." },
+    ];
+  }
+  const label = standing.again ? "Try now" : "Resume";
+  return [{ what: "resume", label, primary: true }, stop];
+}
+
+function Notice({ data }: { data: SendingData }) {
+  const { why, reason } = data.standing;
+  if (!why) return null;
+  const { title, about } = WORDS[why](data);
+  return (
+    <section
+      role="status"
+      className="flex flex-col gap-2 rounded-md border border-saffron bg-saffron-soft px-4 py-3"
+    >
+      <h2 className="text-[18px]">{title}</h2>
+      <p>{about}</p>
+      {reason && (
+        <p className="text-[12.5px] text-ink-2">
+          It said: <q className="break-words">{reason}</q>
+        </p>
+      )}
+      {why === "unsure" && (
+        <details className="text-[12.5px]">
+          <summary className="cursor-pointer">Who they are</summary>
+          <ul className="mt-1 max-h-40 overflow-auto">
+            {data.unsure.map(({ email }) => (
+              <li key={email}>{email}</li>
+            ))}
+          </ul>
+          {data.progress.unsure > data.unsure.length && (
+            <p>and {count(data.progress.unsure - data.unsure.length)} others</p>
+          )}
+        </details>
+      )}
+    </section>
+  );
+}
+
+export function Sending({
+  data,
+  result,
+}: {
+  data: SendingData;
+  result: SubmissionResult<string[]> | null | undefined;
+}) {
+  const { revalidate, state: asking } = useRevalidator();
+  const { progress, standing } = data;
+  const done = data.state === "sent";
+  useEffect(() => {
+    // One question at a time: where answers are slow, the next waits for the last.
+    if (done || asking !== "idle") return;
+    const timer = setTimeout(() => void revalidate(), ASK_MS);
+    return () => clearTimeout(timer);
+  }, [done, asking, revalidate]);
+  const settled = settledOf(progress);
+  const share = progress.total ? Math.round((100 * settled) / progress.total) : 0;
+  const how = done
+    ? progress.cancelled > 0
+      ? `It was ended half-way: ${readers(progress.cancelled)} did not get it.`
+      : "It has gone out."
+    : standing.starting
+      ? `Its readers are being written down: ${count(progress.total)} so far.`
+      : `${standing.why ? "Sent so far" : "Being sent"}: ${count(settled)} of ${count(progress.total)}.`;
+  const also = [
+    [progress.deferred, "tried again later", undefined],
+    [progress.refused, "refused for its content", undefined],
+    [progress.held, "held back", "left since it was started"],
+    [progress.left, "not known", "not sent again"],
+  ] as const;
+  return (
+    <div className="flex flex-col gap-5">
+      <Notice data={data} />
+      {standing.trouble && !standing.why && (
+        <p role="status" className="text-rust">
+          It is held up on our side: {standing.trouble}. It is tried again by itself.
+        </p>
+      )}
+      <p className="text-[15px]" role="status">
+        {how}
+      </p>
+      <div
+        role="progressbar"
+        aria-label="Sent"
+        aria-valuenow={share}
+        aria-valuemin={0}
+        aria-valuemax={100}
+        className="h-2 overflow-hidden rounded-full bg-bench"
+      >
+        <div className="h-full bg-leaf" style={{ width: `${share}%` }} />
+      </div>
+      <div className="flex flex-wrap gap-8">
+        <Figure value={count(progress.accepted)} label="accepted" />
+        <Figure value={count(progress.bounced)} label="bounced" />
+        {also.map(
+          ([n, label, note]) =>
+            n > 0 && <Figure key={label} value={count(n)} label={label} note={note} />,
+        )}
+      </div>
+      <FormErrors errors={result?.error?.[""] ?? null} />
+      {!done && <Doing options={optionsOf(data)} />}
+      {done && (
+        <Link className="link" to={`/campaigns/${data.id}/results`}>
+          See the results
+        </Link>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,42 @@
+/** Set to leave, not begun yet. */
+import type { SubmissionResult } from "@conform-to/react";
+import { useEffect } from "react";
+import { useRevalidator } from "react-router";
+import { FormErrors } from "../ui/field.tsx";
+import { readers } from "../ui/words.ts";
+import { Doing } from "./doing.tsx";
+import { ASK_MS } from "./sending.tsx";
+
+interface Loaded {
+  readonly leaves: string | null;
+  readonly readers: number;
+  /** Until it leaves, ms. */
+  readonly dueIn: number;
+}
+type Answer = SubmissionResult<string[]> | null | undefined;
+
+/** The longest that a browser's timer can wait, ms. */
+const LONGEST_TIMER = 2 ** 31 - 1;
+
+export function Waiting({ loaded, result }: { loaded: Loaded; result: Answer }) {
+  const { revalidate } = useRevalidator();
+  useEffect(() => {
+    // From the moment it is due, the page asks until it has started.
+    const wait = Math.min(LONGEST_TIMER, Math.max(ASK_MS, loaded.dueIn));
+    const timer = setTimeout(() => void revalidate(), wait);
+    return () => clearTimeout(timer);
+  }, [loaded, revalidate]);
+  return (
+    <div className="flex flex-col gap-4">
+      <p className="text-[15px]">
+        Leaves on <strong>{loaded.leaves}</strong> to {readers(loaded.readers)}.
+      </p>
+      <p className="text-ink-2">
+        It goes out as it was when it was scheduled. Where it is changed after that, Compose and
+        Readers say so, and offer to replace what goes out.
+      </p>
+      <FormErrors errors={result?.error?.[""] ?? null} />
+      <Doing options={[{ what: "cancel", label: "Cancel schedule" }]} />
+    </div>
+  );
+}
