@@ -2,11 +2,25 @@ import { PassThrough } from "node:stream";
 import { createReadableStreamFromReadable } from "@react-router/node";
 import { isbot } from "isbot";
 import { renderToPipeableStream } from "react-dom/server";
-import { type EntryContext, type RouterContextProvider, ServerRouter } from "react-router";
-import { nonceContext } from "#server/context.ts";
+import {
+  type EntryContext,
+  type HandleErrorFunction,
+  isRouteErrorResponse,
+  type RouterContextProvider,
+  ServerRouter,
+} from "react-router";
+import { nonceContext, servicesContext } from "#server/context.ts";
 import { pagePolicy } from "#server/http/policies.ts";
 
 export const streamTimeout = 10_000;
+
+/** What pages failed in is logged once, with its reference, where they are called; what is left here is of the drawing. */
+export function handleError(error: unknown, { request, context }: HandleErrorArgs): void {
+  if (request.signal.aborted || isRouteErrorResponse(error)) return;
+  const { log } = (context as RouterContextProvider).get(servicesContext);
+  log.error({ err: error, path: new URL(request.url).pathname }, "a page could not be drawn");
+}
+type HandleErrorArgs = Parameters<HandleErrorFunction>[1];
 
 /** Renders a page; every script in it carries the response's nonce. */
 export default function handleRequest(
@@ -36,7 +50,7 @@ export default function handleRequest(
         onShellError: reject,
         onError(error: unknown) {
           code = 500;
-          if (sent) console.error(error);
+          if (sent) handleError(error, { request, params: {}, context: context as never });
         },
       },
     );

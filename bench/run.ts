@@ -1,6 +1,7 @@
 /** `npm run bench` runs every group, `npm run bench -- merge` one. Each prints `figure NAME VALUE`. */
 import { combinationsGroup } from "./combinations.ts";
 import { composerGroup } from "./composer.ts";
+import { requestsGroup } from "./edges/requests.ts";
 import { editsGroup } from "./edits.ts";
 import { importGroup } from "./imports.ts";
 import { mergeGroup } from "./merge.ts";
@@ -19,6 +20,7 @@ const GROUPS: Record<string, ((figure: Figure) => Promise<void>)[]> = {
   composer: [composerGroup],
   people: [peopleGroup, importGroup],
   personal: [personalGroup],
+  edges: [requestsGroup],
 };
 
 const asked = process.argv[2];

@@ -29,10 +29,8 @@ export const meta = () => [{ title: "Topics and sign-up · Septima" }];
 
 const text = z.string().trim().max(LIMITS.lineLength).default("");
 const topicWords = {
-  "name.en": required("Give the topic a name."),
-  "name.fr": text,
-  "about.en": text,
-  "about.fr": text,
+  name: z.object({ en: required("Give the topic a name."), fr: text }),
+  about: z.object({ en: text, fr: text }),
 };
 const many = z.union([z.array(z.string()), z.string().transform((one) => [one])]).default([]);
 const formWords = {
@@ -93,8 +91,7 @@ export async function action({ request, context }: Route.ActionArgs) {
       break;
     case "addTopic":
     case "changeTopic": {
-      const name = { en: asked["name.en"], fr: asked["name.fr"] };
-      const about = { en: asked["about.en"], fr: asked["about.fr"] };
+      const { name, about } = asked;
       if (asked.do === "changeTopic") await changeTopic(sql, asked.topic, name, about);
       else if ((await getTopics(sql)).length >= LIMITS.topics) {
         return data(submission.reply({ formErrors: [`At most ${LIMITS.topics} topics.`] }), 409);
@@ -295,7 +292,7 @@ export default function Preferences({ loaderData, actionData }: Route.ComponentP
   const errors = (actionData?.error ?? {}) as Errors;
   const sent = (actionData?.initialValue ?? {}) as { do?: string; topic?: string; form?: string };
   const of = (kind: string, key: string, id: string | undefined): Errors =>
-    sent.do?.endsWith(kind) && sent[key as "topic"] === id ? errors : {};
+    String(sent.do).endsWith(kind) && sent[key as "topic"] === id ? errors : {};
   return (
     <Page wide>
       <PageTitle

@@ -22,14 +22,24 @@ export function mostFor(path: string): number {
   return MOST.find(([pattern]) => pattern.test(page))?.[1] ?? LIMITS.form;
 }
 
-function refuse(response: Response): void {
+const TOO_MUCH = "This is more than can be sent here.";
+/** How long what is still to come is thrown away, so that the answer is read before the line ends; ms. */
+const LINGER_MS = 3_000;
+
+/** Answers 413. The line stays until the other side has stopped: an end at once takes the answer with it (RFC 9112, 9.6). */
+function refuse(request: Request, response: Response): void {
   if (response.headersSent) return;
-  // What is still to come is not read: the line ends with the answer.
   response
-    .set("Connection", "close")
     .status(413)
     .type("text")
-    .send("This is more than can be sent here.");
+    .set({ Connection: "close", "Content-Length": `${TOO_MUCH.length}` });
+  response.write(TOO_MUCH);
+  const end = () => {
+    clearTimeout(timer);
+    response.end();
+  };
+  const timer = setTimeout(end, LINGER_MS);
+  request.on("end", end).on("close", end).resume();
 }
 
 /** What a handler reads in place of the request: the same, until more has come than may. */
@@ -39,8 +49,8 @@ function held(request: Request, response: Response, most: number): Request {
     transform(chunk: Buffer, _encoding, done) {
       read += chunk.length;
       if (read <= most) return done(null, chunk);
-      refuse(response);
       request.unpipe(body);
+      refuse(request, response);
       done(new Error("More was sent than may be"));
     },
   });
@@ -68,6 +78,6 @@ export const withHeldBody =
     if (request.method === "GET" || request.method === "HEAD")
       return handler(request, response, next);
     const most = mostFor(request.path);
-    if (Number(request.get("content-length") ?? 0) > most) return refuse(response);
+    if (Number(request.get("content-length") ?? 0) > most) return refuse(request, response);
     return handler(held(request, response, most), response, next);
   };

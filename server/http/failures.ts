@@ -34,6 +34,9 @@ function guarded(handler: Handler, where: string, log: Logger): Handler {
       return await handler(...args);
     } catch (error) {
       if (isAnswer(error)) throw error;
+      // Nobody waits for the answer any more: the line was cut.
+      const [{ request } = {}] = args as unknown as [{ request?: Request }?];
+      if (request?.signal.aborted) throw data(null, { status: 400 });
       if (isUnreadable(error)) throw data("This could not be read.", { status: 400 });
       const reference = newId();
       log.error({ err: error, reference, route: where }, "a request failed");
