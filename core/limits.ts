@@ -112,6 +112,10 @@ export const LIMITS = {
   importBytes: 1_000_000_000,
   importJsonBytes: 200_000_000,
   importColumns: 500,
+  /** Of a JSON file: records that tell its columns, characters of one, and how deep its values go. */
+  importJsonNames: 1_000,
+  importRecord: 1_000_000,
+  importDepth: 8,
   /** Pieces of a file of 256 KB in which no row comes to its end: then it never will. */
   importSilence: 8,
   importSample: 256 * 1024,
@@ -119,8 +123,6 @@ export const LIMITS = {
   /** Rows of each kind shown before an import, and of refused ones kept for the download. */
   importShown: 8,
   refusedKept: 200_000,
-  /** The longest a large change of people may hold the database, ms. */
-  importApply: 15 * 60_000,
   /** Days a sign-up waits to be confirmed; how often one address may ask in a span (ms), and one network. */
   signupDays: 14,
   signupsPerAddress: 3,
@@ -136,6 +138,9 @@ export const LIMITS = {
   /** Earlier campaigns that a new one can start from. */
   startFrom: 200,
   outboxPerPage: 50,
+  /** Days the outbox keeps messages, and the queue what it has done. */
+  outboxDays: 180,
+  jobDays: 30,
   /** Event streams of one session, and of all. */
   streamsPerSession: 12,
   streams: 500,
@@ -167,8 +172,8 @@ export const LIMITS = {
   /** Unsure readers named on a page. */
   unsureShown: 50,
   /** How many rows long work looks at first and at most, and how long one piece is meant to take, ms. */
-  pieceRows: { first: 1_000, most: 20_000 },
-  pieceMs: 150,
+  pieceRows: { first: 200, most: 20_000 },
+  pieceMs: 50,
   /** How long others have the database between two pieces, as a part of a piece's time. */
   pieceRest: 0.3,
   /** How long rows and jobs belong to a sender without a sign of life, ms. */

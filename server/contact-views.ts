@@ -8,6 +8,8 @@ import { canonical, type Json, parseJson } from "#core/json.ts";
 import { LIMITS } from "#core/limits.ts";
 import {
   constantSql,
+  fragment,
+  identifier,
   joinSql,
   pathOf,
   type Rule,
@@ -36,17 +38,17 @@ const KEPT = 20;
 
 /** What a view can be sorted by beside its fields. */
 const ORDERS = new Map([
-  ["email", "c.email_folded"],
-  ["added", "c.added"],
-  ["standing", "c.held"],
+  ["email", "email_folded"],
+  ["added", "added"],
+  ["standing", "held"],
 ]);
 
 function orderSql({ sort, down }: View, world: World) {
   const field = pathOf(sort, world)?.field;
   const columns = field && world.fields.has(field.id) ? columnsOf(field) : [];
-  const column =
-    ORDERS.get(sort) ?? (columns.length ? `c.${columns.at(-1)!.name}` : "c.email_folded");
-  return constantSql(`${column} ${down ? "desc nulls last" : "asc nulls last"}, c.id`);
+  const column = ORDERS.get(sort) ?? columns.at(-1)?.name ?? "email_folded";
+  const way = constantSql(down ? "desc nulls last" : "asc nulls last");
+  return fragment`${identifier("c", column)} ${way}, c.id`;
 }
 
 /** The rule a view was filtered by on the spot, or null. */

@@ -1,17 +1,10 @@
 /** What rules are read against, as things are now. */
 import { DateTime } from "luxon";
-import {
-  constantSql,
-  isGroup,
-  KEPT_SEGMENTS,
-  pathOf,
-  type Rule,
-  type World,
-} from "#core/rules/index.ts";
+import { isGroup, KEPT_SEGMENTS, pathOf, type Rule, type World } from "#core/rules/index.ts";
 import type { Clock } from "./clock.ts";
 import type { Sql } from "./db/database.ts";
 import { getSegments } from "./store/audience.ts";
-import { getSchema, tableName } from "./store/fields.ts";
+import { getSchema, tableSql } from "./store/fields.ts";
 import { getSettings } from "./store/settings.ts";
 
 /** Fields, tables, segments and names, and today's date in the sender's zone. `rules` are others that are put into words. */
@@ -59,7 +52,7 @@ async function nameRecords(
   for (const [table, ids] of wanted) {
     if (!world.tables.has(table)) continue;
     const rows = await sql<{ id: number; name: string }>`
-      select id, name from ${constantSql(tableName(table))} where id = any (${[...ids]}::bigint[])`;
+      select id, name from ${tableSql(table)} where id = any (${[...ids]}::bigint[])`;
     for (const { id, name } of rows) names.set(`record:${table}:${id}`, name);
   }
 }

@@ -66,7 +66,9 @@ export async function action({ request, params, context }: Route.ActionArgs) {
       const problem = "Write the address of this person to erase them.";
       return data({ problems: { erase: problem }, problem, cells: null }, 400);
     }
-    await at(context).services.database.tx((sql) => eraseContact(sql, contact.id));
+    const { services, now } = at(context);
+    await services.database.tx((sql) => eraseContact(sql, contact.id, now));
+    services.wake();
     return redirect("/people");
   }
   const written = form.get("email");

@@ -113,7 +113,7 @@ export async function action({ request, context }: Route.ActionArgs) {
       const [id] = await addContacts(sql, [
         { email: asked.email, values: await standardValues(sql), createdAt: now },
       ]);
-      await recallErased(sql);
+      await recallErased(sql, [id!]);
       return redirect(`/people/contacts/${id}`);
     }
     case "list": {

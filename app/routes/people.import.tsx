@@ -157,7 +157,7 @@ export async function action({ request, params, context }: Route.ActionArgs) {
       await moveOn(sql, id, ["checked", "failed"], "uploaded");
       break;
     case "undo":
-      await go(["done"], "undoing", "undoImport");
+      await go(found.applied >= 0 ? ["done", "failed"] : ["done"], "undoing", "undoImport");
       break;
     case "throw":
       await throwAway(services, id);
@@ -180,13 +180,15 @@ export default function Import({ loaderData, actionData }: Route.ComponentProps)
   const { found, into, mapping, preview, refused, reasons, fields, lists, problem } = loaderData;
   const keyLabel = KEY_LABELS[loaderData.key];
   const [params, setParams] = useSearchParams();
-  const { revalidate } = useRevalidator();
+  const { revalidate, state: asking } = useRevalidator();
   const busy = BUSY.includes(found.state);
   useEffect(() => {
     if (!busy) return;
-    const timer = setInterval(revalidate, 600);
-    return () => clearInterval(timer);
-  }, [busy, revalidate]);
+    // One question at a time: where answers are slow, the next waits for the last.
+    if (asking !== "idle") return;
+    const timer = setTimeout(revalidate, 600);
+    return () => clearTimeout(timer);
+  }, [busy, asking, revalidate]);
   const labels = Object.fromEntries([...fields, ...found.newFields].map((f) => [f.id, f.label]));
   const stops = found.refused > 0 && found.options?.refused === "nothing";
   return (
@@ -223,7 +225,9 @@ export default function Import({ loaderData, actionData }: Route.ComponentProps)
         <p role="status" className="font-display text-[22px]" data-progress>
           {found.state === "checking"
             ? `Reading: ${count(found.read)} rows so far…`
-            : "Working on it…"}
+            : found.state === "applying"
+              ? `Taking in: ${count(Math.max(0, found.applied))} of ${count(found.read)} rows so far…`
+              : "Taking it back…"}
         </p>
       )}
       {["checked", "done", "undone"].includes(found.state) && <Counts {...found} />}
@@ -276,7 +280,9 @@ export default function Import({ loaderData, actionData }: Route.ComponentProps)
         )}
         {["checked", "failed"].includes(found.state) && <Act what="throw">Throw it away</Act>}
         {found.state === "uploaded" && !mapping && <Act what="throw">Throw it away</Act>}
-        {found.state === "done" && <Act what="undo">Take it all back</Act>}
+        {(found.state === "done" || (found.state === "failed" && found.applied >= 0)) && (
+          <Act what="undo">Take it all back</Act>
+        )}
       </div>
     </Page>
   );

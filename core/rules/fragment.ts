@@ -1,12 +1,22 @@
+/** SQL comes from code and from checked names alone: nothing that was sent, JSON least of all, can be taken for it. */
+const MADE = Symbol.for("septima.sql");
+
 /** A piece of SQL with its parameters apart. Numbering them is left to whoever sends it. */
 export interface Sql {
+  readonly [MADE]: true;
   /** One more string than there are parameters. */
   readonly strings: readonly string[];
   readonly params: readonly unknown[];
 }
 
+const made = (strings: readonly string[], params: readonly unknown[]): Sql => ({
+  [MADE]: true,
+  strings,
+  params,
+});
+
 export const isSql = (value: unknown): value is Sql =>
-  typeof value === "object" && value !== null && "strings" in value && "params" in value;
+  typeof value === "object" && value !== null && MADE in value;
 
 /** SQL as a template: pieces of SQL in holes are put in, everything else becomes a parameter. */
 export function fragment(strings: TemplateStringsArray, ...holes: unknown[]): Sql {
@@ -26,20 +36,46 @@ export function fragment(strings: TemplateStringsArray, ...holes: unknown[]): Sq
       texts.push(next);
     }
   });
-  return { strings: texts, params };
+  return made(texts, params);
 }
 
-/** Pieces joined by a constant. */
-export function joinSql(parts: readonly Sql[], between: string): Sql {
-  return parts.reduce((all, part, i) => {
-    if (i === 0) return part;
-    const glue: Sql = { strings: [between], params: [] };
-    return fragment`${all}${glue}${part}`;
+/** A text that stands in the code as it is: one that was put together has the type `never`. */
+type Written<Text extends string> = string extends Text ? never : Text;
+
+/** Constant SQL. */
+export const constantSql = <const Text extends string>(text: Written<Text>): Sql =>
+  made([text], []);
+
+/** Pieces joined by a constant; none gives nothing. */
+export function joinSql<const Text extends string>(
+  parts: readonly Sql[],
+  between: Written<Text>,
+): Sql {
+  const texts = [""];
+  const params: unknown[] = [];
+  parts.forEach((part, i) => {
+    texts[texts.length - 1] += `${i === 0 ? "" : between}${part.strings[0]!}`;
+    part.params.forEach((param, j) => {
+      params.push(param);
+      texts.push(part.strings[j + 1]!);
+    });
   });
+  return made(texts, params);
 }
 
-/** Constant SQL, from code only. */
-export const constantSql = (text: string): Sql => ({ strings: [text], params: [] });
+const NAME = /^[A-Za-z_][A-Za-z0-9_]{0,62}$/;
+
+/** A table, a column, or a column of an alias (`identifier("c", "f_town")`). Throws where a name is none. */
+export function identifier(...names: readonly string[]): Sql {
+  for (const name of names) if (!NAME.test(name)) throw new Error(`Not a name: ${name}`);
+  return made([names.map((name) => `"${name}"`).join(".")], []);
+}
+
+/** A whole number that stands in the statement itself. */
+export function integerSql(n: number): Sql {
+  if (!Number.isSafeInteger(n)) throw new Error(`Not a whole number: ${n}`);
+  return made([String(n)], []);
+}
 
 /** The statement with numbered parameters, as PostgreSQL takes it. */
 export const numbered = (sql: Sql): { text: string; params: unknown[] } => ({

@@ -1,49 +1,71 @@
 /** Reads a file to its end and finds out what would happen, without changing anything. */
 import type { Field } from "#core/fields/index.ts";
-import { rowReader } from "#core/import/index.ts";
-import { constantSql } from "#core/rules/index.ts";
+import { type RowReader, rowReader } from "#core/import/index.ts";
+import { constantSql, fragment, identifier, joinSql } from "#core/rules/index.ts";
 import { first, type Sql } from "../db/database.ts";
 import { recordBook } from "../field-values.ts";
+import { Stopped } from "../jobs/pieces.ts";
 import type { Services } from "../services.ts";
+import { columnsOf } from "../store/columns.ts";
 import { getSchema } from "../store/fields.ts";
 import { addRefused, getImport, type Import, setRead, setState } from "../store/imports.ts";
 import { type Destination, destinationOf } from "./destination.ts";
 import { importFile } from "./files.ts";
+import type { ReadResult } from "./read-rows.ts";
 import { readInThread } from "./reading.ts";
 import { differs, dropStaging, makeRows, stagingOf } from "./staging.ts";
 
-export async function checkImport(services: Services, id: string): Promise<void> {
-  const { database, imports } = services;
+/** Reads the file of an import into its waiting rows, and finds out whom or what each is about. */
+export async function stage(
+  services: Services,
+  found: Import,
+  onRead: (read: number) => Promise<void> = async () => {},
+): Promise<ReadResult> {
+  const { database, imports, stopping } = services;
   const { sql } = database;
-  const found = await getImport(sql, id);
-  if (found?.state !== "checking" || !found.options) return;
-  const { options } = found;
-  await sql`delete from import_refused where import_id = ${id}`;
+  const { id } = found;
+  const options = found.options!;
   const { fields, tables } = await getSchema(sql, found.table);
   const book = await recordBook(sql, fields, tables);
   // A year of two digits is read as of the day the file came in.
-  const year = services.clock.now().getUTCFullYear();
-  const reader = rowReader(options, fields, book.idOf, year);
-  const into = await makeRows(sql, id, destinationOf(found.table), reader.fields);
+  const year = found.createdAt.getUTCFullYear();
+  const reader: RowReader = rowReader(options, fields, book.idOf, year);
+  const destination = destinationOf(found.table);
+  await sql`delete from import_refused where import_id = ${id}`;
+  const into = await makeRows(sql, id, destination, reader.fields);
+  const sort = classifier(found, destination, reader.fields);
   const task = { file: importFile(imports.folder, id), options, fields, records: book.ids, year };
-  const result = await readInThread(imports.reader, task, async ({ text, refused, read }) => {
-    if (text.length > 0) await database.copy(into, text);
+  let sorted = -1;
+  return readInThread(imports.reader, task, async ({ text, last, refused, read }) => {
+    if (stopping.aborted) throw new Stopped();
+    if (text.length > 0) {
+      await database.copy(into, text);
+      await sort(sql, sorted, last);
+      sorted = last;
+    }
     await addRefused(sql, id, refused);
-    await setRead(sql, id, read);
+    await onRead(read);
   });
+}
+
+export async function checkImport(services: Services, id: string): Promise<void> {
+  const { sql } = services.database;
+  const found = await getImport(sql, id);
+  if (found?.state !== "checking" || !found.options) return;
+  const result = await stage(services, found, (read) => setRead(sql, id, read));
   if (result.problem !== null) {
     await dropStaging(sql, id);
     await setState(sql, id, "failed", result.problem);
     return;
   }
   await setRead(sql, id, result.read);
-  const added = await classify(sql, found, reader.fields);
+  const added = await count(sql, id);
   const { at, most } = destinationOf(found.table);
   if (Number.isFinite(most)) {
-    const [row] = await sql<{ n: number }>`select count(*)::int as n from ${at}`;
-    if (row!.n + added > most) {
+    const row = first(await sql<{ n: number }>`select count(*)::int as n from ${at}`)!;
+    if (row.n + added > most) {
       await dropStaging(sql, id);
-      const problem = `There would be ${row!.n + added} records; at most ${most} fit in a table.`;
+      const problem = `There would be ${row.n + added} records; at most ${most} fit in a table.`;
       return setState(sql, id, "failed", problem);
     }
   }
@@ -51,68 +73,54 @@ export async function checkImport(services: Services, id: string): Promise<void>
     new_fields = ${JSON.stringify(result.newFields)}::jsonb where id = ${id} and state = 'checking'`;
 }
 
-/** Finds whom or what each row is about; gives how many are new. Of several rows with one key the first counts. */
-async function classify(sql: Sql, found: Import, fields: readonly Field[]): Promise<number> {
+/**
+ * Makes the function that finds whom or what the rows of some lines are about. Of several rows with one key the
+ * first counts; the others are refused, with its row.
+ */
+function classifier(found: Import, into: Destination, fields: readonly Field[]) {
   const { id } = found;
   const options = found.options!;
   const { rows, kept } = stagingOf(id);
-  const into = destinationOf(found.table);
-  const [folded, exact] = [constantSql(into.folded), constantSql(into.exact)];
-  const differ = differs(
+  const { folded, exact, shown } = into.sql;
+  const brought = (to: "field" | "new") =>
     fields.filter((field) =>
-      options.columns.some((column) => column.to === "field" && column.field === field.id),
-    ),
-    options.empty === "clear",
+      options.columns.some((column) => column.to === to && column.field === field.id),
+    );
+  const differ = differs(brought("field"), options.empty === "clear");
+  const news = brought("new").map(
+    (field) => fragment`${identifier("s", columnsOf(field)[0]!.name)} is not null`,
   );
-  const brings = fields.filter((field) =>
-    options.columns.some((column) => column.to === "new" && column.field === field.id),
-  );
-  const news = brings.length
-    ? constantSql(brings.map((field) => `s.f_${field.id} is not null`).join(" or "))
-    : constantSql("false");
-  // With an idea of their size, wide rows are neither sorted nor hashed to be joined.
-  await sql`analyze ${rows} (line, ${folded})`;
-  await sql`create unlogged table ${kept} as
-    with firsts as materialized (
-      select ${folded}, min(line) as line from ${rows} group by ${folded}
-    )
-    select f.line, null::bigint as row_id, 'added' as what from firsts f
-    where not exists (select 1 from ${into.at} k where k.${folded} = f.${folded})
-    union all
-    select f.line, c.id, case when ${options.known === "change"}::boolean and (${differ} or ${news})
-      then 'changed' else 'same' end
-    from firsts f join ${rows} s on s.line = f.line
-    join lateral (
-      select * from ${into.at} k where k.${folded} = s.${folded}
-      order by k.${exact} = s.${exact} desc, k.id limit 1
-    ) c on true`;
-  await sql`analyze ${kept}`;
-  await refuseRepeated(sql, id, into);
+  const brings = news.length ? joinSql(news, " or ") : constantSql("false");
+  const changes = options.known === "change";
+  return async (sql: Sql, after: number, to: number): Promise<void> => {
+    await sql`insert into ${kept} (line, folded, row_id, what)
+      select s.line, s.${folded}, c.id, case when c.id is null then 'added'
+          when ${changes}::boolean and (${differ} or ${brings}) then 'changed' else 'same' end
+      from ${rows} s left join lateral (
+        select * from ${into.at} k where k.${folded} = s.${folded}
+        order by k.${exact} = s.${exact} desc, k.id limit 1
+      ) c on true
+      where s.line > ${after} and s.line <= ${to}
+      order by s.line on conflict (folded) do nothing`;
+    await sql`insert into import_refused (import_id, line, reason, cells)
+      select ${id}, s.line, ${into.repeated}::text || k.line, jsonb_build_array(s.${shown})
+      from ${rows} s join ${kept} k on k.folded = s.${folded}
+      where s.line > ${after} and s.line <= ${to} and k.line <> s.line
+      on conflict do nothing`;
+  };
+}
+
+/** Writes down what would happen; gives how many would be new. */
+async function count(sql: Sql, id: string): Promise<number> {
   const counts = first(
     await sql<{ added: number; changed: number; same: number; refused: number }>`
       select count(*) filter (where what = 'added')::int as added,
         count(*) filter (where what = 'changed')::int as changed,
         count(*) filter (where what = 'same')::int as same,
         (select count(*)::int from import_refused where import_id = ${id}) as refused
-      from ${kept}`,
+      from ${stagingOf(id).kept}`,
   )!;
   await sql`update imports set added = ${counts.added}, changed = ${counts.changed},
     same = ${counts.same}, refused = ${counts.refused} where id = ${id}`;
   return counts.added;
-}
-
-/** Rows whose key stood in an earlier row are refused, with that row. */
-async function refuseRepeated(sql: Sql, id: string, into: Destination): Promise<void> {
-  const { rows, kept } = stagingOf(id);
-  const [folded, shown] = [constantSql(into.folded), constantSql(into.shown)];
-  const count = first(
-    await sql<{ rows: number; kept: number }>`select (select count(*)::int from ${rows}) as rows,
-      (select count(*)::int from ${kept}) as kept`,
-  )!;
-  if (count.rows === count.kept) return;
-  await sql`insert into import_refused (import_id, line, reason, cells)
-    select ${id}, s.line, ${into.repeated}::text || f.line, jsonb_build_array(s.${shown})
-    from (select ${folded}, min(line) as line from ${rows} group by 1 having count(*) > 1) f
-    join ${rows} s on s.${folded} = f.${folded} and s.line <> f.line
-    on conflict do nothing`;
 }

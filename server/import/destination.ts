@@ -2,8 +2,8 @@
 
 import type { KeyTarget } from "#core/import/index.ts";
 import { LIMITS } from "#core/limits.ts";
-import { constantSql, fragment, type Sql } from "#core/rules/index.ts";
-import { CONTACTS, tableName } from "../store/fields.ts";
+import { constantSql, fragment, identifier, type Sql } from "#core/rules/index.ts";
+import { CONTACTS, tableSql } from "../store/fields.ts";
 
 export interface Destination {
   readonly table: string;
@@ -16,6 +16,8 @@ export interface Destination {
   readonly shown: string;
   readonly exact: string;
   readonly folded: string;
+  /** The same as SQL. */
+  readonly sql: { readonly shown: Sql; readonly exact: Sql; readonly folded: Sql };
   /** What a new row has beside its key and its values, of a staged row `s`. */
   readonly own: { readonly names: Sql; values(now: Date): Sql; readonly joins: Sql };
   /** How many rows the table may hold. */
@@ -32,6 +34,11 @@ const PEOPLE: Destination = {
   shown: "email",
   exact: "email_key",
   folded: "email_folded",
+  sql: {
+    shown: identifier("email"),
+    exact: identifier("email_key"),
+    folded: identifier("email_folded"),
+  },
   own: {
     names: constantSql(", added, created_at, held"),
     values: (now) =>
@@ -44,12 +51,17 @@ const PEOPLE: Destination = {
 
 const recordsOf = (table: string): Destination => ({
   table,
-  at: constantSql(tableName(table)),
+  at: tableSql(table),
   key: "name",
   columns: ["name", "name_folded"],
   shown: "name",
   exact: "name_folded",
   folded: "name_folded",
+  sql: {
+    shown: identifier("name"),
+    exact: identifier("name_folded"),
+    folded: identifier("name_folded"),
+  },
   own: {
     names: constantSql(", created_at"),
     values: (now) => fragment`, ${now}::timestamptz`,

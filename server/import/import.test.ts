@@ -1,6 +1,8 @@
 import { mkdir, writeFile } from "node:fs/promises";
 import { afterAll, beforeAll, beforeEach, expect, it } from "vitest";
 import type { ImportOptions } from "#core/import/index.ts";
+import { LIMITS } from "#core/limits.ts";
+import { Stopped } from "../jobs/pieces.ts";
 import { addList, getLists } from "../store/audience.ts";
 import { addContacts, getContact } from "../store/contacts.ts";
 import { addFields, addTable, CONTACTS, getFields } from "../store/fields.ts";
@@ -254,4 +256,78 @@ it("takes records in beside contacts, and back, with what pointed to them", asyn
   await undoImport(services, ID);
   expect(await getRecords(sql, "sites", fields)).toEqual(before);
   expect((await getContact(sql, ann!))!.values.site).toBeUndefined();
+});
+
+/** Services that are told to end once so many transactions are through. */
+function stoppedAfter(transactions: number): TestServices {
+  const stopping = new AbortController();
+  const { database } = services;
+  let left = transactions;
+  const tx: typeof database.tx = async (work, deadline) => {
+    const result = await database.tx(work, deadline);
+    if (--left === 0) stopping.abort();
+    return result;
+  };
+  return { ...services, database: { ...database, tx }, stopping: stopping.signal };
+}
+const manyRows = (n: number) =>
+  `Email,Name,Town\nann@example.org,Anna,Hill\n${Array.from(
+    { length: n },
+    (_, i) => `p${i}@example.org,Person ${i},Town ${i % 7}\n`,
+  ).join("")}`;
+
+it("goes on where it was stopped, though what waited is lost, and is taken back in pieces as well", async () => {
+  await known();
+  const before = await people();
+  await check(manyRows(1_500), { list });
+  const { sql } = services.database;
+  await setState(sql, ID, "applying");
+  await expect(applyImport(stoppedAfter(3), ID)).rejects.toThrow(Stopped);
+  const half = (await getImport(sql, ID))!;
+  expect(half.state).toBe("applying");
+  expect(half.applied).toBeGreaterThan(0);
+  const inside = (await people()).length;
+  expect(inside).toBeGreaterThan(2);
+  expect(inside).toBeLessThan(1_502);
+  // As a crash of the database leaves it.
+  await sql`truncate import_import000001_rows, import_import000001_kept`;
+  await applyImport(services, ID);
+  expect((await getImport(sql, ID))!.state).toBe("done");
+  expect(await people()).toHaveLength(1_502);
+  expect((await people()).find(({ email }) => email === "ann@example.org")).toMatchObject({
+    name: "Anna",
+  });
+  expect((await getLists(sql))[0]!.people).toBe(1_501);
+  await setState(sql, ID, "undoing");
+  await expect(undoImport(stoppedAfter(2), ID)).rejects.toThrow(Stopped);
+  expect((await people()).length).toBeGreaterThan(2);
+  await undoImport(services, ID);
+  expect(await people()).toEqual(before);
+  expect((await getLists(sql))[0]!.people).toBe(0);
+});
+
+it("reads JSON as it comes: lines, an array, and what is wrong in either", async () => {
+  const lines = Array.from({ length: 3 }, (_, i) => JSON.stringify({ email: `l${i}@example.org` }));
+  expect(await check(`\n  ${lines.join("\r\n")}\n`, {}, "people.ndjson")).toMatchObject({
+    added: 3,
+  });
+  await services.database.sql`delete from imports`;
+  const broken = await check(`[${lines.join(",")}, {"email": `, {}, "people.json").catch((e) => e);
+  expect(String(broken.problem ?? broken)).toContain("not JSON");
+  await services.database.sql`delete from imports`;
+  const nested = { email: "n@example.org", name: { a: [1, { b: 2 }] } };
+  expect(await check(JSON.stringify([nested]), {}, "people.json")).toMatchObject({ added: 1 });
+  await services.database.sql`delete from imports`;
+  const deep = `[{"email":"d@example.org","name":${"[".repeat(5_000)}${"]".repeat(5_000)}}]`;
+  const refused = await check(deep, {}, "people.json").catch((e) => e);
+  expect(String(refused.problem ?? refused)).toContain("too deep");
+  await services.database.sql`delete from imports`;
+  const late = Array.from({ length: LIMITS.importJsonNames + 1 }, (_, i) => ({
+    email: `j${i}@example.org`,
+    ...(i === LIMITS.importJsonNames && { "tel.": "1" }),
+  }));
+  expect(await check(JSON.stringify(late), {}, "people.json")).toMatchObject({
+    added: LIMITS.importJsonNames,
+    refused: 1,
+  });
 });

@@ -1,7 +1,6 @@
 /** What an import would do, for looking at before it is done. */
 import type { Fields } from "#core/fields/index.ts";
 import { LIMITS } from "#core/limits.ts";
-import { constantSql } from "#core/rules/index.ts";
 import type { Sql } from "../db/database.ts";
 import { type RecordBook, writeValues } from "../field-values.ts";
 import { columnsOf, valuesSql } from "../store/columns.ts";
@@ -28,7 +27,7 @@ export async function previewOf(
 ): Promise<{ added: PreviewRow[]; changed: ChangedRow[] }> {
   const { rows, kept } = stagingOf(found.id);
   const into = destinationOf(found.table);
-  const shown = constantSql(into.shown);
+  const { shown } = into.sql;
   const read = new Map(fields);
   for (const field of found.newFields) read.set(field.id, field);
   const brought = new Map(

@@ -22,6 +22,8 @@ export interface Refused {
 export interface Chunk {
   /** Rows for COPY. */
   readonly text: Uint8Array;
+  /** The line of the last of them. */
+  readonly last: number;
   readonly refused: readonly Refused[];
   /** Rows read so far. */
   readonly read: number;
@@ -34,7 +36,8 @@ export interface ReadResult {
   readonly problem: string | null;
 }
 
-const CHUNK = 1_000_000;
+/** Characters of a chunk: what the database takes in one go, while others wait. */
+const CHUNK = 200_000;
 const encoder = new TextEncoder();
 
 /** Hands over chunk by chunk; the next is made when `take` has answered. */
@@ -52,27 +55,31 @@ export async function readRows(
   const write = rowWriter(reader.fields);
   let read = 0;
   let text = "";
+  let last = -1;
   let refused: Refused[] = [];
   let kept = 0;
   let header = options.shape.header || options.shape.format === "json";
   const flush = async () => {
-    await take({ text: encoder.encode(text), refused, read });
+    await take({ text: encoder.encode(text), last, refused, read });
     text = "";
     refused = [];
   };
   let problem: string | null = null;
   try {
-    for await (const { line, cells } of recordsOf(file, options.shape)) {
+    for await (const { line, cells, refused: broken } of recordsOf(file, options.shape)) {
       if (header) {
         header = false;
         continue;
       }
       read++;
-      const result = reader.read(cells);
+      const result = broken === undefined ? reader.read(cells) : { refused: broken };
       if ("refused" in result) {
         if (kept++ < LIMITS.refusedKept) refused.push({ line, reason: result.refused, cells });
-      } else text += write(line, result.key, result.values as never);
-      if (text.length > CHUNK || refused.length > 2_000) await flush();
+      } else {
+        text += write(line, result.key, result.values as never);
+        last = line;
+      }
+      if (text.length > CHUNK || refused.length > 500) await flush();
     }
     await flush();
   } catch (error) {

@@ -1,55 +1,15 @@
 /** A file of people as records: a list of cells each, with its row as a spreadsheet counts. Nothing is kept. */
 import { createReadStream } from "node:fs";
-import { open, readFile, stat } from "node:fs/promises";
+import { open } from "node:fs/promises";
 import { Readable } from "node:stream";
 import { TextDecoderStream } from "node:stream/web";
 import Papa from "papaparse";
 import type { Shape } from "#core/import/index.ts";
-import { isJsonObject } from "#core/json.ts";
 import { LIMITS } from "#core/limits.ts";
+import { type FileRecord, ImportError } from "./file-record.ts";
+import { jsonRecords } from "./json-records.ts";
 
-export interface FileRecord {
-  readonly line: number;
-  readonly cells: readonly string[];
-}
-
-/** A file that cannot be read to its end; the message is for the person. */
-export class ImportError extends Error {}
-
-const cellOf = (value: unknown): string => {
-  if (value === null || value === undefined) return "";
-  if (Array.isArray(value)) return value.map(cellOf).join("; ");
-  if (isJsonObject(value)) {
-    const { lat, lon, name } = value;
-    return typeof lat === "number" ? `${name ?? ""} (${lat}, ${lon})` : JSON.stringify(value);
-  }
-  return String(value);
-};
-
-/** An array of objects, or one object per line. The first record gives the names of all columns. */
-async function* jsonRecords(file: string, shape: Shape): AsyncGenerator<FileRecord> {
-  if ((await stat(file)).size > LIMITS.importJsonBytes) {
-    throw new ImportError(
-      `A JSON file may have ${LIMITS.importJsonBytes / 1e6} MB. Use CSV for more.`,
-    );
-  }
-  const text = new TextDecoder(shape.encoding).decode(await readFile(file)).trim();
-  let rows: unknown;
-  try {
-    rows = text.startsWith("[")
-      ? JSON.parse(text)
-      : text.split(/\r?\n/).flatMap((line) => (line.trim() ? [JSON.parse(line)] : []));
-  } catch (error) {
-    throw new ImportError(`This is not JSON: ${(error as Error).message}.`);
-  }
-  const people = (rows as unknown[]).filter(isJsonObject);
-  if (people.length === 0) throw new ImportError("There is nobody in this file.");
-  const names = [...new Set(people.flatMap((person) => Object.keys(person)))];
-  yield { line: 0, cells: names };
-  for (const [i, person] of people.entries()) {
-    yield { line: i + 1, cells: names.map((name) => cellOf(person[name])) };
-  }
-}
+export { type FileRecord, ImportError } from "./file-record.ts";
 
 interface Rows {
   readonly data: string[][];

@@ -3,9 +3,16 @@
  * `kept` which of them count and whom each is about; both are gone once the import is applied or thrown away.
  */
 import type { Field } from "#core/fields/index.ts";
-import { constantSql, fragment, type Sql as SqlPiece } from "#core/rules/index.ts";
-import type { Sql } from "../db/database.ts";
+import {
+  constantSql,
+  fragment,
+  identifier,
+  joinSql,
+  type Sql as SqlPiece,
+} from "#core/rules/index.ts";
+import { first, type Sql } from "../db/database.ts";
 import { columnsOf, definition } from "../store/columns.ts";
+import type { Import } from "../store/imports.ts";
 import type { Destination } from "./destination.ts";
 
 export interface Staging {
@@ -13,9 +20,11 @@ export interface Staging {
   readonly kept: SqlPiece;
 }
 
+const namesOf = (id: string) => [`import_${id}_rows`, `import_${id}_kept`] as const;
+
 export function stagingOf(id: string): Staging {
-  if (!/^[A-Za-z0-9]{12}$/.test(id)) throw new Error(`Not an import's id: ${id}`);
-  return { rows: constantSql(`"import_${id}_rows"`), kept: constantSql(`"import_${id}_kept"`) };
+  const [rows, kept] = namesOf(id);
+  return { rows: identifier(rows), kept: identifier(kept) };
 }
 
 export async function dropStaging(sql: Sql, id: string): Promise<void> {
@@ -24,7 +33,7 @@ export async function dropStaging(sql: Sql, id: string): Promise<void> {
   await sql`drop table if exists ${rows}`;
 }
 
-/** Makes the empty table for the rows of these fields. A crash empties it: then the file is read again. */
+/** Makes the empty tables for rows of these fields. A crash empties them: then the file is read again. */
 export async function makeRows(
   sql: Sql,
   id: string,
@@ -32,21 +41,38 @@ export async function makeRows(
   fields: readonly Field[],
 ): Promise<SqlPiece> {
   await dropStaging(sql, id);
-  const columns = fields.flatMap(columnsOf).map((column) => `, ${definition(column)}`);
-  const { rows } = stagingOf(id);
-  const known = keys.map((name) => `, ${name} text collate "C" not null`).join("");
-  await sql`create unlogged table ${rows} (line int not null${constantSql(known + columns.join(""))})`;
-  const names = fields.flatMap(columnsOf).map(({ name }) => `, ${name}`);
-  return fragment`${rows} (line, ${constantSql(keys.join(", ") + names.join(""))})`;
+  const { rows, kept } = stagingOf(id);
+  const columns = fields.flatMap(columnsOf);
+  const known = keys.map((name) => fragment`${identifier(name)} text collate "C" not null`);
+  await sql`create unlogged table ${rows} (line int primary key, ${joinSql([...known, ...columns.map(definition)], ", ")})`;
+  await sql`create unlogged table ${kept} (line int primary key,
+    folded text collate "C" unique not null, row_id bigint, what text not null)`;
+  const names = [...keys, ...columns.map(({ name }) => name)].map((name) => identifier(name));
+  return fragment`${rows} (line, ${joinSql(names, ", ")})`;
+}
+
+/** Whether all rows that were read still wait. */
+export async function stillWhole(
+  sql: Sql,
+  { id, added, changed, same }: Pick<Import, "id" | "added" | "changed" | "same">,
+): Promise<boolean> {
+  const there = await sql`select 1 from pg_class where relname = any (${[...namesOf(id)]}::text[])`;
+  if (there.length < 2) return false;
+  const row = first(
+    await sql<{ n: number }>`select count(*)::int as n from ${stagingOf(id).kept}`,
+  )!;
+  return row.n === added + changed + same;
 }
 
 /** Whether a row says anything else than what is known of its person or record. */
 export function differs(fields: readonly Field[], clear: boolean): SqlPiece {
   if (fields.length === 0) return constantSql("false");
-  const tests = fields.map(({ id }) =>
-    clear
-      ? `c.f_${id} is distinct from s.f_${id}`
-      : `(s.f_${id} is not null and c.f_${id} is distinct from s.f_${id})`,
-  );
-  return constantSql(tests.join(" or "));
+  const tests = fields.map((field) => {
+    const { name } = columnsOf(field)[0]!;
+    const [known, read] = [identifier("c", name), identifier("s", name)];
+    return clear
+      ? fragment`${known} is distinct from ${read}`
+      : fragment`(${read} is not null and ${known} is distinct from ${read})`;
+  });
+  return joinSql(tests, " or ");
 }

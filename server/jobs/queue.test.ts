@@ -24,7 +24,7 @@ afterEach(async () => {
 
 const jobs = () =>
   services.database.sql<{ kind: string; state: string; error: string | null; tries: number }>`
-    select kind, state, error, tries from jobs order by id`;
+    select kind, state, error, tries from jobs where kind <> 'cleanUp' order by id`;
 async function until(test: () => Promise<boolean>): Promise<void> {
   for (let i = 0; i < 200; i++) {
     if (await test()) return;
@@ -74,7 +74,7 @@ it("tries work that goes wrong on our side for as long as it takes, and says so 
   queue = await startQueue(broken);
   await scheduleCampaign(broken, campaign, null, "Europe/London", member.id);
   const failures = async () =>
-    (await sql<{ failures: number }>`select failures from jobs`)[0]!.failures;
+    (await sql<{ failures: number }>`select failures from jobs where kind = 'launch'`)[0]!.failures;
   for (let n = 1; n <= 25; n++) {
     queue.wake();
     await until(async () => (await failures()) >= n);

@@ -17,6 +17,8 @@ import {
 } from "../store/jobs.ts";
 import { unfinishedLaunches } from "../store/launches/pause.ts";
 import { endLeases, renewLease, takeLease } from "../store/leases.ts";
+import { cleanUp } from "./clean-up.ts";
+import { forget } from "./forget.ts";
 import { patiently } from "./patience.ts";
 import { Stopped } from "./pieces.ts";
 import { runLaunch } from "./sender.ts";
@@ -30,19 +32,27 @@ const HANDLERS = new Map<string, (services: Services, payload: unknown) => Promi
     (services, payload) =>
       runLaunch(services, z.object({ launch: z.string() }).parse(payload).launch),
   ],
+  ["cleanUp", (services) => cleanUp(services)],
+  [
+    "forget",
+    async (services, payload) => {
+      await forget(services, z.object({ email: z.string() }).parse(payload).email);
+      return null;
+    },
+  ],
   ["checkImport", (services, payload) => forImport(services, payload, checkImport)],
   ["applyImport", (services, payload) => forImport(services, payload, applyImport)],
   ["undoImport", (services, payload) => forImport(services, payload, undoImport)],
 ]);
 
-/** A large file must not keep a send waiting: imports have a lane of their own. */
-const IMPORTS = ["checkImport", "applyImport", "undoImport"];
+/** A large file must not keep a send waiting: what is long and can wait has a lane of its own. */
+const IMPORTS = ["checkImport", "applyImport", "undoImport", "cleanUp", "forget"];
 const LANES: readonly Lane[] = [
   { kinds: IMPORTS, others: true },
   { kinds: IMPORTS, others: false },
 ];
 
-/** Work on an import: what goes wrong is said there, and not tried again. */
+/** Work on an import: what goes wrong is said there. A file that cannot be read is not read again; what was begun goes on. */
 async function forImport(
   services: Services,
   payload: unknown,
@@ -54,12 +64,13 @@ async function forImport(
   } catch (error) {
     if (error instanceof Stopped) throw error;
     services.log.error({ err: error, import: id }, "an import failed");
-    await setState(
-      services.database.sql,
-      id,
-      "failed",
-      `It went wrong: ${(error as Error).message}`,
-    );
+    const problem = `It went wrong: ${(error as Error).message}`;
+    const { sql } = services.database;
+    if (work === checkImport) await setState(sql, id, "failed", problem);
+    else {
+      await sql`update imports set problem = ${`${problem} It is tried again.`} where id = ${id}`;
+      throw error;
+    }
   }
   return null;
 }
@@ -90,6 +101,7 @@ export async function startQueue(services: Omit<Services, "wake">): Promise<Queu
   await endLeases(sql);
   await recoverJobs(sql, clock.now());
   await takeUpLaunches(services);
+  await database.tx((tx) => hurry(tx, "cleanUp", {}, clock.now()));
   const lease = await takeLease(sql, clock.now());
   const alive = setInterval(
     () => void renewLease(sql, lease, clock.now()).catch(() => {}),

@@ -3,16 +3,18 @@ import {
   checkValues,
   FIELD_ID,
   type Field,
+  type FieldKind,
   type Fields,
   kindOf,
   type Values,
 } from "#core/fields/index.ts";
 import type { Json } from "#core/json.ts";
-import { constantSql, fragment, joinSql, type Sql } from "#core/rules/index.ts";
+import { constantSql, fragment, identifier, joinSql, type Sql } from "#core/rules/index.ts";
 
-interface Column {
+type ColumnType = FieldKind["column"] | NonNullable<FieldKind["key"]>["column"];
+export interface Column {
   readonly name: string;
-  readonly type: string;
+  readonly type: ColumnType;
 }
 
 /** The columns of a field. Throws where its id could be anything but a name. */
@@ -24,31 +26,40 @@ export function columnsOf(field: Pick<Field, "id" | "type">): Column[] {
 }
 const allColumns = (fields: Fields): Column[] => [...fields.values()].flatMap(columnsOf);
 
-/** Texts compare by code point, as in JavaScript. */
-export const definition = ({ name, type }: Column): string =>
-  `${name} ${type}${/^text/.test(type) ? ' collate "C"' : ""}`;
+/** The database's types, as values of fields are kept and compared. */
+const TYPES: Record<ColumnType, Sql> = {
+  text: constantSql("text"),
+  "text[]": constantSql("text[]"),
+  float8: constantSql("float8"),
+  "float8[]": constantSql("float8[]"),
+  boolean: constantSql("boolean"),
+  jsonb: constantSql("jsonb"),
+  bigint: constantSql("bigint"),
+};
+const COLLATED = constantSql(' collate "C"');
+const NOTHING = constantSql("");
 
-/** Names of the columns, each with a comma before it: they follow others. */
-export const columnNames = (fields: Fields): Sql =>
-  constantSql(
-    allColumns(fields)
-      .map(({ name }) => `, ${name}`)
-      .join(""),
+/** A column for `create` and `alter table`. Texts compare by code point, as in JavaScript. */
+export const definition = ({ name, type }: Column): Sql =>
+  fragment`${identifier(name)} ${TYPES[type]}${type.startsWith("text") ? COLLATED : NOTHING}`;
+
+/** Each with a comma before it: they follow others. */
+const following = (parts: readonly Sql[]): Sql =>
+  joinSql(
+    parts.map((part) => fragment`, ${part}`),
+    "",
   );
+
+/** Names of the columns, each with a comma before it. */
+export const columnNames = (fields: Fields): Sql =>
+  following(allColumns(fields).map(({ name }) => identifier(name)));
 /** The same with an alias before each. */
 export const columnsFrom = (fields: Fields, alias: string): Sql =>
-  constantSql(
-    allColumns(fields)
-      .map(({ name }) => `, ${alias}.${name}`)
-      .join(""),
-  );
-/** Names with types, for `jsonb_to_recordset`. */
-export const columnTypes = (fields: Fields): Sql =>
-  constantSql(
-    allColumns(fields)
-      .map(({ name, type }) => `, ${name} ${type}`)
-      .join(""),
-  );
+  following(allColumns(fields).map(({ name }) => identifier(alias, name)));
+/** A name with its type, for `jsonb_to_record`. */
+export const typed = ({ name, type }: Column): Sql => fragment`${identifier(name)} ${TYPES[type]}`;
+/** Names with types, each with a comma before it. */
+export const columnTypes = (fields: Fields): Sql => following(allColumns(fields).map(typed));
 
 /** Checked values as a row for these columns. */
 export function rowOf(values: Values, fields: Fields): Record<string, unknown> {
@@ -67,9 +78,7 @@ export function columnValues(field: Field, value: Json): Sql[] {
   const checked = value === null ? null : kind.check(value, field);
   const kept = kind.column === "jsonb" && checked !== null ? JSON.stringify(checked) : checked;
   const values = [kept, checked === null ? null : kind.key?.of(checked)];
-  return columnsOf(field).map(
-    ({ type }, i) => fragment`${values[i] ?? null}${constantSql(`::${type}`)}`,
-  );
+  return columnsOf(field).map(({ type }, i) => fragment`${values[i] ?? null}::${TYPES[type]}`);
 }
 
 /** What sets the columns of these values (null for none), for an `update`; null where there is nothing to set. */
@@ -78,9 +87,7 @@ export function assignmentsOf(values: Values, fields: Fields): Sql | null {
     const field = fields.get(id);
     if (!field || value === undefined) return [];
     const columns = columnValues(field, value);
-    return columnsOf(field).map(
-      ({ name }, i) => fragment`${constantSql(`${name} = `)}${columns[i]!}`,
-    );
+    return columnsOf(field).map(({ name }, i) => fragment`${identifier(name)} = ${columns[i]!}`);
   });
   return sets.length ? joinSql(sets, ", ") : null;
 }
@@ -89,27 +96,26 @@ export function assignmentsOf(values: Values, fields: Fields): Sql | null {
 const PAIRS = 50;
 
 /** The values of a row as one jsonb object by field id, without those that are missing. */
-export function valuesSql(fields: Fields, alias: string): Sql {
-  const pairs = [...fields.values()].map((field) => {
-    columnsOf(field);
-    return `'${field.id}', ${alias}.f_${field.id}`;
-  });
-  return jsonObject(pairs);
-}
+export const valuesSql = (fields: Fields, alias: string): Sql =>
+  jsonObject(
+    [...fields.values()].map((field) => [field.id, identifier(alias, columnsOf(field)[0]!.name)]),
+  );
 
-/** One jsonb object of pairs written as SQL (`'key', value`), without those that are null. From code only. */
-export function jsonObject(pairs: readonly string[]): Sql {
-  const calls: string[] = [];
+/** One jsonb object of keys and values, without those that are null. */
+export function jsonObject(pairs: readonly (readonly [key: string, value: Sql])[]): Sql {
+  const calls: Sql[] = [];
   for (let i = 0; i < pairs.length; i += PAIRS) {
-    calls.push(`jsonb_build_object(${pairs.slice(i, i + PAIRS).join(", ")})`);
+    const some = pairs.slice(i, i + PAIRS).map(([key, value]) => fragment`${key}::text, ${value}`);
+    calls.push(fragment`jsonb_build_object(${joinSql(some, ", ")})`);
   }
-  return constantSql(calls.length ? `jsonb_strip_nulls(${calls.join(" || ")})` : "'{}'::jsonb");
+  if (calls.length === 0) return constantSql("'{}'::jsonb");
+  return fragment`jsonb_strip_nulls(${joinSql(calls, " || ")})`;
 }
 
 /** All texts of a row that are compared, as one; for a search over everything. */
 export function searchSql(fields: Fields, alias: string, first: string): Sql {
   const texts = [...fields.values()].flatMap((field) =>
-    kindOf(field).key?.column === "text" ? [`${alias}.x_${field.id}`] : [],
+    kindOf(field).key?.column === "text" ? [identifier(alias, `x_${field.id}`)] : [],
   );
-  return constantSql(`concat_ws(e'\\x1f', ${[`${alias}.${first}`, ...texts].join(", ")})`);
+  return fragment`concat_ws(${"\u001f"}::text, ${joinSql([identifier(alias, first), ...texts], ", ")})`;
 }

@@ -3,6 +3,8 @@ import { parseJson } from "#core/json.ts";
 import {
   constantSql,
   fragment,
+  identifier,
+  integerSql,
   joinSql,
   type Rule,
   ruleSchema,
@@ -49,18 +51,18 @@ export async function conditionGroups(
       .slice(from, from + PER_NUMBER)
       .map(
         (rule, i) =>
-          fragment`case when ${holdsSql(rule, world)} then ${constantSql(String(2 ** i))} else 0 end`,
+          fragment`case when ${holdsSql(rule, world)} then ${integerSql(2 ** i)} else 0 end`,
       );
     numbers.push(joinSql(bits, " + "));
   }
   if (numbers.length === 0) numbers.push(constantSql("0"));
-  const names = numbers.map((_, i) => `b${i}`);
-  const columns = numbers.map((number, i) => fragment`${number} as ${constantSql(names[i]!)}`);
+  const names = numbers.map((_, i) => identifier(`b${i}`));
+  const columns = numbers.map((number, i) => fragment`${number} as ${names[i]!}`);
   const rows = await sql<{ numbers: number[]; people: number; sample: number }>`
-    select array[${constantSql(names.join(", "))}] as numbers, count(*)::int as people,
+    select array[${joinSql(names, ", ")}] as numbers, count(*)::int as people,
       min(id) as sample
     from (select c.id, ${joinSql(columns, ", ")} from contacts c where ${among}) g
-    group by ${constantSql(names.join(", "))}`;
+    group by ${joinSql(names, ", ")}`;
   return rows.map(({ numbers: found, people, sample }) => ({
     bits: rules
       .map((_, i) => ((found[Math.floor(i / PER_NUMBER)]! >> (i % PER_NUMBER)) & 1 ? "1" : "0"))

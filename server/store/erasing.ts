@@ -5,13 +5,14 @@ import { foldAddress } from "#core/fields/index.ts";
 import { constantSql, fragment, type Sql as SqlPiece } from "#core/rules/index.ts";
 import { first, type Sql } from "../db/database.ts";
 import { getContact } from "./contacts.ts";
+import { enqueue } from "./jobs.ts";
 import { consentsOf } from "./topics.ts";
 
 /**
  * Removes a person and everything that names them. What happened stays in the counts, without them. Who was held
  * back stays held back, by a mark from which the address cannot be read. Use in a transaction.
  */
-export async function eraseContact(sql: Sql, id: number): Promise<void> {
+export async function eraseContact(sql: Sql, id: number, now: Date): Promise<void> {
   const contact = await getContact(sql, id);
   if (!contact) return;
   const folded = foldAddress(contact.email);
@@ -21,7 +22,8 @@ export async function eraseContact(sql: Sql, id: number): Promise<void> {
   await sql`update events set data = '{}' where contact_id = ${id}`;
   await sql`delete from outbox_messages where lower(to_address) = lower(${contact.email})`;
   await sql`delete from signups where email = ${contact.email}`;
-  await sql`delete from import_refused where cells::text like ${`%${contact.email.replace(/[\\%_]/g, "\\$&")}%`}`;
+  // Rows of files that were refused are many: they are looked through piece by piece.
+  await enqueue(sql, "forget", { email: contact.email }, now);
   const salt = await erasureSalt(sql);
   await sql`update suppressions set email_folded = ${markSql(fragment`${folded}::text`, salt)}
     where email_folded = ${folded}`;
@@ -42,15 +44,17 @@ async function erasureSalt(sql: Sql): Promise<string> {
 const markSql = (folded: SqlPiece, salt: string): SqlPiece =>
   fragment`'erased:' || encode(sha256(convert_to(${salt}::text || ${folded}, 'UTF8')), 'hex')`;
 
-/** Who was erased while held back and is added again is held back again. Call it after adding people. */
-export async function recallErased(sql: Sql): Promise<void> {
+/** Who was erased while held back and is added again is held back again. Call it with the ids of people added. */
+export async function recallErased(sql: Sql, added: readonly number[]): Promise<void> {
+  if (added.length === 0) return;
   const marks = await sql`select 1 from suppressions where email_folded like 'erased:%' limit 1`;
   if (marks.length === 0) return;
   const salt = await erasureSalt(sql);
   await sql`
     with known as (
       update suppressions s set email_folded = c.email_folded
-      from (select distinct email_folded from contacts where held is null) c
+      from (select distinct email_folded from contacts
+        where id = any (${[...added]}::bigint[]) and held is null) c
       where s.email_folded = ${markSql(constantSql("c.email_folded"), salt)}
       returning s.email_folded, s.reason
     )

@@ -1,16 +1,16 @@
 /** Fields of contacts and of records, and the tables of records. */
 import { FIELD_ID, type Field, type Fields, fold, type RecordTables } from "#core/fields/index.ts";
-import { constantSql } from "#core/rules/index.ts";
+import { fragment, identifier, joinSql, type Sql as SqlPiece } from "#core/rules/index.ts";
 import { first, type Sql } from "../db/database.ts";
 import { columnsOf, definition } from "./columns.ts";
 
 /** The table whose fields those of contacts are. */
 export const CONTACTS = "contacts";
 
-/** The database table behind a table of fields. */
-export function tableName(table: string): string {
+/** The database table behind a table of fields. Throws where its id is none. */
+export function tableSql(table: string): SqlPiece {
   if (!FIELD_ID.test(table)) throw new Error(`Not a table id: ${table}`);
-  return table === CONTACTS ? "contacts" : `records_${table}`;
+  return identifier(table === CONTACTS ? "contacts" : `records_${table}`);
 }
 
 interface Row extends Field {
@@ -52,10 +52,9 @@ export async function addFields(
   fields: readonly Field[],
   table = CONTACTS,
 ): Promise<void> {
-  const name = tableName(table);
   for (const field of fields) {
-    const columns = columnsOf(field).map((column) => `add column ${definition(column)}`);
-    await sql`${constantSql(`alter table ${name} ${columns.join(", ")}`)}`;
+    const columns = columnsOf(field).map((column) => fragment`add column ${definition(column)}`);
+    await sql`alter table ${tableSql(table)} ${joinSql(columns, ", ")}`;
     await sql`insert into fields (table_id, id, label, type, options, target, standard, format, position)
       select ${table}, ${field.id}, ${field.label}, ${field.type},
         ${JSON.stringify(field.options ?? [])}::jsonb, ${field.table ?? null},
@@ -87,8 +86,8 @@ async function dropLostOptions(sql: Sql, table: string, id: string): Promise<voi
   const field = (await getFields(sql, table)).get(id);
   if (!field) return;
   const folded = (field.options ?? []).map(fold);
-  const at = constantSql(tableName(table));
-  const [kept, key] = columnsOf(field).map(({ name }) => constantSql(name));
+  const at = tableSql(table);
+  const [kept, key] = columnsOf(field).map(({ name }) => identifier(name));
   if (field.type === "choice") {
     await sql`update ${at} set ${kept} = null, ${key} = null
       where ${key} is not null and ${key} <> all (${folded}::text[])`;
@@ -103,8 +102,8 @@ async function dropLostOptions(sql: Sql, table: string, id: string): Promise<voi
 export async function removeField(sql: Sql, table: string, id: string): Promise<void> {
   const field = (await getFields(sql, table)).get(id);
   if (!field) return;
-  const drops = columnsOf(field).map(({ name }) => `drop column ${name}`);
-  await sql`${constantSql(`alter table ${tableName(table)} ${drops.join(", ")}`)}`;
+  const drops = columnsOf(field).map(({ name }) => fragment`drop column ${identifier(name)}`);
+  await sql`alter table ${tableSql(table)} ${joinSql(drops, ", ")}`;
   await sql`delete from fields where table_id = ${table} and id = ${id}`;
 }
 
@@ -116,20 +115,22 @@ export async function countedFields(
 ): Promise<(Field & { values: number })[]> {
   const list = [...fields.values()];
   if (list.length === 0) return [];
-  const counts = list.map((field) => `count(${columnsOf(field)[0]!.name})::int`).join(", ");
+  const counts = list.map(
+    (field) => fragment`count(${identifier(columnsOf(field)[0]!.name)})::int`,
+  );
   const row = first(
-    await sql<{ counts: number[] }>`select array[${constantSql(counts)}] as counts
-      from ${constantSql(tableName(table))}`,
+    await sql<{ counts: number[] }>`select array[${joinSql(counts, ", ")}] as counts
+      from ${tableSql(table)}`,
   )!;
   return list.map((field, i) => ({ ...field, values: row.counts[i]! }));
 }
 
 export async function addTable(sql: Sql, id: string, name: string, now: Date): Promise<void> {
   await sql`insert into record_tables (id, name, created_at) values (${id}, ${name}, ${now})`;
-  await sql`${constantSql(`create table ${tableName(id)} (
+  await sql`create table ${tableSql(id)} (
     id bigint generated always as identity primary key,
     name text not null, name_folded text collate "C" not null unique,
-    created_at timestamptz not null)`)}`;
+    created_at timestamptz not null)`;
 }
 
 export async function renameTable(sql: Sql, id: string, name: string): Promise<void> {
@@ -141,7 +142,7 @@ export async function removeTable(sql: Sql, id: string): Promise<void> {
   const pointers = await sql<{ table: string; id: string }>`
     select table_id as "table", id from fields where target = ${id} and table_id <> ${id}`;
   for (const pointer of pointers) await removeField(sql, pointer.table, pointer.id);
-  await sql`${constantSql(`drop table ${tableName(id)}`)}`;
+  await sql`drop table ${tableSql(id)}`;
   await sql`delete from fields where table_id = ${id}`;
   await sql`delete from record_tables where id = ${id}`;
   await sql`update imports set state = 'failed', problem = 'The table it went to is gone.'

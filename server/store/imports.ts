@@ -26,6 +26,8 @@ export interface Import {
   readonly options: ImportOptions | null;
   readonly newFields: readonly Field[];
   readonly read: number;
+  /** Up to which row it is taken in; -1 where nothing is. */
+  readonly applied: number;
   readonly added: number;
   readonly changed: number;
   readonly same: number;
@@ -58,7 +60,7 @@ export const newImportId = newId;
 export async function getImport(sql: Sql, id: string): Promise<Import | null> {
   const row = first(
     await sql<Row>`select id, table_id as "table", name, bytes, state, options, new_fields as "newFields",
-        rows_read as read, added, changed, same, refused, problem, created_at as "createdAt",
+        rows_read as read, applied_to as applied, added, changed, same, refused, problem, created_at as "createdAt",
         done_at as "doneAt" from imports where id = ${id}`,
   );
   return row && readRow(row);
@@ -67,7 +69,7 @@ export async function getImport(sql: Sql, id: string): Promise<Import | null> {
 export async function listImports(sql: Sql): Promise<Import[]> {
   const rows =
     await sql<Row>`select id, table_id as "table", name, bytes, state, options, new_fields as "newFields",
-      rows_read as read, added, changed, same, refused, problem, created_at as "createdAt",
+      rows_read as read, applied_to as applied, added, changed, same, refused, problem, created_at as "createdAt",
       done_at as "doneAt" from imports order by created_at desc limit ${LIMITS.contactsPerPage}`;
   return rows.map(readRow);
 }

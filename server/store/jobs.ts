@@ -50,7 +50,9 @@ export async function endJob(
   lease: string,
   error: string | null,
 ): Promise<void> {
-  await sql`update jobs set state = ${error === null ? "done" : "failed"}, error = ${error}, lease = null
+  // What is done keeps nothing of what it was about.
+  await sql`update jobs set state = ${error === null ? "done" : "failed"}, error = ${error}, lease = null,
+      payload = case when ${error}::text is null then '{}'::jsonb else payload end
     where id = ${id} and lease = ${lease}`;
 }
 

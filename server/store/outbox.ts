@@ -63,3 +63,10 @@ export async function acceptedIds(sql: Sql, messageIds: readonly string[]): Prom
       and message_id in (select jsonb_array_elements_text(${JSON.stringify(messageIds)}::jsonb))`;
   return new Set(rows.map((row) => row.message_id));
 }
+
+/** Removes old messages, at most so many; gives how many. */
+export const oldMessages = async (sql: Sql, before: Date, most: number): Promise<number> =>
+  (
+    await sql`delete from outbox_messages where id in (
+      select id from outbox_messages where at < ${before} order by id limit ${most}) returning id`
+  ).length;

@@ -223,14 +223,14 @@ it("erases a person and leaves the counts; who was held back stays so when added
   const copy = (await copyOfData(sql(), id))!;
   expect(copy).toMatchObject({ email: "gone@example.org", values: { name: "Gone" } });
   expect(copy.events).toHaveLength(1);
-  await services.database.tx((tx) => eraseContact(tx, id));
+  await services.database.tx((tx) => eraseContact(tx, id, now));
   expect(await sql()`select contact_id, data from events where kind = 'bought'`).toEqual([
     { contact_id: null, data: {} },
   ]);
   const left = JSON.stringify(await sql()`select * from suppressions`);
   expect(left).not.toContain("gone");
   const again = await add("gone@example.org");
-  await recallErased(sql());
+  await recallErased(sql(), [again]);
   expect((await getContact(sql(), again))!.heldBack).toBe("unsubscribed");
 });
 

@@ -2,7 +2,7 @@
 import { type Fields, fold, type Values } from "#core/fields/index.ts";
 import type { Json } from "#core/json.ts";
 import { LIMITS } from "#core/limits.ts";
-import { constantSql, fragment, type Sql as SqlPiece } from "#core/rules/index.ts";
+import { fragment, identifier, type Sql as SqlPiece } from "#core/rules/index.ts";
 import { first, type Sql } from "../db/database.ts";
 import {
   assignmentsOf,
@@ -12,7 +12,7 @@ import {
   rowOf,
   valuesSql,
 } from "./columns.ts";
-import { tableName } from "./fields.ts";
+import { tableSql } from "./fields.ts";
 
 export interface OwnRecord {
   readonly id: number;
@@ -24,7 +24,7 @@ export interface NewRecord {
   readonly values: Values;
 }
 
-const at = (table: string) => constantSql(tableName(table));
+const at = tableSql;
 
 /** Adds records in one statement and gives their ids in the same order. A name that is taken is refused (23505). */
 export async function addRecords(
@@ -90,7 +90,7 @@ export async function pointNowhere(sql: Sql, table: string, ids: SqlPiece): Prom
   const pointers = await sql<{ tableId: string; id: string }>`
     select table_id as "tableId", id from fields where target = ${table}`;
   for (const pointer of pointers) {
-    const column = constantSql(`f_${pointer.id}`);
+    const column = identifier(`f_${pointer.id}`);
     await sql`update ${at(pointer.tableId)} set ${column} = null where ${column} in (${ids})`;
   }
 }

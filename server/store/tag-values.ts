@@ -3,40 +3,56 @@ import type { ValueCount } from "#core/checks/index.ts";
 import type { Field, Fields } from "#core/fields/index.ts";
 import type { Json } from "#core/json.ts";
 import { LIMITS } from "#core/limits.ts";
-import { constantSql, type Path, pathOf, type Sql, type World } from "#core/rules/index.ts";
+import {
+  constantSql,
+  fragment,
+  identifier,
+  joinSql,
+  type Path,
+  pathOf,
+  type Sql,
+  type World,
+} from "#core/rules/index.ts";
 import type { Sql as Db } from "../db/database.ts";
 import { columnsOf, jsonObject } from "./columns.ts";
-import { tableName } from "./fields.ts";
+import { tableSql } from "./fields.ts";
 
 /** A value as words or a number, as tags write it. */
-function plain(field: Field, alias: string): string {
-  const column = `${alias}.${columnsOf(field)[0]!.name}`;
+function plain(field: Field, alias: string): Sql {
+  const column = identifier(alias, columnsOf(field)[0]!.name);
   switch (field.type) {
     case "yesNo":
-      return `case when ${column} then 'yes' when not ${column} then 'no' end`;
+      return fragment`case when ${column} then ${YES} when not ${column} then ${NO} end`;
     case "choices":
-      return `array_to_string(${column}, ', ')`;
+      return fragment`array_to_string(${column}, ${COMMA})`;
     case "place":
-      return `nullif(${column} ->> 'name', '')`;
+      return fragment`nullif(${column} ->> ${NAME}, ${EMPTY})`;
     case "record":
-      return `(select n.name from ${tableName(field.table ?? "")} n where n.id = ${column})`;
+      return fragment`(select n.name from ${tableSql(field.table ?? "")} n where n.id = ${column})`;
     default:
       return column;
   }
 }
+const YES = constantSql("'yes'");
+const NO = constantSql("'no'");
+const COMMA = constantSql("', '");
+const NAME = constantSql("'name'");
+const EMPTY = constantSql("''");
 
 /** The scalar value at the end of a path, from the contact named by the alias. */
-function valueAt({ field, steps }: Path, alias: string): string {
-  const from = (i: number, outer: string): string => {
+function valueAt({ field, steps }: Path, alias: string): Sql {
+  const from = (i: number, outer: string): Sql => {
     const step = steps[i];
     if (step) {
       const inner = `t${i + 1}`;
-      return `(select ${from(i + 1, inner)} from ${tableName(step.table)} ${inner}
-        where ${inner}.id = ${outer}.${columnsOf(step.field)[0]!.name})`;
+      return fragment`(select ${from(i + 1, inner)} from ${tableSql(step.table)} ${identifier(inner)}
+        where ${identifier(inner, "id")} = ${identifier(outer, columnsOf(step.field)[0]!.name)})`;
     }
-    if (steps.length === 0 && ["email", "added"].includes(field.id)) return `${outer}.${field.id}`;
-    if (steps.length === 0 && field.id === "standing") return "null";
-    if (steps.length > 0 && field.id === "name") return `${outer}.name`;
+    if (steps.length === 0 && ["email", "added"].includes(field.id)) {
+      return identifier(outer, field.id);
+    }
+    if (steps.length === 0 && field.id === "standing") return constantSql("null");
+    if (steps.length > 0 && field.id === "name") return identifier(outer, "name");
     return plain(field, outer);
   };
   return from(0, alias);
@@ -48,7 +64,7 @@ type Schema = Pick<World, "fields" | "tables">;
 export function tagValuesSql(refs: readonly string[], schema: Schema, alias: string): Sql {
   const pairs = refs.flatMap((ref) => {
     const path = ref.startsWith("contact:") ? pathOf(ref.slice(8), schema) : null;
-    return path ? [`'${ref}', ${valueAt(path, alias)}`] : [];
+    return path ? [[ref, valueAt(path, alias)] as const] : [];
   });
   return jsonObject(pairs);
 }
@@ -92,7 +108,7 @@ export async function valueCounts(
   const path = pathOf(ref.slice(ref.indexOf(":") + 1), schema);
   if (!path) return [];
   return sql<{ value: Json | null; people: number }>`
-    select ${constantSql(valueAt(path, "c"))} as value, count(*)::int as people
+    select ${valueAt(path, "c")} as value, count(*)::int as people
     from contacts c where ${among} group by 1`;
 }
 
@@ -112,9 +128,9 @@ export async function tagShares(
   const paths = allPaths(schema).flatMap(({ path }) => pathOf(path, schema) ?? []);
   const refs = allPaths(schema).map(({ path }) => `contact:${path}`);
   const values = paths.map((path) => valueAt(path, "c"));
-  const counts = values.map((value) => `count(${value})::int`).join(", ");
+  const counts = values.map((value) => fragment`count(${value})::int`);
   const [row] = await sql<{ of: number; have: number[] }>`
-    select count(*)::int as of, array[${constantSql(counts || "0")}] as have
+    select count(*)::int as of, array[${joinSql(counts, ", ")}]::int[] as have
     from contacts c where ${among}`;
   const sampled = await sql<{ values: Record<string, unknown> }>`
     select ${tagValuesSql(refs, schema, "c")} as values from contacts c where ${among}

@@ -2,7 +2,7 @@
 import { z } from "zod";
 import { kindOf } from "../../fields/index.ts";
 import type { Json } from "../../json.ts";
-import { constantSql, fragment, type Sql } from "../fragment.ts";
+import { constantSql, fragment, identifier, type Sql } from "../fragment.ts";
 import type { NameOf, Operator } from "../operator.ts";
 import { operatorOf } from "../operators/index.ts";
 import { gone, type Term } from "../term.ts";
@@ -47,11 +47,13 @@ function partsOf(test: FieldTest, world: World): { path: Path; operator: Operato
 export function keySql(path: Path, alias: string): Sql {
   const { field, steps } = path;
   if (steps.length === 0) {
-    if (field.id === "email") return constantSql(`${alias}.email_folded`);
-    if (field.id === "added") return constantSql(`${alias}.added`);
-    if (field.id === "standing") return constantSql(`coalesce(${alias}.held, 'can be mailed')`);
-  } else if (field.id === "name") return constantSql(`${alias}.name_folded`);
-  return constantSql(`${alias}.${kindOf(field).key ? "x" : "f"}_${field.id}`);
+    if (field.id === "email") return identifier(alias, "email_folded");
+    if (field.id === "added") return identifier(alias, "added");
+    if (field.id === "standing") {
+      return fragment`coalesce(${identifier(alias, "held")}, ${constantSql("'can be mailed'")})`;
+    }
+  } else if (field.id === "name") return identifier(alias, "name_folded");
+  return identifier(alias, `${kindOf(field).key ? "x" : "f"}_${field.id}`);
 }
 
 /** What a test of the last field of a path is, seen from the contact: records that pass are found once. */
@@ -60,10 +62,10 @@ function throughRecords(path: Path, test: (value: Sql) => Sql): Sql {
     const step = path.steps[i];
     if (!step) return test(keySql(path, alias));
     const inner = `r${i + 1}`;
-    const open = constantSql(
-      `${alias}.f_${step.field.id} in (select ${inner}.id from records_${step.table} ${inner} where `,
-    );
-    return fragment`${open}${from(i + 1, inner)})`;
+    const pointer = identifier(alias, `f_${step.field.id}`);
+    const records = identifier(`records_${step.table}`);
+    return fragment`${pointer} in (select ${identifier(inner, "id")}
+      from ${records} ${identifier(inner)} where ${from(i + 1, inner)})`;
   };
   return from(0, "c");
 }

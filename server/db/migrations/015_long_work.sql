@@ -50,3 +50,7 @@ create index launches_topic on launches (topic_id);
 create index consents_topic on consents (topic_id);
 create index signup_forms_list on signup_forms (list_id);
 create index signups_form on signups (form_id);
+
+-- Up to which row of its file an import is taken in.
+alter table imports add column applied_to int not null default -1;
+create index outbox_receiver on outbox_messages (lower(to_address));

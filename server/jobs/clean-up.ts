@@ -1,0 +1,23 @@
+/** Clears away what nobody asks for any more, piece by piece. */
+import { LIMITS } from "#core/limits.ts";
+import type { Services } from "../services.ts";
+import { endedJobs, endedSessions } from "../store/clean-up.ts";
+import { oldMessages } from "../store/outbox.ts";
+import { inPieces } from "./pieces.ts";
+
+const EVERY_MS = 6 * 3_600_000;
+
+/** Gives when to do it again. */
+export async function cleanUp({ database, clock, stopping }: Services): Promise<Date> {
+  const { sql } = database;
+  const now = clock.now();
+  const before = (days: number) => new Date(now.getTime() - days * 86_400_000);
+  for (const remove of [
+    (rows: number) => oldMessages(sql, before(LIMITS.outboxDays), rows),
+    (rows: number) => endedJobs(sql, before(LIMITS.jobDays), rows),
+    (rows: number) => endedSessions(sql, now, rows),
+  ]) {
+    await inPieces(async (rows) => (await remove(rows)) > 0, { stopping });
+  }
+  return new Date(now.getTime() + EVERY_MS);
+}
