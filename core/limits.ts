@@ -70,6 +70,9 @@ export const LIMITS = {
   pictureUpload: 40_000_000,
   animationBytes: 2_000_000,
   pictureSide: 8_000,
+  /** How long a picture may take to be drawn, ms, and how many are at a time. */
+  pictureMs: 20_000,
+  picturesAtOnce: 2,
   /** Addresses of one test send. */
   testAddresses: 10,
   /** Characters of one value of a field; choices of one field; fields of one table; tables of records. */
@@ -106,6 +109,8 @@ export const LIMITS = {
   duplicates: 50,
   heldText: 5_000_000,
   rulesDepth: 8,
+  /** Conditions of one rule. */
+  ruleOwn: 500,
   /** Conditions of a rule with those of the segments it names, and of those that they name, taken in. */
   ruleConditions: 2_000,
   /** Bytes of a file of people, its columns, and the sample that is looked at first. */

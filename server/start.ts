@@ -12,6 +12,7 @@ import { createContactViews } from "./contact-views.ts";
 import { lockFolder, migrate, openInWorker, StartError } from "./db/open.ts";
 import { createFollowers } from "./followers.ts";
 import { createGuesses } from "./guesses.ts";
+import { convertInChild } from "./images/in-child.ts";
 import { openPictures } from "./images/pictures.ts";
 import { startQueue } from "./jobs/queue.ts";
 import { createMailer } from "./mail/mailer.ts";
@@ -46,6 +47,8 @@ export async function startServices(
     /** Entries of threads: of the database, and of the reader of files. */
     worker: URL;
     reader: URL;
+    /** Entry of the process that draws pictures from outside. */
+    drawer: URL;
     progress: (line: string) => void;
     clock?: Clock;
     /** Runs after the migrations, before anything is sent: the demo's seeding. */
@@ -65,7 +68,7 @@ export async function startServices(
     clock,
     log,
     signer: createSigner(await readKey(config)),
-    pictures: await openPictures(config.dataFolder),
+    pictures: await openPictures(config.dataFolder, convertInChild(options.drawer)),
     followers: createFollowers(),
     streams: createStreams(),
     guesses: createGuesses(clock),

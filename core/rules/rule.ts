@@ -32,6 +32,9 @@ export const EVERYBODY: Group = { type: "all", rules: [] };
 const depth = (rule: Rule): number =>
   isGroup(rule) ? 1 + Math.max(0, ...rule.rules.map(depth)) : 1;
 
+const conditionsIn = (rule: Rule): number =>
+  isGroup(rule) ? rule.rules.reduce((sum, one) => sum + conditionsIn(one), 0) : 1;
+
 const hasNul = (value: unknown): boolean =>
   typeof value === "string"
     ? value.includes("\0")
@@ -51,6 +54,10 @@ export const ruleSchema: z.ZodType<Rule> = anyRule
   .refine(
     (rule) => depth(rule) <= LIMITS.rulesDepth,
     `Groups go at most ${LIMITS.rulesDepth} deep.`,
+  )
+  .refine(
+    (rule) => conditionsIn(rule) <= LIMITS.ruleOwn,
+    `A rule has at most ${LIMITS.ruleOwn} conditions. Split it into segments.`,
   )
   // The database keeps no such character, and nobody can have typed it.
   .refine((rule) => !hasNul(rule), "This has a character in it that cannot be kept.");

@@ -5,6 +5,7 @@ import sharp from "sharp";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { SIGNS } from "#core/blocks/signs.ts";
 import { LIMITS } from "#core/limits.ts";
+import { convert } from "./convert.ts";
 import { keptPicture, type MadeRecipe, makePicture, readRecipe } from "./made.ts";
 import { openPictures, type PictureFolder } from "./pictures.ts";
 
@@ -13,7 +14,7 @@ let pictures: PictureFolder;
 let photo: { id: string; file: string };
 beforeAll(async () => {
   folder = await mkdtemp(join(tmpdir(), "septima-made-"));
-  pictures = await openPictures(folder);
+  pictures = await openPictures(folder, convert);
   const plain = { width: 400, height: 200, channels: 3 as const, background: "#336699" };
   photo = await pictures.add(await sharp({ create: plain }).jpeg().toBuffer(), "photo");
 });

@@ -91,7 +91,7 @@ export async function makePicture(
   }
   const file = await fileOf(recipe.settings.picture);
   if (!file) return null;
-  const source = sharp(join(folder, file));
+  const source = sharp(join(folder, file)).timeout({ seconds: LIMITS.pictureMs / 1_000 });
   if (recipe.kind === "crop") {
     const { width, height } = recipe.settings;
     const cut = source.resize({ width: width * DENSE, height: height * DENSE, fit: "cover" });

@@ -3,13 +3,15 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import sharp from "sharp";
 import { afterAll, beforeAll, expect, it } from "vitest";
+import { convert } from "./convert.ts";
+import { convertInChild } from "./in-child.ts";
 import { openPictures, PictureError, type PictureFolder } from "./pictures.ts";
 
 let folder: string;
 let pictures: PictureFolder;
 beforeAll(async () => {
   folder = await mkdtemp(join(tmpdir(), "septima-pictures-"));
-  pictures = await openPictures(folder);
+  pictures = await openPictures(folder, convert);
 });
 afterAll(() => rm(folder, { recursive: true }));
 
@@ -75,3 +77,18 @@ it("makes an animation that is too large smaller, where that is asked for", asyn
   expect(small.width).toBeLessThanOrEqual(400);
   expect(small.bytes).toBeLessThan(2_000_000);
 });
+
+it("ends a drawing that was made to take for ever, and goes on with others", async () => {
+  const convert = convertInChild(new URL("./child.ts", import.meta.url), 3_000);
+  const turbulence = Array.from(
+    { length: 60 },
+    (_, i) =>
+      `<feTurbulence baseFrequency="0.9" numOctaves="300" seed="${i}" result="a${i}"/><feConvolveMatrix order="25" kernelMatrix="${"1 ".repeat(625)}"/>`,
+  ).join("");
+  const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="4000" height="4000"><filter id="f" x="0" y="0" width="100%" height="100%">${turbulence}</filter><rect width="4000" height="4000" filter="url(#f)"/></svg>`;
+  const slow = convert(Buffer.from(svg), false);
+  const other = convert(await plain(20, 20).png().toBuffer(), false);
+  expect(await other).toMatchObject({ width: 20, ending: "png" });
+  await expect(slow).rejects.toThrow("takes too long");
+  await expect(convert(Buffer.from("no picture"), false)).rejects.toThrow("could not be read");
+}, 60_000);

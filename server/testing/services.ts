@@ -8,6 +8,7 @@ import { readConfig } from "../config.ts";
 import { createContactViews } from "../contact-views.ts";
 import { createFollowers } from "../followers.ts";
 import { createGuesses } from "../guesses.ts";
+import { convert } from "../images/convert.ts";
 import { openPictures } from "../images/pictures.ts";
 import { createMailer, type Mailer } from "../mail/mailer.ts";
 import { startOutbox } from "../mail/outbox.ts";
@@ -62,7 +63,7 @@ export async function startTestServices(mailer?: Mailer): Promise<TestServices> 
     log: pino({ level: "silent" }),
     signer: createSigner("a key for tests that is long enough"),
     mailer: mailer ?? own,
-    pictures: await openPictures(folder),
+    pictures: await openPictures(folder, convert),
     followers: createFollowers(),
     streams: createStreams(),
     guesses: createGuesses(clock),

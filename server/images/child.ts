@@ -1,0 +1,14 @@
+/** Entry of the process that draws one file from outside. */
+import { convert, PictureError, UNREADABLE } from "./convert.ts";
+import type { Answered, Asked } from "./in-child.ts";
+
+process.once("message", async ({ data, shrink }: Asked) => {
+  const answer = await convert(Buffer.from(data), shrink).then(
+    (made): Answered => ({ made }),
+    (error): Answered =>
+      error instanceof PictureError
+        ? { refused: error.message, shrinkable: error.shrinkable }
+        : { refused: UNREADABLE, shrinkable: false },
+  );
+  process.send!(answer);
+});
