@@ -23,6 +23,8 @@ function importServices(database: Database, folder: string): Services {
     clock: { now: () => NOW },
     log: pino({ level: "silent" }),
     imports: { folder, reader: READER },
+    stopping: new AbortController().signal,
+    config: { pauses: true },
   } as unknown as Services;
 }
 

@@ -1,6 +1,8 @@
 /** `npm run bench` runs every group, `npm run bench -- merge` one. Each prints `figure NAME VALUE`. */
 import { combinationsGroup } from "./combinations.ts";
 import { composerGroup } from "./composer.ts";
+import { heavyGroup } from "./edges/heavy.ts";
+import { moodsGroup } from "./edges/moods.ts";
 import { requestsGroup } from "./edges/requests.ts";
 import { editsGroup } from "./edits.ts";
 import { importGroup } from "./imports.ts";
@@ -20,7 +22,7 @@ const GROUPS: Record<string, ((figure: Figure) => Promise<void>)[]> = {
   composer: [composerGroup],
   people: [peopleGroup, importGroup],
   personal: [personalGroup],
-  edges: [requestsGroup],
+  edges: [requestsGroup, moodsGroup, heavyGroup],
 };
 
 const asked = process.argv[2];

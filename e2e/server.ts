@@ -32,7 +32,10 @@ const freePort = (): Promise<number> =>
   });
 
 /** Starts the application and signs in. A data folder is given, or made anew and thrown away at the end. */
-export async function startApplication(given?: string): Promise<Running> {
+export async function startApplication(
+  given?: string,
+  settings: Readonly<Record<string, string>> = {},
+): Promise<Running> {
   const folder = given ?? mkdtempSync(join(tmpdir(), "septima-data-"));
   const port = await freePort();
   const child = spawn(process.execPath, ["build/server/main.js", "--demo"], {
@@ -44,6 +47,7 @@ export async function startApplication(given?: string): Promise<Running> {
       SEPTIMA_PORT: String(port),
       SEPTIMA_GALLERY: "1",
       LOG_LEVEL: process.env.LOG_LEVEL ?? "error",
+      ...settings,
     },
     stdio: ["ignore", "pipe", "inherit"],
   });

@@ -30,6 +30,7 @@ const environmentSchema = z.object({
       "must be loopback, or addresses with commas between",
     )
     .default(""),
+  SEPTIMA_PAUSES: z.enum(["0", "1"], "must be 0 or 1").default("1"),
   SEPTIMA_GALLERY: z.enum(["0", "1"], "must be 0 or 1").default("0"),
   SEPTIMA_KEY: z.string().min(32, "must have at least 32 characters").optional(),
 });
@@ -45,6 +46,8 @@ export interface Config {
   readonly outboxPort: number;
   /** Proxies whose word on where a request comes from is taken (X-Forwarded-For); false for none. */
   readonly trustedProxies: readonly string[] | false;
+  /** Long work rests between its pieces, so that others come to the database; without that it is a little quicker. */
+  readonly pauses: boolean;
   /** Shows the gallery of blocks, for those who build them. */
   readonly gallery: boolean;
   /** Null: one is made and kept in the data folder. */
@@ -74,6 +77,7 @@ export function readConfig(environment: Record<string, string | undefined>): Con
     trustedProxies: settings.SEPTIMA_TRUSTED_PROXIES
       ? settings.SEPTIMA_TRUSTED_PROXIES.split(",").map((one) => one.trim())
       : false,
+    pauses: settings.SEPTIMA_PAUSES === "1",
     gallery: settings.SEPTIMA_GALLERY === "1",
     key: settings.SEPTIMA_KEY ?? null,
   };

@@ -329,7 +329,7 @@ function SendingForm({
       />
       <div>
         <Button type="submit" primary>
-          Save
+          Save the limit
         </Button>
       </div>
     </Form>

@@ -64,7 +64,7 @@ async function nextSpan(sql: Sql, id: string, most: number): Promise<Span | null
 
 /** Goes on with an import in the state `applying`. */
 export async function applyImport(services: Services, id: string): Promise<void> {
-  const { database, clock, imports, stopping } = services;
+  const { database, clock, imports } = services;
   const found = await getImport(database.sql, id);
   if (found?.state !== "applying" || !found.options) return;
   const now = clock.now();
@@ -89,7 +89,7 @@ export async function applyImport(services: Services, id: string): Promise<void>
         await sql`update imports set applied_to = ${span.to} where id = ${id}`;
         return true;
       }),
-    { stopping },
+    services,
   );
   await database.sql`update imports set state = 'done', done_at = ${now}, problem = null
     where id = ${id} and state = 'applying'`;
@@ -181,7 +181,7 @@ async function listPeople(sql: Sql, id: string, list: string, span: Span): Promi
 
 /** Takes an import back: those it added are gone, those it changed are as before, lists too. */
 export async function undoImport(services: Services, id: string): Promise<void> {
-  const { database, stopping } = services;
+  const { database } = services;
   const found = await getImport(database.sql, id);
   if (found?.state !== "undoing" || !found.options) return;
   const known = await getFields(database.sql, found.table);
@@ -196,7 +196,7 @@ export async function undoImport(services: Services, id: string): Promise<void> 
         await undoRows(sql, found, columns, changes);
         return true;
       }),
-    { stopping },
+    services,
   );
   await setState(database.sql, id, "undone");
 }

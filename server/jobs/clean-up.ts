@@ -8,7 +8,8 @@ import { inPieces } from "./pieces.ts";
 const EVERY_MS = 6 * 3_600_000;
 
 /** Gives when to do it again. */
-export async function cleanUp({ database, clock, stopping }: Services): Promise<Date> {
+export async function cleanUp(services: Services): Promise<Date> {
+  const { database, clock } = services;
   const { sql } = database;
   const now = clock.now();
   const before = (days: number) => new Date(now.getTime() - days * 86_400_000);
@@ -17,7 +18,7 @@ export async function cleanUp({ database, clock, stopping }: Services): Promise<
     (rows: number) => endedJobs(sql, before(LIMITS.jobDays), rows),
     (rows: number) => endedSessions(sql, now, rows),
   ]) {
-    await inPieces(async (rows) => (await remove(rows)) > 0, { stopping });
+    await inPieces(async (rows) => (await remove(rows)) > 0, services);
   }
   return new Date(now.getTime() + EVERY_MS);
 }

@@ -1,22 +1,25 @@
 /** Long work in pieces: nobody waits for longer than one of them, and it can be taken up after any. */
 import { setTimeout as sleep } from "node:timers/promises";
 import { LIMITS } from "#core/limits.ts";
+import type { Services } from "../services.ts";
 
 /** Work was told to stop between two pieces; it goes on when it is taken up again. */
 export class Stopped extends Error {}
 
 /**
  * Works piece by piece until one says that it was the last. `piece` gets how many rows to look at, which grows
- * and shrinks so that one takes about as long as it should, whatever it costs. Throws Stopped once `stopping`.
+ * and shrinks so that one takes about as long as it should, whatever it costs. Throws Stopped once the process is
+ * told to end.
  */
 export async function inPieces(
   piece: (rows: number) => Promise<boolean>,
-  { stopping, rest = LIMITS.pieceRest }: { stopping?: AbortSignal; rest?: number } = {},
+  { stopping, config }: Pick<Services, "stopping" | "config">,
 ): Promise<void> {
+  const rest = config.pauses ? LIMITS.pieceRest : 0;
   const { first, most } = LIMITS.pieceRows;
   let rows: number = first;
   for (;;) {
-    if (stopping?.aborted) throw new Stopped();
+    if (stopping.aborted) throw new Stopped();
     const began = performance.now();
     if (!(await piece(rows))) return;
     const took = performance.now() - began;

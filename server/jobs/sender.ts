@@ -95,13 +95,13 @@ async function withLease(
 
 /** Writes its readers down. The rules are read as of the moment it began, however often it is stopped. */
 async function start(services: Services, launch: Launch): Promise<void> {
-  const { database, stopping } = services;
+  const { database } = services;
   const at = launch.startedAt ?? services.clock.now();
   const segments = new Map(launch.segments.map(({ id, rule }) => [id, rule]));
   const world = { ...(await worldOf(database.sql, { now: () => at })), segments };
   await inPieces(
     async (rows) => (await database.tx((tx) => writeReaders(tx, launch, world, rows, at))) !== null,
-    { stopping },
+    services,
   );
 }
 

@@ -6,6 +6,7 @@ import pino from "pino";
 import type { Clock } from "../clock.ts";
 import { readConfig } from "../config.ts";
 import { createContactViews } from "../contact-views.ts";
+import type { Database } from "../db/database.ts";
 import { createFollowers } from "../followers.ts";
 import { createGuesses } from "../guesses.ts";
 import { convert } from "../images/convert.ts";
@@ -16,7 +17,6 @@ import type { Services } from "../services.ts";
 import { createStreams } from "../streams.ts";
 import { createSigner } from "../tracking/signer.ts";
 import { createLocalHelper } from "../writing/local.ts";
-import { openTestDatabase } from "./database.ts";
 
 export interface TestClock extends Clock {
   set(now: Date): void;
@@ -43,10 +43,16 @@ export interface TestServices extends Services {
   close(): Promise<void>;
 }
 
-/** Starts them; `mailer` stands in for the outbox where a test needs its own answers. */
+/** Starts them on a migrated database of a test; `mailer` stands in for the outbox where a test needs its own answers. */
 export async function startTestServices(mailer?: Mailer): Promise<TestServices> {
+  // Only where tests run: the database comes from them.
+  const { openTestDatabase } = await import("./database.ts");
+  return servicesOn(await openTestDatabase(), mailer);
+}
+
+/** The same on a database that is given, and closed with them. */
+export async function servicesOn(database: Database, mailer?: Mailer): Promise<TestServices> {
   const folder = await mkdtemp(join(tmpdir(), "septima-test-"));
-  const database = await openTestDatabase();
   const clock = testClock();
   const outbox = await startOutbox(database, clock, 0);
   const own = createMailer(outbox.address);

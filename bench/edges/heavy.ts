@@ -1,0 +1,171 @@
+/**
+ * Whether pages for readers come while much is done: `page_during_heavy_vs_idle` (99th percentile of unsubscribe
+ * pages, ten a second, while an import of 120,000 people is undone, a launch to 100,000 starts and a file of 60 MB
+ * is read; over the same without them; at most 8), and `heavy_slowdown` (how long the three take together over the
+ * same with the pauses off; at most 1.5).
+ */
+import { createHmac } from "node:crypto";
+import { setTimeout as sleep } from "node:timers/promises";
+import { createSigner } from "#server/tracking/signer.ts";
+import { type Running, startApplication } from "../../e2e/server.ts";
+import type { Figure } from "../run.ts";
+
+const UNDONE = 120_000;
+const READERS = 100_000;
+const FILE_MB = 60;
+const PAGES = 500;
+const EVERY_MS = 100;
+const KEY = "a key for benchmarks that is long enough to sign with";
+
+/** A person's row: address, name, town. */
+const row = (name: string, i: number) =>
+  `${name}${i}@example.org,Person ${i},${["Hill", "Marsh", "Ford"][i % 3]} ${createHmac("md5", "x").update(`${i}`).digest("hex")}\n`;
+const csv = (name: string, people: number) =>
+  `Email,First name,Notes\n${Array.from({ length: people }, (_, i) => row(name, i)).join("")}`;
+
+class Client {
+  constructor(private readonly app: Running) {}
+  private headers = (more: Record<string, string> = {}) => ({
+    cookie: `septima_session=${this.app.cookie}`,
+    "sec-fetch-site": "same-origin",
+    ...more,
+  });
+  async get(path: string): Promise<string> {
+    return (await fetch(`${this.app.base}${path}`, { headers: this.headers() })).text();
+  }
+  async post(path: string, form: Record<string, string>): Promise<Response> {
+    const answer = await fetch(`${this.app.base}${path}`, {
+      method: "POST",
+      headers: this.headers(),
+      body: new URLSearchParams(form),
+      redirect: "manual",
+    });
+    if (answer.status >= 400)
+      throw new Error(`${path}: ${answer.status} ${(await answer.text()).slice(0, 400)}`);
+    return answer;
+  }
+  async upload(body: string): Promise<string> {
+    const answer = await fetch(`${this.app.base}/people/imports/upload?name=people.csv`, {
+      method: "POST",
+      headers: this.headers(),
+      body,
+    });
+    return ((await answer.json()) as { id: string }).id;
+  }
+  async until(path: string, words: string): Promise<void> {
+    for (;;) {
+      const text = await this.get(path);
+      if (text.includes(words)) return;
+      if (text.includes("not taken in")) throw new Error(`${path} failed`);
+      await sleep(250);
+    }
+  }
+}
+
+const OPTIONS = (list: string | null) =>
+  JSON.stringify({
+    shape: { format: "csv", encoding: "utf-8", delimiter: ",", header: true },
+    columns: [{ to: "email" }, { to: "field", field: "first_name" }, { to: "skip" }],
+    dates: null,
+    decimal: ".",
+    empty: "keep",
+    known: "change",
+    refused: "without",
+    list,
+  });
+
+async function importPeople(client: Client, name: string, people: number, list: string | null) {
+  const path = `/people/imports/${await client.upload(csv(name, people))}`;
+  await client.post(path, { do: "check", options: OPTIONS(list) });
+  await client.until(path, "to be looked at");
+  await client.post(path, { do: "apply" });
+  await client.until(path, ">taken in<");
+  return path;
+}
+
+/** A percentile, 0–1. */
+const at = (times: readonly number[], share: number) =>
+  times.toSorted((a, b) => a - b)[Math.min(times.length - 1, Math.floor(times.length * share))]!;
+
+/** Asks for the page ten times a second, at least so often and as long as `going`; gives the times, ms. */
+async function pages(base: string, least: number, going: () => boolean): Promise<number[]> {
+  const signer = createSigner(KEY);
+  const asked: Promise<number>[] = [];
+  for (let n = 0; n < least || going(); n++) {
+    const token = signer.sign({ kind: "message", recipient: 1 + (n % 1_000) });
+    const began = performance.now();
+    asked.push(
+      fetch(`${base}/u/${token}`).then(async (answer) => {
+        await answer.text();
+        if (answer.status !== 200) throw new Error(`The page answered ${answer.status}`);
+        return performance.now() - began;
+      }),
+    );
+    await sleep(EVERY_MS);
+  }
+  return Promise.all(asked);
+}
+
+interface Measured {
+  readonly idle: readonly number[];
+  readonly heavy: readonly number[];
+  readonly seconds: number;
+}
+
+async function measure(pauses: "0" | "1"): Promise<Measured> {
+  const app = await startApplication(undefined, { SEPTIMA_KEY: KEY, SEPTIMA_PAUSES: pauses });
+  const client = new Client(app);
+  try {
+    await client.post("/people/lists", { do: "add", name: "The whole town" });
+    const lists = await client.get("/people/lists");
+    const list = /list=([A-Za-z0-9]{12})[^>]*>The whole town/.exec(lists)?.[1];
+    if (!list) throw new Error("The list was not found");
+    await importPeople(client, "reader", READERS, list);
+    const undone = await importPeople(client, "gone", UNDONE, null);
+    const source = /campaigns\/([A-Za-z0-9]{12})\/results/.exec(await client.get("/results"))![1];
+    const made = await client.post("/campaigns/new", {
+      name: "To all",
+      from: `campaign:${source}`,
+    });
+    const campaign = made.headers.get("location")!;
+    await client.post(`${campaign}/readers`, { [`list:${list}`]: "include" });
+    const idle = pauses === "1" ? await pages(app.base, PAGES, () => false) : [];
+
+    const began = performance.now();
+    let going = true;
+    const large = csv("large", Math.ceil((FILE_MB * 1e6) / row("large", 500_000).length));
+    const works = Promise.all([
+      client.post(undone, { do: "undo" }).then(() => client.until(undone, ">taken back<")),
+      client
+        .post(`${campaign}/schedule`, { when: "now" })
+        .then(() => client.until(`${campaign}/schedule`, "Being sent"))
+        .then(() => client.post(`${campaign}/schedule`, { what: "stop" })),
+      client.upload(large).then(async (id) => {
+        await client.post(`/people/imports/${id}`, { do: "check", options: OPTIONS(null) });
+        await client.until(`/people/imports/${id}`, "to be looked at");
+      }),
+    ]).finally(() => {
+      going = false;
+    });
+    const heavy = pages(app.base, 0, () => going);
+    await works;
+    const seconds = (performance.now() - began) / 1_000;
+    return { idle, heavy: await heavy, seconds };
+  } finally {
+    await app.stop();
+  }
+}
+
+export async function heavyGroup(figure: Figure): Promise<void> {
+  const rested = await measure("1");
+  const unrested = await measure("0");
+  figure("idle_pages", rested.idle.length);
+  figure("heavy_pages", rested.heavy.length);
+  figure("page_idle_p99_ms", at(rested.idle, 0.99));
+  figure("page_heavy_p50_ms", at(rested.heavy, 0.5));
+  figure("page_heavy_p99_ms", at(rested.heavy, 0.99));
+  figure("page_unrested_p99_ms", at(unrested.heavy, 0.99));
+  figure("page_during_heavy_vs_idle", at(rested.heavy, 0.99) / at(rested.idle, 0.99));
+  figure("heavy_seconds", rested.seconds);
+  figure("heavy_slowdown", rested.seconds / unrested.seconds);
+}
