@@ -9,7 +9,7 @@ import {
   type RouterContextProvider,
   ServerRouter,
 } from "react-router";
-import { nonceContext, servicesContext } from "#server/context.ts";
+import { nonceContext, servicesContext } from "#server/http/context.ts";
 import { pagePolicy } from "#server/http/policies.ts";
 
 export const streamTimeout = 10_000;

@@ -2,7 +2,7 @@
 import type { ReactNode } from "react";
 import { data, type RouterContextProvider } from "react-router";
 import { type Language, languageOf, phrases } from "#core/phrases/index.ts";
-import { servicesContext } from "#server/context.ts";
+import { servicesContext } from "#server/http/context.ts";
 import { getContact } from "#server/store/contacts.ts";
 import { getRecipient, type Recipient } from "#server/store/launches/progress.ts";
 import { getSettings } from "#server/store/settings.ts";

@@ -1,8 +1,8 @@
 /** How far a campaign is: the marks on its rooms. */
 import type { EmailDocument } from "#core/document/index.ts";
 import type { Finding } from "#core/kinds/kind.ts";
-import { readersOf } from "#server/draft.ts";
-import { examine } from "#server/findings.ts";
+import { readersOf } from "#server/campaigns/draft.ts";
+import { examine } from "#server/campaigns/findings.ts";
 import type { Services } from "#server/services.ts";
 import type { AudienceCount } from "#server/store/audience.ts";
 import type { Campaign } from "#server/store/campaigns.ts";

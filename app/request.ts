@@ -2,7 +2,7 @@
 import { data, type RouterContextProvider } from "react-router";
 import { parseJson } from "#core/json.ts";
 import { LIMITS } from "#core/limits.ts";
-import { memberContext, servicesContext } from "#server/context.ts";
+import { memberContext, servicesContext } from "#server/http/context.ts";
 import { type Campaign, getCampaign } from "#server/store/campaigns.ts";
 import { getSettings } from "#server/store/settings.ts";
 

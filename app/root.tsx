@@ -10,7 +10,12 @@ import {
   ScrollRestoration,
   useRouteLoaderData,
 } from "react-router";
-import { memberContext, nonceContext, servicesContext, sessionContext } from "#server/context.ts";
+import {
+  memberContext,
+  nonceContext,
+  servicesContext,
+  sessionContext,
+} from "#server/http/context.ts";
 import { memberOfSession } from "#server/store/team.ts";
 import type { Route } from "./+types/root.ts";
 import "./app.css";

@@ -1,7 +1,7 @@
 /** The session cookie: a random id, signed; what it stands for is in the database. */
 import { createCookie, type RouterContextProvider } from "react-router";
 import { LIMITS } from "#core/limits.ts";
-import { servicesContext } from "#server/context.ts";
+import { servicesContext } from "#server/http/context.ts";
 
 function cookie(context: Readonly<RouterContextProvider>) {
   const { signer, config } = context.get(servicesContext);

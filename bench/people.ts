@@ -1,9 +1,10 @@
 /** Rules, segments and the contacts table on a large audience, against the same done by hand. */
 import { type Key, keysOf, type Values } from "#core/fields/index.ts";
 import { compileRule, didOnce, type Rule, ruleSql, type Subject } from "#core/rules/index.ts";
-import { createContactViews, viewSchema } from "#server/contact-views.ts";
+import { createContactViews } from "#server/audience/contact-views.ts";
 import type { Database } from "#server/db/database.ts";
 import { valuesSql } from "#server/store/columns.ts";
+import { viewSchema } from "#server/store/views.ts";
 import { fields, fill, NOW, test, world } from "./people-data.ts";
 import { least, withDatabase } from "./people-database.ts";
 import type { Figure } from "./run.ts";

@@ -5,7 +5,7 @@ import { DateTime } from "luxon";
 import type { EmailDocument } from "#core/document/index.ts";
 import { chance } from "#core/random.ts";
 import { didOnce, type Rule } from "#core/rules/index.ts";
-import { surroundings } from "#server/emails.ts";
+import { surroundings } from "#server/campaigns/emails.ts";
 import { projectRoot } from "#server/root.ts";
 import type { Services } from "#server/services.ts";
 import { addList, addSegment } from "#server/store/audience.ts";

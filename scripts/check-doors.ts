@@ -1,5 +1,5 @@
 /**
- * Doors open one way: app → server → core, app → core; core knows nobody, and nothing of Node or the
+ * SQL stands in the server's stores alone. Doors open one way: app → server → core, app → core; core knows nobody, and nothing of Node or the
  * browser. Within core each layer uses only those below it.
  */
 import { readdirSync, readFileSync } from "node:fs";
@@ -64,13 +64,25 @@ export function problemsOf(file: string, imports: readonly string[]): string[] {
   return problems;
 }
 
+/** A statement or a piece of one, as a template. */
+const SQL = /(?<!`)\b(sql(<[^`]*>)?|fragment)`/;
+/** Where it may stand: the stores, the door itself, and core's rules, which are what the stores ask for. */
+const SQL_ROOMS = /^(server\/(store|db)|core\/rules)\//;
+
+/** What is wrong with where a file has its SQL. */
+export const sqlProblemsOf = (file: string, text: string): string[] =>
+  !SQL_ROOMS.test(file) && SQL.test(text) ? [`${file}: SQL stands in server/store alone`] : [];
+
 const files = ["core", "server", "app"].flatMap((house) =>
   readdirSync(join(root, house), { recursive: true, encoding: "utf8" })
     .filter((name) => /\.tsx?$/.test(name))
     .map((name) => `${house}/${name}`)
     .filter((file) => !isTest(file)),
 );
-const problems = files.flatMap((file) => problemsOf(file, importsOf(file)));
+const problems = files.flatMap((file) => [
+  ...problemsOf(file, importsOf(file)),
+  ...sqlProblemsOf(file, readFileSync(join(root, file), "utf8")),
+]);
 for (const problem of problems) console.error(problem);
 if (problems.length > 0) process.exit(1);
 console.log(`doors: ${files.length} files hold`);

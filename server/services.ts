@@ -1,15 +1,15 @@
 /** What routes, jobs and the mail service work with; made once at the start and handed in. */
 import type { Logger } from "pino";
 import type { WritingHelper } from "#core/writing/helper.ts";
+import type { ContactViews } from "./audience/contact-views.ts";
 import type { Clock } from "./clock.ts";
 import type { Config } from "./config.ts";
-import type { ContactViews } from "./contact-views.ts";
 import type { Database } from "./db/database.ts";
-import type { Followers } from "./followers.ts";
-import type { Guesses } from "./guesses.ts";
+import type { Followers } from "./http/followers.ts";
+import type { Guesses } from "./http/guesses.ts";
+import type { Streams } from "./http/streams.ts";
 import type { PictureFolder } from "./images/pictures.ts";
 import type { Mailer } from "./mail/mailer.ts";
-import type { Streams } from "./streams.ts";
 import type { Signer } from "./tracking/signer.ts";
 
 export interface Services {

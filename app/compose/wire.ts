@@ -1,6 +1,6 @@
 /** What the composer and the server say to each other. */
 import type { Edit, EmailDocument, StoredEdit } from "#core/document/index.ts";
-import type { Presence } from "#server/followers.ts";
+import type { Presence } from "#server/http/followers.ts";
 import type { HistoryStep } from "#server/store/history.ts";
 import type { Moment } from "#server/store/moments.ts";
 

@@ -1,5 +1,5 @@
 /** What the bar over a scheduled campaign's draft and the server say to each other. */
-import type { DraftState } from "#server/draft.ts";
+import type { DraftState } from "#server/campaigns/draft.ts";
 
 export interface DraftAnswer {
   /** Null where nothing is scheduled. */

@@ -1,6 +1,6 @@
 /** Saves what a form says of a person's fields (`f.ID`): all of it, or nothing and what is wrong by field. */
 import { data, type RouterContextProvider } from "react-router";
-import { readValues, recordBook, writeValues } from "#server/field-values.ts";
+import { readValues, recordBook, writeValues } from "#server/audience/field-values.ts";
 import { changeValues, getContact } from "#server/store/contacts.ts";
 import { getSchema } from "#server/store/fields.ts";
 import { at } from "../request.ts";

@@ -2,8 +2,8 @@
 import { z } from "zod";
 import { changeSchema, EditError } from "#core/document/index.ts";
 import { LIMITS } from "#core/limits.ts";
-import { discardDraft, draftState, keepApart, replaceFrozen } from "#server/draft.ts";
-import { ScheduleError } from "#server/scheduling.ts";
+import { discardDraft, draftState, keepApart, replaceFrozen } from "#server/campaigns/draft.ts";
+import { ScheduleError } from "#server/campaigns/scheduling.ts";
 import type { DraftAnswer } from "../draft/wire.ts";
 import { at, campaignOf, jsonOf } from "../request.ts";
 import type { Route } from "./+types/api.draft.ts";

@@ -1,8 +1,8 @@
 /** The people of a view of the contacts table as CSV; import reads it back. */
 import { data } from "react-router";
-import { ruleOfView, viewSchema } from "#server/contact-views.ts";
-import { peopleRows } from "#server/export-people.ts";
-import { worldOf } from "#server/world.ts";
+import { peopleRows } from "#server/audience/export-people.ts";
+import { worldOf } from "#server/audience/world.ts";
+import { ruleOfView, viewSchema } from "#server/store/views.ts";
 import { csvResponse } from "../csv-response.ts";
 import { at } from "../request.ts";
 import type { Route } from "./+types/api.export.ts";

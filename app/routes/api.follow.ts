@@ -2,7 +2,7 @@
 import { z } from "zod";
 import type { StoredEdit } from "#core/document/index.ts";
 import { LIMITS } from "#core/limits.ts";
-import { sessionContext } from "#server/context.ts";
+import { sessionContext } from "#server/http/context.ts";
 import { editsSince } from "#server/store/documents.ts";
 import { memberOfSession } from "#server/store/team.ts";
 import { at, campaignOf } from "../request.ts";

@@ -1,7 +1,7 @@
 /** The email as a Liquid template, to download. */
 import { toLiquid } from "#core/export/liquid.ts";
 import { compile } from "#core/render/index.ts";
-import { surroundings } from "#server/emails.ts";
+import { surroundings } from "#server/campaigns/emails.ts";
 import { loadDocument } from "#server/store/documents.ts";
 import { at, campaignOf } from "../request.ts";
 import type { Route } from "./+types/api.liquid.ts";

@@ -1,6 +1,6 @@
 /** Pictures made from a recipe: with a seal for everybody, without one for the team (public.ts). */
 
-import { servicesContext } from "#server/context.ts";
+import { servicesContext } from "#server/http/context.ts";
 import { keptPicture, makePicture, readRecipe } from "#server/images/made.ts";
 import { pictureFile } from "#server/store/pictures.ts";
 import type { Route } from "./+types/api.made.ts";

@@ -2,9 +2,9 @@
 
 import { LIMITS } from "#core/limits.ts";
 import { describe, isGroup, ruleProblem, ruleSchema } from "#core/rules/index.ts";
-import { readersSql } from "#server/readers.ts";
+import { worldOf } from "#server/audience/world.ts";
+import { readersSql } from "#server/store/audience.ts";
 import { caughtBy, countReach, missedBy } from "#server/store/reach.ts";
-import { worldOf } from "#server/world.ts";
 import { contactName } from "../people/names.ts";
 import { at, campaignOf, jsonOf } from "../request.ts";
 import type { Route } from "./+types/api.reach.ts";

@@ -1,10 +1,10 @@
 /** Rows of an opened view of the contacts table. */
 import { z } from "zod";
 import { LIMITS } from "#core/limits.ts";
-import { viewSchema } from "#server/contact-views.ts";
-import { recordBook, writeValues } from "#server/field-values.ts";
+import { recordBook, writeValues } from "#server/audience/field-values.ts";
+import { worldOf } from "#server/audience/world.ts";
 import { getSchema } from "#server/store/fields.ts";
-import { worldOf } from "#server/world.ts";
+import { viewSchema } from "#server/store/views.ts";
 import { at } from "../request.ts";
 import type { Route } from "./+types/api.rows.ts";
 

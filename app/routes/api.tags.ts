@@ -1,8 +1,8 @@
 /** Of every merge tag: how many of a campaign's readers (or of all who can be mailed) have a value, and examples. */
 import { constantSql } from "#core/rules/index.ts";
-import { readersSql } from "#server/readers.ts";
+import { worldOf } from "#server/audience/world.ts";
+import { readersSql } from "#server/store/audience.ts";
 import { tagShares } from "#server/store/tag-values.ts";
-import { worldOf } from "#server/world.ts";
 import { at, campaignOf } from "../request.ts";
 import type { Route } from "./+types/api.tags.ts";
 

@@ -1,5 +1,5 @@
 /** What a rule can speak of, for building one anywhere. */
-import { vocabularyOf } from "#server/vocabulary.ts";
+import { vocabularyOf } from "#server/audience/vocabulary.ts";
 import { at } from "../request.ts";
 import type { Route } from "./+types/api.vocabulary.ts";
 

@@ -1,7 +1,7 @@
 /** Who sees what of a campaign's email: its readers (or everybody) by the conditions that hold for them. */
 import { z } from "zod";
 import { LIMITS } from "#core/limits.ts";
-import { whoSeesOf, worldFor } from "#server/readers.ts";
+import { whoSeesOf, worldFor } from "#server/audience/readers.ts";
 import { NOBODY } from "#server/store/audience.ts";
 import { at, campaignOf, jsonOf } from "../request.ts";
 import type { Route } from "./+types/api.who-sees.ts";

@@ -1,8 +1,8 @@
 import { type ShouldRevalidateFunctionArgs, useSearchParams } from "react-router";
 import { fixedValues, sampleCodes } from "#core/merge/index.ts";
 import { conditionsOf } from "#core/render/index.ts";
-import { surroundings } from "#server/emails.ts";
-import { whoSeesOf, worldOfEmail } from "#server/readers.ts";
+import { whoSeesOf, worldOfEmail } from "#server/audience/readers.ts";
+import { surroundings } from "#server/campaigns/emails.ts";
 import type { CampaignState } from "#server/store/campaigns.ts";
 import { stepContact } from "#server/store/contacts.ts";
 import { loadDocument, undoState } from "#server/store/documents.ts";

@@ -1,7 +1,7 @@
 import { data, Form, Link, useSubmit } from "react-router";
 import { describe, KEPT_SEGMENTS } from "#core/rules/index.ts";
-import { surroundings } from "#server/emails.ts";
-import { whoSeesWhat, worldOfEmail } from "#server/readers.ts";
+import { whoSeesWhat, worldOfEmail } from "#server/audience/readers.ts";
+import { surroundings } from "#server/campaigns/emails.ts";
 import {
   audienceProblem,
   audienceSchema,

@@ -1,7 +1,7 @@
 import { useEffect } from "react";
 import { Link, useRevalidator } from "react-router";
 import { plainLine } from "#core/text/index.ts";
-import { readyLaunch } from "#server/emails.ts";
+import { readyLaunch } from "#server/campaigns/emails.ts";
 import { getLaunch } from "#server/store/launches/freeze.ts";
 import { byHour, clicksByLink, measuresOf } from "#server/store/results.ts";
 import { at, campaignOf, zoneOf } from "../request.ts";

@@ -1,7 +1,7 @@
 import { DateTime } from "luxon";
 import { data } from "react-router";
 import { LIMITS } from "#core/limits.ts";
-import { ScheduleError, scheduleCampaign } from "#server/scheduling.ts";
+import { ScheduleError, scheduleCampaign } from "#server/campaigns/scheduling.ts";
 import { progressOf, standingOfLaunch, unsureReaders } from "#server/store/launches/progress.ts";
 import { getSettings } from "#server/store/settings.ts";
 import { sentForm, submissionOf } from "../form.ts";

@@ -1,7 +1,7 @@
 import { FilePlus2 } from "lucide-react";
 import { DateTime } from "luxon";
 import { Link } from "react-router";
-import { readersOf } from "#server/draft.ts";
+import { readersOf } from "#server/campaigns/draft.ts";
 import { listCampaigns } from "#server/store/campaigns.ts";
 import { progressOf } from "#server/store/launches/progress.ts";
 import { measuresOf } from "#server/store/results.ts";

@@ -2,7 +2,7 @@
 import { mergeText, prepare } from "#core/merge/index.ts";
 import { compile } from "#core/render/index.ts";
 import { samples } from "#core/testing/samples.ts";
-import { surroundings } from "#server/emails.ts";
+import { surroundings } from "#server/campaigns/emails.ts";
 import { sheetPolicy } from "#server/http/policies.ts";
 import { at } from "../request.ts";
 import type { Route } from "./+types/gallery.sample.ts";

@@ -12,6 +12,7 @@ import {
 import { parseJson } from "#core/json.ts";
 import { fallbacksOf, fixedValues, plainContext } from "#core/merge/index.ts";
 import { ruleProblem } from "#core/rules/index.ts";
+import { worldOf } from "#server/audience/world.ts";
 import { stepContact } from "#server/store/contacts.ts";
 import {
   addDerived,
@@ -23,7 +24,6 @@ import {
 import { listPictures } from "#server/store/pictures.ts";
 import { getSettings } from "#server/store/settings.ts";
 import { tagFields } from "#server/store/tag-values.ts";
-import { worldOf } from "#server/world.ts";
 import { ReaderSearch } from "../compose/sheets/strip.tsx";
 import { submissionOf } from "../form.ts";
 import { CaseRow, OtherwiseRow } from "../library/case-row.tsx";

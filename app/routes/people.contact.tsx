@@ -1,7 +1,7 @@
 /** One person: what is known, and what happened. */
 import { data, Form, Link, redirect, useNavigation } from "react-router";
 import { kindOf, readAddress } from "#core/fields/index.ts";
-import { recordBook, writeValues } from "#server/field-values.ts";
+import { recordBook, writeValues } from "#server/audience/field-values.ts";
 import { listsOf } from "#server/store/audience.ts";
 import { changeAddress, contactByAddress, getContact } from "#server/store/contacts.ts";
 import { eraseContact } from "#server/store/erasing.ts";

@@ -8,7 +8,7 @@ import { z } from "zod";
 import { readAddress } from "#core/fields/index.ts";
 import { LIMITS } from "#core/limits.ts";
 import { describe, KEPT_SEGMENTS } from "#core/rules/index.ts";
-import { ruleOfView, viewSchema } from "#server/contact-views.ts";
+import { worldOf } from "#server/audience/world.ts";
 import {
   addList,
   addToList,
@@ -20,7 +20,7 @@ import {
 import { addContacts, knownAddresses, standardValues } from "#server/store/contacts.ts";
 import { recallErased } from "#server/store/erasing.ts";
 import { recordNames } from "#server/store/records.ts";
-import { worldOf } from "#server/world.ts";
+import { ruleOfView, viewSchema } from "#server/store/views.ts";
 import { submissionOf } from "../form.ts";
 import { ContactTable } from "../people/contact-table.tsx";
 import { PickedBar } from "../people/picked-bar.tsx";

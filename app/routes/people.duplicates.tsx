@@ -1,7 +1,7 @@
 /** Contacts that probably are one person, side by side, to be made one. */
 import { data, Form } from "react-router";
 import { z } from "zod";
-import { readValues, recordBook, writeValues } from "#server/field-values.ts";
+import { readValues, recordBook, writeValues } from "#server/audience/field-values.ts";
 import { findDuplicates, mergeContacts } from "#server/store/duplicates.ts";
 import { getSchema } from "#server/store/fields.ts";
 import { sentForm } from "../form.ts";

@@ -3,7 +3,7 @@ import { data, Form, Link } from "react-router";
 import { z } from "zod";
 import { fieldIdFor } from "#core/fields/index.ts";
 import { LIMITS } from "#core/limits.ts";
-import { applyFieldForm, fieldFormSchema } from "#server/field-forms.ts";
+import { applyFieldForm, fieldFormSchema } from "#server/audience/field-forms.ts";
 import { required } from "#server/forms.ts";
 import { addTable, CONTACTS, countedFields, getSchema } from "#server/store/fields.ts";
 import { countRecords } from "#server/store/records.ts";

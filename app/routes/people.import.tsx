@@ -4,12 +4,10 @@ import { data, Form, Link, redirect, useRevalidator, useSearchParams } from "rea
 import { z } from "zod";
 import { type ImportOptions, importOptionsSchema, shapeSchema } from "#core/import/index.ts";
 import { parseJson } from "#core/json.ts";
-import { recordBook } from "#server/field-values.ts";
+import { recordBook } from "#server/audience/field-values.ts";
 import { analyse } from "#server/import/analyse.ts";
 import { throwAway } from "#server/import/apply.ts";
-import { destinationOf } from "#server/import/destination.ts";
 import { importFile } from "#server/import/files.ts";
-import { previewOf } from "#server/import/preview.ts";
 import { ImportError } from "#server/import/records.ts";
 import { getLists } from "#server/store/audience.ts";
 import { getSchema } from "#server/store/fields.ts";
@@ -22,6 +20,8 @@ import {
   setOptions,
 } from "#server/store/imports.ts";
 import { enqueue } from "#server/store/jobs.ts";
+import { destinationOf } from "#server/store/staging/destination.ts";
+import { previewOf } from "#server/store/staging/preview.ts";
 import { submissionOf } from "../form.ts";
 import { KEY_LABELS, Mapping } from "../people/import/mapping.tsx";
 import { Counts, Rows } from "../people/import/outcome.tsx";

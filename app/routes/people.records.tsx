@@ -4,9 +4,13 @@ import { data, Form, Link, redirect, useSearchParams } from "react-router";
 import { z } from "zod";
 import { kindOf } from "#core/fields/index.ts";
 import { LIMITS } from "#core/limits.ts";
+import {
+  applyFieldForm,
+  fieldFormSchema,
+  segmentsFollowing,
+} from "#server/audience/field-forms.ts";
+import { readValues, recordBook, writeValues } from "#server/audience/field-values.ts";
 import { DatabaseError } from "#server/db/database.ts";
-import { applyFieldForm, fieldFormSchema, segmentsFollowing } from "#server/field-forms.ts";
-import { readValues, recordBook, writeValues } from "#server/field-values.ts";
 import { required } from "#server/forms.ts";
 import { countedFields, getSchema, removeTable, renameTable } from "#server/store/fields.ts";
 import {

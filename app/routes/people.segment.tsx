@@ -6,6 +6,8 @@ import { data, Form, Link, redirect } from "react-router";
 import { z } from "zod";
 import { parseJson } from "#core/json.ts";
 import { EVERYBODY, isCircle, type Rule, ruleProblem, ruleSchema } from "#core/rules/index.ts";
+import { vocabularyOf } from "#server/audience/vocabulary.ts";
+import { worldOf } from "#server/audience/world.ts";
 import { required } from "#server/forms.ts";
 import {
   addSegment,
@@ -14,8 +16,6 @@ import {
   removeSegment,
   usesOf,
 } from "#server/store/audience.ts";
-import { vocabularyOf } from "#server/vocabulary.ts";
-import { worldOf } from "#server/world.ts";
 import { submissionOf } from "../form.ts";
 import { at } from "../request.ts";
 import { draftGroupOf, ruleOf } from "../rules/draft.ts";

@@ -1,9 +1,9 @@
 import { Plus } from "lucide-react";
 import { Link } from "react-router";
 import { describe, KEPT_SEGMENTS } from "#core/rules/index.ts";
+import { worldOf } from "#server/audience/world.ts";
 import { countMailable, getSegments } from "#server/store/audience.ts";
 import { overlapOf } from "#server/store/reach.ts";
-import { worldOf } from "#server/world.ts";
 import { OverlapTable } from "../people/overlap-table.tsx";
 import { at } from "../request.ts";
 import { Buttonlike } from "../ui/button.tsx";

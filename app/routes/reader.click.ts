@@ -1,8 +1,8 @@
 /** A counted link: leads only to addresses that stand in the email itself. */
 import { redirect } from "react-router";
 import { linkAddress } from "#core/merge/index.ts";
-import { servicesContext } from "#server/context.ts";
-import { launchReader, readyLaunchById } from "#server/emails.ts";
+import { launchReader, readyLaunchById } from "#server/campaigns/emails.ts";
+import { servicesContext } from "#server/http/context.ts";
 import { getRecipient } from "#server/store/launches/progress.ts";
 import { recordEvent } from "#server/store/results.ts";
 import type { Route } from "./+types/reader.click.ts";

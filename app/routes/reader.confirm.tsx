@@ -1,8 +1,8 @@
 /** The second step of signing up. The page asks, so that a scanner that follows links signs nobody up. */
 import { data, Form } from "react-router";
 import { phrases } from "#core/phrases/index.ts";
-import { servicesContext } from "#server/context.ts";
-import { confirmJoin } from "#server/signing-up.ts";
+import { confirmJoin } from "#server/audience/signing-up.ts";
+import { servicesContext } from "#server/http/context.ts";
 import { getSettings } from "#server/store/settings.ts";
 import { getForm, pendingSignup } from "#server/store/signups.ts";
 import { ReaderPage } from "../reader-page.tsx";

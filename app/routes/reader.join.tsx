@@ -2,9 +2,9 @@
 import { data, Form } from "react-router";
 import { readAddress } from "#core/fields/index.ts";
 import { phrases } from "#core/phrases/index.ts";
-import { servicesContext } from "#server/context.ts";
-import { readValues, recordBook } from "#server/field-values.ts";
-import { askToJoin } from "#server/signing-up.ts";
+import { readValues, recordBook } from "#server/audience/field-values.ts";
+import { askToJoin } from "#server/audience/signing-up.ts";
+import { servicesContext } from "#server/http/context.ts";
 import { getSchema } from "#server/store/fields.ts";
 import { getSettings } from "#server/store/settings.ts";
 import { getForm } from "#server/store/signups.ts";

@@ -1,5 +1,5 @@
 /** The open pixel. A token that was not made here is no image and no event. */
-import { servicesContext } from "#server/context.ts";
+import { servicesContext } from "#server/http/context.ts";
 import { getRecipient } from "#server/store/launches/progress.ts";
 import { recordEvent } from "#server/store/results.ts";
 import type { Route } from "./+types/reader.open.ts";

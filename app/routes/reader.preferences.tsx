@@ -1,7 +1,7 @@
 /** The page on which a reader chooses what to get, in the reader's language. */
 import { data, Form } from "react-router";
 import { phrases } from "#core/phrases/index.ts";
-import { servicesContext } from "#server/context.ts";
+import { servicesContext } from "#server/http/context.ts";
 import { getContact } from "#server/store/contacts.ts";
 import { recordEvent } from "#server/store/results.ts";
 import { release, suppress } from "#server/store/suppressions.ts";

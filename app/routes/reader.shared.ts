@@ -1,7 +1,7 @@
 /** The web version for others: the email as anybody would get it, nothing of the reader's in it. */
 import { mergeText } from "#core/merge/index.ts";
-import { servicesContext } from "#server/context.ts";
-import { launchReader, readyLaunchById } from "#server/emails.ts";
+import { launchReader, readyLaunchById } from "#server/campaigns/emails.ts";
+import { servicesContext } from "#server/http/context.ts";
 import { webVersionPolicy } from "#server/http/policies.ts";
 import { getRecipient } from "#server/store/launches/progress.ts";
 import type { Route } from "./+types/reader.shared.ts";

@@ -2,10 +2,10 @@
 import { RouterContextProvider } from "react-router";
 import { afterAll, beforeAll, expect, it } from "vitest";
 import { linkAddress, mergeText } from "#core/merge/index.ts";
-import { servicesContext } from "#server/context.ts";
-import { readyLaunch } from "#server/emails.ts";
+import { readyLaunch } from "#server/campaigns/emails.ts";
+import { scheduleCampaign } from "#server/campaigns/scheduling.ts";
+import { servicesContext } from "#server/http/context.ts";
 import { runLaunch } from "#server/jobs/sender.ts";
-import { scheduleCampaign } from "#server/scheduling.ts";
 import { getCampaign } from "#server/store/campaigns.ts";
 import { getLaunch } from "#server/store/launches/freeze.ts";
 import { clicksByLink, measuresOf } from "#server/store/results.ts";

@@ -4,7 +4,7 @@
  */
 import { Form, Link } from "react-router";
 import { phrases } from "#core/phrases/index.ts";
-import { servicesContext } from "#server/context.ts";
+import { servicesContext } from "#server/http/context.ts";
 import { recordEvent } from "#server/store/results.ts";
 import { suppress } from "#server/store/suppressions.ts";
 import { getTopics, recordConsent } from "#server/store/topics.ts";

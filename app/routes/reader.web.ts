@@ -2,10 +2,10 @@
 import { languageOf } from "#core/languages/index.ts";
 import { mergeText, prepare } from "#core/merge/index.ts";
 import { compile } from "#core/render/index.ts";
-import { servicesContext } from "#server/context.ts";
-import { launchReader, readyLaunchById, surroundings } from "#server/emails.ts";
+import { readerOf, worldOfEmail } from "#server/audience/readers.ts";
+import { launchReader, readyLaunchById, surroundings } from "#server/campaigns/emails.ts";
+import { servicesContext } from "#server/http/context.ts";
 import { webVersionPolicy } from "#server/http/policies.ts";
-import { readerOf, worldOfEmail } from "#server/readers.ts";
 import type { Services } from "#server/services.ts";
 import { getCampaign } from "#server/store/campaigns.ts";
 import { getContact } from "#server/store/contacts.ts";

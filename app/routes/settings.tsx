@@ -13,9 +13,9 @@ import {
   STANDARD_THEME,
   themeSchema,
 } from "#core/theme/theme.ts";
-import { sessionContext } from "#server/context.ts";
 import { DatabaseError } from "#server/db/database.ts";
 import { required } from "#server/forms.ts";
+import { sessionContext } from "#server/http/context.ts";
 import {
   getSettings,
   mailAddressSchema,

@@ -1,6 +1,6 @@
 /** The address printed at the start: signs in once. */
 import { redirect } from "react-router";
-import { servicesContext } from "#server/context.ts";
+import { servicesContext } from "#server/http/context.ts";
 import { createSession, redeemSignInLink } from "#server/store/team.ts";
 import { sessionHeader } from "../session.ts";
 import type { Route } from "./+types/sign-in.token.ts";

@@ -2,7 +2,7 @@ import { getFormProps, useForm } from "@conform-to/react";
 import { parseWithZod } from "@conform-to/zod/v4";
 import { data, Form, redirect, useSearchParams } from "react-router";
 import { z } from "zod";
-import { networkContext, servicesContext } from "#server/context.ts";
+import { networkContext, servicesContext } from "#server/http/context.ts";
 import { mailAddressSchema } from "#server/store/settings.ts";
 import { checkPassword, createSession } from "#server/store/team.ts";
 import { submissionOf } from "../form.ts";

@@ -1,6 +1,6 @@
 /** Things a condition can be about, in the order they are offered. */
 import { DEEDS, type DeedName, OPERATORS_BY_TYPE, type Rule } from "#core/rules/index.ts";
-import type { Vocabulary } from "#server/vocabulary.ts";
+import type { Vocabulary } from "#server/audience/vocabulary.ts";
 import { type Draft, type DraftCondition, newActivity, newCondition } from "./draft.ts";
 
 export type { Vocabulary };

@@ -1,6 +1,6 @@
 /** Whom rules reach, and which hold for one person: asked of the server when they change and hands rest. */
 import { useEffect, useState } from "react";
-import type { WhoSees } from "#server/readers.ts";
+import type { WhoSees } from "#server/audience/readers.ts";
 
 export type { WhoSees };
 

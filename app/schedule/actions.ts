@@ -6,7 +6,7 @@ import {
   decideOnUnsure,
   goOn,
   pauseByHand,
-} from "#server/scheduling.ts";
+} from "#server/campaigns/scheduling.ts";
 import type { Services } from "#server/services.ts";
 
 /** Each throws a ScheduleError where it is too late. */

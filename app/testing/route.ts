@@ -1,6 +1,11 @@
 /** Calls loaders and actions in tests as the router does, for somebody who is signed in. */
 import { RouterContextProvider } from "react-router";
-import { memberContext, networkContext, servicesContext, sessionContext } from "#server/context.ts";
+import {
+  memberContext,
+  networkContext,
+  servicesContext,
+  sessionContext,
+} from "#server/http/context.ts";
 import type { Services } from "#server/services.ts";
 import type { Member } from "#server/store/team.ts";
 

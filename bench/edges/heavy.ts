@@ -74,12 +74,19 @@ const OPTIONS = (list: string | null) =>
     list,
   });
 
+/** What is done takes minutes: how far it is. */
+const said = performance.now();
+const tell = (what: string) =>
+  console.log(`  ${((performance.now() - said) / 1_000).toFixed(0)} s: ${what}`);
+
 async function importPeople(client: Client, name: string, people: number, list: string | null) {
   const path = `/people/imports/${await client.upload(csv(name, people))}`;
   await client.post(path, { do: "check", options: OPTIONS(list) });
   await client.until(path, "to be looked at");
+  tell(`${name} read`);
   await client.post(path, { do: "apply" });
   await client.until(path, ">taken in<");
+  tell(`${name} taken in`);
   return path;
 }
 
@@ -118,7 +125,10 @@ async function measure(pauses: "0" | "1"): Promise<Measured> {
   try {
     await client.post("/people/lists", { do: "add", name: "The whole town" });
     const lists = await client.get("/people/lists");
-    const list = /list=([A-Za-z0-9]{12})[^>]*>The whole town/.exec(lists)?.[1];
+    const list =
+      /name="list" value="([A-Za-z0-9]{12})"(?:(?!name="list").)*?value="The whole town"/s.exec(
+        lists,
+      )?.[1];
     if (!list) throw new Error("The list was not found");
     await importPeople(client, "reader", READERS, list);
     const undone = await importPeople(client, "gone", UNDONE, null);
@@ -131,18 +141,24 @@ async function measure(pauses: "0" | "1"): Promise<Measured> {
     await client.post(`${campaign}/readers`, { [`list:${list}`]: "include" });
     const idle = pauses === "1" ? await pages(app.base, PAGES, () => false) : [];
 
+    tell("idle pages asked for");
     const began = performance.now();
     let going = true;
     const large = csv("large", Math.ceil((FILE_MB * 1e6) / row("large", 500_000).length));
     const works = Promise.all([
-      client.post(undone, { do: "undo" }).then(() => client.until(undone, ">taken back<")),
+      client
+        .post(undone, { do: "undo" })
+        .then(() => client.until(undone, ">taken back<"))
+        .then(() => tell("taken back")),
       client
         .post(`${campaign}/schedule`, { when: "now" })
         .then(() => client.until(`${campaign}/schedule`, "Being sent"))
-        .then(() => client.post(`${campaign}/schedule`, { what: "stop" })),
+        .then(() => client.post(`${campaign}/schedule`, { what: "stop" }))
+        .then(() => tell("launch started")),
       client.upload(large).then(async (id) => {
         await client.post(`/people/imports/${id}`, { do: "check", options: OPTIONS(null) });
         await client.until(`/people/imports/${id}`, "to be looked at");
+        tell("large file read");
       }),
     ]).finally(() => {
       going = false;

@@ -3,10 +3,10 @@
  * `wrongly_suppressed`, `smtp_lost` and `smtp_doubled` 0, and `two_senders_doubled` 0 in 20 runs.
  */
 import { PHASES, type Phase } from "#core/delivery/index.ts";
+import { decideOnUnsure, goOn, scheduleCampaign } from "#server/campaigns/scheduling.ts";
 import { migrate, openInMemory } from "#server/db/open.ts";
 import { runLaunch } from "#server/jobs/sender.ts";
 import { createMailer } from "#server/mail/mailer.ts";
-import { decideOnUnsure, goOn, scheduleCampaign } from "#server/scheduling.ts";
 import { addList } from "#server/store/audience.ts";
 import { createCampaign, getCampaign } from "#server/store/campaigns.ts";
 import { addContacts } from "#server/store/contacts.ts";

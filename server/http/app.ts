@@ -6,11 +6,11 @@ import express, { type Express, type RequestHandler } from "express";
 import { rateLimit } from "express-rate-limit";
 import { RouterContextProvider, type ServerBuild } from "react-router";
 import { LIMITS } from "#core/limits.ts";
-import { networkContext, nonceContext, servicesContext } from "../context.ts";
 import { projectRoot } from "../root.ts";
 import type { Services } from "../services.ts";
 import { pictureFileSchema } from "../store/pictures.ts";
 import { withHeldBody } from "./bodies.ts";
+import { networkContext, nonceContext, servicesContext } from "./context.ts";
 import { lastAnswer, withReferences } from "./failures.ts";
 import { refuseForged, securityHeaders } from "./security.ts";
 

@@ -4,10 +4,10 @@ import type { Field } from "#core/fields/index.ts";
 import { FIELDS, valuesArbitrary } from "#core/testing/arbitrary-rules.ts";
 import type { Database } from "../db/database.ts";
 import { valuesSql } from "../store/columns.ts";
+import { destinationOf } from "../store/staging/destination.ts";
+import { dropStaging, makeRows, stagingOf } from "../store/staging/staging.ts";
 import { openTestDatabase } from "../testing/database.ts";
 import { rowWriter } from "./copy-text.ts";
-import { destinationOf } from "./destination.ts";
-import { dropStaging, makeRows, stagingOf } from "./staging.ts";
 
 let database: Database;
 beforeAll(async () => {

@@ -8,12 +8,12 @@ import { addContacts, getContact } from "../store/contacts.ts";
 import { addFields, addTable, CONTACTS, getFields } from "../store/fields.ts";
 import { createImport, getImport, getRefused, setOptions, setState } from "../store/imports.ts";
 import { addRecords, getRecords } from "../store/records.ts";
+import { destinationOf } from "../store/staging/destination.ts";
 import { suppress } from "../store/suppressions.ts";
 import { startTestServices, type TestServices } from "../testing/services.ts";
 import { analyse } from "./analyse.ts";
 import { applyImport, throwAway, undoImport } from "./apply.ts";
 import { checkImport } from "./check.ts";
-import { destinationOf } from "./destination.ts";
 import { importFile } from "./files.ts";
 
 const ID = "import000001";

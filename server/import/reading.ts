@@ -1,5 +1,5 @@
 /** Starts the reading of a file in a thread of its own, or on this one where there is no entry for one. */
-import { recordKey } from "../field-values.ts";
+import { recordKey } from "../audience/field-values.ts";
 import { startThread } from "../thread.ts";
 import { type Chunk, type ReadResult, type ReadTask, readRows } from "./read-rows.ts";
 

@@ -1,6 +1,6 @@
 /** Entry of the thread that reads a file of people: it hands over chunks and waits for each to be taken. */
 import { parentPort, workerData } from "node:worker_threads";
-import { recordKey } from "../field-values.ts";
+import { recordKey } from "../audience/field-values.ts";
 import { type ReadTask, readRows } from "./read-rows.ts";
 
 const port = parentPort!;

@@ -1,8 +1,14 @@
 /** Sending through a service that misbehaves, over real connections. */
 import { afterEach, beforeEach, expect, it } from "vitest";
 import { LIMITS } from "#core/limits.ts";
+import {
+  cancelRest,
+  decideOnUnsure,
+  goOn,
+  pauseByHand,
+  scheduleCampaign,
+} from "../campaigns/scheduling.ts";
 import { createMailer } from "../mail/mailer.ts";
-import { cancelRest, decideOnUnsure, goOn, pauseByHand, scheduleCampaign } from "../scheduling.ts";
 import { getCampaign } from "../store/campaigns.ts";
 import { getLaunch } from "../store/launches/freeze.ts";
 import { progressOf, standingOfLaunch, unsureReaders } from "../store/launches/progress.ts";

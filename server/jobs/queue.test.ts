@@ -1,6 +1,6 @@
 import { afterEach, beforeEach, expect, it } from "vitest";
 import { LIMITS } from "#core/limits.ts";
-import { scheduleCampaign } from "../scheduling.ts";
+import { scheduleCampaign } from "../campaigns/scheduling.ts";
 import { getCampaign } from "../store/campaigns.ts";
 import { createImport } from "../store/imports.ts";
 import { endJob, enqueue, recoverJobs, takeJob } from "../store/jobs.ts";

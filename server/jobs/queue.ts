@@ -4,7 +4,7 @@ import { LIMITS } from "#core/limits.ts";
 import { applyImport, undoImport } from "../import/apply.ts";
 import { checkImport } from "../import/check.ts";
 import type { Services } from "../services.ts";
-import { setState } from "../store/imports.ts";
+import { setProblem, setState } from "../store/imports.ts";
 import {
   endJob,
   hurry,
@@ -68,7 +68,7 @@ async function forImport(
     const { sql } = services.database;
     if (work === checkImport) await setState(sql, id, "failed", problem);
     else {
-      await sql`update imports set problem = ${`${problem} It is tried again.`} where id = ${id}`;
+      await setProblem(sql, id, `${problem} It is tried again.`);
       throw error;
     }
   }

@@ -1,5 +1,5 @@
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
-import { cancelSchedule, ScheduleError, scheduleCampaign } from "../scheduling.ts";
+import { cancelSchedule, ScheduleError, scheduleCampaign } from "../campaigns/scheduling.ts";
 import { addSegment } from "../store/audience.ts";
 import { getCampaign } from "../store/campaigns.ts";
 import { progressOf } from "../store/launches/progress.ts";

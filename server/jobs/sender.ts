@@ -7,7 +7,14 @@ import {
   watchAnswers,
 } from "#core/delivery/index.ts";
 import { LIMITS } from "#core/limits.ts";
-import { idDomain, launchMessage, launchReader, messageIdOf, readyLaunch } from "../emails.ts";
+import { worldOf } from "../audience/world.ts";
+import {
+  idDomain,
+  launchMessage,
+  launchReader,
+  messageIdOf,
+  readyLaunch,
+} from "../campaigns/emails.ts";
 import type { HandOver } from "../mail/connection.ts";
 import type { Services } from "../services.ts";
 import { getSchema } from "../store/fields.ts";
@@ -32,7 +39,6 @@ import { beginLaunch, writeReaders } from "../store/launches/start.ts";
 import { endLease, renewLease, takeLease } from "../store/leases.ts";
 import { acceptedIds } from "../store/outbox.ts";
 import { getSettings } from "../store/settings.ts";
-import { worldOf } from "../world.ts";
 import { gather } from "./gather.ts";
 import { patiently } from "./patience.ts";
 import { inPieces, Stopped } from "./pieces.ts";

@@ -2,7 +2,13 @@ import { simpleParser } from "mailparser";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { prepare, unsigned } from "#core/merge/index.ts";
 import { compile } from "#core/render/index.ts";
-import { launchMessage, messageIdOf, readyLaunch, surroundings, testMessages } from "../emails.ts";
+import {
+  launchMessage,
+  messageIdOf,
+  readyLaunch,
+  surroundings,
+  testMessages,
+} from "../campaigns/emails.ts";
 import { acceptedIds, messageSource, pageOfMessages } from "../store/outbox.ts";
 import { smallNewsletter } from "../testing/newsletter.ts";
 import { startTestServices, type TestServices } from "../testing/services.ts";

@@ -1,8 +1,8 @@
 import { afterAll, beforeAll, expect, it } from "vitest";
 import type { World } from "#core/rules/index.ts";
+import { worldOf } from "../audience/world.ts";
 import type { Database } from "../db/database.ts";
 import { openTestDatabase } from "../testing/database.ts";
-import { worldOf } from "../world.ts";
 import {
   addList,
   addSegment,

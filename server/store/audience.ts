@@ -188,6 +188,18 @@ export const leftTopicSql = (topic: string | null): SqlPiece =>
     : fragment`c.id in (select t.contact_id from topic_choices t
         where t.topic_id = ${topic}::text and not t.wants)`;
 
+/**
+ * Those a campaign goes to and who can be mailed, as a condition on a contact `c`; where nobody is chosen yet,
+ * everybody who can be mailed.
+ */
+export const readersSql = (
+  { audience, topic }: { audience: Audience; topic: string | null },
+  world: World,
+): SqlPiece =>
+  audience.include.length > 0
+    ? fragment`(${audienceSql(audience, world)} and c.held is null and not ${leftTopicSql(topic)})`
+    : constantSql("c.held is null");
+
 export async function countAudience(
   sql: Sql,
   audience: Audience,

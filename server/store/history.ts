@@ -1,7 +1,7 @@
 /** What was done to a document, in words and with times; and the states it had. */
 import { apply, type Does, EditError, type EmailDocument } from "#core/document/index.ts";
 import { LIMITS } from "#core/limits.ts";
-import type { Sql } from "../db/database.ts";
+import { first, type Sql } from "../db/database.ts";
 import { loadDocument, readEdit } from "./documents.ts";
 
 /** One step of a person: an edit, or several that belong together. */
@@ -63,4 +63,20 @@ export async function stateAt(sql: Sql, documentId: string, seq: number): Promis
     (doc, row) => apply(doc, readEdit(row.inverse, row.schema_version, doc)),
     now.doc,
   );
+}
+
+/** How many steps stand that were made after a state, none taken back. */
+export async function stepsSince(
+  sql: Sql,
+  documentId: string,
+  seq: number | null,
+): Promise<number> {
+  const row = first(
+    await sql<{ steps: number }>`
+      select count(distinct e.step)::int as steps from edits e
+      where e.document_id = ${documentId} and e.seq > ${seq ?? 0} and e.does <> 'undo'
+        and not exists (select 1 from edits t
+          where t.document_id = e.document_id and t.of_step = e.step)`,
+  );
+  return row?.steps ?? 0;
 }

@@ -110,6 +110,11 @@ export async function setState(
   await sql`update imports set state = ${state}, problem = ${problem} where id = ${id}`;
 }
 
+/** Says what went wrong with an import that goes on. */
+export async function setProblem(sql: Sql, id: string, problem: string): Promise<void> {
+  await sql`update imports set problem = ${problem} where id = ${id}`;
+}
+
 /** Moves an import on, once: false where it is not in the state it has to be in. */
 export async function moveOn(
   sql: Sql,
@@ -124,6 +129,32 @@ export async function moveOn(
 
 export async function setRead(sql: Sql, id: string, read: number): Promise<void> {
   await sql`update imports set rows_read = ${read} where id = ${id}`;
+}
+
+/** What would happen is known, with the fields that are made then. */
+export async function setChecked(sql: Sql, id: string, newFields: readonly Field[]): Promise<void> {
+  await sql`update imports set state = 'checked', new_fields = ${JSON.stringify(newFields)}::jsonb
+    where id = ${id} and state = 'checking'`;
+}
+
+/** Up to which row it is taken in. */
+export async function setApplied(sql: Sql, id: string, to: number): Promise<void> {
+  await sql`update imports set applied_to = ${to} where id = ${id}`;
+}
+
+export async function setDone(sql: Sql, id: string, now: Date): Promise<void> {
+  await sql`update imports set state = 'done', done_at = ${now}, problem = null
+    where id = ${id} and state = 'applying'`;
+}
+
+/** Removes what is known of an import of which nothing was taken in. */
+export async function removeImport(sql: Sql, id: string): Promise<void> {
+  await sql`delete from imports where id = ${id} and applied_to < 0
+    and state in ('uploaded', 'checked', 'failed')`;
+}
+
+export async function clearRefused(sql: Sql, id: string): Promise<void> {
+  await sql`delete from import_refused where import_id = ${id}`;
 }
 
 export interface RefusedRow {

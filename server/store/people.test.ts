@@ -1,10 +1,11 @@
 import { afterAll, beforeAll, beforeEach, expect, it } from "vitest";
 import type { Field } from "#core/fields/index.ts";
-import { createContactViews, viewSchema } from "../contact-views.ts";
-import { applyFieldForm, type FieldForm } from "../field-forms.ts";
-import { askToJoin, confirmJoin } from "../signing-up.ts";
+import { createContactViews } from "../audience/contact-views.ts";
+import { applyFieldForm, type FieldForm } from "../audience/field-forms.ts";
+import { askToJoin, confirmJoin } from "../audience/signing-up.ts";
+import { worldOf } from "../audience/world.ts";
+import { viewSchema } from "../store/views.ts";
 import { startTestServices, type TestServices } from "../testing/services.ts";
-import { worldOf } from "../world.ts";
 import { addList, addSegment, countAudience, listsOf } from "./audience.ts";
 import { addContacts, changeValues, findContacts, getContact, tagValues } from "./contacts.ts";
 import { findDuplicates, mergeContacts } from "./duplicates.ts";

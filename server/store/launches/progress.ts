@@ -106,3 +106,19 @@ export async function getRecipient(sql: Sql, id: number): Promise<Recipient | nu
       coalesce(values, '{}'::jsonb) as values, bits from recipients where id = ${id}`,
   );
 }
+
+/** What a launch froze, and whether the email is the same still. */
+export const frozenState = async (
+  sql: Sql,
+  launchId: string,
+  documentId: string,
+): Promise<{
+  seq: number | null;
+  audience: unknown;
+  topic: string | null;
+  same: boolean;
+} | null> =>
+  first(
+    await sql`select l.document_seq as seq, l.audience, l.topic_id as topic, l.document = d.body as same
+      from launches l, documents d where l.id = ${launchId} and d.id = ${documentId}`,
+  ) as never;

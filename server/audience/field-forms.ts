@@ -10,10 +10,10 @@ import {
 } from "#core/fields/index.ts";
 import { LIMITS } from "#core/limits.ts";
 import { isGroup, type Rule } from "#core/rules/index.ts";
-import type { Sql } from "./db/database.ts";
-import { required } from "./forms.ts";
-import { getSegments } from "./store/audience.ts";
-import { addFields, changeField, getFields, removeField } from "./store/fields.ts";
+import type { Sql } from "../db/database.ts";
+import { required } from "../forms.ts";
+import { getSegments } from "../store/audience.ts";
+import { addFields, changeField, getFields, removeField } from "../store/fields.ts";
 
 const options = z
   .string()

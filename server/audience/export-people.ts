@@ -1,9 +1,9 @@
 /** The people of a view of the contacts table as rows of a file, which an import reads back as they were. */
 import { LIMITS } from "#core/limits.ts";
 import type { World } from "#core/rules/index.ts";
-import type { View } from "./contact-views.ts";
+import type { Services } from "../services.ts";
+import type { View } from "../store/views.ts";
 import { recordBook, writeValues } from "./field-values.ts";
-import type { Services } from "./services.ts";
 
 /** A header, then a row for each person; read page by page. */
 export async function* peopleRows(

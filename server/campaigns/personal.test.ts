@@ -6,18 +6,18 @@ import { translatables, translating } from "#core/languages/index.ts";
 import { linkAddress } from "#core/merge/index.ts";
 import type { Rule } from "#core/rules/index.ts";
 import { doc, line, tag } from "#core/text/index.ts";
+import { knownReaders, worldFor } from "../audience/readers.ts";
+import { bitsFor } from "../store/conditions.ts";
+import { changeValues } from "../store/contacts.ts";
+import { addDerived } from "../store/derived.ts";
+import { loadDocument } from "../store/documents.ts";
+import { addFields, addTable } from "../store/fields.ts";
+import { getRecipient } from "../store/launches/progress.ts";
+import { addRecords } from "../store/records.ts";
+import { ADDRESSES, campaignOf, sent } from "../testing/personal.ts";
+import { startTestServices, type TestServices } from "../testing/services.ts";
 import { launchReader, readyLaunchById } from "./emails.ts";
 import { examine } from "./findings.ts";
-import { knownReaders, worldFor } from "./readers.ts";
-import { bitsFor } from "./store/conditions.ts";
-import { changeValues } from "./store/contacts.ts";
-import { addDerived } from "./store/derived.ts";
-import { loadDocument } from "./store/documents.ts";
-import { addFields, addTable } from "./store/fields.ts";
-import { getRecipient } from "./store/launches/progress.ts";
-import { addRecords } from "./store/records.ts";
-import { ADDRESSES, campaignOf, sent } from "./testing/personal.ts";
-import { startTestServices, type TestServices } from "./testing/services.ts";
 
 let services: TestServices;
 beforeEach(async () => {

@@ -1,11 +1,12 @@
 /** What rules are read against, as things are now. */
 import { DateTime } from "luxon";
 import { isGroup, KEPT_SEGMENTS, pathOf, type Rule, type World } from "#core/rules/index.ts";
-import type { Clock } from "./clock.ts";
-import type { Sql } from "./db/database.ts";
-import { getSegments } from "./store/audience.ts";
-import { getSchema, tableSql } from "./store/fields.ts";
-import { getSettings } from "./store/settings.ts";
+import type { Clock } from "../clock.ts";
+import type { Sql } from "../db/database.ts";
+import { getSegments } from "../store/audience.ts";
+import { getSchema } from "../store/fields.ts";
+import { getSettings } from "../store/settings.ts";
+import { namedThings, namesOfRecords } from "../store/subjects.ts";
 
 /** Fields, tables, segments and names, and today's date in the sender's zone. `rules` are others that are put into words. */
 export async function worldOf(sql: Sql, clock: Clock, rules: readonly Rule[] = []): Promise<World> {
@@ -15,12 +16,7 @@ export async function worldOf(sql: Sql, clock: Clock, rules: readonly Rule[] = [
   const schema = await getSchema(sql);
   const segments = [...KEPT_SEGMENTS, ...(await getSegments(sql))];
   const names = new Map(segments.map(({ id, name }) => [`segment:${id}`, name]));
-  const named = await sql<{ key: string; name: string }>`
-    select 'list:' || id as key, name from lists
-    union all select 'campaign:' || id, name from campaigns
-    union all select case kind when 'bought' then 'product:' else 'question:' end || id, name
-      from event_subjects`;
-  for (const { key, name } of named) names.set(key, name);
+  for (const { key, name } of await namedThings(sql)) names.set(key, name);
   const world: World = {
     ...schema,
     segments: new Map(segments.map(({ id, rule }) => [id, rule])),
@@ -51,8 +47,7 @@ async function nameRecords(
   for (const rule of rules) visit(rule);
   for (const [table, ids] of wanted) {
     if (!world.tables.has(table)) continue;
-    const rows = await sql<{ id: number; name: string }>`
-      select id, name from ${tableSql(table)} where id = any (${[...ids]}::bigint[])`;
-    for (const { id, name } of rows) names.set(`record:${table}:${id}`, name);
+    for (const { id, name } of await namesOfRecords(sql, table, [...ids]))
+      names.set(`record:${table}:${id}`, name);
   }
 }

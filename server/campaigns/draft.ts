@@ -5,16 +5,18 @@
 import type { Change, EmailDocument, Envelope } from "#core/document/index.ts";
 import { canonical, sameJson } from "#core/json.ts";
 import { LIMITS } from "#core/limits.ts";
-import { first, type Sql } from "./db/database.ts";
-import { newId } from "./ids.ts";
+import { worldOf } from "../audience/world.ts";
+import type { Sql } from "../db/database.ts";
+import { newId } from "../ids.ts";
+import type { Services } from "../services.ts";
+import { type AudienceCount, countAudience } from "../store/audience.ts";
+import { type Campaign, createCampaign, getCampaign, setAudience } from "../store/campaigns.ts";
+import { appendEdits, loadDocument } from "../store/documents.ts";
+import { stepsSince } from "../store/history.ts";
+import { getLaunch, type Launch } from "../store/launches/freeze.ts";
+import { frozenState } from "../store/launches/progress.ts";
+import { setTopic } from "../store/topics.ts";
 import { freeze, ScheduleError } from "./scheduling.ts";
-import type { Services } from "./services.ts";
-import { type AudienceCount, countAudience } from "./store/audience.ts";
-import { type Campaign, createCampaign, getCampaign, setAudience } from "./store/campaigns.ts";
-import { appendEdits, loadDocument } from "./store/documents.ts";
-import { getLaunch, type Launch } from "./store/launches/freeze.ts";
-import { setTopic } from "./store/topics.ts";
-import { worldOf } from "./world.ts";
 
 /** What a draft has that does not go out. */
 export interface DraftState {
@@ -26,30 +28,10 @@ export interface DraftState {
   readonly seq: number | null;
 }
 
-/** How many steps stand that were made after a state, none taken back. */
-async function stepsSince(sql: Sql, documentId: string, seq: number | null): Promise<number> {
-  const row = first(
-    await sql<{ steps: number }>`
-      select count(distinct e.step)::int as steps from edits e
-      where e.document_id = ${documentId} and e.seq > ${seq ?? 0} and e.does <> 'undo'
-        and not exists (select 1 from edits t
-          where t.document_id = e.document_id and t.of_step = e.step)`,
-  );
-  return row?.steps ?? 0;
-}
-
 /** How far the draft of a scheduled campaign is from what goes out; null where nothing is scheduled. */
 export async function draftState(sql: Sql, campaign: Campaign): Promise<DraftState | null> {
   if (campaign.state !== "scheduled" || !campaign.launchId) return null;
-  const row = first(
-    await sql<{
-      seq: number | null;
-      audience: unknown;
-      topic: string | null;
-      same: boolean;
-    }>`select l.document_seq as seq, l.audience, l.topic_id as topic, l.document = d.body as same
-      from launches l, documents d where l.id = ${campaign.launchId} and d.id = ${campaign.documentId}`,
-  );
+  const row = await frozenState(sql, campaign.launchId, campaign.documentId);
   if (!row) return null;
   const edits = row.same ? 0 : Math.max(1, await stepsSince(sql, campaign.documentId, row.seq));
   const audience =

@@ -3,7 +3,7 @@
 import type { KeyTarget } from "#core/import/index.ts";
 import { LIMITS } from "#core/limits.ts";
 import { constantSql, fragment, identifier, type Sql } from "#core/rules/index.ts";
-import { CONTACTS, tableSql } from "../store/fields.ts";
+import { CONTACTS, tableSql } from "../fields.ts";
 
 export interface Destination {
   readonly table: string;

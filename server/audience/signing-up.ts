@@ -4,11 +4,11 @@ import type { Json } from "#core/json.ts";
 import { LIMITS } from "#core/limits.ts";
 import { escapeHtml } from "#core/markup/index.ts";
 import { phrases } from "#core/phrases/index.ts";
-import { newId } from "./ids.ts";
-import type { Services } from "./services.ts";
-import { addToList } from "./store/audience.ts";
-import { addContacts, changeValues, contactByAddress, standardValues } from "./store/contacts.ts";
-import { getSettings } from "./store/settings.ts";
+import { newId } from "../ids.ts";
+import type { Services } from "../services.ts";
+import { addToList } from "../store/audience.ts";
+import { addContacts, changeValues, contactByAddress, standardValues } from "../store/contacts.ts";
+import { getSettings } from "../store/settings.ts";
 import {
   addSignup,
   countSignups,
@@ -16,9 +16,9 @@ import {
   pendingSignup,
   type SignupForm,
   spendSignup,
-} from "./store/signups.ts";
-import { heldReason, release } from "./store/suppressions.ts";
-import { chooseTopics, recordConsent } from "./store/topics.ts";
+} from "../store/signups.ts";
+import { heldReason, release } from "../store/suppressions.ts";
+import { chooseTopics, recordConsent } from "../store/topics.ts";
 
 /**
  * Keeps that somebody asked, and sends the message that asks back. An address that asked too often of late,

@@ -1,8 +1,8 @@
 import { beforeEach, expect, it } from "vitest";
 import { LIMITS } from "#core/limits.ts";
+import { type TestClock, testClock } from "../testing/services.ts";
 import { createGuesses, type Guesses } from "./guesses.ts";
 import { createStreams } from "./streams.ts";
-import { type TestClock, testClock } from "./testing/services.ts";
 
 let clock: TestClock;
 let guesses: Guesses;

@@ -17,18 +17,18 @@ import {
 } from "#core/merge/index.ts";
 import { type CompiledEmail, type CompiledLink, compile, linkKey } from "#core/render/index.ts";
 import type { When } from "#core/text/index.ts";
-import type { Config } from "./config.ts";
-import type { Sql } from "./db/database.ts";
-import type { Message } from "./mail/message.ts";
-import { getRolls } from "./store/codes.ts";
-import { getDerived } from "./store/derived.ts";
-import { getSchema } from "./store/fields.ts";
-import { getLaunch, type Launch } from "./store/launches/freeze.ts";
-import type { Recipient } from "./store/launches/progress.ts";
-import { picturesById } from "./store/pictures.ts";
-import { getSettings } from "./store/settings.ts";
-import { tagFields } from "./store/tag-values.ts";
-import type { Signer } from "./tracking/signer.ts";
+import type { Config } from "../config.ts";
+import type { Sql } from "../db/database.ts";
+import type { Message } from "../mail/message.ts";
+import { getRolls } from "../store/codes.ts";
+import { getDerived } from "../store/derived.ts";
+import { getSchema } from "../store/fields.ts";
+import { getLaunch, type Launch } from "../store/launches/freeze.ts";
+import type { Recipient } from "../store/launches/progress.ts";
+import { picturesById } from "../store/pictures.ts";
+import { getSettings } from "../store/settings.ts";
+import { tagFields } from "../store/tag-values.ts";
+import type { Signer } from "../tracking/signer.ts";
 
 /** What rendering needs beside a document, as things are now. */
 export async function surroundings(sql: Sql, config: Config): Promise<Surroundings> {

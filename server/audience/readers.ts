@@ -4,15 +4,7 @@ import type { EmailDocument } from "#core/document/index.ts";
 import type { Surroundings } from "#core/kinds/kind.ts";
 import { fixedValues, type Reader, sampleCodes } from "#core/merge/index.ts";
 import { compile, conditionsOf } from "#core/render/index.ts";
-import {
-  constantSql,
-  describe,
-  fragment,
-  type Rule,
-  ruleProblem,
-  type Sql as SqlPiece,
-  type World,
-} from "#core/rules/index.ts";
+import { describe, type Rule, ruleProblem, type World } from "#core/rules/index.ts";
 import { ruleKey } from "#core/text/index.ts";
 import {
   conditionalParts,
@@ -21,11 +13,11 @@ import {
   reachOf,
   versionsOf,
 } from "#core/versions/index.ts";
-import type { Services } from "./services.ts";
-import { audienceSql, leftTopicSql } from "./store/audience.ts";
-import type { Campaign } from "./store/campaigns.ts";
-import { bitsFor, conditionGroups, rulesOf } from "./store/conditions.ts";
-import { type Contact, tagValues } from "./store/contacts.ts";
+import type { Services } from "../services.ts";
+import { readersSql } from "../store/audience.ts";
+import type { Campaign } from "../store/campaigns.ts";
+import { bitsFor, conditionGroups, rulesOf } from "../store/conditions.ts";
+import { type Contact, tagValues } from "../store/contacts.ts";
 import { worldOf } from "./world.ts";
 
 const known = (rules: readonly (Rule | null)[]) => rules.filter((rule) => rule !== null);
@@ -67,18 +59,6 @@ export async function readerOf(
     token,
   };
 }
-
-/**
- * Those a campaign goes to and who can be mailed, as a condition on a contact `c`; where nobody is chosen yet,
- * everybody who can be mailed.
- */
-export const readersSql = (
-  { audience, topic }: Pick<Campaign, "audience" | "topic">,
-  world: World,
-): SqlPiece =>
-  audience.include.length > 0
-    ? fragment`(${audienceSql(audience, world)} and c.held is null and not ${leftTopicSql(topic)})`
-    : constantSql("c.held is null");
 
 /** A campaign's readers by the conditions of its email, and what is wrong with those. */
 export async function knownReaders(

@@ -1,10 +1,10 @@
 /** What an import would do, for looking at before it is done. */
 import type { Fields } from "#core/fields/index.ts";
 import { LIMITS } from "#core/limits.ts";
-import type { Sql } from "../db/database.ts";
-import { type RecordBook, writeValues } from "../field-values.ts";
-import { columnsOf, valuesSql } from "../store/columns.ts";
-import type { Import } from "../store/imports.ts";
+import { type RecordBook, writeValues } from "../../audience/field-values.ts";
+import type { Sql } from "../../db/database.ts";
+import { columnsOf, valuesSql } from "../columns.ts";
+import type { Import } from "../imports.ts";
 import { destinationOf } from "./destination.ts";
 import { stagingOf } from "./staging.ts";
 

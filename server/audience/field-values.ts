@@ -9,8 +9,8 @@ import {
   type Values,
 } from "#core/fields/index.ts";
 import type { Json } from "#core/json.ts";
-import type { Sql } from "./db/database.ts";
-import { recordNames } from "./store/records.ts";
+import type { Sql } from "../db/database.ts";
+import { recordNames } from "../store/records.ts";
 
 /** What a record is looked up by: its table and its name. */
 export const recordKey = (table: string, name: string): string => `${table}:${fold(name.trim())}`;

@@ -1,7 +1,7 @@
 /** What the server hands to routes. */
 import { createContext } from "react-router";
-import type { Services } from "./services.ts";
-import type { Member } from "./store/team.ts";
+import type { Services } from "../services.ts";
+import type { Member } from "../store/team.ts";
 
 export const servicesContext = createContext<Services>();
 /** The address of the network that a request comes from. */

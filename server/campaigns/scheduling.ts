@@ -1,15 +1,15 @@
 import { picturesIn } from "#core/mentions/index.ts";
 import { conditionsOf } from "#core/render/index.ts";
-import { DatabaseError, type Sql } from "./db/database.ts";
+import { DatabaseError, type Sql } from "../db/database.ts";
+import type { Services } from "../services.ts";
+import { countAudience, getSegments, segmentsOf } from "../store/audience.ts";
+import { type Campaign, getCampaign } from "../store/campaigns.ts";
+import { rulesOf } from "../store/conditions.ts";
+import { enqueue, hurry } from "../store/jobs.ts";
+import { createLaunch } from "../store/launches/freeze.ts";
+import { cancelLaunch, pauseLaunch, resumeLaunch, stopLaunch } from "../store/launches/pause.ts";
+import { decideUnsure } from "../store/launches/settle.ts";
 import { examine } from "./findings.ts";
-import type { Services } from "./services.ts";
-import { countAudience, getSegments, segmentsOf } from "./store/audience.ts";
-import { type Campaign, getCampaign } from "./store/campaigns.ts";
-import { rulesOf } from "./store/conditions.ts";
-import { enqueue, hurry } from "./store/jobs.ts";
-import { createLaunch } from "./store/launches/freeze.ts";
-import { cancelLaunch, pauseLaunch, resumeLaunch, stopLaunch } from "./store/launches/pause.ts";
-import { decideUnsure } from "./store/launches/settle.ts";
 
 /** Minutes a time may lie in the past and still count as now (somebody read the page for a while). */
 const GRACE_MINUTES = 2;

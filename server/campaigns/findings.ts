@@ -4,12 +4,13 @@ import { addressRefs, runChecks } from "#core/checks/index.ts";
 import type { Finding, Surroundings } from "#core/kinds/kind.ts";
 import { conditionsOf } from "#core/render/index.ts";
 import type { World } from "#core/rules/index.ts";
+import { knownReaders, worldOfEmail } from "../audience/readers.ts";
+import type { Services } from "../services.ts";
+import { readersSql } from "../store/audience.ts";
+import type { Campaign } from "../store/campaigns.ts";
+import { loadDocument, type StoredDocument } from "../store/documents.ts";
+import { tagFields, valueCounts } from "../store/tag-values.ts";
 import { surroundings } from "./emails.ts";
-import { knownReaders, readersSql, worldOfEmail } from "./readers.ts";
-import type { Services } from "./services.ts";
-import type { Campaign } from "./store/campaigns.ts";
-import { loadDocument, type StoredDocument } from "./store/documents.ts";
-import { tagFields, valueCounts } from "./store/tag-values.ts";
 
 /** A document that can only be looked at cannot be sent. */
 const troubleFindings = (trouble: Trouble | null): Finding[] =>

@@ -4,7 +4,7 @@
  */
 
 import { LIMITS } from "#core/limits.ts";
-import type { Clock } from "./clock.ts";
+import type { Clock } from "../clock.ts";
 
 export interface Guesses {
   /** How long to wait before another guess, ms; 0 where one may be made. */

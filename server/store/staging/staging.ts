@@ -10,9 +10,9 @@ import {
   joinSql,
   type Sql as SqlPiece,
 } from "#core/rules/index.ts";
-import { first, type Sql } from "../db/database.ts";
-import { columnsOf, definition } from "../store/columns.ts";
-import type { Import } from "../store/imports.ts";
+import { first, type Sql } from "../../db/database.ts";
+import { columnsOf, definition } from "../columns.ts";
+import type { Import } from "../imports.ts";
 import type { Destination } from "./destination.ts";
 
 export interface Staging {

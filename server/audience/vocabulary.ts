@@ -2,11 +2,12 @@
 import type { FieldType } from "#core/fields/index.ts";
 import { ADDED_FIELD, EMAIL_FIELD, STANDING_FIELD } from "#core/fields/index.ts";
 import { KEPT_SEGMENTS } from "#core/rules/index.ts";
-import type { Sql } from "./db/database.ts";
-import { getLists, getSegments } from "./store/audience.ts";
-import { getSchema } from "./store/fields.ts";
-import { recordNames } from "./store/records.ts";
-import { allPaths } from "./store/tag-values.ts";
+import type { Sql } from "../db/database.ts";
+import { getLists, getSegments } from "../store/audience.ts";
+import { getSchema } from "../store/fields.ts";
+import { recordNames } from "../store/records.ts";
+import { eventSubjects, sentCampaigns } from "../store/subjects.ts";
+import { allPaths } from "../store/tag-values.ts";
 
 interface Named {
   readonly id: string;
@@ -40,12 +41,8 @@ export async function vocabularyOf(sql: Sql): Promise<Vocabulary> {
       label: field.label,
     })),
   ];
-  const subjects = await sql<Named & { kind: string; classes: string[] }>`
-    select kind, id, name, classes from event_subjects order by name`;
-  const sent = await sql<Named & { links: { words: string }[] | null }>`
-    select distinct on (k.id) k.id, k.name, l.links from campaigns k
-    join launches l on l.campaign_id = k.id and l.state in ('sending', 'done')
-    order by k.id, l.send_at desc`;
+  const subjects = await eventSubjects(sql);
+  const sent = await sentCampaigns(sql);
   const records: Record<string, { id: number; name: string }[]> = {};
   for (const id of schema.tables.keys()) records[id] = await recordNames(sql, id);
   const named = ({ id, name }: Named) => ({ id, name });
