@@ -1,7 +1,7 @@
 /** Taking in a file of people, against a bare COPY of the same rows; and what memory that takes. */
 import { stat, writeFile } from "node:fs/promises";
 import pino from "pino";
-import { constantSql } from "#core/rules/index.ts";
+import { fragment, identifier, joinSql } from "#core/rules/index.ts";
 import type { Database } from "#server/db/database.ts";
 import { applyImport } from "#server/import/apply.ts";
 import { checkImport } from "#server/import/check.ts";
@@ -66,7 +66,14 @@ async function importAgainstCopy(figure: Figure): Promise<void> {
     await database.exec(`create table bare (${columns.map((c) => `${c} text`).join(", ")})`);
     const copy = async () => {
       await sql`truncate bare`;
-      await database.copy(constantSql(`bare (${columns.join(", ")})`), rows, "csv");
+      await database.copy(
+        fragment`bare (${joinSql(
+          columns.map((name) => identifier(name)),
+          ", ",
+        )})`,
+        rows,
+        "csv",
+      );
     };
     const bare = await least(2, copy);
     let ours = Number.POSITIVE_INFINITY;

@@ -166,7 +166,11 @@ async function measure(pauses: "0" | "1"): Promise<Measured> {
     const heavy = pages(app.base, 0, () => going);
     await works;
     const seconds = (performance.now() - began) / 1_000;
-    return { idle, heavy: await heavy, seconds };
+    const times = await heavy;
+    tell(
+      `${times.length} pages, p50 ${at(times, 0.5).toFixed(0)}, p99 ${at(times, 0.99).toFixed(0)} ms`,
+    );
+    return { idle, heavy: times, seconds };
   } finally {
     await app.stop();
   }

@@ -39,8 +39,8 @@ export function fragment(strings: TemplateStringsArray, ...holes: unknown[]): Sq
   return made(texts, params);
 }
 
-/** A text that stands in the code as it is: one that was put together has the type `never`. */
-type Written<Text extends string> = string extends Text ? never : Text;
+/** A text that stands in the code as it is: of one that was put together the type names no key, and this is `never`. */
+type Written<Text extends string> = Record<never, 1> extends Record<Text, 1> ? never : Text;
 
 /** Constant SQL. */
 export const constantSql = <const Text extends string>(text: Written<Text>): Sql =>

@@ -3,6 +3,11 @@ import { setTimeout as sleep } from "node:timers/promises";
 import { LIMITS } from "#core/limits.ts";
 import type { Services } from "../services.ts";
 
+/** As few rows as a piece may have. */
+const LEAST = 10;
+/** How many times the least that any piece took one may take. */
+const FIXED = 3;
+
 /** Work was told to stop between two pieces; it goes on when it is taken up again. */
 export class Stopped extends Error {}
 
@@ -18,13 +23,17 @@ export async function inPieces(
   const rest = config.pauses ? LIMITS.pieceRest : 0;
   const { first, most } = LIMITS.pieceRows;
   let rows: number = first;
+  // What a piece takes however few rows it has: smaller ones than that allows would only be more.
+  let least = Number.POSITIVE_INFINITY;
   for (;;) {
     if (stopping.aborted) throw new Stopped();
     const began = performance.now();
     if (!(await piece(rows))) return;
     const took = performance.now() - began;
-    if (took < LIMITS.pieceMs / 2) rows = Math.min(most, rows * 2);
-    else if (took > LIMITS.pieceMs * 2) rows = Math.max(first / 10, Math.floor(rows / 2));
+    least = Math.min(least, took);
+    const wanted = Math.max(LIMITS.pieceMs, least * FIXED);
+    if (took < wanted / 2) rows = Math.min(most, rows * 2);
+    else if (took > wanted * 1.5) rows = Math.max(LEAST, Math.floor(rows / 2));
     if (rest > 0) await sleep(took * rest);
   }
 }

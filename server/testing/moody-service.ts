@@ -27,6 +27,8 @@ export interface MoodyService {
   /** How it behaves from now on. */
   mood(mood: Mood | null): void;
   readonly connections: number;
+  /** Cuts every line. */
+  cut(): void;
   close(): Promise<void>;
 }
 
@@ -117,6 +119,9 @@ export async function startMoodyService(): Promise<MoodyService> {
     },
     get connections() {
       return sockets.size;
+    },
+    cut() {
+      for (const socket of sockets) socket.destroy();
     },
     close() {
       for (const socket of sockets) socket.destroy();

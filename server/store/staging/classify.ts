@@ -44,7 +44,10 @@ export function classifier(found: Import, into: Destination, fields: readonly Fi
       order by s.line on conflict (folded) do nothing`;
     await sql`insert into import_refused (import_id, line, reason, cells)
       select ${id}, s.line, ${into.repeated}::text || k.line, jsonb_build_array(s.${shown})
-      from ${rows} s join ${kept} k on k.folded = s.${folded}
+      from ${rows} s join lateral (
+        -- Each is looked up by itself: of a new table the planner knows nothing.
+        select line from ${kept} where folded = s.${folded} limit 1
+      ) k on true
       where s.line > ${after} and s.line <= ${to} and k.line <> s.line
       on conflict do nothing`;
   };

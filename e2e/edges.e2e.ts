@@ -1,0 +1,142 @@
+/** The edges as a person meets them: a service in a bad mood, readers of whom nobody knows, a view that is stale. */
+import { cpSync, mkdtempSync, rmSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { By } from "selenium-webdriver";
+import { afterAll, beforeAll, expect, inject, it } from "vitest";
+import { type MoodyService, startMoodyService } from "#server/testing/moody-service.ts";
+import { serious } from "./axe.ts";
+import { type Running, startApplication } from "./server.ts";
+import { Studio } from "./studio.ts";
+
+const folder = mkdtempSync(join(tmpdir(), "septima-edges-"));
+let service: MoodyService;
+let app: Running;
+let studio: Studio;
+beforeAll(async () => {
+  cpSync(inject("seeded"), folder, { recursive: true });
+  service = await startMoodyService();
+  app = await startApplication(folder, { SEPTIMA_SMTP: service.address });
+  studio = await Studio.open({}, app);
+});
+afterAll(async () => {
+  await studio?.close();
+  await app?.stop();
+  await service?.close();
+  rmSync(folder, { recursive: true, force: true });
+});
+
+/** A campaign to the volunteers alone, sent now. Gives its path and how many get it. */
+async function send(name: string): Promise<{ path: string; readers: number }> {
+  const path = await studio.newCampaign(name, "Earlier campaign: Seed list");
+  await studio.go(`${path}/readers`);
+  for (const [list, use] of [
+    ["Newsletter", "none"],
+    ["Volunteers", "include"],
+  ]) {
+    const row = By.xpath(`//fieldset[.//legend[normalize-space(.)='${list}']]`);
+    const set = await studio.driver.findElement(row);
+    await set.findElement(By.css(`input[value=${use}]`)).click();
+  }
+  let readers = 0;
+  await studio.until("the count", async () => {
+    readers = Number((await (await studio.find("[data-readers]")).getText()).replace(",", ""));
+    return readers > 0 && readers < 200;
+  });
+  await studio.go(`${path}/schedule`);
+  await studio.click("Now");
+  await studio.click("Send it now");
+  await studio.click(`Yes, send to ${readers} readers`);
+  return { path, readers };
+}
+
+/** Sets a field of a day or a time, whose keys depend on the browser's language. */
+const set = async (name: string, value: string) =>
+  studio.run(
+    `const [field, value] = arguments;
+    Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, "value").set.call(field, value);
+    field.dispatchEvent(new Event("input", { bubbles: true }));
+    field.dispatchEvent(new Event("change", { bubbles: true }));`,
+    await studio.named(name),
+    value,
+  );
+
+it("shows a service that refuses in plain words, and goes on once it is mended", async () => {
+  service.mood({ phase: "signIn", says: "535 5.7.8 The password is wrong" });
+  const { path, readers } = await send("A refused letter");
+  await studio.sees("The mail service takes nothing");
+  await studio.sees("535 5.7.8 The password is wrong");
+  await studio.sees("none of them is marked");
+  expect(await serious(studio, "schedule")).toEqual([]);
+  await studio.go("/");
+  await studio.sees("stands still");
+  service.mood(null);
+  await studio.go(`${path}/schedule`);
+  await studio.click("Try now");
+  await studio.sees("It has gone out.", 60_000);
+  expect(service.taken).toHaveLength(readers);
+  expect(new Set(service.taken).size).toBe(service.taken.length);
+}, 180_000);
+
+it("pauses by a button, says what ending it means, and goes on", async () => {
+  const before = service.taken.length;
+  service.mood({ phase: "content", says: { does: "hang" }, times: 8, keeps: true });
+  await send("A paused letter");
+  await studio.sees("Being sent");
+  await studio.click("Pause");
+  await studio.sees("Nothing goes out until somebody resumes it.");
+  await studio.click("Cancel the rest");
+  await studio.sees("would not get it");
+  await studio.click("Not now");
+  // The lines that hang are cut: what was on them may have come.
+  service.mood(null);
+  service.cut();
+  await studio.click("Resume");
+  await studio.sees("Nobody knows whether 8 people got it", 60_000);
+  await studio.click("Who they are", "summary");
+  expect(await serious(studio, "schedule")).toEqual([]);
+  await studio.click("Leave them");
+  await studio.click("Yes: leave them");
+  await studio.sees("It has gone out.", 60_000);
+  await studio.sees("not sent again");
+  const taken = service.taken.slice(before);
+  expect(new Set(taken).size).toBe(taken.length);
+}, 180_000);
+
+it("refuses to put a view on a list that has changed since it was looked at", async () => {
+  await studio.go("/people?search=garnier");
+  const other = await Studio.open({}, app);
+  try {
+    await studio.sees("in this view");
+    const shown = /(\d+) people in this view/.exec(await studio.pageText())![1]!;
+    await other.go("/people");
+    await other.click("Add");
+    await other.fill("Email address", "one.more.garnier@example.org");
+    await other.click("Add this person");
+    await other.sees("one.more.garnier@example.org");
+    const lists = await studio.named("Put everybody in this view on a list");
+    await lists.findElement(By.xpath(".//option[normalize-space(.)='Volunteers']")).click();
+    await studio.sees(`${Number(shown) + 1} people in this view by now, not ${shown}`);
+    await studio.sees(`Put all ${Number(shown) + 1} on a list`);
+  } finally {
+    await other.close();
+  }
+}, 120_000);
+
+it("tells a time that does not exist, and asks which of two is meant", async () => {
+  const path = await studio.newCampaign("At night", "Earlier campaign: Seed list");
+  await studio.go(`${path}/schedule`);
+  await set("Day", "2031-03-30");
+  await set("Time", "01:30");
+  await studio.click("Schedule it");
+  await studio.until("the yes", async () => {
+    await (await studio.find("form button[type=submit]")).click();
+    return (await studio.pageText()).includes("after 00:59 comes 02:00");
+  });
+  await set("Day", "2031-10-26");
+  await studio.sees("which of the two?");
+  const turns = await studio.named("Clocks go back that night: which of the two?");
+  await turns.findElement(By.css("option[value=second]")).click();
+  await (await studio.find("form button[type=submit]")).click();
+  await studio.sees("Sunday 26 October 2031, 1:30");
+}, 120_000);
