@@ -85,3 +85,7 @@ export const under = <Value>(
   table: Readonly<Record<string, Value>>,
   name: string,
 ): Value | undefined => (Object.hasOwn(table, name) ? table[name] : undefined);
+
+const encoder = new TextEncoder();
+/** How many bytes a value has as JSON, on the way. */
+export const jsonBytes = (value: unknown): number => encoder.encode(JSON.stringify(value)).length;

@@ -47,7 +47,7 @@ export const LIMITS = {
   textLine: 72,
   /** Bytes of HTML after which a well-known kind of webmail cuts the email off. */
   htmlBytes: 102 * 1024,
-  /** Characters of one edit, of what a browser sends at a time, and of what is taken at a time. */
+  /** Bytes of one edit, of what a browser sends at a time, and of what is taken at a time. */
   editBytes: 1_000_000,
   editBatch: 3_000_000,
   editRequest: 4_000_000,

@@ -1,60 +1,35 @@
 import { DateTime } from "luxon";
 import { data } from "react-router";
-import { LIMITS } from "#core/limits.ts";
 import { ScheduleError, scheduleCampaign } from "#server/campaigns/scheduling.ts";
-import { progressOf, standingOfLaunch, unsureReaders } from "#server/store/launches/progress.ts";
-import { getSettings } from "#server/store/settings.ts";
 import { sentForm, submissionOf } from "../form.ts";
 import { standingOf } from "../readiness.ts";
 import { at, campaignOf, zoneOf } from "../request.ts";
 import { ACTIONS, actionSchema } from "../schedule/actions.ts";
 import { Plan } from "../schedule/plan.tsx";
 import { momentOf, planSchema } from "../schedule/plan-schema.ts";
-import { Sending, type SendingData } from "../schedule/sending.tsx";
+import { Sending } from "../schedule/sending.tsx";
+import { sendingOf } from "../schedule/sending-data.ts";
 import { Waiting } from "../schedule/waiting.tsx";
 import { dayAndTime } from "../ui/words.ts";
 import type { Route } from "./+types/campaign.schedule.ts";
-
-/** How a launch that has begun stands, or null where none has. */
-async function sendingOf(
-  context: Route.LoaderArgs["context"],
-  campaign: Awaited<ReturnType<typeof campaignOf>>,
-  zone: string,
-): Promise<SendingData | null> {
-  const { id, state, launchId } = campaign;
-  if (launchId === null || (state !== "sending" && state !== "sent")) return null;
-  const { sql } = at(context);
-  const { resumeAt, ...standing } = (await standingOfLaunch(sql, launchId))!;
-  return {
-    id,
-    state,
-    progress: await progressOf(sql, launchId),
-    standing: {
-      why: standing.why,
-      reason: standing.reason,
-      again: resumeAt && `at ${DateTime.fromJSDate(resumeAt, { zone }).toFormat("H:mm:ss")}`,
-      starting: standing.starting,
-      trouble: standing.trouble,
-    },
-    bounceShare: (await getSettings(sql)).sending.bounceShare,
-    unsure: standing.why === "unsure" ? await unsureReaders(sql, launchId, LIMITS.unsureShown) : [],
-  };
-}
 
 export async function loader({ params, context }: Route.LoaderArgs) {
   const { services, now } = at(context);
   const campaign = await campaignOf(context, params.campaign);
   const zone = campaign.zone ?? (await zoneOf(context));
-  const { audience, findings } = await standingOf(services, campaign);
+  // Once it is on its way, what would be checked has been.
+  const sending = await sendingOf(context, campaign, zone);
+  const standing = sending ? null : await standingOf(services, campaign);
+  const findings = standing?.findings ?? [];
   return {
     id: campaign.id,
     state: campaign.state,
     leaves: campaign.sendAt ? `${dayAndTime(campaign.sendAt, zone)} (${zone})` : null,
-    readers: audience.readers,
+    readers: standing?.audience.readers ?? 0,
     stops: findings.filter((f) => f.severity === "stop").map((f) => f.message),
     looks: findings.filter((f) => f.severity === "look").length,
     dueIn: campaign.sendAt ? campaign.sendAt.getTime() - now.getTime() : 0,
-    sending: await sendingOf(context, campaign, zone),
+    sending,
     zone,
     zones: Intl.supportedValuesOf("timeZone"),
     tomorrow: DateTime.fromJSDate(now, { zone }).plus({ days: 1 }).toISODate()!,

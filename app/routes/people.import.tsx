@@ -63,16 +63,18 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
   const found = await importOf(context, params.import);
   const { fields, tables } = await getSchema(sql, found.table);
   const { key } = destinationOf(found.table);
+  const busy = BUSY.includes(found.state);
   const shared = {
     found,
     key,
     into: tables.get(found.table)?.name ?? null,
     fields: [...fields.values()],
-    lists: await getLists(sql),
+    lists: found.state === "uploaded" ? await getLists(sql) : [],
     mapping: null,
     preview: null,
-    refused: await getRefused(sql, found.id, -1, 8),
-    reasons: await refusedReasons(sql, found.id),
+    // While it is worked on, the page asks again and again how far it is, and for no more.
+    refused: busy ? [] : await getRefused(sql, found.id, -1, 8),
+    reasons: busy ? [] : await refusedReasons(sql, found.id),
     problem: found.problem,
   };
   if (found.state === "uploaded") {

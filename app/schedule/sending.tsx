@@ -1,7 +1,7 @@
 /** On its way, standing still, or gone: how far it is, and what can be done. */
 import type { SubmissionResult } from "@conform-to/react";
 import { useEffect } from "react";
-import { Link, useRevalidator } from "react-router";
+import { Link, useFetcher, useRevalidator } from "react-router";
 import type { Pause } from "#core/delivery/index.ts";
 import type { Progress } from "#server/store/launches/progress.ts";
 import { FormErrors } from "../ui/field.tsx";
@@ -14,6 +14,8 @@ export const ASK_MS = 700;
 
 export interface SendingData {
   readonly id: string;
+  /** When it was so, ms: the later of two counts. */
+  readonly at: number;
   readonly state: "sending" | "sent";
   readonly progress: Progress;
   readonly standing: {
@@ -110,22 +112,36 @@ function Notice({ data }: { data: SendingData }) {
   );
 }
 
+/** Looks on while it is sent: gives what is known by now. The page is loaded anew when it comes to stand or to its end. */
+function useSending(loaded: SendingData): SendingData {
+  const { load, data: asked, state: asking } = useFetcher<SendingData>();
+  const { revalidate } = useRevalidator();
+  const data = asked && asked.at > loaded.at ? asked : loaded;
+  const done = data.state === "sent";
+  const address = `/campaigns/${loaded.id}/sending`;
+  useEffect(() => {
+    // One question at a time: where answers are slow, the next waits for the last.
+    if (done || asking !== "idle") return;
+    const timer = setTimeout(() => void load(address), ASK_MS);
+    return () => clearTimeout(timer);
+  }, [done, asking, load, address]);
+  const turned = data.state !== loaded.state || data.standing.why !== loaded.standing.why;
+  useEffect(() => {
+    if (turned) void revalidate();
+  }, [turned, revalidate]);
+  return data;
+}
+
 export function Sending({
-  data,
+  data: loaded,
   result,
 }: {
   data: SendingData;
   result: SubmissionResult<string[]> | null | undefined;
 }) {
-  const { revalidate, state: asking } = useRevalidator();
+  const data = useSending(loaded);
   const { progress, standing } = data;
   const done = data.state === "sent";
-  useEffect(() => {
-    // One question at a time: where answers are slow, the next waits for the last.
-    if (done || asking !== "idle") return;
-    const timer = setTimeout(() => void revalidate(), ASK_MS);
-    return () => clearTimeout(timer);
-  }, [done, asking, revalidate]);
   const settled = settledOf(progress);
   const share = progress.total ? Math.round((100 * settled) / progress.total) : 0;
   const how = done

@@ -24,6 +24,9 @@ export type Answer =
 
 export type Port = MessagePort | Worker;
 
+/** How long the database waits for the next question of somebody who comes first, ms. */
+const KEPT_MS = 6;
+
 export function host(port: Port, engine: Engine): void {
   const waiting: Request[] = [];
   let lease: number | null = null;
@@ -31,6 +34,8 @@ export function host(port: Port, engine: Engine): void {
   let timer: NodeJS.Timeout | undefined;
   let busy = false;
   const expired = new Set<number>();
+  /** Until when what comes first may still ask more: a page asks several things, one after the other. */
+  let kept = 0;
 
   const release = () => {
     clearTimeout(timer);
@@ -76,6 +81,10 @@ export function host(port: Port, engine: Engine): void {
     if (busy) return;
     const may = (request: Request) => lease === null || request.lease === lease;
     const ahead = waiting.findIndex((request) => request.first && may(request));
+    if (ahead < 0 && lease === null && performance.now() < kept) {
+      if (waiting.length > 0) setTimeout(next, KEPT_MS / 4);
+      return;
+    }
     const at = ahead < 0 ? waiting.findIndex(may) : ahead;
     if (at < 0) return;
     busy = true;
@@ -91,6 +100,7 @@ export function host(port: Port, engine: Engine): void {
       if (request.id >= 0) port.postMessage({ id: request.id, error: { message, code, detail } });
     } finally {
       busy = false;
+      if (request.first && request.id >= 0) kept = performance.now() + KEPT_MS;
       // PGlite answers in microtasks: give messages and timers their turn.
       setImmediate(next);
     }

@@ -20,6 +20,13 @@ async function read<T>(asking: Promise<Response>): Promise<Reply<T>> {
     const response = await asking;
     if (response.status === 401) return { kind: "signedOut" };
     if (response.status >= 500) return { kind: "away" };
+    // Asking again would be no use.
+    if (response.status === 413) {
+      return {
+        kind: "refused",
+        body: { message: "This is more than can be sent at once." } as never,
+      };
+    }
     const text = await response.text();
     const body = text ? JSON.parse(text) : {};
     return { kind: response.ok ? "ok" : "refused", body };

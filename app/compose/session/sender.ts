@@ -3,6 +3,7 @@
  * five states; only the first means that everything is stored.
  */
 import type { Change, Envelope, Replica, StoredEdit } from "#core/document/index.ts";
+import { jsonBytes } from "#core/json.ts";
 import { LIMITS } from "#core/limits.ts";
 import type { Remote } from "./remote.ts";
 
@@ -40,7 +41,7 @@ const BATCH = 100;
 function batchOf(pending: readonly Change[], most: number): readonly Change[] {
   let size = 0;
   const end = pending.findIndex((change, i) => {
-    size += JSON.stringify(change).length;
+    size += jsonBytes(change);
     return i > 0 && (i >= most || size > LIMITS.editBatch);
   });
   return end < 0 ? pending : pending.slice(0, end);

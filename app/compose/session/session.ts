@@ -26,7 +26,7 @@ import {
   withEarlier,
   withPending,
 } from "#core/document/index.ts";
-import { sameJson } from "#core/json.ts";
+import { jsonBytes, sameJson } from "#core/json.ts";
 import { LIMITS } from "#core/limits.ts";
 import type { EarlierAnswer, Presence, StateAnswer } from "../wire.ts";
 import { puttingBack, textsLost } from "./clashes.ts";
@@ -203,7 +203,7 @@ export function createSession(start: SessionStart, say: (text: string) => void):
     const group = history ? { step: id, typed: null } : stepOf(edit, id, typed, Date.now());
     const change: Change = { id, edit, does: "do", of: null, ...history, step: group.step };
     try {
-      if (JSON.stringify(edit).length > LIMITS.editBytes) {
+      if (jsonBytes(edit) > LIMITS.editBytes) {
         throw new EditError("limit", "This change is too large to be saved.");
       }
       const next = changed(replica, change);
