@@ -174,11 +174,13 @@ export const LIMITS = {
   bounceAnswers: 50,
   /** How long after a broken line the service is asked whether a message came, ms. */
   askAfter: 10_000,
+  /** A statement that takes longer is logged, ms. */
+  slowStatement: 400,
   /** Unsure readers named on a page. */
   unsureShown: 50,
   /** How many rows long work looks at first and at most, and how long one piece is meant to take, ms. */
   pieceRows: { first: 50, most: 20_000 },
-  pieceMs: 50,
+  pieceMs: 90,
   /** How long others have the database between two pieces, as a part of a piece's time. */
   pieceRest: 0.3,
   /** How long rows and jobs belong to a sender without a sign of life, ms. */

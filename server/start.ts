@@ -59,7 +59,12 @@ export async function startServices(
   const log = pino({ level: process.env.LOG_LEVEL ?? "info" }, pino.destination(2));
   const unlock = await lockFolder(config.dataFolder);
   progress("opening the database");
-  const database = await openInWorker(join(config.dataFolder, "database"), options.worker);
+  const database = await openInWorker(
+    join(config.dataFolder, "database"),
+    options.worker,
+    // Everybody waits for one of these: they are what to mend first.
+    (text, took) => log.warn({ took: Math.round(took), text }, "a slow statement"),
+  );
   await migrate(database, progress);
   const stopping = new AbortController();
   const base = {

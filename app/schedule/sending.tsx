@@ -1,6 +1,6 @@
 /** On its way, standing still, or gone: how far it is, and what can be done. */
 import type { SubmissionResult } from "@conform-to/react";
-import { useEffect } from "react";
+import { useEffect, useRef } from "react";
 import { Link, useFetcher, useRevalidator } from "react-router";
 import type { Pause } from "#core/delivery/index.ts";
 import type { Progress } from "#server/store/launches/progress.ts";
@@ -11,6 +11,8 @@ import { Doing, type Option } from "./doing.tsx";
 
 /** How often the page asks how far it is, ms. */
 export const ASK_MS = 700;
+/** How many times as long as an answer took the next question waits. */
+const PATIENCE = 8;
 
 export interface SendingData {
   readonly id: string;
@@ -119,10 +121,18 @@ function useSending(loaded: SendingData): SendingData {
   const data = asked && asked.at > loaded.at ? asked : loaded;
   const done = data.state === "sent";
   const address = `/campaigns/${loaded.id}/sending`;
+  const took = useRef(0);
   useEffect(() => {
-    // One question at a time: where answers are slow, the next waits for the last.
+    // One question at a time; where answers are slow, they are asked for less often.
     if (done || asking !== "idle") return;
-    const timer = setTimeout(() => void load(address), ASK_MS);
+    const timer = setTimeout(
+      async () => {
+        const began = performance.now();
+        await load(address);
+        took.current = performance.now() - began;
+      },
+      Math.max(ASK_MS, took.current * PATIENCE),
+    );
     return () => clearTimeout(timer);
   }, [done, asking, load, address]);
   const turned = data.state !== loaded.state || data.standing.why !== loaded.standing.why;

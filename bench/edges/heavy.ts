@@ -55,10 +55,12 @@ class Client {
   }
   async until(path: string, words: string): Promise<void> {
     for (;;) {
+      const began = performance.now();
       const text = await this.get(path);
       if (text.includes(words)) return;
       if (text.includes("not taken in")) throw new Error(`${path} failed`);
-      await sleep(250);
+      // As patient as a page that looks on.
+      await sleep(Math.max(600, (performance.now() - began) * 8));
     }
   }
 }

@@ -1,5 +1,6 @@
 /** The one door to the database: plain SQL as a template, every value in a hole a parameter. */
 import { AsyncLocalStorage } from "node:async_hooks";
+import { LIMITS } from "#core/limits.ts";
 import { constantSql, fragment, numbered, type Sql as SqlPiece } from "#core/rules/index.ts";
 import type { Answer, Port, Request } from "./host.ts";
 
@@ -42,8 +43,11 @@ type Ask = Request extends infer R
     : never
   : never;
 
+/** Is told of statements that kept the database long, with how long, ms. */
+export type Slow = (text: string, took: number) => void;
+
 /** The door over a message port behind which `host` answers. */
-export function connect(port: Port): Database {
+export function connect(port: Port, slow: Slow = () => {}): Database {
   const pending = new Map<number, { ok(value: Answer): void; fail(error: Error): void }>();
   const leased = new AsyncLocalStorage<number>();
   const ahead = new AsyncLocalStorage<boolean>();
@@ -62,7 +66,13 @@ export function connect(port: Port): Database {
   function ask(request: Ask, lease: number | null): Promise<Extract<Answer, { rows: unknown[] }>> {
     const id = ++last;
     return new Promise((ok, fail) => {
-      pending.set(id, { ok: ok as (value: Answer) => void, fail });
+      const answered = (answer: Answer) => {
+        if ("took" in answer && answer.took! > LIMITS.slowStatement && "text" in request) {
+          slow(request.text, answer.took!);
+        }
+        (ok as (value: Answer) => void)(answer);
+      };
+      pending.set(id, { ok: answered, fail });
       port.postMessage({ id, lease, first: ahead.getStore() === true, ...request });
     });
   }

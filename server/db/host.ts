@@ -19,7 +19,14 @@ export type Request = {
   | { do: "close" }
 );
 export type Answer =
-  | { id: number; rows: unknown[]; affected: number; lease?: number }
+  | {
+      id: number;
+      rows: unknown[];
+      affected: number;
+      lease?: number;
+      /** How long it took, ms. */
+      took?: number;
+    }
   | { id: number; error: { message: string; code?: string; detail?: string } };
 
 export type Port = MessagePort | Worker;
@@ -93,8 +100,10 @@ export function host(port: Port, engine: Engine): void {
       if (request.lease !== null && (expired.has(request.lease) || request.lease !== lease)) {
         if (request.id >= 0) throw new Error("This transaction took too long and was rolled back");
       }
+      const began = performance.now();
       const result = await run(request);
-      if (request.id >= 0) port.postMessage({ id: request.id, ...result });
+      const took = performance.now() - began;
+      if (request.id >= 0) port.postMessage({ id: request.id, ...result, took });
     } catch (error) {
       const { message, code, detail } = error as Error & { code?: string; detail?: string };
       if (request.id >= 0) port.postMessage({ id: request.id, error: { message, code, detail } });

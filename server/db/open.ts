@@ -5,7 +5,7 @@ import { MessageChannel } from "node:worker_threads";
 import lockfile from "proper-lockfile";
 import { projectRoot } from "../root.ts";
 import { startThread } from "../thread.ts";
-import { connect, type Database } from "./database.ts";
+import { connect, type Database, type Slow } from "./database.ts";
 import { openEngine } from "./engine.ts";
 import { host } from "./host.ts";
 
@@ -31,7 +31,7 @@ export async function lockFolder(folder: string): Promise<() => Promise<void>> {
 }
 
 /** Starts the database worker on a folder. `entry` is the worker's file. */
-export async function openInWorker(folder: string, entry: URL): Promise<Database> {
+export async function openInWorker(folder: string, entry: URL, slow?: Slow): Promise<Database> {
   const worker = startThread(entry, { folder });
   await new Promise<void>((ok, fail) => {
     worker.once("message", () => ok());
@@ -47,7 +47,7 @@ export async function openInWorker(folder: string, entry: URL): Promise<Database
     process.exit(1);
   };
   worker.on("error", lost).on("exit", lost);
-  const database = connect(worker);
+  const database = connect(worker, slow);
   return {
     ...database,
     async close() {

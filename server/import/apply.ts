@@ -28,17 +28,13 @@ export async function applyImport(services: Services, id: string): Promise<void>
   });
   const known = await getFields(database.sql, found.table);
   const work: Work = { found, known, fields: fieldsOf(found, known), now };
-  await inPieces(
-    (rows) =>
-      database.tx(async (sql) => {
-        const span = await nextSpan(sql, id, rows);
-        if (!span) return false;
-        await applySpan(sql, work, span);
-        await setApplied(sql, id, span.to);
-        return true;
-      }),
-    services,
-  );
+  await inPieces(services, async (sql, rows) => {
+    const span = await nextSpan(sql, id, rows);
+    if (!span) return false;
+    await applySpan(sql, work, span);
+    await setApplied(sql, id, span.to);
+    return true;
+  });
   await setDone(database.sql, id, now);
   await dropStaging(database.sql, id);
   await removeFile(imports.folder, id);
@@ -52,17 +48,13 @@ export async function undoImport(services: Services, id: string): Promise<void> 
   const known = await getFields(database.sql, found.table);
   const columns = fieldsOf(found, known).flatMap(columnsOf);
   let after = 0;
-  await inPieces(
-    (rows) =>
-      database.tx(async (sql) => {
-        const changes = await changesOf(sql, id, after, rows);
-        if (changes.length === 0) return false;
-        await undoRows(sql, found, columns, changes);
-        after = changes.at(-1)!.row;
-        return true;
-      }),
-    services,
-  );
+  await inPieces(services, async (sql, rows) => {
+    const changes = await changesOf(sql, id, after, rows);
+    if (changes.length === 0) return false;
+    await undoRows(sql, found, columns, changes);
+    after = changes.at(-1)!.row;
+    return true;
+  });
   await setState(database.sql, id, "undone");
 }
 

@@ -37,7 +37,7 @@ export interface ReadResult {
 }
 
 /** Characters of a chunk: what the database takes in one go, while others wait. */
-const CHUNK = 64_000;
+const CHUNK = 100_000;
 const encoder = new TextEncoder();
 
 /** Hands over chunk by chunk; the next is made when `take` has answered. */

@@ -1,5 +1,6 @@
 /** Clears away what nobody asks for any more, piece by piece. */
 import { LIMITS } from "#core/limits.ts";
+import type { Sql } from "../db/database.ts";
 import type { Services } from "../services.ts";
 import { endedJobs, endedSessions } from "../store/clean-up.ts";
 import { oldMessages } from "../store/outbox.ts";
@@ -9,16 +10,15 @@ const EVERY_MS = 6 * 3_600_000;
 
 /** Gives when to do it again. */
 export async function cleanUp(services: Services): Promise<Date> {
-  const { database, clock } = services;
-  const { sql } = database;
+  const { clock } = services;
   const now = clock.now();
   const before = (days: number) => new Date(now.getTime() - days * 86_400_000);
   for (const remove of [
-    (rows: number) => oldMessages(sql, before(LIMITS.outboxDays), rows),
-    (rows: number) => endedJobs(sql, before(LIMITS.jobDays), rows),
-    (rows: number) => endedSessions(sql, now, rows),
+    (sql: Sql, rows: number) => oldMessages(sql, before(LIMITS.outboxDays), rows),
+    (sql: Sql, rows: number) => endedJobs(sql, before(LIMITS.jobDays), rows),
+    (sql: Sql, rows: number) => endedSessions(sql, now, rows),
   ]) {
-    await inPieces(async (rows) => (await remove(rows)) > 0, services);
+    await inPieces(services, async (sql, rows) => (await remove(sql, rows)) > 0);
   }
   return new Date(now.getTime() + EVERY_MS);
 }

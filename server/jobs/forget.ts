@@ -4,10 +4,10 @@ import { forgetInRefused, type RefusedPlace } from "../store/clean-up.ts";
 import { inPieces } from "./pieces.ts";
 
 export async function forget(services: Services, email: string): Promise<void> {
-  const { database } = services;
-  let place: RefusedPlace | null = { import: "", line: -1 };
-  await inPieces(async (rows) => {
-    if (place) place = await forgetInRefused(database.sql, email, place, rows);
-    return place !== null;
-  }, services);
+  let place: RefusedPlace = { import: "", line: -1 };
+  await inPieces(services, async (sql, rows) => {
+    const next = await forgetInRefused(sql, email, place, rows);
+    if (next) place = next;
+    return next !== null;
+  });
 }

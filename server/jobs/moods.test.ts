@@ -16,7 +16,7 @@ import { saveSetting } from "../store/settings.ts";
 import { type Mood, type MoodyService, startMoodyService } from "../testing/moody-service.ts";
 import { smallCampaign } from "../testing/newsletter.ts";
 import { startTestServices, type TestServices } from "../testing/services.ts";
-import { runLaunch } from "./sender.ts";
+import { leaveRest, runLaunch } from "./sender.ts";
 
 let services: TestServices;
 let service: MoodyService;
@@ -199,8 +199,10 @@ it("is paused by hand before the next message, goes on, and can be ended half-wa
   await goOn(services, campaign.id);
   const second = run();
   while (service.taken.length < stood.accepted + 20) await new Promise((ok) => setTimeout(ok, 2));
-  await cancelRest(services, campaign.id);
+  const left = await cancelRest(services, campaign.id);
   await second;
+  await leaveRest(services, launch);
+  expect(left).toBeGreaterThan(100);
   const ended = await progressOf(sql(), launch);
   expect(ended.accepted + ended.cancelled).toBe(200);
   expect(service.taken).toHaveLength(ended.accepted);

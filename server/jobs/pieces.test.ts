@@ -2,49 +2,50 @@ import { expect, it } from "vitest";
 import { LIMITS } from "#core/limits.ts";
 import { gather } from "./gather.ts";
 import { patiently } from "./patience.ts";
-import { inPieces, Stopped } from "./pieces.ts";
+import { inPieces, pieceSizes, Stopped } from "./pieces.ts";
 
-const settings = (stopping = new AbortController().signal) =>
-  ({ stopping, config: { pauses: false } }) as never;
-const busy = (ms: number) => {
-  const end = performance.now() + ms;
-  while (performance.now() < end);
-};
+/** What sizes come to where a piece takes so long, ms, of its rows. */
+function sizesOf(cost: (rows: number) => number, pieces = 30): number[] {
+  const sizes = pieceSizes();
+  return Array.from({ length: pieces }, () => {
+    const rows = sizes.rows();
+    sizes.took(cost(rows));
+    return rows;
+  });
+}
 
-it("grows pieces that are quick, shrinks those that are slow, within bounds", async () => {
-  const sizes: number[] = [];
-  await inPieces(async (rows) => {
-    sizes.push(rows);
-    return sizes.length < 12;
-  }, settings());
-  expect(sizes[0]).toBe(LIMITS.pieceRows.first);
-  expect(sizes[1]).toBe(2 * sizes[0]!);
-  expect(sizes.at(-1)).toBe(LIMITS.pieceRows.most);
-  const slow: number[] = [];
-  await inPieces(async (rows) => {
-    slow.push(rows);
-    // By the row, as work is that smaller pieces make quicker.
-    busy((LIMITS.pieceMs * rows) / 40);
-    return slow.length < 7;
-  }, settings());
-  expect(Math.max(...slow.slice(2)) * LIMITS.pieceMs).toBeLessThan(40 * 3 * LIMITS.pieceMs);
-  // Work that takes as long however few its rows are is not cut to crumbs.
-  const fixed: number[] = [];
-  await inPieces(async (rows) => {
-    fixed.push(rows);
-    busy(LIMITS.pieceMs * 1.2);
-    return fixed.length < 6;
-  }, settings());
-  expect(fixed.at(-1)).toBeGreaterThan(LIMITS.pieceRows.first);
+it("learns how many rows a piece may have to take as long as it should", () => {
+  const { pieceMs, pieceRows } = LIMITS;
+  expect(sizesOf(() => 0.1).at(-1)).toBe(pieceRows.most);
+  const byRow = sizesOf((rows) => rows * 0.5).at(-1)!;
+  expect(byRow * 0.5).toBeGreaterThan(pieceMs * 0.7);
+  expect(byRow * 0.5).toBeLessThan(pieceMs * 1.4);
+  const dear = sizesOf((rows) => rows * 10).at(-1)!;
+  expect(dear).toBe(10);
 });
+
+it("does not cut work to crumbs of which each takes long whatever its rows", () => {
+  const cost = (rows: number) => 80 + rows * 0.02;
+  const rows = sizesOf(cost).at(-1)!;
+  // Most of a piece is its rows.
+  expect(rows * 0.02).toBeGreaterThan(80);
+  expect(cost(rows)).toBeLessThan(80 * 5);
+});
+
+const services = (stopping = new AbortController().signal) =>
+  ({
+    stopping,
+    config: { pauses: false },
+    database: { tx: (work: (sql: null) => unknown) => work(null) },
+  }) as never;
 
 it("stops between two pieces", async () => {
   const stopping = new AbortController();
   let pieces = 0;
-  const work = inPieces(async () => {
+  const work = inPieces(services(stopping.signal), async () => {
     if (++pieces === 3) stopping.abort();
     return true;
-  }, settings(stopping.signal));
+  });
   await expect(work).rejects.toThrow(Stopped);
   expect(pieces).toBe(3);
 });

@@ -1,39 +1,63 @@
 /** Long work in pieces: nobody waits for longer than one of them, and it can be taken up after any. */
 import { setTimeout as sleep } from "node:timers/promises";
 import { LIMITS } from "#core/limits.ts";
+import type { Sql } from "../db/database.ts";
 import type { Services } from "../services.ts";
-
-/** As few rows as a piece may have. */
-const LEAST = 10;
-/** How many times the least that any piece took one may take. */
-const FIXED = 3;
 
 /** Work was told to stop between two pieces; it goes on when it is taken up again. */
 export class Stopped extends Error {}
 
+/** As few rows as a piece may have. */
+const LEAST = 10;
+/** How many times as long as what it takes without any rows a piece may take: else most of the work were that. */
+const FIXED = 4;
+
 /**
- * Works piece by piece until one says that it was the last. `piece` gets how many rows to look at, which grows
- * and shrinks so that one takes about as long as it should, whatever it costs. Throws Stopped once the process is
- * told to end.
+ * How many rows the next piece looks at, so that it takes about as long as it should. What a piece takes whatever
+ * its rows, and what each row takes, is learned from those before.
  */
-export async function inPieces(
-  piece: (rows: number) => Promise<boolean>,
-  { stopping, config }: Pick<Services, "stopping" | "config">,
-): Promise<void> {
-  const rest = config.pauses ? LIMITS.pieceRest : 0;
+export function pieceSizes(): { rows(): number; took(ms: number): void } {
   const { first, most } = LIMITS.pieceRows;
   let rows: number = first;
-  // What a piece takes however few rows it has: smaller ones than that allows would only be more.
-  let least = Number.POSITIVE_INFINITY;
-  for (;;) {
+  let fixed = 0;
+  let before: { rows: number; ms: number } | null = null;
+  return {
+    rows: () => rows,
+    took(ms) {
+      if (before && before.rows !== rows) {
+        const each = Math.max(0, (ms - before.ms) / (rows - before.rows));
+        const found = Math.min(ms, Math.max(0, ms - each * rows));
+        fixed = 0.6 * fixed + 0.4 * found;
+      }
+      before = { rows, ms };
+      const wanted = Math.max(LIMITS.pieceMs, fixed * FIXED);
+      const each = Math.max(ms - fixed, 0.001) / rows;
+      const next = (wanted - fixed) / each;
+      rows = Math.round(Math.min(most, rows * 2, Math.max(LEAST, rows / 2, next)));
+    },
+  };
+}
+
+/**
+ * Works piece by piece until one says that it was the last: each a transaction that looks at so many rows, with a
+ * rest for others after it. Throws Stopped once the process is told to end.
+ */
+export async function inPieces(
+  { database, stopping, config }: Pick<Services, "database" | "stopping" | "config">,
+  piece: (sql: Sql, rows: number) => Promise<boolean>,
+): Promise<void> {
+  const sizes = pieceSizes();
+  for (let more = true; more; ) {
     if (stopping.aborted) throw new Stopped();
-    const began = performance.now();
-    if (!(await piece(rows))) return;
-    const took = performance.now() - began;
-    least = Math.min(least, took);
-    const wanted = Math.max(LIMITS.pieceMs, least * FIXED);
-    if (took < wanted / 2) rows = Math.min(most, rows * 2);
-    else if (took > wanted * 1.5) rows = Math.max(LEAST, Math.floor(rows / 2));
-    if (rest > 0) await sleep(took * rest);
+    let ms = 0;
+    more = await database.tx(async (sql) => {
+      // Counted from here: waiting for others says nothing about the piece.
+      const began = performance.now();
+      const again = await piece(sql, sizes.rows());
+      ms = performance.now() - began;
+      return again;
+    });
+    sizes.took(ms);
+    if (config.pauses) await sleep(ms * LIMITS.pieceRest);
   }
 }

@@ -21,7 +21,7 @@ import { cleanUp } from "./clean-up.ts";
 import { forget } from "./forget.ts";
 import { patiently } from "./patience.ts";
 import { Stopped } from "./pieces.ts";
-import { runLaunch } from "./sender.ts";
+import { leaveRest, runLaunch } from "./sender.ts";
 
 const POLL_MS = 500;
 
@@ -31,6 +31,14 @@ const HANDLERS = new Map<string, (services: Services, payload: unknown) => Promi
     "launch",
     (services, payload) =>
       runLaunch(services, z.object({ launch: z.string() }).parse(payload).launch),
+  ],
+  [
+    "leaveOut",
+    async (services, payload) => {
+      const { launch } = z.object({ launch: z.string() }).parse(payload);
+      await leaveRest(services, launch);
+      return null;
+    },
   ],
   ["cleanUp", (services) => cleanUp(services)],
   [
@@ -46,7 +54,7 @@ const HANDLERS = new Map<string, (services: Services, payload: unknown) => Promi
 ]);
 
 /** A large file must not keep a send waiting: what is long and can wait has a lane of its own. */
-const IMPORTS = ["checkImport", "applyImport", "undoImport", "cleanUp", "forget"];
+const IMPORTS = ["checkImport", "applyImport", "undoImport", "cleanUp", "forget", "leaveOut"];
 const LANES: readonly Lane[] = [
   { kinds: IMPORTS, others: true },
   { kinds: IMPORTS, others: false },

@@ -29,6 +29,7 @@ import { getLaunch, type Launch } from "../store/launches/freeze.ts";
 import {
   finishLaunch,
   forgetWaits,
+  leaveOut,
   pauseLaunch,
   resumeLaunch,
   waitsOf,
@@ -106,8 +107,17 @@ async function start(services: Services, launch: Launch): Promise<void> {
   const segments = new Map(launch.segments.map(({ id, rule }) => [id, rule]));
   const world = { ...(await worldOf(database.sql, { now: () => at })), segments };
   await inPieces(
-    async (rows) => (await database.tx((tx) => writeReaders(tx, launch, world, rows, at))) !== null,
     services,
+    async (sql, rows) => (await writeReaders(sql, launch, world, rows, at)) !== null,
+  );
+}
+
+/** Writes down who does not get a launch that was ended half-way. */
+export async function leaveRest(services: Services, launchId: string): Promise<void> {
+  const { clock } = services;
+  await inPieces(
+    services,
+    async (sql, rows) => (await leaveOut(sql, launchId, rows, clock.now())) > 0,
   );
 }
 

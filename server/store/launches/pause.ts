@@ -1,6 +1,7 @@
 /** A launch that stands still, goes on, or ends. */
 import type { Pause } from "#core/delivery/index.ts";
 import { first, type Sql } from "../../db/database.ts";
+import { enqueue } from "../jobs.ts";
 
 /** Cancels a launch that has not started. Gives whether it was still time. */
 export async function cancelLaunch(sql: Sql, id: string): Promise<boolean> {
@@ -58,15 +59,29 @@ export async function resumeLaunch(sql: Sql, id: string, now: Date): Promise<Pau
 
 /** Ends a launch that was begun: who has not got it by now does not. Gives how many, or null where it had ended. */
 export async function stopLaunch(sql: Sql, id: string, now: Date): Promise<number | null> {
+  const row = first(
+    await sql<{ n: number }>`select count(*)::int as n from recipients
+      where launch_id = ${id} and state in ('waiting', 'deferred', 'claimed')`,
+  )!;
   const ended = await sql`update launches set state = 'done', finished_at = ${now}, pause = null,
       pause_reason = null, resume_at = null, readers_to = null
     where id = ${id} and state in ('sending', 'paused') returning id`;
   if (ended.length === 0) return null;
   await sql`update recipients set state = 'left', settled_at = ${now}
     where launch_id = ${id} and state = 'unsure'`;
+  // They are many: they are written down as left out piece by piece, and nobody sends them meanwhile.
+  await enqueue(sql, "leaveOut", { launch: id }, now);
+  return row.n;
+}
+
+/** Writes some of those down who do not get a launch that has ended; gives how many. */
+export async function leaveOut(sql: Sql, id: string, most: number, now: Date): Promise<number> {
   const rows =
     await sql`update recipients set state = 'cancelled', settled_at = ${now}, lease = null
-    where launch_id = ${id} and state in ('waiting', 'deferred', 'claimed') returning id`;
+    where id in (
+      select r.id from recipients r join launches l on l.id = r.launch_id and l.state = 'done'
+      where r.launch_id = ${id} and r.state in ('waiting', 'deferred', 'claimed')
+      order by r.state, r.id limit ${most}) returning 1`;
   return rows.length;
 }
 
