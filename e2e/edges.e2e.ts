@@ -142,3 +142,39 @@ it("tells a time that does not exist, and asks which of two is meant", async () 
   await (await studio.find("form button[type=submit]")).click();
   await studio.sees("Sunday 26 October 2031, 1:30");
 }, 120_000);
+
+/** Ends the application by signals a while apart; gives how long that took, ms. */
+async function tell(...waits: number[]): Promise<number> {
+  const began = Date.now();
+  const ended = new Promise((ok) => app.process.once("exit", ok));
+  for (const wait of waits) {
+    await studio.driver.sleep(wait);
+    app.process.kill("SIGTERM");
+  }
+  await ended;
+  return Date.now() - began;
+}
+
+it("ends within ten seconds in the middle of a send, at once when it is told twice, and goes on after", async () => {
+  service.mood({ phase: "content", says: { does: "hang" } });
+  const { path } = await send("A letter cut short");
+  const lines = 8;
+  await studio.until("the lines to be busy", async () => service.connections === lines);
+  expect(await tell(0)).toBeLessThan(10_000);
+  app = await startApplication(folder, { SEPTIMA_SMTP: service.address });
+  await studio.until("the send to go on", async () => service.connections === lines);
+  expect(await tell(0, 300)).toBeLessThan(2_000);
+  service.mood(null);
+  const before = service.taken.length;
+  app = await startApplication(folder, { SEPTIMA_SMTP: service.address });
+  const again = await Studio.open({}, app);
+  try {
+    // What was on the lines both times was never taken, but who can know.
+    await again.go(`${path}/schedule`);
+    await again.sees(`Nobody knows whether ${2 * lines} people got it`, 60_000);
+    const taken = service.taken.slice(before);
+    expect(new Set(taken).size).toBe(taken.length);
+  } finally {
+    await again.close();
+  }
+}, 180_000);
