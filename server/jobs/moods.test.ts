@@ -232,6 +232,21 @@ it("finishes what is on the line when it is told to end, and claims nothing more
   expect(counts).toEqual({ accepted: service.taken.length, waiting: 150 - service.taken.length });
 });
 
+it("is not kept by a service that hangs: what is on the line is cut, and nobody knows of it", async () => {
+  const { launch, run } = await launched(many(30));
+  service.mood({ phase: "content", says: { does: "hang" } });
+  const running = run();
+  while (service.connections < LIMITS.sendParallel) await new Promise((ok) => setTimeout(ok, 2));
+  await new Promise((ok) => setTimeout(ok, 60));
+  services.stop();
+  services.mailer.close();
+  await running;
+  expect(await progressOf(sql(), launch)).toMatchObject({
+    unsure: LIMITS.sendParallel,
+    accepted: 0,
+  });
+});
+
 it("leaves no more unsure after a kill than connections were open", async () => {
   const { launch } = await launched(many(100));
   service.mood({ phase: "content", says: { does: "hang" } });

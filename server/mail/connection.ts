@@ -62,6 +62,8 @@ export class Connection {
   /** All of its content has gone. */
   private whole = false;
   private broken = false;
+  /** Ends the wait for what becomes of the message under way. */
+  private cut = () => {};
   /** Messages that the service has taken over this connection. */
   taken = 0;
 
@@ -137,11 +139,14 @@ export class Connection {
     const stream = Readable.from(content.call(this), { objectMode: false });
     const { error, response } = await new Promise<{ error: SmtpError | null; response: string }>(
       (ok) => {
+        // The library says nothing of a message under way when it is told to close.
+        this.cut = () => ok({ error: new Error("The connection was closed"), response: "" });
         this.line.send({ from, to: [to], size: bytes.length }, stream, (error, info) =>
           ok({ error, response: info?.response ?? "" }),
         );
       },
     );
+    this.cut = () => {};
     if (unready) {
       this.close();
       throw unready;
@@ -172,6 +177,7 @@ export class Connection {
   close(): void {
     this.broken = true;
     this.line.close();
+    this.cut();
   }
 
   /** Says goodbye first. */
