@@ -15,6 +15,14 @@ export interface CampaignStanding {
   readonly marks: Readiness;
 }
 
+/** The marks of a campaign that is being sent, or has been. */
+export const BEGUN: Readiness = {
+  ...marksOf([]),
+  readers: "ready",
+  schedule: "ready",
+  results: "ready",
+};
+
 /** Everything the rooms' marks are made from. */
 export async function standingOf(
   services: Services,

@@ -179,7 +179,7 @@ export const LIMITS = {
   /** Unsure readers named on a page. */
   unsureShown: 50,
   /** How many rows long work looks at first and at most, and how long one piece is meant to take, ms. */
-  pieceRows: { first: 50, most: 20_000 },
+  pieceRows: { first: 50, most: 4_000 },
   pieceMs: 90,
   /** How long others have the database between two pieces, as a part of a piece's time. */
   pieceRest: 0.3,

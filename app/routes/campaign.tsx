@@ -9,7 +9,7 @@ import { required } from "#server/forms.ts";
 import { renameCampaign } from "#server/store/campaigns.ts";
 import { submissionOf } from "../form.ts";
 import { marksOf } from "../marks.ts";
-import { standingOf } from "../readiness.ts";
+import { BEGUN, standingOf } from "../readiness.ts";
 import { at, campaignOf } from "../request.ts";
 import { Button } from "../ui/button.tsx";
 import { Dialog } from "../ui/dialog.tsx";
@@ -37,7 +37,11 @@ export const meta = ({ loaderData }: Route.MetaArgs) => [
 
 export async function loader({ params, context }: Route.LoaderArgs) {
   const campaign = await campaignOf(context, params.campaign);
-  const { marks, findings } = await standingOf(at(context).services, campaign);
+  // What has begun to go out was found ready, and is asked about no more.
+  const begun = campaign.state === "sending" || campaign.state === "sent";
+  const { marks, findings } = begun
+    ? { marks: BEGUN, findings: [] }
+    : await standingOf(at(context).services, campaign);
   return { id: campaign.id, name: campaign.name, marks, findings: findings.length };
 }
 

@@ -25,10 +25,10 @@ it("learns how many rows a piece may have to take as long as it should", () => {
 });
 
 it("does not cut work to crumbs of which each takes long whatever its rows", () => {
-  const cost = (rows: number) => 80 + rows * 0.02;
+  const cost = (rows: number) => 80 + rows * 0.05;
   const rows = sizesOf(cost).at(-1)!;
   // Most of a piece is its rows.
-  expect(rows * 0.02).toBeGreaterThan(80);
+  expect(rows * 0.05).toBeGreaterThan(80);
   expect(cost(rows)).toBeLessThan(80 * 5);
 });
 

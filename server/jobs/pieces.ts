@@ -33,7 +33,7 @@ export function pieceSizes(): { rows(): number; took(ms: number): void } {
       const wanted = Math.max(LIMITS.pieceMs, fixed * FIXED);
       const each = Math.max(ms - fixed, 0.001) / rows;
       const next = (wanted - fixed) / each;
-      rows = Math.round(Math.min(most, rows * 2, Math.max(LEAST, rows / 2, next)));
+      rows = Math.round(Math.min(most, rows * 1.5, Math.max(LEAST, rows / 2, next)));
     },
   };
 }
