@@ -23,7 +23,7 @@ import {
   senderSchema,
   sendingSchema,
 } from "#server/store/settings.ts";
-import { hasPassword, setPassword, updateMember } from "#server/store/team.ts";
+import { hasPassword, passwordIsSet, setPassword, updateMember } from "#server/store/team.ts";
 import { sentForm, submissionOf } from "../form.ts";
 import { at } from "../request.ts";
 import { Button } from "../ui/button.tsx";
@@ -65,7 +65,7 @@ const zones = () => Intl.supportedValuesOf("timeZone");
 export async function loader({ context }: Route.LoaderArgs) {
   const { sql, member } = at(context);
   // Who has no password yet is not asked for one.
-  const asks = !(await hasPassword(sql, member.id, ""));
+  const asks = await passwordIsSet(sql, member.id);
   return { settings: await getSettings(sql), member, asks, zones: zones() };
 }
 

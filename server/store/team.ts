@@ -53,6 +53,10 @@ export async function updateMember(
     where id = ${id}`;
 }
 
+/** Whether a person has a password at all. */
+export const passwordIsSet = async (sql: Sql, id: string): Promise<boolean> =>
+  (await sql`select 1 from members where id = ${id} and password is not null`).length > 0;
+
 /** Whether a person's password is this one; who has none yet has none to tell. */
 export async function hasPassword(sql: Sql, id: string, password: string): Promise<boolean> {
   const row = first(
