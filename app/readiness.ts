@@ -1,12 +1,15 @@
 /** How far a campaign is: the marks on its rooms. */
+import type { RouterContextProvider } from "react-router";
 import type { EmailDocument } from "#core/document/index.ts";
 import type { Finding } from "#core/kinds/kind.ts";
 import { readersOf } from "#server/campaigns/draft.ts";
-import { examine } from "#server/campaigns/findings.ts";
-import type { Services } from "#server/services.ts";
+import { type Examined, examine } from "#server/campaigns/findings.ts";
 import type { AudienceCount } from "#server/store/audience.ts";
 import type { Campaign } from "#server/store/campaigns.ts";
 import { marksOf, type Readiness } from "./marks.ts";
+import { at, once } from "./request.ts";
+
+type Context = Readonly<RouterContextProvider>;
 
 export interface CampaignStanding {
   readonly doc: EmailDocument;
@@ -23,13 +26,17 @@ export const BEGUN: Readiness = {
   results: "ready",
 };
 
-/** Everything the rooms' marks are made from. */
-export async function standingOf(
-  services: Services,
-  campaign: Campaign,
-): Promise<CampaignStanding> {
-  const { stored, findings } = (await examine(services, campaign))!;
-  const audience = await readersOf(services, campaign);
+/** A campaign's email with what the checks find, looked at once for the frame and the room in it. */
+export const examinedOf = async (context: Context, campaign: Campaign): Promise<Examined> =>
+  (await once(context, `email of ${campaign.id}`, () => examine(at(context).services, campaign)))!;
+
+/** Everything the rooms' marks are made from. For loaders: it is asked once in a request. */
+export const standingOf = (context: Context, campaign: Campaign): Promise<CampaignStanding> =>
+  once(context, `standing of ${campaign.id}`, async () => standing(context, campaign));
+
+async function standing(context: Context, campaign: Campaign): Promise<CampaignStanding> {
+  const { stored, findings } = await examinedOf(context, campaign);
+  const audience = await readersOf(at(context).services, campaign);
   return {
     doc: stored.doc,
     findings,

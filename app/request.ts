@@ -19,6 +19,17 @@ export function at(context: Context) {
   };
 }
 
+const asked = new WeakMap<Context, Map<string, Promise<unknown>>>();
+
+/** Asks once for all loaders of a request what several of them need. */
+export function once<T>(context: Context, what: string, ask: () => Promise<T>): Promise<T> {
+  const known = asked.get(context) ?? new Map<string, Promise<unknown>>();
+  asked.set(context, known);
+  const found = known.get(what) ?? ask();
+  known.set(what, found);
+  return found as Promise<T>;
+}
+
 /** The campaign an address names; a page with a way back where there is none. */
 export async function campaignOf(context: Context, id: string): Promise<Campaign> {
   const campaign = await getCampaign(at(context).sql, id);

@@ -176,11 +176,14 @@ export const LIMITS = {
   askAfter: 10_000,
   /** A statement that takes longer is logged, ms. */
   slowStatement: 400,
+  /** How many ids of contacts one statement that counts people looks at. */
+  contactsAtOnce: 40_000,
   /** Unsure readers named on a page. */
   unsureShown: 50,
-  /** How many rows long work looks at first and at most, and how long one piece is meant to take, ms. */
+  /** How many rows long work looks at first and at most, and how long one piece is meant to take and may take, ms. */
   pieceRows: { first: 50, most: 4_000 },
   pieceMs: 90,
+  pieceMostMs: 240,
   /** How long others have the database between two pieces, as a part of a piece's time. */
   pieceRest: 0.3,
   /** How long rows and jobs belong to a sender without a sign of life, ms. */

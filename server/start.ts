@@ -10,6 +10,7 @@ import { createContactViews } from "./audience/contact-views.ts";
 import { type Clock, systemClock } from "./clock.ts";
 import type { Config } from "./config.ts";
 import { lockFolder, migrate, openInWorker, StartError } from "./db/open.ts";
+import { startUpkeep } from "./db/upkeep.ts";
 import { createFollowers } from "./http/followers.ts";
 import { createGuesses } from "./http/guesses.ts";
 import { createStreams } from "./http/streams.ts";
@@ -86,6 +87,9 @@ export async function startServices(
   const outbox = config.smtp ? null : await startOutbox(database, clock, config.outboxPort);
   const mailer = createMailer(config.smtp ?? outbox!.address);
   const queue = await startQueue({ ...base, mailer });
+  const endUpkeep = startUpkeep(database.sql, (error) =>
+    log.warn({ err: error }, "a table was not looked after"),
+  );
   return {
     services: { ...base, mailer, wake: queue.wake },
     async stop() {
@@ -93,6 +97,7 @@ export async function startServices(
       // What is on the line may finish; a service that hangs does not keep the process.
       const cutOff = setTimeout(() => mailer.close(), LIMITS.stopMs);
       await queue.ended;
+      await endUpkeep();
       clearTimeout(cutOff);
       mailer.close();
       await outbox?.close();

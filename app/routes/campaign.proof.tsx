@@ -17,7 +17,6 @@ import { mergeText, prepare, unsigned } from "#core/merge/index.ts";
 import { compile } from "#core/render/index.ts";
 import { readerOf, worldOfEmail } from "#server/audience/readers.ts";
 import { surroundings, testMessages } from "#server/campaigns/emails.ts";
-import { examine } from "#server/campaigns/findings.ts";
 import { newId } from "#server/ids.ts";
 import { getContact, stepContact } from "#server/store/contacts.ts";
 import { loadDocument } from "#server/store/documents.ts";
@@ -25,6 +24,7 @@ import { listTests, recordTest } from "#server/store/tests.ts";
 import { ReadingAs } from "../compose/sheets/strip.tsx";
 import { submissionOf } from "../form.ts";
 import { choiceOf } from "../reader-choice.ts";
+import { examinedOf } from "../readiness.ts";
 import { at, campaignOf, zoneOf } from "../request.ts";
 import { Button, Buttonlike } from "../ui/button.tsx";
 import { EmailFrame } from "../ui/email-frame.tsx";
@@ -61,7 +61,7 @@ async function readerFor(context: Route.LoaderArgs["context"], id: number) {
 export async function loader({ request, params, context }: Route.LoaderArgs) {
   const { services, sql, now } = at(context);
   const campaign = await campaignOf(context, params.campaign);
-  const { stored, around: sent, world, findings } = (await examine(services, campaign))!;
+  const { stored, around: sent, world, findings } = await examinedOf(context, campaign);
   const { doc } = stored;
   const id = Number(new URL(request.url).searchParams.get("reader")) || 0;
   const contact = await readerFor(context, id);

@@ -14,12 +14,12 @@ import { dayAndTime } from "../ui/words.ts";
 import type { Route } from "./+types/campaign.schedule.ts";
 
 export async function loader({ params, context }: Route.LoaderArgs) {
-  const { services, now } = at(context);
+  const { now } = at(context);
   const campaign = await campaignOf(context, params.campaign);
   const zone = campaign.zone ?? (await zoneOf(context));
   // Once it is on its way, what would be checked has been.
   const sending = await sendingOf(context, campaign, zone);
-  const standing = sending ? null : await standingOf(services, campaign);
+  const standing = sending ? null : await standingOf(context, campaign);
   const findings = standing?.findings ?? [];
   return {
     id: campaign.id,

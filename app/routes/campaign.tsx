@@ -41,7 +41,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
   const begun = campaign.state === "sending" || campaign.state === "sent";
   const { marks, findings } = begun
     ? { marks: BEGUN, findings: [] }
-    : await standingOf(at(context).services, campaign);
+    : await standingOf(context, campaign);
   return { id: campaign.id, name: campaign.name, marks, findings: findings.length };
 }
 

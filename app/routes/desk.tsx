@@ -44,7 +44,7 @@ export async function loader({ context }: Route.LoaderArgs) {
       .filter((campaign) => campaign.state === "draft")
       .slice(0, 5)
       .map(async (campaign) => {
-        const standing = await standingOf(services, campaign);
+        const standing = await standingOf(context, campaign);
         return {
           id: campaign.id,
           name: campaign.name,

@@ -9,7 +9,7 @@ export class Stopped extends Error {}
 
 /** As few rows as a piece may have. */
 const LEAST = 10;
-/** How many times as long as what it takes without any rows a piece may take: else most of the work were that. */
+/** How many times as long as what it takes without any rows a piece is meant to take: else most of the work were that. */
 const FIXED = 4;
 
 /**
@@ -30,7 +30,11 @@ export function pieceSizes(): { rows(): number; took(ms: number): void } {
         fixed = 0.6 * fixed + 0.4 * found;
       }
       before = { rows, ms };
-      const wanted = Math.max(LIMITS.pieceMs, fixed * FIXED);
+      const wanted = Math.max(
+        LIMITS.pieceMs,
+        Math.min(fixed * FIXED, LIMITS.pieceMostMs),
+        fixed * 1.5,
+      );
       const each = Math.max(ms - fixed, 0.001) / rows;
       const next = (wanted - fixed) / each;
       rows = Math.round(Math.min(most, rows * 1.5, Math.max(LEAST, rows / 2, next)));

@@ -13,8 +13,9 @@ import {
   segmentsNamed,
   type World,
 } from "#core/rules/index.ts";
-import { first, type Sql } from "../db/database.ts";
+import type { Sql } from "../db/database.ts";
 import { newId } from "../ids.ts";
+import { overContacts, summed, summedLists } from "./spans.ts";
 
 export interface List {
   readonly id: string;
@@ -207,15 +208,17 @@ export async function countAudience(
   topic: string | null,
 ): Promise<AudienceCount> {
   const left = leftTopicSql(topic);
-  return first(
-    await sql<AudienceCount>`
+  const counts = await overContacts(
+    sql,
+    (within) => sql<AudienceCount>`
       select count(*) filter (where c.held is null and not ${left})::int as readers,
         count(*) filter (where c.held is null and ${left})::int as left,
         count(*) filter (where c.held = 'unsubscribed')::int as unsubscribed,
         count(*) filter (where c.held = 'bounced')::int as bounced,
         count(*) filter (where c.held = 'blocked')::int as blocked
-      from contacts c where ${audienceSql(audience, world)}`,
-  )!;
+      from contacts c where ${within} and ${audienceSql(audience, world)}`,
+  );
+  return summed(counts);
 }
 
 /** Of each list and segment: how many people who can be mailed it holds. */
@@ -229,18 +232,22 @@ export async function countSources(
     sources.map((s) => fragment`count(*) filter (where ${sourceSql(s, world)})::int`),
     ", ",
   );
-  const row = first(
-    await sql<{ counts: number[] }>`
-      select array[${columns}] as counts from contacts c where c.held is null`,
+  const rows = await overContacts(
+    sql,
+    (within) => sql<{ counts: number[] }>`
+      select array[${columns}] as counts from contacts c where ${within} and c.held is null`,
   );
-  return row!.counts;
+  return summedLists(rows.map(({ counts }) => counts));
 }
 
 /** How many people can be mailed at all. */
 export async function countMailable(sql: Sql): Promise<number> {
-  return first(
-    await sql<{ n: number }>`select count(*)::int as n from contacts c where c.held is null`,
-  )!.n;
+  const counts = await overContacts(
+    sql,
+    (within) => sql<{ n: number }>`
+      select count(*)::int as n from contacts c where ${within} and c.held is null`,
+  );
+  return summed(counts).n;
 }
 
 /** What is wrong with an audience, or null: each of its lists and segments must be there. */

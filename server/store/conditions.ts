@@ -14,6 +14,7 @@ import {
 } from "#core/rules/index.ts";
 import type { Group } from "#core/versions/index.ts";
 import { first, type Sql } from "../db/database.ts";
+import { joined, overContacts } from "./spans.ts";
 
 /** The rules behind conditions; one that makes no sense (any more) is null and holds for nobody. */
 export const rulesOf = (conditions: readonly string[]): (Rule | null)[] =>
@@ -36,7 +37,7 @@ const PER_NUMBER = 30;
 
 /**
  * Everybody within `among` (a condition on a contact `c`) by which of the conditions hold for them, in one
- * pass. The bits are gathered in whole numbers, which group faster than texts.
+ * pass; the first of each as a sample. The bits are gathered in whole numbers, which group faster than texts.
  */
 export async function conditionGroups(
   sql: Sql,
@@ -58,12 +59,20 @@ export async function conditionGroups(
   if (numbers.length === 0) numbers.push(constantSql("0"));
   const names = numbers.map((_, i) => identifier(`b${i}`));
   const columns = numbers.map((number, i) => fragment`${number} as ${names[i]!}`);
-  const rows = await sql<{ numbers: number[]; people: number; sample: number }>`
-    select array[${joinSql(names, ", ")}] as numbers, count(*)::int as people,
-      min(id) as sample
-    from (select c.id, ${joinSql(columns, ", ")} from contacts c where ${among}) g
-    group by ${joinSql(names, ", ")}`;
-  return rows.map(({ numbers: found, people, sample }) => ({
+  const rows = await overContacts(
+    sql,
+    (within) => sql<{ numbers: number[]; people: number; sample: number }>`
+      select array[${joinSql(names, ", ")}] as numbers, count(*)::int as people,
+        min(id) as sample
+      from (select c.id, ${joinSql(columns, ", ")} from contacts c where ${within} and ${among}) g
+      group by ${joinSql(names, ", ")}`,
+  );
+  const groups = joined(
+    rows,
+    (row) => row.numbers.join(),
+    (sum, { people }) => ({ ...sum, people: sum.people + people }),
+  );
+  return groups.map(({ numbers: found, people, sample }) => ({
     bits: rules
       .map((_, i) => ((found[Math.floor(i / PER_NUMBER)]! >> (i % PER_NUMBER)) & 1 ? "1" : "0"))
       .join(""),

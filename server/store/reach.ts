@@ -10,8 +10,9 @@ import {
   type Sql as SqlPiece,
   type World,
 } from "#core/rules/index.ts";
-import { first, type Sql } from "../db/database.ts";
+import type { Sql } from "../db/database.ts";
 import { type Contact, contactColumns } from "./contacts.ts";
+import { overContacts, summed } from "./spans.ts";
 
 export interface Reach {
   /** Those who can be mailed, and all, held back or not. */
@@ -29,11 +30,15 @@ export async function countReach(
   among: SqlPiece = constantSql("true"),
 ): Promise<Reach> {
   const holds = ruleSql(rule, world);
-  return first(
-    await sql<Reach>`select count(*) filter (where c.held is null and ${holds})::int as mailable,
-      count(*) filter (where ${holds})::int as all,
-      count(*) filter (where c.held is null)::int as of from contacts c where ${among}`,
-  )!;
+  const counts = await overContacts(
+    sql,
+    (within) => sql<Reach>`
+      select count(*) filter (where c.held is null and ${holds})::int as mailable,
+        count(*) filter (where ${holds})::int as all,
+        count(*) filter (where c.held is null)::int as of
+      from contacts c where ${within} and ${among}`,
+  );
+  return summed(counts);
 }
 
 /** A few people a rule catches. */
@@ -94,10 +99,13 @@ export async function overlapOf(sql: Sql, rules: readonly Rule[], world: World):
     rules.map((rule) => fragment`coalesce(${ruleSql(rule, world)}, false)`),
     ", ",
   );
-  const groups = await sql<{ flags: boolean[]; mailable: number; all: number }>`
-    select array[${flags}] as flags, count(*) filter (where c.held is null)::int as mailable,
-      count(*)::int as all
-    from contacts c group by 1`;
+  const groups = await overContacts(
+    sql,
+    (within) => sql<{ flags: boolean[]; mailable: number; all: number }>`
+      select array[${flags}] as flags, count(*) filter (where c.held is null)::int as mailable,
+        count(*)::int as all
+      from contacts c where ${within} group by 1`,
+  );
   for (const group of groups) {
     for (const i of rules.keys()) {
       if (!group.flags[i]) continue;

@@ -16,6 +16,7 @@ import {
 import type { Sql as Db } from "../db/database.ts";
 import { columnsOf, jsonObject } from "./columns.ts";
 import { tableSql } from "./fields.ts";
+import { joined, overContacts, summedLists } from "./spans.ts";
 
 /** A value as words or a number, as tags write it. */
 function plain(field: Field, alias: string): Sql {
@@ -107,9 +108,17 @@ export async function valueCounts(
 ): Promise<ValueCount[]> {
   const path = pathOf(ref.slice(ref.indexOf(":") + 1), schema);
   if (!path) return [];
-  return sql<{ value: Json | null; people: number }>`
-    select ${valueAt(path, "c")} as value, count(*)::int as people
-    from contacts c where ${among} group by 1`;
+  const rows = await overContacts(
+    sql,
+    (within) => sql<{ value: Json | null; people: number }>`
+      select ${valueAt(path, "c")} as value, count(*)::int as people
+      from contacts c where ${within} and ${among} group by 1`,
+  );
+  return joined(
+    rows,
+    ({ value }) => JSON.stringify(value),
+    (sum, { people }) => ({ ...sum, people: sum.people + people }),
+  );
 }
 
 /** How many examples of a value are shown, and among how many people they are looked for. */
@@ -129,9 +138,13 @@ export async function tagShares(
   const refs = allPaths(schema).map(({ path }) => `contact:${path}`);
   const values = paths.map((path) => valueAt(path, "c"));
   const counts = values.map((value) => fragment`count(${value})::int`);
-  const [row] = await sql<{ of: number; have: number[] }>`
-    select count(*)::int as of, array[${joinSql(counts, ", ")}]::int[] as have
-    from contacts c where ${among}`;
+  const rows = await overContacts(
+    sql,
+    (within) => sql<{ counts: number[] }>`
+      select array[count(*)::int, ${joinSql(counts, ", ")}] as counts
+      from contacts c where ${within} and ${among}`,
+  );
+  const [of = 0, ...have] = summedLists(rows.map(({ counts: some }) => some));
   const sampled = await sql<{ values: Record<string, unknown> }>`
     select ${tagValuesSql(refs, schema, "c")} as values from contacts c where ${among}
     order by c.id limit ${SAMPLE}`;
@@ -145,7 +158,7 @@ export async function tagShares(
     return [...found].slice(0, EXAMPLES);
   };
   return {
-    of: row!.of,
-    tags: refs.map((ref, i) => ({ ref, have: row!.have[i]!, examples: examples(ref) })),
+    of,
+    tags: refs.map((ref, i) => ({ ref, have: have[i]!, examples: examples(ref) })),
   };
 }
