@@ -1,64 +1,92 @@
 /** The composer: one document, its sheets, and everything around them. */
 import { DndContext, DragOverlay, PointerSensor, useSensor, useSensors } from "@dnd-kit/core";
-import { useMemo, useRef, useState } from "react";
+import { type ReactNode, useEffect, useRef, useState } from "react";
+import { useRevalidator } from "react-router";
 import type { EmailProps } from "#core/blocks/layout.ts";
+import type { Finding } from "#core/kinds/kind.ts";
 import { LIMITS } from "#core/limits.ts";
-import { DraftBar } from "../draft/draft-bar.tsx";
-import { Button } from "../ui/button.tsx";
-import { AddList } from "./add-list.tsx";
-import { ComposerContext, type SheetName } from "./context.ts";
-import { FindBar } from "./find/find-bar.tsx";
-import { LookingNote } from "./history/looking-note.tsx";
-import { HistoryPanel } from "./history/panel.tsx";
+import { useToast } from "../ui/toast.tsx";
+import { type Composer, type ComposerStart, createComposer } from "./create.ts";
+import { CommandsProvider } from "./doing/commands.ts";
+import { LookBackProvider } from "./history/looking.ts";
 import { InboxLines } from "./inbox/inbox-lines.tsx";
+import { FindingsProvider, useFindings } from "./inspecting/findings.ts";
 import { LanguageChoice } from "./languages/language-choice.tsx";
-import { Translations } from "./languages/translations.tsx";
-import { labelOfLoad } from "./load.ts";
+import { MessagesProvider, useMessages } from "./messages/messages.ts";
+import { Notes } from "./notes.tsx";
+import { OpenPanels } from "./panels/list.tsx";
+import { PanelsProvider } from "./panels/open.ts";
+import { UploadingProvider } from "./pasting/uploading.ts";
 import { Uploads } from "./pasting/uploads.tsx";
+import { labelOfLoad } from "./placing/load.ts";
+import { PlacingProvider, usePlacer, usePlacing } from "./placing/placing.ts";
+import { ReadingProvider, useReader, useReading } from "./reading/reading.ts";
 import { RunningOrder } from "./running-order/running-order.tsx";
-import { ClashNote } from "./session/clash-note.tsx";
-import { FixedNote, SentNote } from "./session/fixed-note.tsx";
-import { SignedOut } from "./session/signed-out.tsx";
+import { SelectionProvider } from "./selection/selection.ts";
+import { SessionProvider } from "./session/session.ts";
 import { SettingsPanel } from "./settings/settings.tsx";
+import { HeardProvider } from "./sheets/heard.ts";
 import { useScale } from "./sheets/scale.ts";
 import { useScrollTogether } from "./sheets/scroll-together.ts";
 import { Sheet } from "./sheets/sheet.tsx";
 import { Size } from "./sheets/size.tsx";
 import { type Sheets, Strip } from "./sheets/strip.tsx";
-import type { SheetView } from "./sheets/view.ts";
+import { type SheetName, useViews, ViewsProvider } from "./sheets/views.ts";
+import { WriterProvider } from "./sheets/writer.ts";
 import { Tools } from "./tools.tsx";
 import { Tray } from "./tray/tray.tsx";
-import { TroubleNote } from "./trouble.tsx";
-import { type ComposerProps, useComposerState } from "./use-composer.ts";
 
-export function ComposerView(props: ComposerProps) {
+export interface ComposerProps extends ComposerStart {
+  /** Where the tools of the room stand. */
+  readonly tools: HTMLElement | null;
+  /** Hears what the checks find; null while nothing is known. */
+  onFindings(findings: readonly Finding[] | null): void;
+}
+
+/** Hands every idea down. */
+function Shared({ of, children }: { of: Composer; children: ReactNode }) {
+  return (
+    <SessionProvider value={of.session}>
+      <LookBackProvider value={of.lookBack}>
+        <ReadingProvider value={of.reading}>
+          <SelectionProvider value={of.selection}>
+            <FindingsProvider value={of.findings}>
+              <UploadingProvider value={of.uploading}>
+                <CommandsProvider value={of.commands}>
+                  <ViewsProvider value={of.views}>
+                    <PlacingProvider value={of.placing}>
+                      <PanelsProvider value={of.panels}>
+                        <WriterProvider value={of.writer}>
+                          <MessagesProvider value={of.messages}>
+                            <HeardProvider value={of.heard}>{children}</HeardProvider>
+                          </MessagesProvider>
+                        </WriterProvider>
+                      </PanelsProvider>
+                    </PlacingProvider>
+                  </ViewsProvider>
+                </CommandsProvider>
+              </UploadingProvider>
+            </FindingsProvider>
+          </SelectionProvider>
+        </ReadingProvider>
+      </LookBackProvider>
+    </SessionProvider>
+  );
+}
+
+/** The strip, what has to be said over the sheets, and the sheets. */
+function SheetsPane({ trouble, sent }: Pick<ComposerProps, "trouble" | "sent">) {
   const [sheets, setSheets] = useState<Sheets>("both");
   const [together, setTogether] = useState(true);
   const [picturesOff, setPicturesOff] = useState(false);
   const [dark, setDark] = useState(false);
-  const [hovered, setHovered] = useState<string | null>(null);
+  const reader = useReader();
+  const { readingAs, everything, language } = useReading("readingAs", "everything", "language");
+  const width = useReading(({ doc }) => (doc.root.props as unknown as EmailProps).width);
   const panes = useRef<Record<SheetName, HTMLElement | null>>({ wide: null, narrow: null });
-  const own = useComposerState(props);
-  const { composer, state, views, landing } = own;
-  const { doc, readingAs } = composer;
-  const { load } = composer.placing;
-  const { width } = doc.root.props as unknown as EmailProps;
   const { place, scale } = useScale(width, sheets);
-  useScrollTogether(together && sheets === "both", views, panes, scale);
-
-  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 4 } }));
-  const onView = useMemo(
-    () => ({
-      wide: (view: SheetView | null) => {
-        views.current.wide = view;
-      },
-      narrow: (view: SheetView | null) => {
-        views.current.narrow = view;
-      },
-    }),
-    [views],
-  );
-  const sheet = (name: "wide" | "narrow", px: number) => (
+  useScrollTogether(together && sheets === "both", useViews(), panes, scale);
+  const sheet = (name: SheetName, px: number) => (
     <Sheet
       key={name}
       name={name}
@@ -66,101 +94,108 @@ export function ComposerView(props: ComposerProps) {
       scale={scale}
       picturesOff={picturesOff}
       dark={dark}
-      landing={landing?.on === name ? landing.at : null}
       paneRef={(pane) => {
         panes.current[name] = pane;
       }}
-      hovered={hovered}
-      answers={name === "wide" || sheets === "narrow"}
-      onHover={setHovered}
-      onView={onView[name]}
     />
   );
-
   return (
-    <ComposerContext value={composer}>
-      <DndContext sensors={sensors} autoScroll={false} {...own.handlers}>
-        <div
-          className={`composer grid h-full min-h-[440px] grid-rows-[1fr_auto] ${load ? "dragging" : ""}`}
-        >
-          <div className="grid min-h-0 grid-cols-[204px_1fr_264px]">
-            <RunningOrder landing={landing?.on === "order" ? landing.at : null} />
-            <div className="flex min-h-0 min-w-0 flex-col">
-              <Strip
-                reader={readingAs}
-                onReader={own.setReadingAs}
-                sheets={sheets}
-                onSheets={setSheets}
-                picturesOff={picturesOff}
-                onPicturesOff={setPicturesOff}
-                dark={dark}
-                onDark={setDark}
-                everything={composer.everything}
-                onEverything={own.setEverything}
-                together={together}
-                onTogether={setTogether}
-              >
-                <LanguageChoice language={composer.language} onLanguage={own.setLanguage} />
-                <Size />
-              </Strip>
-              {own.finding && <FindBar onClose={() => own.setFinding(false)} />}
-              <LookingNote />
-              {props.trouble && <TroubleNote trouble={props.trouble} />}
-              {props.sent && <SentNote reason={props.sent} />}
-              {state.saving === "fixed" && <FixedNote />}
-              {state.saving === "signedOut" && <SignedOut />}
-              <ClashNote clashes={state.clashes} />
-              {!composer.history.looking && (
-                <DraftBar
-                  campaign={composer.campaign}
-                  changed={state.savedAt}
-                  settled={composer.session.finish}
-                >
-                  {({ seq }) =>
-                    seq !== null && (
-                      <Button
-                        onClick={() => void composer.history.look(seq, "This is what goes out.")}
-                      >
-                        Show what goes out
-                      </Button>
-                    )
-                  }
-                </DraftBar>
-              )}
-              <div
-                ref={place}
-                role="region"
-                aria-label="Sheets"
-                className="relative flex min-h-0 flex-1 bg-bench"
-              >
-                {sheets !== "narrow" && sheet("wide", width)}
-                {sheets !== "wide" && sheet("narrow", LIMITS.narrowWidth)}
-                <InboxLines />
-                <Uploads uploads={own.uploads} onDismiss={own.dismissUpload} />
-              </div>
-            </div>
-            {composer.history.open ? <HistoryPanel /> : <SettingsPanel />}
-          </div>
-          <Tray />
+    <div className="flex min-h-0 min-w-0 flex-col">
+      <Strip
+        reader={readingAs}
+        onReader={reader.readAs}
+        sheets={sheets}
+        onSheets={setSheets}
+        picturesOff={picturesOff}
+        onPicturesOff={setPicturesOff}
+        dark={dark}
+        onDark={setDark}
+        everything={everything}
+        onEverything={reader.showEverything}
+        together={together}
+        onTogether={setTogether}
+      >
+        <LanguageChoice language={language} onLanguage={reader.showIn} />
+        <Size />
+      </Strip>
+      <OpenPanels at="strip" />
+      <Notes trouble={trouble} sent={sent} />
+      <div
+        ref={place}
+        role="region"
+        aria-label="Sheets"
+        className="relative flex min-h-0 flex-1 bg-bench"
+      >
+        {sheets !== "narrow" && sheet("wide", width)}
+        {sheets !== "wide" && sheet("narrow", LIMITS.narrowWidth)}
+        <InboxLines />
+        <Uploads />
+      </div>
+    </div>
+  );
+}
+
+/** What is on its way, under the pointer. */
+function Carried() {
+  const { load } = usePlacing("load");
+  const { store } = useReader();
+  return (
+    <DragOverlay dropAnimation={null}>
+      {load && (
+        <span className="inline-block translate-x-4 translate-y-5 rounded-md border border-plum bg-sheet px-2.5 py-1 text-[12px] font-semibold opacity-90">
+          {labelOfLoad(store.getState().doc, load)}
+        </span>
+      )}
+    </DragOverlay>
+  );
+}
+
+/** Drag and drop, and the ground on which everything stands. */
+function Ground({ children }: { children: ReactNode }) {
+  const { handlers } = usePlacer();
+  const { announcer } = useMessages();
+  const carrying = usePlacing(({ load }) => load !== null);
+  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 4 } }));
+  return (
+    <DndContext sensors={sensors} autoScroll={false} {...handlers}>
+      <div
+        className={`composer grid h-full min-h-[440px] grid-rows-[1fr_auto] ${carrying ? "dragging" : ""}`}
+      >
+        {children}
+      </div>
+      <Carried />
+      <div ref={announcer} data-announcer="" role="status" aria-live="polite" className="sr-only" />
+    </DndContext>
+  );
+}
+
+/** Tells the frame of the campaign what is found. */
+function Report({ trouble, onFindings }: Pick<ComposerProps, "trouble" | "onFindings">) {
+  const found = useFindings(({ inspection }) => inspection?.findings ?? null);
+  const findings = trouble ? null : found;
+  useEffect(() => onFindings(findings), [onFindings, findings]);
+  return null;
+}
+
+export function ComposerView(props: ComposerProps) {
+  const { trouble, sent, tools, onFindings } = props;
+  const say = useToast();
+  const [composer] = useState(() => createComposer(props, say));
+  const { revalidate } = useRevalidator();
+  useEffect(() => composer.live(() => void revalidate()), [composer, revalidate]);
+  return (
+    <Shared of={composer}>
+      <Ground>
+        <div className="grid min-h-0 grid-cols-[204px_1fr_264px]">
+          <RunningOrder />
+          <SheetsPane trouble={trouble} sent={sent} />
+          <OpenPanels at="side" or={<SettingsPanel />} />
         </div>
-        <DragOverlay dropAnimation={null}>
-          {load && (
-            <span className="inline-block translate-x-4 translate-y-5 rounded-md border border-plum bg-sheet px-2.5 py-1 text-[12px] font-semibold opacity-90">
-              {labelOfLoad(doc, load)}
-            </span>
-          )}
-        </DragOverlay>
-        <div
-          ref={own.announcer}
-          data-announcer=""
-          role="status"
-          aria-live="polite"
-          className="sr-only"
-        />
-        <Translations lang={own.translating} onLang={own.setTranslating} />
-        <AddList open={own.adding} onOpenChange={own.setAdding} />
-        <Tools place={props.tools} state={state} session={composer.session} />
-      </DndContext>
-    </ComposerContext>
+        <Tray />
+        <OpenPanels at="over" />
+      </Ground>
+      <Tools place={tools} />
+      <Report trouble={trouble} onFindings={onFindings} />
+    </Shared>
   );
 }

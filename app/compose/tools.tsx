@@ -2,8 +2,8 @@
 import { History as HistoryIcon, Redo2, Search, Undo2 } from "lucide-react";
 import { createPortal } from "react-dom";
 import { IconButton } from "../ui/button.tsx";
-import { useComposer } from "./context.ts";
-import type { Session, SessionState } from "./session/session.ts";
+import { useOpenPanels, usePanels } from "./panels/open.ts";
+import { type SessionState, useEmail, useSession } from "./session/session.ts";
 
 const STATES = {
   saving: "Saving…",
@@ -12,32 +12,34 @@ const STATES = {
   fixed: "Not saved: it is being sent",
 } as const;
 
-function savedWords({ saving, savedAt }: SessionState): string {
+function savedWords({ saving, savedAt }: Pick<SessionState, "saving" | "savedAt">): string {
   if (saving !== "saved") return STATES[saving];
   if (!savedAt) return "All saved";
   return `Saved ${savedAt.toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" })}`;
 }
 
-export function Tools({
-  place,
-  state,
-  session,
-}: {
-  place: HTMLElement | null;
-  state: SessionState;
-  session: Session;
-}) {
-  const { history, others, openFind } = useComposer();
+function Saved() {
+  const { saving, savedAt } = useEmail("saving", "savedAt");
+  return (
+    <span
+      role="status"
+      className="mr-1 text-[12px] whitespace-nowrap text-ink-3"
+      data-saving={saving}
+    >
+      {savedWords({ saving, savedAt })}
+    </span>
+  );
+}
+
+export function Tools({ place }: { place: HTMLElement | null }) {
+  const session = useSession();
+  const panels = usePanels();
+  const { others, can } = useEmail("others", "can");
+  const { history } = useOpenPanels("history");
   if (!place) return null;
   return createPortal(
     <>
-      <span
-        role="status"
-        className="mr-1 text-[12px] whitespace-nowrap text-ink-3"
-        data-saving={state.saving}
-      >
-        {savedWords(state)}
-      </span>
+      <Saved />
       {others.length > 0 && (
         <ul aria-label="Also here" className="mr-1 flex gap-1">
           {others.map(({ tab, name }) => (
@@ -51,20 +53,20 @@ export function Tools({
           ))}
         </ul>
       )}
-      <IconButton label="Find and replace" onClick={openFind}>
+      <IconButton label="Find and replace" onClick={() => panels.open("find", true)}>
         <Search />
       </IconButton>
-      <IconButton label="Undo" disabled={!state.can.undo} onClick={() => session.undo()}>
+      <IconButton label="Undo" disabled={!can.undo} onClick={() => session.undo()}>
         <Undo2 />
       </IconButton>
-      <IconButton label="Redo" disabled={!state.can.redo} onClick={() => session.redo()}>
+      <IconButton label="Redo" disabled={!can.redo} onClick={() => session.redo()}>
         <Redo2 />
       </IconButton>
       <IconButton
         label="History"
-        aria-pressed={history.open}
-        onClick={() => history.setOpen(!history.open)}
-        className={history.open ? "bg-plum-soft text-plum" : ""}
+        aria-pressed={history === true}
+        onClick={() => (history ? panels.close("history") : panels.open("history", true))}
+        className={history ? "bg-plum-soft text-plum" : ""}
       >
         <HistoryIcon />
       </IconButton>

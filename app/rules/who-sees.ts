@@ -1,48 +1,80 @@
 /** Whom rules reach, and which hold for one person: asked of the server when they change and hands rest. */
 import { useEffect, useState } from "react";
+import { createStore, type StoreApi, useStore } from "zustand";
 import type { WhoSees } from "#server/audience/readers.ts";
 
 export type { WhoSees };
 
 const REST_MS = 120;
 
+export interface WhoSeesAsker {
+  /** The latest answer. */
+  readonly store: StoreApi<WhoSees | null>;
+  /** Asks about these conditions and this contact, unless that is what is known. */
+  want(conditions: readonly string[], contact: number | null): void;
+  stop(): void;
+}
+
+const subject = (conditions: readonly string[], contact: number | null) =>
+  JSON.stringify({ conditions, contact });
+
 /**
- * The latest answer; `known` is one that is there already. Of a campaign's readers, or with null of all who can
- * be mailed. Without a line the last counts stand, and it is asked again with the next change.
+ * `known` is an answer that is there already. Of a campaign's readers, or with null of all who can be mailed.
+ * Without a line the last counts stand, and it is asked again with the next change.
  */
+export function createWhoSees(campaign: string | null, known: WhoSees | null = null): WhoSeesAsker {
+  const path = campaign === null ? "/people" : `/campaigns/${campaign}`;
+  const store = createStore<WhoSees | null>(() => known);
+  let wanted = known && subject(known.conditions, known.contact);
+  let underway = new AbortController();
+  let timer: ReturnType<typeof setTimeout> | undefined;
+  const stop = () => {
+    clearTimeout(timer);
+    underway.abort();
+  };
+  async function ask(body: string, contact: number | null) {
+    const { signal } = underway;
+    try {
+      const response = await fetch(`${path}/who-sees`, {
+        method: "POST",
+        headers: { "content-type": "application/json" },
+        body,
+        signal,
+      });
+      const answer = response.ok ? ((await response.json()) as WhoSees) : null;
+      if (answer && !signal.aborted) store.setState(answer, true);
+    } catch {
+      if (signal.aborted) return;
+      const before = store.getState();
+      // Nothing is known of this contact: then none of the conditions holds.
+      if (before) store.setState({ ...before, contact, bits: "" }, true);
+      wanted = null;
+    }
+  }
+  return {
+    store,
+    want(conditions, contact) {
+      const asked = subject(conditions, contact);
+      if (asked === wanted) return;
+      stop();
+      wanted = asked;
+      underway = new AbortController();
+      timer = setTimeout(() => void ask(asked, contact), REST_MS);
+    },
+    stop,
+  };
+}
+
+/** The latest answer about conditions and a contact. */
 export function useWhoSees(
   campaign: string | null,
   conditions: readonly string[],
   contact: number | null,
-  known: WhoSees | null = null,
 ): WhoSees | null {
-  const [answer, setAnswer] = useState<WhoSees | null>(known);
-  const asked = JSON.stringify({ conditions, contact });
-  const answered =
-    answer && JSON.stringify({ conditions: answer.conditions, contact: answer.contact });
-  useEffect(() => {
-    if (asked === answered) return;
-    const stop = new AbortController();
-    const timer = setTimeout(async () => {
-      try {
-        const path = campaign === null ? "/people" : `/campaigns/${campaign}`;
-        const response = await fetch(`${path}/who-sees`, {
-          method: "POST",
-          headers: { "content-type": "application/json" },
-          body: asked,
-          signal: stop.signal,
-        });
-        if (response.ok) setAnswer((await response.json()) as WhoSees);
-      } catch {
-        if (stop.signal.aborted) return;
-        // Nothing is known of this contact: then none of the conditions holds.
-        setAnswer((before) => before && { ...before, contact, bits: "" });
-      }
-    }, REST_MS);
-    return () => {
-      clearTimeout(timer);
-      stop.abort();
-    };
-  }, [campaign, contact, asked, answered]);
-  return answer;
+  const [asker] = useState(() => createWhoSees(campaign));
+  const asked = subject(conditions, contact);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the same conditions are asked about once
+  useEffect(() => asker.want(conditions, contact), [asker, asked]);
+  useEffect(() => asker.stop, [asker]);
+  return useStore(asker.store);
 }

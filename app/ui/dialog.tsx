@@ -29,6 +29,7 @@ export function Dialog({
         <Radix.Overlay className="fixed inset-0 z-40 bg-[#241f1b66]" />
         <Radix.Content
           aria-describedby={undefined}
+          data-modal=""
           onCloseAutoFocus={(event) => keepFocus && event.preventDefault()}
           className={`fixed top-[12vh] left-1/2 z-50 max-h-[76vh] -translate-x-1/2 ${wide ? "w-[min(900px,92vw)]" : "w-[min(480px,92vw)]"} overflow-auto rounded-md border border-line-strong bg-paper p-5`}
         >

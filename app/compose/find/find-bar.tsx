@@ -4,12 +4,19 @@ import { useMemo, useState } from "react";
 import { LIMITS } from "#core/limits.ts";
 import { Button, IconButton } from "../../ui/button.tsx";
 import { INPUT } from "../../ui/field.tsx";
-import { useComposer } from "../context.ts";
-import { ownStep } from "../doing.ts";
+import { useCommands } from "../doing/commands.ts";
+import { ownStep } from "../doing/doing.ts";
+import { useMessages } from "../messages/messages.ts";
+import type { PanelProps } from "../panels/panel.ts";
+import { useReading } from "../reading/reading.ts";
+import { useSelecting } from "../selection/selection.ts";
 import { type Match, matchesIn, replaceEdits } from "./find.ts";
 
-export function FindBar({ onClose }: { onClose: () => void }) {
-  const { doc, edit, select, say, announce } = useComposer();
+export function FindBar({ onClose }: PanelProps) {
+  const { doc } = useReading("doc");
+  const { edit } = useCommands();
+  const { select } = useSelecting();
+  const { say, announce } = useMessages();
   const [words, setWords] = useState("");
   const [by, setBy] = useState("");
   const [exact, setExact] = useState(false);

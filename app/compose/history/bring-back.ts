@@ -9,9 +9,9 @@ import {
   withNewIds,
 } from "#core/document/index.ts";
 import { sameJson } from "#core/json.ts";
-import { pieceOf } from "../chosen.ts";
-import { type Doing, group } from "../doing.ts";
-import { newNodeId } from "../ids.ts";
+import { type Doing, group } from "../doing/doing.ts";
+import { newNodeId } from "../doing/ids.ts";
+import { pieceOf } from "../selection/chosen.ts";
 
 /** The sibling it stood after that is still there, or null for the beginning. */
 function stillBefore(parent: DocNode, id: string, now: DocNode): string | null {

@@ -2,12 +2,14 @@
 
 import { theOf } from "#core/blocks/names.ts";
 import { Button } from "../../ui/button.tsx";
-import { pieceOf } from "../chosen.ts";
-import { useComposer } from "../context.ts";
+import { pieceOf } from "../selection/chosen.ts";
+import { useSelection } from "../selection/selection.ts";
+import { useLookBack, useLooking } from "./looking.ts";
 
 export function LookingNote() {
-  const { history, selected } = useComposer();
-  const { looking } = history;
+  const history = useLookBack();
+  const { looking } = useLooking("looking");
+  const { selected } = useSelection("selected");
   if (!looking) return null;
   const piece = selected && selected !== "envelope" ? pieceOf(looking.doc, selected) : null;
   return (

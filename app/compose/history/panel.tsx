@@ -5,9 +5,11 @@ import { LIMITS } from "#core/limits.ts";
 import { Button, IconButton } from "../../ui/button.tsx";
 import { Field, INPUT } from "../../ui/field.tsx";
 import { ago } from "../../ui/words.ts";
-import { useComposer } from "../context.ts";
+import type { PanelProps } from "../panels/panel.ts";
 import { createRemote } from "../session/remote.ts";
+import { useEmail, useSession } from "../session/session.ts";
 import type { HistoryAnswer, HistoryStep, Moment } from "../wire.ts";
+import { useLookBack, useLooking } from "./looking.ts";
 
 /** How long the list waits after a change before it is read again, ms. */
 const REST_MS = 600;
@@ -28,8 +30,8 @@ function Row({
   quiet?: boolean;
   onDrop?: () => void;
 }) {
-  const { history } = useComposer();
-  const on = history.looking?.seq === seq;
+  const history = useLookBack();
+  const on = useLooking(({ looking }) => looking?.seq === seq);
   return (
     <li className="flex items-start">
       <button
@@ -54,7 +56,8 @@ function Row({
 }
 
 function Keep({ onKept }: { onKept: (moments: readonly Moment[]) => void }) {
-  const { session, campaign } = useComposer();
+  const session = useSession();
+  const { campaign } = useSession();
   const [name, setName] = useState("");
   const [error, setError] = useState<string | null>(null);
   const keep = async (event: FormEvent) => {
@@ -94,8 +97,11 @@ function Keep({ onKept }: { onKept: (moments: readonly Moment[]) => void }) {
   );
 }
 
-export function HistoryPanel() {
-  const { session, history, campaign, newest } = useComposer();
+export function HistoryPanel({ onClose }: PanelProps) {
+  const session = useSession();
+  const { campaign } = session;
+  const { doc: newest } = useEmail("doc");
+  const { backToNow } = useLookBack();
   const [steps, setSteps] = useState<readonly HistoryStep[] | null>(null);
   const [moments, setMoments] = useState<readonly Moment[]>([]);
   const read = useCallback(async () => {
@@ -116,6 +122,8 @@ export function HistoryPanel() {
     );
     return () => clearTimeout(timer);
   }, [newest, session, read]);
+  // With the panel goes what it has shown.
+  useEffect(() => backToNow, [backToNow]);
   const drop = async (id: string) => {
     await createRemote(campaign).tell("history", { do: "drop", id });
     await read();
@@ -127,7 +135,7 @@ export function HistoryPanel() {
     >
       <div className="flex items-center justify-between">
         <h2 className="text-[17px]">History</h2>
-        <IconButton label="Close the history" onClick={() => history.setOpen(false)}>
+        <IconButton label="Close the history" onClick={onClose}>
           <X />
         </IconButton>
       </div>

@@ -2,7 +2,8 @@
 import { useEffect, useMemo, useState } from "react";
 import type { EmailProps } from "#core/blocks/layout.ts";
 import { envelopeAddress, lineWords } from "#core/merge/index.ts";
-import { useComposer } from "../context.ts";
+import { useReading } from "../reading/reading.ts";
+import { useSelection } from "../selection/selection.ts";
 import { type Cut, cutOff, type Measure } from "./cut.ts";
 
 /** Widths of the two inboxes and of what stands beside the words in them, px. */
@@ -36,7 +37,8 @@ function Rest({ label, cut }: { label: string; cut: Cut }) {
 }
 
 export function InboxLines() {
-  const { doc, shown: email, reader, tags, selected } = useComposer();
+  const { doc, shown: email, reader, tags } = useReading("doc", "shown", "reader", "tags");
+  const { selected } = useSelection("selected");
   const { envelope } = email.root.props as unknown as EmailProps;
   // The first drawing is the same as on the server.
   const [drawn, setDrawn] = useState(false);

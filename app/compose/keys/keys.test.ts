@@ -1,36 +1,49 @@
 import { beforeEach, expect, it, vi } from "vitest";
+import { createStore } from "zustand";
 import { createBand, createBlock, createColumn, createDocument } from "#core/blocks/index.ts";
-import type { Composer } from "../context.ts";
-import { handleKey } from "./keys.ts";
+import { createSelection } from "../selection/selection.ts";
+import { createKeys, nameOfKey } from "./keys.ts";
+import { KEYS } from "./list.ts";
 
+const numbered = (letter: string) => {
+  let n = 0;
+  return () => `${letter}${++n}`;
+};
 const doc = createDocument([
   createBand(
     () => "band",
     [
       createColumn(
         () => "column",
-        ["text", "spacer"].map((type) => createBlock(type, () => type)),
+        [
+          createBlock("text", () => "text"),
+          createBlock("spacer", () => "spacer"),
+          createBlock("linksRow", numbered("l")),
+        ],
       ),
     ],
   ),
 ]);
-const composer = {
-  doc,
-  selected: "text" as string | null,
-  get chosen() {
-    return this.selected ? [this.selected] : [];
-  },
-  placing: { key: () => false },
-  select: vi.fn(),
-  write: vi.fn(),
-  run: vi.fn(),
-  openList: vi.fn(),
-  session: { undo: vi.fn(), redo: vi.fn() },
-};
+
+function setUp() {
+  const reading = { store: createStore(() => ({ doc, fixed: null })) };
+  const parts = {
+    reading: reading as never,
+    selection: createSelection(reading.store, "text"),
+    commands: { run: vi.fn() },
+    session: { undo: vi.fn(), redo: vi.fn() },
+    panels: { open: vi.fn() },
+    messages: { announce: vi.fn() },
+    placing: { key: vi.fn(() => false) } as never,
+  };
+  return { ...parts, keys: createKeys(parts), state: parts.selection.store.getState };
+}
+let composer: ReturnType<typeof setUp>;
+const page = { title: "Septima", querySelector: vi.fn<() => object | null>(() => null) };
 beforeEach(() => {
-  vi.clearAllMocks();
-  vi.stubGlobal("document", { title: "Septima" });
-  composer.selected = "text";
+  page.querySelector.mockReturnValue(null);
+  vi.stubGlobal("document", page);
+  composer = setUp();
 });
 
 /** A key press on a thing that is (by its selectors) one of these. */
@@ -42,46 +55,46 @@ function press(key: string, options: { on?: string; [modifier: string]: unknown 
     ownerDocument: { title: "Septima" },
   };
   const event = { key, target, preventDefault: vi.fn(), ...rest } as unknown as KeyboardEvent;
-  return handleKey(event, composer as unknown as Composer);
+  return composer.keys.press(event);
 }
+const selected = () => composer.state().selected;
 
 it("walks the running order with the arrows and stops at its ends", () => {
   press("ArrowDown");
-  expect(composer.select).toHaveBeenCalledWith("spacer", "one");
-  press("ArrowUp");
-  expect(composer.select).toHaveBeenLastCalledWith("band", "one");
-  composer.selected = "spacer";
+  expect(selected()).toBe("spacer");
+  for (let i = 0; i < 9; i++) press("ArrowUp");
+  expect(selected()).toBe("envelope");
+  composer.selection.select(null);
   press("ArrowDown");
-  expect(composer.select).toHaveBeenCalledTimes(2);
-  composer.selected = null;
+  expect(selected()).toBe("band");
   press("ArrowDown");
-  expect(composer.select).toHaveBeenLastCalledWith("band", "one");
+  press("ArrowDown", { shiftKey: true });
+  expect(composer.state().chosen).toEqual(["text", "spacer"]);
 });
 
 it("moves, copies and takes out what is selected", () => {
+  const edits = () => composer.commands.run.mock.calls.map(([doing]) => doing.edit);
   press("ArrowDown", { altKey: true });
-  expect(composer.run.mock.calls[0]![0].edit).toMatchObject({
-    type: "move",
-    node: "text",
-    after: "spacer",
-  });
   press("d", { ctrlKey: true });
-  expect(composer.run.mock.calls[1]![0].edit).toMatchObject({ type: "insert", after: "text" });
   press("Delete");
-  expect(composer.run.mock.calls[2]![0].edit).toEqual({ type: "remove", node: "text" });
+  expect(edits()).toMatchObject([
+    { type: "move", node: "text", after: "spacer" },
+    { type: "insert", after: "text" },
+    { type: "remove", node: "text" },
+  ]);
 });
 
 it("writes with Enter where there is a text, and goes up with Escape", () => {
   expect(press("Enter")).toBe(true);
-  expect(composer.write).toHaveBeenCalledWith("text");
-  composer.selected = "spacer";
+  expect(composer.state().writing).toEqual({ node: "text", on: null });
+  composer.selection.select("spacer");
   expect(press("Enter")).toBe(false);
   press("Escape");
-  expect(composer.select).toHaveBeenCalledWith("column");
+  expect(selected()).toBe("column");
 });
 
 it("undoes and redoes from anywhere", () => {
-  composer.selected = null;
+  composer.selection.select(null);
   press("z", { ctrlKey: true });
   press("Z", { ctrlKey: true, shiftKey: true });
   press("y", { metaKey: true });
@@ -97,31 +110,39 @@ it("leaves keys to fields, dialogs and buttons", () => {
   expect(press("Enter", { on: "button" })).toBe(false);
   // Arrows scroll the page where they lead through no list.
   expect(press("ArrowDown", { on: "main" })).toBe(false);
-  expect(composer.run).not.toHaveBeenCalled();
+  expect(composer.commands.run).not.toHaveBeenCalled();
 });
 
-it("the list of blocks opens from anywhere, and arrows lead into what a block holds and out again", () => {
+it("does nothing behind a dialog, wherever the focus is", () => {
+  page.querySelector.mockReturnValue({});
+  expect(press("Delete", { on: "body" })).toBe(false);
+  expect(press("Enter", { on: "body", ctrlKey: true })).toBe(false);
+  expect(composer.commands.run).not.toHaveBeenCalled();
+  expect(composer.panels.open).not.toHaveBeenCalled();
+});
+
+it("the list of blocks opens from anywhere, find and replace from texts too", () => {
   for (const on of ["[role=tree]", "textarea", "body"]) press("Enter", { on, ctrlKey: true });
-  expect(composer.openList).toHaveBeenCalledTimes(3);
-  const row = createBlock(
-    "linksRow",
-    (
-      (n) => () =>
-        `l${++n}`
-    )(0),
-  );
-  const held = {
-    ...composer,
-    doc: createDocument([createBand(() => "b", [createColumn(() => "c", [row])])]),
-  };
-  const at = (selected: string, key: string) => {
-    const target = { closest: () => ({}), ownerDocument: { title: "Septima" } };
-    const tree = { ...target, closest: (s: string) => (s === "[role=tree]" ? {} : null) };
-    const event = { key, target: tree, preventDefault: vi.fn() } as unknown as KeyboardEvent;
-    handleKey(event, { ...held, selected } as unknown as Composer);
-    return composer.select.mock.lastCall?.[0] as string;
-  };
-  expect(at(row.id, "ArrowRight")).toBe(row.children[0]!.id);
-  expect(at(row.children[0]!.id, "ArrowLeft")).toBe(row.id);
-  expect(at(row.id, "ArrowLeft")).toBe("b");
+  expect(composer.panels.open.mock.calls).toEqual(Array(3).fill(["blocks", true]));
+  const event = { key: "f", metaKey: true } as KeyboardEvent;
+  expect(composer.keys.alsoInTexts(event)).toBe(true);
+  expect(composer.keys.alsoInTexts({ ...event, key: "d" } as KeyboardEvent)).toBe(false);
+});
+
+it("arrows lead into what a block holds and out again", () => {
+  const row = doc.root.children[0]!.children[0]!.children[2]!;
+  composer.selection.select(row.id);
+  press("ArrowRight");
+  expect(selected()).toBe(row.children[0]!.id);
+  press("ArrowLeft");
+  expect(selected()).toBe(row.id);
+  press("ArrowLeft");
+  expect(selected()).toBe("band");
+});
+
+it("names a key once, with what is held down in one order", () => {
+  const event = { key: "G", shiftKey: true, metaKey: true } as KeyboardEvent;
+  expect(nameOfKey(event)).toBe("Mod+Shift+g");
+  const names = KEYS.flatMap(({ keys, where }) => keys.split(", ").map((key) => `${key} ${where}`));
+  expect(new Set(names).size).toBe(names.length);
 });

@@ -1,7 +1,7 @@
 /** The language the sheets show: the reader's own, or one that is chosen. */
 import type { EmailProps } from "#core/blocks/layout.ts";
 import { languageName } from "#core/languages/index.ts";
-import { useComposer } from "../context.ts";
+import { useReading } from "../reading/reading.ts";
 
 export function LanguageChoice({
   language,
@@ -10,7 +10,7 @@ export function LanguageChoice({
   language: string | null;
   onLanguage: (lang: string | null) => void;
 }) {
-  const { doc, lang: shown } = useComposer();
+  const { doc, lang: shown } = useReading("doc", "lang");
   const { lang, others } = doc.root.props as unknown as EmailProps;
   if (others.length === 0) return null;
   const own = languageName(shown);

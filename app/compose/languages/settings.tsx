@@ -3,14 +3,18 @@ import type { EmailProps } from "#core/blocks/layout.ts";
 import { languageName, translationCount } from "#core/languages/index.ts";
 import { Button } from "../../ui/button.tsx";
 import { Field, INPUT } from "../../ui/field.tsx";
-import { useComposer } from "../context.ts";
+import { useCommands } from "../doing/commands.ts";
+import { usePanels } from "../panels/open.ts";
+import { useReading } from "../reading/reading.ts";
 import { Section } from "../settings/parts.tsx";
 
 /** Languages that are offered; any other tag stays where a document has it. */
 export const OFFERED = ["en-GB", "en-US", "fr", "de", "es", "it", "nl", "ar", "he"] as const;
 
 export function LanguageSettings() {
-  const { doc, edit, fields, translate } = useComposer();
+  const { doc, fields } = useReading("doc", "fields");
+  const { edit } = useCommands();
+  const { open } = usePanels();
   const { lang, others, languageField } = doc.root.props as unknown as EmailProps;
   const set = (path: string, value: unknown) =>
     edit({ type: "set", node: doc.root.id, path: [path], value: value as never });
@@ -48,7 +52,7 @@ export function LanguageSettings() {
               </span>
             </span>
             <span className="flex gap-1.5">
-              <Button onClick={() => translate(one)}>Translate</Button>
+              <Button onClick={() => open("translations", one)}>Translate</Button>
               <Button
                 aria-label={`Without ${languageName(one)}`}
                 onClick={() =>

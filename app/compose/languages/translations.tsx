@@ -31,7 +31,11 @@ import { Dialog } from "../../ui/dialog.tsx";
 import { INPUT } from "../../ui/field.tsx";
 import { Chip } from "../../ui/page.tsx";
 import { Segmented } from "../../ui/segmented.tsx";
-import { useComposer } from "../context.ts";
+import { useCommands } from "../doing/commands.ts";
+import { usePanels } from "../panels/open.ts";
+import type { PanelProps } from "../panels/panel.ts";
+import { useReading } from "../reading/reading.ts";
+import { useSession } from "../session/session.ts";
 import { HandWords } from "../settings/hand-words.tsx";
 import { createTextEditor, type TextEditor } from "../text/editor.ts";
 import { checkedLink } from "../text/link-fields.tsx";
@@ -45,7 +49,7 @@ const STATES: Readonly<Record<TranslationState, { label: string; tone: "some" | 
 
 /** A text as it reads, with tags as the reader sees them. */
 function Original({ text }: { text: TextJson }) {
-  const { reader, tags } = useComposer();
+  const { reader, tags } = useReading("reader", "tags");
   const words = (node: TextJson): string =>
     node.type === "tag"
       ? tagWords(node.attrs as never, reader, tags) || "…"
@@ -55,7 +59,9 @@ function Original({ text }: { text: TextJson }) {
 }
 
 function TextTranslation({ one, lang }: { one: Translatable; lang: string }) {
-  const { run, reader, tags, session } = useComposer();
+  const { run } = useCommands();
+  const { reader, tags } = useReading("reader", "tags");
+  const session = useSession();
   const place = useRef<HTMLDivElement>(null);
   const editor = useRef<TextEditor | null>(null);
   const text = shownIn(one, lang) as unknown as TextJson;
@@ -98,7 +104,7 @@ function TextTranslation({ one, lang }: { one: Translatable; lang: string }) {
 }
 
 function LinkTranslation({ one, lang }: { one: Translatable; lang: string }) {
-  const { run } = useComposer();
+  const { run } = useCommands();
   const [problem, setProblem] = useState<string | null>(null);
   const address = (value: Json | undefined) => {
     const line = (value as unknown as { address?: TextJson } | undefined)?.address;
@@ -129,7 +135,8 @@ function LinkTranslation({ one, lang }: { one: Translatable; lang: string }) {
 }
 
 function PictureTranslation({ one, lang }: { one: Translatable; lang: string }) {
-  const { run, surroundings } = useComposer();
+  const { run } = useCommands();
+  const { surroundings } = useReading("surroundings");
   const stored = translationOf(one, lang);
   return (
     <select
@@ -152,7 +159,7 @@ function PictureTranslation({ one, lang }: { one: Translatable; lang: string }) 
 
 /** Plain text by hand in another language; left empty, it is made from the block as it reads there. */
 function PlainTranslation({ one, lang }: { one: Translatable; lang: string }) {
-  const { run } = useComposer();
+  const { run } = useCommands();
   const { of } = one.source as unknown as HandText;
   const stored = translationOf(one, lang) as unknown as HandText | undefined;
   return (
@@ -175,7 +182,8 @@ const nameOfPicture = (id: string, { pictures, derived }: Surroundings): string 
   pictures.get(id)?.name ?? derived?.get(derivedIdOf(id) ?? "")?.name ?? "No picture";
 
 function Row({ one, lang }: { one: Translatable; lang: string }) {
-  const { run, surroundings, whoSees } = useComposer();
+  const { run } = useCommands();
+  const { surroundings, whoSees } = useReading("surroundings", "whoSees");
   const state = STATES[stateOf(one, lang)];
   const again = () => {
     run({ edit: translating(one, lang, shownIn(one, lang)) });
@@ -228,27 +236,22 @@ function Row({ one, lang }: { one: Translatable; lang: string }) {
   );
 }
 
-/** The dialog; `lang` null where it is closed. */
-export function Translations({
-  lang,
-  onLang,
-}: {
-  lang: string | null;
-  onLang: (lang: string | null) => void;
-}) {
-  const { doc } = useComposer();
+/** All texts in another language beside the original. */
+export function Translations({ subject: lang, onClose }: PanelProps) {
+  const { open } = usePanels();
+  const { doc } = useReading("doc");
   const { others } = doc.root.props as unknown as EmailProps;
   const [only, setOnly] = useState(false);
   // What was open when only the unfinished are shown stays until the list is asked for again.
   const [kept, setKept] = useState<ReadonlySet<string> | null>(null);
   const all = useMemo(() => translatables(doc), [doc]);
-  if (lang === null || !others.includes(lang)) return null;
+  if (!others.includes(lang)) return null;
   const keyOf = (one: Translatable) => `${one.node.id} ${translationKey(one.path)}`;
   const count = translationCount(doc, lang);
   const rows = only && kept ? all.filter((one) => kept.has(keyOf(one))) : all;
   const unfinished = () => new Set(all.filter((one) => stateOf(one, lang) !== "done").map(keyOf));
   return (
-    <Dialog title="Translations" wide open onOpenChange={(open) => onLang(open ? lang : null)}>
+    <Dialog title="Translations" wide open onOpenChange={onClose}>
       <div className="mb-3 flex flex-wrap items-center gap-4">
         <Segmented
           label="Language"
@@ -256,7 +259,7 @@ export function Translations({
           options={others.map((one) => ({ value: one, label: languageName(one) }))}
           onChange={(next) => {
             setOnly(false);
-            onLang(next);
+            open("translations", next);
           }}
         />
         <span className="text-[12.5px] text-ink-2" data-translated>

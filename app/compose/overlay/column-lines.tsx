@@ -1,8 +1,11 @@
 /** The lines between the columns of the chosen band: dragged, they change the widths of their neighbours. */
 import { useState } from "react";
 import { type DocNode, pathTo } from "#core/document/index.ts";
-import { setShares, sharesOf, withLine } from "../column-widths.ts";
-import { useComposer } from "../context.ts";
+import { setShares, sharesOf, withLine } from "../doing/column-widths.ts";
+import { useCommands } from "../doing/commands.ts";
+import { usePlacing } from "../placing/placing.ts";
+import { useReading } from "../reading/reading.ts";
+import { useSelection } from "../selection/selection.ts";
 import type { SheetView } from "../sheets/view.ts";
 
 /** Empty columns are low; their line can be taken hold of all the same, px. */
@@ -20,7 +23,7 @@ function Line({
   view: SheetView;
   scale: number;
 }) {
-  const { edit } = useComposer();
+  const { edit } = useCommands();
   const [drag, setDrag] = useState<{ from: number; by: number } | null>(null);
   const left = view.boxOf(band.children[index]!.id);
   const right = view.boxOf(band.children[index + 1]!.id);
@@ -82,9 +85,11 @@ function Line({
 }
 
 export function ColumnLines({ view, scale }: { view: SheetView; scale: number }) {
-  const { doc, selected, placing } = useComposer();
+  const { doc } = useReading("doc");
+  const { selected } = useSelection("selected");
+  const carrying = usePlacing(({ load }) => load !== null);
   const band = selected ? pathTo(doc, selected)[1] : undefined;
-  if (!band || placing.load || band.children.length < 2) return null;
+  if (!band || carrying || band.children.length < 2) return null;
   return band.children
     .slice(0, -1)
     .map((column, i) => <Line key={column.id} band={band} index={i} view={view} scale={scale} />);

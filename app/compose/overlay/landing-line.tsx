@@ -1,5 +1,5 @@
 /** The line that shows where something would land, and says it in words. */
-import type { Landing } from "../landing.ts";
+import type { Landing } from "../placing/landing.ts";
 
 export function LandingLine({ landing, scale }: { landing: Landing; scale: number }) {
   const { x, y, width, height } = landing.line;

@@ -7,10 +7,14 @@ import type { Seen } from "#core/text/index.ts";
 import { conditionalParts, reachOf } from "#core/versions/index.ts";
 import { ruleWords } from "../../rules/words.ts";
 import { count } from "../../ui/words.ts";
-import { useComposer } from "../context.ts";
-import type { Landing } from "../landing.ts";
-import { type Load, labelOfLoad } from "../load.ts";
+import { type Load, labelOfLoad } from "../placing/load.ts";
+import { usePlacing } from "../placing/placing.ts";
+import { useReader, useReading } from "../reading/reading.ts";
+import { useSelection } from "../selection/selection.ts";
+import { useEmail } from "../session/session.ts";
 import type { Box, SheetView } from "../sheets/view.ts";
+import type { SheetName } from "../sheets/views.ts";
+import { useWriting } from "../sheets/writer.ts";
 import { chainOf } from "../who/actions.ts";
 import { ColumnLines } from "./column-lines.tsx";
 import { LandingLine } from "./landing-line.tsx";
@@ -33,7 +37,8 @@ function Grip({
   view: SheetView;
   scale: number;
 }) {
-  const { doc, chosen } = useComposer();
+  const { doc } = useReading("doc");
+  const { chosen } = useSelection("chosen");
   const node = find(doc, id)?.node;
   const load: Load = { kind: "nodes", ids: chosen.includes(id) ? chosen : [id] };
   const { setNodeRef, listeners } = useDraggable({
@@ -60,100 +65,137 @@ function Grip({
 const chainLetter = (doc: EmailDocument, node: DocNode, { chain }: Seen): string =>
   chain === null ? "" : `${String.fromCharCode(65 + (chainOf(doc, node).indexOf(node) % 26))} · `;
 
-export function Overlay({
-  view,
-  scale,
-  hovered,
-  landing,
-  writing,
-}: {
-  view: SheetView;
-  scale: number;
-  /** Changes with every layout of the frame. */
-  layout: number;
-  hovered: string | null;
-  landing: Landing | null;
-  writing: string | null;
-}) {
-  const { doc, selected, chosen, placing, others, everything, whoSees } = useComposer();
-  const { load } = placing;
-  const selectedNode = selected ? find(doc, selected)?.node : undefined;
-  const selectedBox =
-    selectedNode && selectedNode !== doc.root ? view.boxOf(selectedNode.id) : null;
-  const hoveredNode = hovered && hovered !== selected ? find(doc, hovered)?.node : undefined;
-  const hoveredBox = hoveredNode && hoveredNode !== doc.root ? view.boxOf(hoveredNode.id) : null;
-  return (
-    <div className="on-sheet pointer-events-none absolute inset-0 overflow-visible">
-      {others.map(({ tab, name, at }) => {
-        const box = at && view.boxOf(at);
-        return (
-          box && (
-            <div
-              key={tab}
-              data-other={name}
-              className="absolute outline-1 outline-ink-3 outline-dashed"
-              style={scaled(box, scale)}
-            >
-              <span className="absolute top-full right-0 rounded-b-md bg-ink-3 px-1.5 text-[10.5px] font-semibold text-paper">
-                {name}
-              </span>
-            </div>
-          )
-        );
-      })}
-      {everything &&
-        conditionalParts(doc).map(({ node, words, seen, when }) => {
-          const box = words === null && view.boxOf(node.id);
-          return (
-            box && (
-              <div
-                key={node.id}
-                data-for-some={node.id}
-                title={ruleWords(seen.seenBy, whoSees, seen.chain !== null)}
-                className="absolute border-saffron border-l-4"
-                style={scaled(box, scale)}
-              >
-                {/* Between this part and the one before, where no words stand. */}
-                <span className="absolute -top-2 right-0 rounded-l-md bg-saffron-soft px-1.5 text-[10.5px] font-semibold text-saffron-ink">
-                  {chainLetter(doc, node, seen)}
-                  {whoSees && count(reachOf(when, whoSees.conditions, whoSees.groups))}
-                </span>
-              </div>
-            )
-          );
-        })}
-      {hoveredBox && hoveredNode && !load && (
-        <div className="absolute outline-1 outline-plum" style={scaled(hoveredBox, scale)}>
-          <span className="absolute right-0 bottom-full rounded-t-md bg-plum-soft px-1.5 text-[10.5px] font-semibold text-plum">
-            {nameOf(hoveredNode)}
+interface Above {
+  readonly view: SheetView;
+  readonly scale: number;
+}
+
+/** Where others are. */
+function Others({ view, scale }: Above) {
+  const { others } = useEmail("others");
+  return others.map(({ tab, name, at }) => {
+    const box = at && view.boxOf(at);
+    return (
+      box && (
+        <div
+          key={tab}
+          data-other={name}
+          className="absolute outline-1 outline-ink-3 outline-dashed"
+          style={scaled(box, scale)}
+        >
+          <span className="absolute top-full right-0 rounded-b-md bg-ink-3 px-1.5 text-[10.5px] font-semibold text-paper">
+            {name}
           </span>
         </div>
-      )}
+      )
+    );
+  });
+}
+
+/** What only some readers see, while all of it is shown. */
+function ForSome({ view, scale }: Above) {
+  const { doc, everything, whoSees } = useReading("doc", "everything", "whoSees");
+  if (!everything) return null;
+  return conditionalParts(doc).map(({ node, words, seen, when }) => {
+    const box = words === null && view.boxOf(node.id);
+    return (
+      box && (
+        <div
+          key={node.id}
+          data-for-some={node.id}
+          title={ruleWords(seen.seenBy, whoSees, seen.chain !== null)}
+          className="absolute border-saffron border-l-4"
+          style={scaled(box, scale)}
+        >
+          {/* Between this part and the one before, where no words stand. */}
+          <span className="absolute -top-2 right-0 rounded-l-md bg-saffron-soft px-1.5 text-[10.5px] font-semibold text-saffron-ink">
+            {chainLetter(doc, node, seen)}
+            {whoSees && count(reachOf(when, whoSees.conditions, whoSees.groups))}
+          </span>
+        </div>
+      )
+    );
+  });
+}
+
+/** What the pointer is over. */
+function Hovered({ view, scale }: Above) {
+  const id = useSelection(({ hovered, selected }) => (hovered === selected ? null : hovered));
+  const carrying = usePlacing(({ load }) => load !== null);
+  // Its name is read when the pointer comes to it.
+  const { store } = useReader();
+  const { doc } = store.getState();
+  const node = id === null || carrying ? undefined : find(doc, id)?.node;
+  const box = node && node !== doc.root ? view.boxOf(node.id) : null;
+  if (!node || !box) return null;
+  return (
+    <div className="absolute outline-1 outline-plum" style={scaled(box, scale)}>
+      <span className="absolute right-0 bottom-full rounded-t-md bg-plum-soft px-1.5 text-[10.5px] font-semibold text-plum">
+        {nameOf(node)}
+      </span>
+    </div>
+  );
+}
+
+/** What is chosen, with the grip of the selection. */
+function Chosen({ view, name, scale }: Above & { name: SheetName }) {
+  const { selected, chosen } = useSelection("selected", "chosen");
+  const { doc } = useReading("doc");
+  const writing = useWriting((state) => (state.writing?.on === name ? state.writing.node : null));
+  const node = selected ? find(doc, selected)?.node : undefined;
+  const box = node && node !== doc.root ? view.boxOf(node.id) : null;
+  return (
+    <>
       {chosen.map((id) => {
-        const box = id !== selected && view.boxOf(id);
+        const other = id !== selected && view.boxOf(id);
         return (
-          box && (
+          other && (
             <div
               key={id}
               className="absolute rounded-sm outline-2 outline-plum"
               data-selected={id}
-              style={scaled(box, scale)}
+              style={scaled(other, scale)}
             />
           )
         );
       })}
-      {selectedBox && selectedNode && writing !== selectedNode.id && (
+      {box && node && writing !== node.id && (
         <>
           <div
             className="absolute rounded-sm outline-2 outline-plum"
-            data-selected={selectedNode.id}
-            style={scaled(selectedBox, scale)}
+            data-selected={node.id}
+            style={scaled(box, scale)}
           />
-          <Grip id={selectedNode.id} name={nameOf(selectedNode)} view={view} scale={scale} />
+          <Grip id={node.id} name={nameOf(node)} view={view} scale={scale} />
         </>
       )}
       {!writing && <ColumnLines view={view} scale={scale} />}
-      {landing && <LandingLine landing={landing} scale={scale} />}
+    </>
+  );
+}
+
+/** Where something would land on this sheet. */
+function Landing({ name, scale }: { name: SheetName; scale: number }) {
+  const landing = usePlacing(({ landed }) => (landed?.on === name ? landed.at : null));
+  return landing && <LandingLine landing={landing} scale={scale} />;
+}
+
+export function Overlay({
+  view,
+  name,
+  scale,
+}: Above & {
+  name: SheetName;
+  /** Changes with every layout of the frame: then all of this is placed again. */
+  layout: number;
+}) {
+  return (
+    <div className="on-sheet pointer-events-none absolute inset-0 overflow-visible">
+      <Others view={view} scale={scale} />
+      <ForSome view={view} scale={scale} />
+      <Hovered view={view} scale={scale} />
+      <Chosen view={view} name={name} scale={scale} />
+      <Landing name={name} scale={scale} />
     </div>
   );
 }

@@ -5,7 +5,7 @@ import type { DocNode, EmailDocument } from "#core/document/index.ts";
 import { createItem } from "#core/kinds/item.ts";
 import type { Picture } from "#core/kinds/kind.ts";
 import { type Link, line, type Piece, doc as paragraphs, type TextJson } from "#core/text/index.ts";
-import { newNodeId } from "../ids.ts";
+import { newNodeId } from "../doing/ids.ts";
 
 function tableBlock(doc: EmailDocument, { header, rows }: Piece & { kind: "table" }): DocNode {
   const children = [

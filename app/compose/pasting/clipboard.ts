@@ -15,10 +15,13 @@ import { parseJson } from "#core/json.ts";
 import { LIMITS } from "#core/limits.ts";
 import { handTextOf } from "#core/render/index.ts";
 import { linkFrom, piecesFromHtml, tableFromPlain, wordsFromPlain } from "#core/text/index.ts";
-import { takeOut } from "../actions.ts";
-import type { Composer } from "../context.ts";
+import { takeOut } from "../doing/actions.ts";
+import type { Commands } from "../doing/commands.ts";
 import { inField } from "../keys/keys.ts";
-import type { Load } from "../load.ts";
+import type { Messages } from "../messages/messages.ts";
+import type { Load } from "../placing/load.ts";
+import type { Reading, ReadingState } from "../reading/reading.ts";
+import type { Selection } from "../selection/selection.ts";
 import { blocksFrom, linkText } from "./blocks.ts";
 import { pictureFiles } from "./upload.ts";
 
@@ -30,9 +33,25 @@ const copiedSchema = z.object({
   nodes: z.array(nodeSchema).min(1).max(LIMITS.nodesPerDocument),
 });
 
+/** What copying and pasting act with. */
+interface ClipboardParts {
+  readonly reading: Pick<Reading, "store">;
+  readonly selection: Pick<Selection, "store">;
+  readonly commands: Pick<Commands, "run" | "add" | "addFiles">;
+  readonly messages: Messages;
+}
+
+export interface Clipboard {
+  /** Takes copy, cut and paste where they are about pieces of the email and not about words in a field. */
+  hear(event: ClipboardEvent): void;
+}
+
 /** Puts the chosen bands or blocks on the clipboard. Gives false where nothing can be copied. */
-export function copyPieces(composer: Composer, clipboard: DataTransfer): boolean {
-  const { doc, chosen, surroundings } = composer;
+function copyPieces(
+  { doc, surroundings }: Pick<ReadingState, "doc" | "surroundings">,
+  chosen: readonly string[],
+  clipboard: DataTransfer,
+): boolean {
   const nodes = chosen
     .map((id) => find(doc, id)?.node)
     .filter((node): node is DocNode => node !== undefined);
@@ -97,22 +116,29 @@ export function readPaste(doc: EmailDocument, clipboard: DataTransfer): Pasting 
 
 export const CLIPBOARD = ["copy", "cut", "paste"] as const;
 
-/** Takes copy, cut and paste where they are about pieces of the email and not about words in a field. */
-export function handleClipboard(event: ClipboardEvent, composer: Composer): void {
-  const { clipboardData: data } = event;
-  if (!data || event.defaultPrevented || inField(event.target)) return;
-  if (event.type !== "paste") {
-    if (!copyPieces(composer, data)) return;
-    event.preventDefault();
-    const many = composer.chosen.length > 1 ? `${composer.chosen.length} pieces` : "It";
-    composer.announce(`${many} copied`);
-    if (event.type === "cut") composer.run(takeOut(composer.doc, composer.chosen));
-    return;
-  }
-  if (composer.fixed) return;
-  const { load, files, note } = readPaste(composer.doc, data);
-  if (note) composer.say(note);
-  if (load) composer.add(load);
-  if (files.length) composer.addFiles(files);
-  if (load || files.length) event.preventDefault();
-}
+export const createClipboard = ({
+  reading,
+  selection,
+  commands,
+  messages,
+}: ClipboardParts): Clipboard => ({
+  hear(event) {
+    const { clipboardData: data } = event;
+    if (!data || event.defaultPrevented || inField(event.target)) return;
+    const shown = reading.store.getState();
+    const { chosen } = selection.store.getState();
+    if (event.type !== "paste") {
+      if (!copyPieces(shown, chosen, data)) return;
+      event.preventDefault();
+      messages.announce(`${chosen.length > 1 ? `${chosen.length} pieces` : "It"} copied`);
+      if (event.type === "cut") commands.run(takeOut(shown.doc, chosen));
+      return;
+    }
+    if (shown.fixed !== null) return;
+    const { load, files, note } = readPaste(shown.doc, data);
+    if (note) messages.say(note);
+    if (load) commands.add(load);
+    if (files.length) commands.addFiles(files);
+    if (load || files.length) event.preventDefault();
+  },
+});

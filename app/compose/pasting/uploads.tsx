@@ -2,15 +2,11 @@
 import { X } from "lucide-react";
 import { Progress } from "radix-ui";
 import { Button, IconButton } from "../../ui/button.tsx";
-import type { Upload } from "./use-uploads.ts";
+import { useUploading, useUploads } from "./uploading.ts";
 
-export function Uploads({
-  uploads,
-  onDismiss,
-}: {
-  uploads: readonly Upload[];
-  onDismiss: (id: number) => void;
-}) {
+export function Uploads() {
+  const { dismiss } = useUploading();
+  const { uploads } = useUploads("uploads");
   if (uploads.length === 0) return null;
   return (
     <section
@@ -24,7 +20,7 @@ export function Uploads({
             {share !== null ? (
               <span className="text-ink-3">{Math.round(share * 100)} %</span>
             ) : (
-              <IconButton label={`Leave ${name} out`} onClick={() => onDismiss(id)}>
+              <IconButton label={`Leave ${name} out`} onClick={() => dismiss(id)}>
                 <X />
               </IconButton>
             )}

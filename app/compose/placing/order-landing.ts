@@ -7,9 +7,9 @@ import {
   isItem,
   pathTo,
 } from "#core/document/index.ts";
-import type { Landing } from "../landing.ts";
-import { type Load, levelOf } from "../load.ts";
-import { fits, type StackSpot, wordsFor } from "../spots.ts";
+import type { Landing } from "./landing.ts";
+import { type Load, levelOf } from "./load.ts";
+import { fits, type StackSpot, wordsFor } from "./spots.ts";
 
 /** A row of the running order; top and bottom in the pixels of the list. */
 export interface OrderRow {

@@ -4,13 +4,13 @@ import { createBand, createBlock, createColumn, createDocument } from "#core/blo
 import { apply } from "#core/document/index.ts";
 import { documentArbitrary } from "#core/testing/arbitrary-documents.ts";
 import { phrase } from "#core/text/index.ts";
-import { readingOrder } from "../actions.ts";
-import type { Load } from "../load.ts";
-import { putDown } from "../put-down.ts";
+import { readingOrder } from "../doing/actions.ts";
+import { putDown } from "../doing/put-down.ts";
 import { counterpart } from "../sheets/scroll-together.ts";
-import { isBeside, spotsFor, wordsFor } from "../spots.ts";
 import { edgeScroll } from "./edge-scroll.ts";
+import type { Load } from "./load.ts";
 import { type OrderRow, orderLanding } from "./order-landing.ts";
+import { isBeside, spotsFor, wordsFor } from "./spots.ts";
 import { beginWalk, sayWalk, spotOf, stepWalk, type Walk } from "./walk.ts";
 
 const spacer = (id: string) => createBlock("spacer", () => id);

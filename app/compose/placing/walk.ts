@@ -1,6 +1,6 @@
 /** Choosing a landing spot by keyboard: one at a time, top to bottom, or beside the block at hand. */
 import { type EmailDocument, find, isBlock } from "#core/document/index.ts";
-import { type Load, levelOf } from "../load.ts";
+import { type Load, levelOf } from "./load.ts";
 import {
   isBeside,
   mayBeBeside,
@@ -10,7 +10,7 @@ import {
   spotAfter,
   spotsFor,
   wordsFor,
-} from "../spots.ts";
+} from "./spots.ts";
 
 export interface Walk {
   readonly load: Load;

@@ -1,7 +1,8 @@
 /** The list of bands and blocks, top to bottom: the keyboard's way through the email. */
 import { useDraggable } from "@dnd-kit/core";
 import clsx from "clsx";
-import { useEffect, useRef } from "react";
+import { memo, useEffect, useRef } from "react";
+import { useShallow } from "zustand/react/shallow";
 import type { EmailProps } from "#core/blocks/layout.ts";
 import { nameOf } from "#core/blocks/names.ts";
 import { type DocNode, type EmailDocument, pathTo } from "#core/document/index.ts";
@@ -9,15 +10,20 @@ import { lineWords } from "#core/merge/index.ts";
 import { type ConditionalPart, conditionalParts, reachOf } from "#core/versions/index.ts";
 import { ruleWords } from "../../rules/words.ts";
 import { count } from "../../ui/words.ts";
-import { readingOrder } from "../actions.ts";
-import { useComposer } from "../context.ts";
-import type { Landing } from "../landing.ts";
+import { readingOrder } from "../doing/actions.ts";
+import { type FindingsState, useFindings } from "../inspecting/findings.ts";
 import { LandingLine } from "../overlay/landing-line.tsx";
+import { usePlacing } from "../placing/placing.ts";
+import { useReading } from "../reading/reading.ts";
+import { type SelectionState, useSelecting, useSelection } from "../selection/selection.ts";
 
 /** A mark for what the checks find about a row. */
 function Found({ at }: { at: string }) {
-  const { inspection } = useComposer();
-  const own = inspection?.findings.filter((one) => one.at === at) ?? [];
+  const own = useFindings(
+    useShallow(
+      ({ inspection }: FindingsState) => inspection?.findings.filter((one) => one.at === at) ?? [],
+    ),
+  );
   if (own.length === 0) return null;
   const stops = own.some((one) => one.severity === "stop");
   return (
@@ -35,26 +41,49 @@ function Found({ at }: { at: string }) {
   );
 }
 
-function Row({
+/** How many readers see a part that only some see. */
+function Reach({ part: { seen, when } }: { part: ConditionalPart }) {
+  const { whoSees } = useReading("whoSees");
+  return (
+    <span
+      className="ml-auto flex-none rounded-full bg-saffron-soft px-1.5 text-[10.5px] font-semibold text-saffron-ink"
+      title={ruleWords(seen.seenBy, whoSees, seen.chain !== null)}
+      data-row-reach
+    >
+      {seen.chain !== null && "⋯ "}
+      {whoSees ? count(reachOf(when, whoSees.conditions, whoSees.groups)) : "some"}
+      <span className="sr-only"> see it</span>
+    </span>
+  );
+}
+
+const Row = memo(function Row({
   node,
   level,
   schematic,
   part,
+  stop,
 }: {
   node: DocNode;
+  /** The Tab key stops here. */
+  stop: boolean;
   /** For some readers only: when it is shown. */
   part: ConditionalPart | undefined;
   level: number;
   /** How many columns a band has. */
   schematic?: number;
 }) {
-  const { selected, chosen, select, whoSees } = useComposer();
-  const on = chosen.includes(node.id);
-  const current = selected === node.id;
+  const { select } = useSelecting();
+  const on = useSelection(({ chosen }) => chosen.includes(node.id));
+  const current = useSelection(({ selected }) => selected === node.id);
+  /** What a drag of this row takes along. */
+  const ids = useSelection(
+    useShallow(({ chosen }: SelectionState) => (chosen.includes(node.id) ? chosen : [node.id])),
+  );
   const element = useRef<HTMLElement | null>(null);
   const { setNodeRef, listeners } = useDraggable({
     id: `order:${node.id}`,
-    data: { load: { kind: "nodes", ids: on ? chosen : [node.id] } },
+    data: { load: { kind: "nodes", ids } },
   });
   useEffect(() => {
     if (!current) return;
@@ -74,7 +103,7 @@ function Row({
       role="treeitem"
       aria-level={level}
       aria-selected={on}
-      tabIndex={current ? 0 : -1}
+      tabIndex={stop ? 0 : -1}
       data-order={node.id}
       onClick={(event) =>
         select(
@@ -103,29 +132,20 @@ function Row({
         {nameOf(node)}
       </span>
       <Found at={node.id} />
-      {part && (
-        <span
-          className="ml-auto flex-none rounded-full bg-saffron-soft px-1.5 text-[10.5px] font-semibold text-saffron-ink"
-          title={ruleWords(part.seen.seenBy, whoSees, part.seen.chain !== null)}
-          data-row-reach
-        >
-          {part.seen.chain !== null && "⋯ "}
-          {whoSees ? count(reachOf(part.when, whoSees.conditions, whoSees.groups)) : "some"}
-          <span className="sr-only"> see it</span>
-        </span>
-      )}
+      {part && <Reach part={part} />}
       {(show === "wide" || show === "narrow") && (
         <span className="ml-auto flex-none text-[10.5px] text-ink-3">only {show}</span>
       )}
     </div>
   );
-}
+});
 
-function Envelope() {
-  const { shown, reader, tags, selected, select } = useComposer();
+function Envelope({ stop }: { stop: boolean }) {
+  const { shown, reader, tags } = useReading("shown", "reader", "tags");
+  const { select } = useSelecting();
+  const on = useSelection(({ selected }) => selected === "envelope");
   const { envelope } = shown.root.props as unknown as EmailProps;
   const words = (text: EmailProps["envelope"]["subject"]) => lineWords(text, reader, tags);
-  const on = selected === "envelope";
   const subject = words(envelope.subject);
   return (
     // biome-ignore lint/a11y/useKeyWithClickEvents: keys are handled for the whole composer
@@ -133,7 +153,7 @@ function Envelope() {
       role="treeitem"
       aria-level={1}
       aria-selected={on}
-      tabIndex={on || !selected ? 0 : -1}
+      tabIndex={stop ? 0 : -1}
       data-order="envelope"
       onClick={() => select("envelope")}
       className={clsx(
@@ -160,10 +180,24 @@ function Envelope() {
 const levelOf = (doc: EmailDocument, node: DocNode): number =>
   pathTo(doc, node.id).filter((one) => one.type !== "column").length - 1;
 
-/** The list, with the line where something would land in it. */
-export function RunningOrder({ landing }: { landing: Landing | null }) {
-  const { doc, selected } = useComposer();
+/** Where the Tab key stops: at what is selected, or at the nearest around it that has a row. */
+function stopOf(doc: EmailDocument, shown: readonly DocNode[], selected: string | null): string {
+  const rows = new Set(shown);
+  const path = selected === null || selected === "envelope" ? [] : pathTo(doc, selected);
+  return path.findLast((node) => rows.has(node))?.id ?? "envelope";
+}
+
+/** Where something would land in the list. */
+function Landing() {
+  const landing = usePlacing(({ landed }) => (landed?.on === "order" ? landed.at : null));
+  return landing && <LandingLine landing={landing} scale={1} />;
+}
+
+export function RunningOrder() {
+  const { doc } = useReading("doc");
+  const { selected } = useSelection("selected");
   const shown = readingOrder(doc, selected);
+  const stop = stopOf(doc, shown, selected);
   const parts = new Map(
     conditionalParts(doc)
       .filter(({ words }) => words === null)
@@ -183,15 +217,27 @@ export function RunningOrder({ landing }: { landing: Landing | null }) {
     >
       <h2 className="px-3 pt-2 pb-1.5 text-[15px]">Running order</h2>
       <div role="tree" aria-label="Running order" aria-multiselectable className="relative">
-        {landing && <LandingLine landing={landing} scale={1} />}
-        <Envelope />
+        <Landing />
+        <Envelope stop={stop === "envelope"} />
         {doc.root.children.map((band) => (
           <div key={band.id} role="group" aria-label={nameOf(band)} className="order-band">
-            <Row node={band} level={1} schematic={band.children.length} part={parts.get(band)} />
+            <Row
+              node={band}
+              level={1}
+              schematic={band.children.length}
+              part={parts.get(band)}
+              stop={stop === band.id}
+            />
             {shown
               .filter((node) => bandOf.get(node) === band && node !== band)
               .map((node) => (
-                <Row key={node.id} node={node} level={levelOf(doc, node)} part={parts.get(node)} />
+                <Row
+                  key={node.id}
+                  node={node}
+                  level={levelOf(doc, node)}
+                  part={parts.get(node)}
+                  stop={stop === node.id}
+                />
               ))}
           </div>
         ))}

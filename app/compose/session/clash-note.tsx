@@ -8,7 +8,7 @@ import { docText } from "#core/markup/index.ts";
 import type { TextJson } from "#core/text/index.ts";
 import { Button } from "../../ui/button.tsx";
 import { Dialog } from "../../ui/dialog.tsx";
-import { useComposer } from "../context.ts";
+import { useEmail, useSession } from "./session.ts";
 import type { Kept } from "./unsent.ts";
 
 const KINDS = ["doc", "phrase", "line"];
@@ -40,7 +40,8 @@ const wordsOfNode = (node: DocNode): string =>
     .join("\n");
 
 function Versions({ clash, onDone }: { clash: Kept; onDone: () => void }) {
-  const { session, newest } = useComposer();
+  const session = useSession();
+  const { doc: newest } = useEmail("doc");
   const { node, path, mine, lost } = clash;
   const there = find(newest, node)?.node;
   const now =

@@ -3,12 +3,12 @@ import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import type { DraftAnswer } from "../../draft/wire.ts";
 import { Button } from "../../ui/button.tsx";
-import { useComposer } from "../context.ts";
 import { createRemote } from "./remote.ts";
+import { useSession } from "./session.ts";
 
 /** Over an email that is being sent or has gone out. */
 export function SentNote({ reason }: { reason: string }) {
-  const { campaign } = useComposer();
+  const { campaign } = useSession();
   return (
     <div
       role="status"
@@ -24,7 +24,8 @@ export function SentNote({ reason }: { reason: string }) {
 
 /** Over an email whose sending began while changes were on their way. */
 export function FixedNote() {
-  const { campaign, session } = useComposer();
+  const { campaign } = useSession();
+  const session = useSession();
   const [busy, setBusy] = useState(false);
   const [problem, setProblem] = useState<string | null>(null);
   const navigate = useNavigate();

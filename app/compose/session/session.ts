@@ -3,6 +3,7 @@
  * others store is followed and merged. What cannot be merged stays until a choice is made.
  */
 import { nanoid } from "nanoid";
+import { createStore } from "zustand";
 import { checkDocument } from "#core/blocks/index.ts";
 import type { Trouble } from "#core/blocks/read.ts";
 import {
@@ -28,6 +29,7 @@ import {
 } from "#core/document/index.ts";
 import { jsonBytes, sameJson } from "#core/json.ts";
 import { LIMITS } from "#core/limits.ts";
+import { handedDown, type Readable, readsOf } from "../shared.ts";
 import type { EarlierAnswer, Presence, StateAnswer } from "../wire.ts";
 import { puttingBack, textsLost } from "./clashes.ts";
 import { createRemote } from "./remote.ts";
@@ -46,7 +48,10 @@ export interface SessionState {
 }
 
 export interface Session {
-  subscribe(listener: () => void): () => void;
+  /** The campaign whose email it is. */
+  readonly campaign: string;
+  readonly store: Readable<SessionState>;
+  /** What the store holds at this moment. */
   state(): SessionState;
   /** Applies an edit and sends it. Gives false, and says why, when it does not fit. */
   edit(edit: Edit): boolean;
@@ -108,20 +113,15 @@ export function createSession(start: SessionStart, say: (text: string) => void):
     at: null,
     timer: undefined,
   };
-  let current: SessionState = {
+  const store = createStore<SessionState>(() => ({
     doc: start.doc,
     saving: "saved",
     savedAt: null,
     can: start.can,
     clashes: [],
     others: [],
-  };
-  const listeners = new Set<() => void>();
-
-  function set(change: Partial<SessionState>): void {
-    current = { ...current, ...change };
-    for (const listener of listeners) listener();
-  }
+  }));
+  const { getState, setState: set } = store;
 
   const steps = () => ownSteps(replica).filter(({ step }) => !passed.has(step));
   /** What can be undone and redone, as far as it is known. */
@@ -129,17 +129,17 @@ export function createSession(start: SessionStart, say: (text: string) => void):
     const own = steps();
     const does = own.some((one) => one.does === "do");
     const before = knowsEarlier ? { undo: false, redo: false } : start.can;
-    return {
-      undo: nextStep(own, "undo") !== null || before.undo,
-      redo: nextStep(own, "redo") !== null || (before.redo && !does),
-    };
+    const undo = nextStep(own, "undo") !== null || before.undo;
+    const redo = nextStep(own, "redo") !== null || (before.redo && !does);
+    const { can } = getState();
+    return can.undo === undo && can.redo === redo ? can : { undo, redo };
   }
 
   /** Makes a state of the replica the one that is shown and kept. */
   function become(next: Replica, change: Partial<SessionState> = {}): void {
     replica = next;
     unsent.keep(replica.seq, replica.pending);
-    const doc = sameDocument(next.shown, current.doc);
+    const doc = sameDocument(next.shown, getState().doc);
     set({ doc, can: possible(), ...change });
   }
 
@@ -149,7 +149,7 @@ export function createSession(start: SessionStart, say: (text: string) => void):
       .filter(({ mine, theirs, lost }) => lost || (mine !== null && !sameJson(mine, theirs)))
       .map((one): Kept => ({ ...one, id: `${Date.now().toString(36)}-${nanoid(6)}` }));
     for (const one of made) unsent.keepClash(one);
-    return made.length > 0 ? { clashes: [...current.clashes, ...made] } : {};
+    return made.length > 0 ? { clashes: [...getState().clashes, ...made] } : {};
   }
   const take = ({ replica: next, unmerged }: Received) => become(next, noted(unmerged));
 
@@ -209,7 +209,7 @@ export function createSession(start: SessionStart, say: (text: string) => void):
       const next = changed(replica, change);
       checkDocument(next.shown);
       typed = group.typed;
-      become(next, { saving: current.saving === "saved" ? "saving" : current.saving });
+      become(next, { saving: getState().saving === "saved" ? "saving" : getState().saving });
     } catch (error) {
       if (!(error instanceof EditError)) throw error;
       say(error.message);
@@ -237,7 +237,7 @@ export function createSession(start: SessionStart, say: (text: string) => void):
     for (const work of early) work();
     const of = nextStep(steps(), does);
     if (of === null) {
-      if (knowsEarlier || !current.can[does]) return;
+      if (knowsEarlier || !getState().can[does]) return;
       // What was done before this tab was opened has not come yet.
       void loadEarlier().then((there) => {
         if (there) step(does);
@@ -261,7 +261,7 @@ export function createSession(start: SessionStart, say: (text: string) => void):
     for (const { seq, changes, clear } of unsent.left()) {
       const older = await remote.ask<StateAnswer>(`history?at=${seq}`);
       // What this tab has on its way itself goes first.
-      while (replica.pending.length > 0 && current.saving !== "fixed") await sender.go();
+      while (replica.pending.length > 0 && getState().saving !== "fixed") await sender.go();
       if (!older || replica.seq < older.seq) continue;
       const since = await remote.ask<StoredEdit[]>(`edits?since=${older.seq}`);
       if (!since || replica.pending.length > 0) continue;
@@ -273,7 +273,7 @@ export function createSession(start: SessionStart, say: (text: string) => void):
   }
 
   function settle(id: string, keep: "mine" | "theirs"): void {
-    const clash = current.clashes.find((one) => one.id === id);
+    const clash = getState().clashes.find((one) => one.id === id);
     if (!clash) return;
     if (keep === "mine") {
       const edit = puttingBack(clash, replica.shown);
@@ -284,21 +284,21 @@ export function createSession(start: SessionStart, say: (text: string) => void):
       if (!put(edit, null)) return;
     }
     unsent.dropClash(id);
-    set({ clashes: current.clashes.filter((one) => one.id !== id) });
+    set({ clashes: getState().clashes.filter((one) => one.id !== id) });
   }
 
   return {
-    subscribe(listener) {
-      listeners.add(listener);
-      return () => listeners.delete(listener);
-    },
-    state: () => current,
+    campaign: start.campaign,
+    store,
+    state: getState,
     edit: (change) => put(change, null),
     undo: () => step("undo"),
     redo: () => step("redo"),
-    typing: () => set({ saving: current.saving === "saved" ? "saving" : current.saving }),
+    typing() {
+      if (getState().saving === "saved") set({ saving: "saving" });
+    },
     rested: () => {
-      if (!sender.busy() && current.saving === "saving") set({ saving: "saved" });
+      if (!sender.busy() && getState().saving === "saving") set({ saving: "saved" });
     },
     async finish() {
       for (const work of early) work();
@@ -385,3 +385,7 @@ export function createSession(start: SessionStart, say: (text: string) => void):
 /** The document that is shown already, where nothing has changed: what is drawn of it stays. */
 const sameDocument = (next: EmailDocument, shown: EmailDocument): EmailDocument =>
   next !== shown && next.root === shown.root ? shown : next;
+
+export const { Provider: SessionProvider, use: useSession } = handedDown<Session>("email");
+/** Reads the email as it is now, and how far it is saved. */
+export const useEmail = readsOf(useSession);

@@ -3,7 +3,7 @@ import { type FormEvent, useState } from "react";
 import { Button } from "../../ui/button.tsx";
 import { Dialog } from "../../ui/dialog.tsx";
 import { Field, INPUT } from "../../ui/field.tsx";
-import { useComposer } from "../context.ts";
+import { useSession } from "./session.ts";
 
 /** Signs in without leaving the page. Gives what is wrong, or null where it worked. */
 async function signIn(form: FormData): Promise<string | null> {
@@ -23,7 +23,7 @@ async function signIn(form: FormData): Promise<string | null> {
 }
 
 export function SignedOut() {
-  const { session } = useComposer();
+  const session = useSession();
   const [open, setOpen] = useState(false);
   const [problem, setProblem] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);

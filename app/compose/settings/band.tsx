@@ -4,16 +4,24 @@ import type { DocNode } from "#core/document/index.ts";
 import { LIMITS } from "#core/limits.ts";
 import { Field, INPUT } from "../../ui/field.tsx";
 import { Segmented } from "../../ui/segmented.tsx";
-import { setColumns } from "../actions.ts";
-import { equalShares, LEAST_SHARE, setShares, sharesOf, withShare } from "../column-widths.ts";
-import { useComposer } from "../context.ts";
+import { setColumns } from "../doing/actions.ts";
+import {
+  equalShares,
+  LEAST_SHARE,
+  setShares,
+  sharesOf,
+  withShare,
+} from "../doing/column-widths.ts";
+import { useCommands } from "../doing/commands.ts";
+import { useReading } from "../reading/reading.ts";
 import { SeenSection } from "../who/seen-section.tsx";
 import { Controls } from "./controls/index.tsx";
 import { NumberInput } from "./controls/number.tsx";
 import { PaddingFields, Section, Shown } from "./parts.tsx";
 
 export function BandSettings({ node }: { node: DocNode }) {
-  const { doc, edit } = useComposer();
+  const { doc } = useReading("doc");
+  const { edit } = useCommands();
   const props = node.props as unknown as BandProps;
   const shares = sharesOf(node);
   return (

@@ -7,7 +7,8 @@ import { type Align, type BlockProps, type Dir, sideOf } from "#core/kinds/commo
 import type { Control } from "#core/kinds/kind.ts";
 import { LIMITS } from "#core/limits.ts";
 import { Segmented } from "../../ui/segmented.tsx";
-import { useComposer } from "../context.ts";
+import { useCommands } from "../doing/commands.ts";
+import { useReading } from "../reading/reading.ts";
 import { SeenSection } from "../who/seen-section.tsx";
 import { TextHelp } from "../writing/text-help.tsx";
 import { Controls, ControlView } from "./controls/index.tsx";
@@ -36,7 +37,8 @@ const GROUND: readonly Control[] = [
 
 /** What every block has: the box it stands in. */
 function BoxSettings({ node }: { node: DocNode }) {
-  const { doc, edit } = useComposer();
+  const { doc } = useReading("doc");
+  const { edit } = useCommands();
   const { box } = node.props as unknown as BlockProps;
   const dir = box.dir ?? (doc.root.props.dir as Dir);
   const aligns = alignsFor(dir);

@@ -8,7 +8,8 @@ import { LIMITS } from "#core/limits.ts";
 import { envelopeAddress } from "#core/merge/index.ts";
 import { line, tag } from "#core/text/index.ts";
 import { Field, INPUT } from "../../ui/field.tsx";
-import { useComposer } from "../context.ts";
+import { useCommands } from "../doing/commands.ts";
+import { useReading } from "../reading/reading.ts";
 import { LineInput } from "../text/line-input.tsx";
 import { SubjectHelp } from "../writing/subject-help.tsx";
 import { ChoiceControl } from "./controls/choice.tsx";
@@ -19,13 +20,14 @@ type AddressName = "fromAddress" | "replyTo";
 
 /** Derived tags that give a sender. */
 function useSenders(): readonly DerivedTag[] {
-  const { tags } = useComposer();
+  const { tags } = useReading("tags");
   return [...tags.derived.values()].filter(({ kind }) => kind === "sender");
 }
 
 /** A mail address of the envelope, saved when it is right. */
 function AddressField({ name, label }: { name: AddressName; label: string }) {
-  const { doc, edit } = useComposer();
+  const { doc } = useReading("doc");
+  const { edit } = useCommands();
   const stored = (doc.root.props as unknown as EmailProps).envelope[name];
   const [error, setError] = useState<string | null>(null);
   return (
@@ -62,7 +64,7 @@ function SenderChoice({
   label: string;
   onChoose: (sender: DerivedTag | null) => void;
 }) {
-  const { doc, reader, tags } = useComposer();
+  const { doc, reader, tags } = useReading("doc", "reader", "tags");
   const senders = useSenders();
   const stored = (doc.root.props as unknown as EmailProps).envelope[name];
   const id = derivedIdOf(stored);
@@ -98,7 +100,8 @@ function SenderChoice({
 }
 
 export function EnvelopeSettings() {
-  const { doc, edit } = useComposer();
+  const { doc } = useReading("doc");
+  const { edit } = useCommands();
   const { envelope } = doc.root.props as unknown as EmailProps;
   const set = (name: string, value: unknown): SimpleEdit => ({
     type: "set",
@@ -151,7 +154,8 @@ export function EnvelopeSettings() {
 }
 
 export function EmailSettings() {
-  const { doc, edit } = useComposer();
+  const { doc } = useReading("doc");
+  const { edit } = useCommands();
   const { width } = doc.root.props as unknown as EmailProps;
   const { min, max } = LIMITS.emailWidth;
   return (

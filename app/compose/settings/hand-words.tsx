@@ -9,7 +9,8 @@ import { RuleDialog } from "../../rules/rule-dialog.tsx";
 import { ruleWords } from "../../rules/words.ts";
 import { Buttonlike, IconButton } from "../../ui/button.tsx";
 import { Field, INPUT } from "../../ui/field.tsx";
-import { useComposer } from "../context.ts";
+import { useReading } from "../reading/reading.ts";
+import { useSession } from "../session/session.ts";
 
 interface WordsProps {
   label: string;
@@ -56,7 +57,8 @@ interface Props {
 }
 
 export function HandWords({ label, value, placeholder, onChange }: Props) {
-  const { campaign, whoSees } = useComposer();
+  const { campaign } = useSession();
+  const { whoSees } = useReading("whoSees");
   const { alternatives = [] } = value;
   const put = (next: Alternatives) => {
     const { alternatives: _, ...rest } = value;

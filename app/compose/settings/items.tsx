@@ -17,11 +17,15 @@ import { GripVertical, Plus, X } from "lucide-react";
 import type { DocNode } from "#core/document/index.ts";
 import type { AnyItemKind } from "#core/kinds/kind.ts";
 import { IconButton } from "../../ui/button.tsx";
-import { addItem, moveItem, takeOut } from "../actions.ts";
-import { useComposer } from "../context.ts";
+import { addItem, moveItem, takeOut } from "../doing/actions.ts";
+import { useCommands } from "../doing/commands.ts";
+import { useReading } from "../reading/reading.ts";
+import { useSelecting } from "../selection/selection.ts";
 
 function Item({ node, name, last }: { node: DocNode; name: string; last: boolean }) {
-  const { doc, run, select } = useComposer();
+  const { doc } = useReading("doc");
+  const { run } = useCommands();
+  const { select } = useSelecting();
   const { attributes, listeners, setNodeRef, transform, transition, isDragging } = useSortable({
     id: node.id,
   });
@@ -67,7 +71,8 @@ function Item({ node, name, last }: { node: DocNode; name: string; last: boolean
 }
 
 export function ItemsList({ parent, kind }: { parent: DocNode; kind: AnyItemKind }) {
-  const { doc, run } = useComposer();
+  const { doc } = useReading("doc");
+  const { run } = useCommands();
   const items = parent.children.filter((child) => child.type === kind.type);
   const sensors = useSensors(
     useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),

@@ -4,7 +4,8 @@ import type { DocNode } from "#core/document/index.ts";
 import type { BlockProps, Dir, Padding } from "#core/kinds/common.ts";
 import { LIMITS } from "#core/limits.ts";
 import { Segmented } from "../../ui/segmented.tsx";
-import { useComposer } from "../context.ts";
+import { useCommands } from "../doing/commands.ts";
+import { useReading } from "../reading/reading.ts";
 import { NumberInput } from "./controls/number.tsx";
 
 export function Section({ title, children }: { title: string; children: ReactNode }) {
@@ -38,7 +39,8 @@ export function PaddingFields({
   value: Padding;
   label: string;
 }) {
-  const { doc, edit } = useComposer();
+  const { doc } = useReading("doc");
+  const { edit } = useCommands();
   const even = SIDES.every((side) => value[side] === value.top);
   const [apart, setApart] = useState(!even);
   const box = node.props.box as { dir?: Dir | null } | undefined;
@@ -96,7 +98,7 @@ const SHOWS = [
 ] as const;
 
 export function Shown({ node }: { node: DocNode }) {
-  const { edit } = useComposer();
+  const { edit } = useCommands();
   return (
     <Section title="Shown on">
       <Segmented

@@ -3,12 +3,14 @@ import type { DocNode } from "#core/document/index.ts";
 import type { HandText } from "#core/kinds/hand-text.ts";
 import { handTextOf } from "#core/render/index.ts";
 import { Button } from "../../ui/button.tsx";
-import { useComposer } from "../context.ts";
+import { useCommands } from "../doing/commands.ts";
+import { useReading } from "../reading/reading.ts";
 import { HandWords } from "./hand-words.tsx";
 import { Section } from "./parts.tsx";
 
 export function PlainTextSection({ node }: { node: DocNode }) {
-  const { doc, surroundings, edit } = useComposer();
+  const { doc, surroundings } = useReading("doc", "surroundings");
+  const { edit } = useCommands();
   const hand = node.props.plain as HandText | null;
   const { source: made, of: mark, begins } = handTextOf(doc, node.id, surroundings);
   const set = (value: HandText | null) =>

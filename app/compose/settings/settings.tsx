@@ -4,9 +4,12 @@ import { labelOf, nodeKind } from "#core/blocks/index.ts";
 import { nameOf } from "#core/blocks/names.ts";
 import { type DocNode, find, pathTo } from "#core/document/index.ts";
 import { Button } from "../../ui/button.tsx";
-import { duplicate, takeOut } from "../actions.ts";
-import { useComposer } from "../context.ts";
+import { duplicate, takeOut } from "../doing/actions.ts";
+import { useCommands } from "../doing/commands.ts";
+import { useFindings } from "../inspecting/findings.ts";
 import { LanguageSettings } from "../languages/settings.tsx";
+import { useReading } from "../reading/reading.ts";
+import { useSelecting, useSelection } from "../selection/selection.ts";
 import { SeenSection } from "../who/seen-section.tsx";
 import { BandSettings } from "./band.tsx";
 import { BlockSettings } from "./block.tsx";
@@ -28,7 +31,11 @@ function stepName(path: readonly DocNode[], i: number): string {
 }
 
 export function SettingsPanel() {
-  const { doc, selected, chosen, select, run, inspection } = useComposer();
+  const { doc } = useReading("doc");
+  const { selected, chosen } = useSelection("selected", "chosen");
+  const { select } = useSelecting();
+  const { run } = useCommands();
+  const { inspection } = useFindings("inspection");
   const node = selected && selected !== "envelope" ? find(doc, selected)?.node : undefined;
   const path = node ? pathTo(doc, node.id) : [];
   const own = selected === doc.root.id ? ["envelope", "email", doc.root.id] : [selected];

@@ -1,14 +1,18 @@
 /** What can be done with several pieces at once. */
 import { Copy, GalleryVertical, SquareDashed, Trash2 } from "lucide-react";
 import { Button } from "../../ui/button.tsx";
-import { duplicate, takeOut } from "../actions.ts";
-import { useComposer } from "../context.ts";
-import { intoBand, intoCard } from "../grouping.ts";
-import { labelOfLoad } from "../load.ts";
+import { duplicate, takeOut } from "../doing/actions.ts";
+import { useCommands } from "../doing/commands.ts";
+import { intoBand, intoCard } from "../doing/grouping.ts";
+import { labelOfLoad } from "../placing/load.ts";
+import { useReading } from "../reading/reading.ts";
+import { useSelection } from "../selection/selection.ts";
 import { Section } from "./parts.tsx";
 
 export function SeveralSettings() {
-  const { doc, chosen, run } = useComposer();
+  const { doc } = useReading("doc");
+  const { chosen } = useSelection("chosen");
+  const { run } = useCommands();
   const card = intoCard(doc, chosen);
   const band = intoBand(doc, chosen);
   const wide = "justify-start";

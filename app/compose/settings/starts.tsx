@@ -13,8 +13,10 @@ import {
 import { LIMITS } from "#core/limits.ts";
 import type { Theme } from "#core/theme/theme.ts";
 import { Button } from "../../ui/button.tsx";
-import { useComposer } from "../context.ts";
-import { group } from "../doing.ts";
+import { useCommands } from "../doing/commands.ts";
+import { group } from "../doing/doing.ts";
+import { useMessages } from "../messages/messages.ts";
+import { useReading } from "../reading/reading.ts";
 import { NumberInput } from "./controls/number.tsx";
 import { Section } from "./parts.tsx";
 
@@ -46,7 +48,9 @@ function everywhere(doc: EmailDocument, values: Values): SimpleEdit[][] {
 }
 
 export function StartsSection() {
-  const { doc, edit, say } = useComposer();
+  const { doc } = useReading("doc");
+  const { edit } = useCommands();
+  const { say } = useMessages();
   const theme = doc.root.props.theme as unknown as Theme;
   const stored = (theme.starts[ALL] ?? {}) as Values;
   const [draft, setDraft] = useState<Record<string, number | null>>({});

@@ -5,7 +5,9 @@ import type { EmailDocument } from "#core/document/index.ts";
 import { mentionsIn } from "#core/mentions/index.ts";
 import type { Tag } from "#core/text/index.ts";
 import { people } from "../../ui/words.ts";
-import { useComposer } from "../context.ts";
+import { useReading } from "../reading/reading.ts";
+import { useSelecting } from "../selection/selection.ts";
+import { useSession } from "../session/session.ts";
 import { tagSources } from "../text/tag-sources.ts";
 import { useTagShares } from "../text/use-tag-shares.ts";
 import { Section } from "./parts.tsx";
@@ -35,7 +37,9 @@ function usesIn(doc: EmailDocument): Map<string, Use[]> {
 }
 
 export function TagsUsed() {
-  const { doc, fields, tags, surroundings, campaign, select } = useComposer();
+  const { doc, fields, tags, surroundings } = useReading("doc", "fields", "tags", "surroundings");
+  const { campaign } = useSession();
+  const { select } = useSelecting();
   const shares = useTagShares(campaign);
   const uses = usesIn(doc);
   if (uses.size === 0) return null;

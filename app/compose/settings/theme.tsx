@@ -13,7 +13,8 @@ import {
   webFontSchema,
 } from "#core/theme/theme.ts";
 import { Field, INPUT } from "../../ui/field.tsx";
-import { useComposer } from "../context.ts";
+import { useCommands } from "../doing/commands.ts";
+import { useReading } from "../reading/reading.ts";
 import { NumberInput } from "./controls/number.tsx";
 import { Section } from "./parts.tsx";
 
@@ -137,7 +138,8 @@ function WebFontFields({
 }
 
 export function ThemeSection() {
-  const { doc, edit } = useComposer();
+  const { doc } = useReading("doc");
+  const { edit } = useCommands();
   const theme = doc.root.props.theme as unknown as Theme;
   const set = (value: Theme) =>
     edit({ type: "set", node: doc.root.id, path: ["theme"], value: value as unknown as Json });

@@ -1,7 +1,6 @@
 /** The two sheets scroll together: the same band stands at the same height on both. */
 import { type RefObject, useEffect, useRef } from "react";
-import type { SheetName } from "../context.ts";
-import type { Views } from "../placing/use-placing.ts";
+import type { SheetName, Views } from "./views.ts";
 
 /** The height on one sheet that shows what stands at a height of the other; both begin and end together. */
 export function counterpart(y: number, from: readonly number[], to: readonly number[]): number {
@@ -18,7 +17,7 @@ const LEVEL = 1 / 3;
 
 export function useScrollTogether(
   together: boolean,
-  views: RefObject<Views>,
+  views: Views,
   panes: RefObject<Record<SheetName, HTMLElement | null>>,
   scale: number,
 ): void {
@@ -27,7 +26,7 @@ export function useScrollTogether(
     if (!together) return;
     const follow = (name: SheetName, other: SheetName) => () => {
       const [pane, follower] = [panes.current[name], panes.current[other]];
-      const [view, otherView] = [views.current[name], views.current[other]];
+      const [view, otherView] = [views.get(name), views.get(other)];
       if (!pane || !follower || !view || !otherView) return;
       // What was set from here is not followed back.
       if (set.current?.pane === pane && Math.abs(set.current.top - pane.scrollTop) < 2) return;

@@ -2,10 +2,10 @@
 
 import { LIMITS } from "#core/limits.ts";
 import { kilobytes } from "#core/merge/index.ts";
-import { useComposer } from "../context.ts";
+import { useFindings } from "../inspecting/findings.ts";
 
 export function Size() {
-  const bytes = useComposer().inspection?.bytes;
+  const bytes = useFindings(({ inspection }) => inspection?.bytes);
   if (bytes === undefined) return null;
   const kb = kilobytes(bytes);
   const most = kilobytes(LIMITS.htmlBytes);

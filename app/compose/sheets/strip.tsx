@@ -17,7 +17,7 @@ import { type ReactNode, useEffect, useState } from "react";
 import { IconButton } from "../../ui/button.tsx";
 import { Popover } from "../../ui/popover.tsx";
 import { Segmented } from "../../ui/segmented.tsx";
-import { fetchReaders } from "../readers.ts";
+import { fetchReaders } from "../reading/readers.ts";
 import { FindSomeone } from "../who/find-someone.tsx";
 import type { ReaderChoice } from "../wire.ts";
 

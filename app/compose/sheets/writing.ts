@@ -3,14 +3,15 @@ import { TextSelection } from "prosemirror-state";
 import type { EditorView } from "prosemirror-view";
 import { textsOf } from "#core/blocks/index.ts";
 import { TABLE_KINDS } from "#core/blocks/table-items.ts";
-import { find, outerBlockOf, pathTo, valueAt } from "#core/document/index.ts";
+import { type EmailDocument, find, outerBlockOf, pathTo, valueAt } from "#core/document/index.ts";
 import type { Dir } from "#core/kinds/common.ts";
 import { blockStyles } from "#core/markup/index.ts";
 import { tagWords } from "#core/merge/index.ts";
 import type { Tag, TextJson, TextKind } from "#core/text/index.ts";
 import { type Colour, resolveColour, type Theme } from "#core/theme/theme.ts";
-import type { Composer } from "../context.ts";
-import { nextCell } from "../table-columns.ts";
+import { nextCell } from "../doing/table-columns.ts";
+import type { Reading } from "../reading/reading.ts";
+import type { Session } from "../session/session.ts";
 import { createTextEditor, type TextEditor } from "../text/editor.ts";
 import { followText, writeText } from "../text/follow.ts";
 import type { PastedText } from "../text/paste.ts";
@@ -35,9 +36,9 @@ export interface WritingHandlers {
 }
 
 /** Paragraphs and lists get the styles that the renderer gives them, by rules instead of inline. */
-function writingStyle(composer: Composer, node: string): string {
-  const theme = composer.doc.root.props.theme as unknown as Theme;
-  const path = pathTo(composer.doc, node);
+function writingStyle(doc: EmailDocument, node: string): string {
+  const theme = doc.root.props.theme as unknown as Theme;
+  const path = pathTo(doc, node);
   const block = path.at(-1)!;
   const set = path.map(({ props }) => (props.type as { size?: number } | undefined)?.size);
   const size = set.findLast((one) => typeof one === "number") ?? theme.type.body;
@@ -57,12 +58,13 @@ function writingStyle(composer: Composer, node: string): string {
 /** Begins writing a text of a block on a sheet, the first where none is named; null where it has none. */
 export function beginWriting(
   view: SheetView,
-  composer: Composer,
+  { session, reading }: { session: Session; reading: Pick<Reading, "store"> },
   node: string,
   at: { x: number; y: number; text: string | null } | null,
   handlers: WritingHandlers,
 ): Writing | null {
-  const block = find(composer.doc, node)?.node;
+  const { doc } = reading.store.getState();
+  const block = find(doc, node)?.node;
   const named = at?.text ? `[data-text="${at.text}"]` : "[data-text]";
   const own = view.element(node);
   // Texts of the items in a block are theirs, not the block's.
@@ -76,7 +78,7 @@ export function beginWriting(
   if (!field || !text) return null;
 
   const style = view.document.createElement("style");
-  style.textContent = writingStyle(composer, node);
+  style.textContent = writingStyle(doc, node);
   view.document.head.append(style);
   element.replaceChildren();
   element.classList.add("writing");
@@ -86,27 +88,30 @@ export function beginWriting(
     {
       kind: field.kind,
       text,
-      tagWords: (tag) => tagWords(tag, composer.reader, composer.tags),
+      tagWords(tag) {
+        const { reader, tags } = reading.store.getState();
+        return tagWords(tag, reader, tags);
+      },
       attributes: { role: "textbox", "aria-label": field.label, "aria-multiline": "true" },
-      onTyping: composer.session.typing,
-      onSteps: (steps) => writeText(composer.session, { node, path, steps }),
-      onHistory: (what) => composer.session[what](),
+      onTyping: session.typing,
+      onSteps: (steps) => writeText(session, { node, path, steps }),
+      onHistory: (what) => session[what](),
       onUpdate: handlers.onUpdate,
       onAskTag: handlers.onAskTag,
       onPaste: handlers.onPaste,
-      lang: String(composer.doc.root.props.lang),
+      lang: String(doc.root.props.lang),
       onEscape: handlers.onEnd,
       onEnter: handlers.onEnd,
       ...(block.type === TABLE_KINDS.cell.type && {
         onTab: (back: boolean) => {
-          const next = nextCell(composer.doc, node, back);
+          const next = nextCell(session.state().doc, node, back);
           if (next) handlers.onCell(next);
           return next !== null;
         },
       }),
     },
   );
-  const unfollow = followText(composer.session, () => ({ node, path }), editor);
+  const unfollow = followText(session, () => ({ node, path }), editor);
   view.frame.contentWindow?.focus();
   editor.view.focus();
   if (at) {
@@ -125,7 +130,7 @@ export function beginWriting(
       unfollow();
       style.remove();
       view.writing = null;
-      const outer = outerBlockOf(composer.doc, node);
+      const outer = outerBlockOf(session.state().doc, node);
       if (outer) view.refresh(outer.id);
     },
   };

@@ -2,7 +2,7 @@ import { type ReactNode, useState } from "react";
 import { HEX, type Theme } from "#core/theme/theme.ts";
 import { Button } from "../../ui/button.tsx";
 import { Field, INPUT } from "../../ui/field.tsx";
-import { useComposer } from "../context.ts";
+import { useReading } from "../reading/reading.ts";
 import { RoleSwatches } from "../settings/controls/role-swatches.tsx";
 import { colourAt, setColour, type TextEditor } from "./editor.ts";
 import { ToolPopover } from "./tool-popover.tsx";
@@ -20,7 +20,7 @@ export function ColourTool({
   onOpen: (open: boolean) => void;
   children: ReactNode;
 }) {
-  const { doc } = useComposer();
+  const { doc } = useReading("doc");
   const theme = doc.root.props.theme as unknown as Theme;
   const [open, setOpen] = useState(false);
   const [hex, setHex] = useState("");

@@ -28,7 +28,7 @@ export function followText(
   place: () => Place | null,
   editor: TextEditor,
 ): () => void {
-  return session.subscribe(() => {
+  return session.store.subscribe(() => {
     const at = place();
     const node = at && find(session.state().doc, at.node)?.node;
     const text = node && valueAt(node.props, at.path);

@@ -3,7 +3,8 @@ import { useEffect, useId, useRef, useState } from "react";
 import { tagWords } from "#core/merge/index.ts";
 import type { Tag, TextJson } from "#core/text/index.ts";
 import { INPUT } from "../../ui/field.tsx";
-import { useComposer } from "../context.ts";
+import { useReading } from "../reading/reading.ts";
+import { useSession } from "../session/session.ts";
 import { WordsTool } from "../who/words-tool.tsx";
 import { createTextEditor, type TextEditor } from "./editor.ts";
 import { followText, writeText } from "./follow.ts";
@@ -29,7 +30,8 @@ export function LineInput({
   at?: { node: string; path: readonly string[] };
   onText?: (text: TextJson) => void;
 }) {
-  const { reader, tags, session, doc } = useComposer();
+  const { reader, tags, doc } = useReading("reader", "tags", "doc");
+  const session = useSession();
   const place = useRef<HTMLDivElement>(null);
   const editor = useRef<TextEditor | null>(null);
   /** The merge tags are asked for: a new one, or one that is changed. */

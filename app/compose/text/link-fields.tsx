@@ -3,9 +3,10 @@ import { useEffect, useState } from "react";
 import { nameOf } from "#core/blocks/names.ts";
 import { type Link, line, linkSchema } from "#core/text/index.ts";
 import { Field, INPUT } from "../../ui/field.tsx";
-import { readingOrder } from "../actions.ts";
-import { useComposer } from "../context.ts";
+import { readingOrder } from "../doing/actions.ts";
+import { useReading } from "../reading/reading.ts";
 import { createRemote } from "../session/remote.ts";
+import { useSession } from "../session/session.ts";
 import { LineInput } from "./line-input.tsx";
 
 const KINDS = [
@@ -42,7 +43,7 @@ const OFFERED = 40;
 
 /** Web addresses of this and of earlier campaigns. The list stays as it is, so that nothing moves under the pointer. */
 function UsedBefore({ onTake }: { onTake: (address: string) => void }) {
-  const { campaign } = useComposer();
+  const { campaign } = useSession();
   const [used, setUsed] = useState<readonly string[]>([]);
   useEffect(() => {
     let gone = false;
@@ -77,7 +78,7 @@ function UsedBefore({ onTake }: { onTake: (address: string) => void }) {
 
 /** The bands and blocks of the email, to choose one that the link leads to. */
 function Places({ node, onLink }: { node: string; onLink: (link: Link) => void }) {
-  const { doc } = useComposer();
+  const { doc } = useReading("doc");
   return (
     <Field label="Place">
       {(ids) => (
@@ -101,7 +102,7 @@ function Places({ node, onLink }: { node: string; onLink: (link: Link) => void }
 
 /** The derived tags that give an address. */
 function DerivedLinks({ tag, onLink }: { tag: string; onLink: (link: Link) => void }) {
-  const { tags } = useComposer();
+  const { tags } = useReading("tags");
   const links = [...tags.derived.values()].filter(({ kind }) => kind === "link");
   return (
     <Field

@@ -8,7 +8,8 @@ import { FormErrors, Field as FormField, INPUT } from "../../ui/field.tsx";
 import { PickList } from "../../ui/pick-list.tsx";
 import { Popover } from "../../ui/popover.tsx";
 import { count, people, percent } from "../../ui/words.ts";
-import { useComposer } from "../context.ts";
+import { useReading } from "../reading/reading.ts";
+import { useSession } from "../session/session.ts";
 import { FORMATS, formatIndex, type TagSource, tagSources } from "./tag-sources.ts";
 import { useTagShares } from "./use-tag-shares.ts";
 
@@ -87,7 +88,7 @@ function Details({
   /** Goes to the list. */
   onOther: () => void;
 }) {
-  const { reader, tags } = useComposer();
+  const { reader, tags } = useReading("reader", "tags");
   const formats = FORMATS[source.type];
   const [fallback, setFallback] = useState(tag?.fallback ?? "");
   const [format, setFormat] = useState(
@@ -173,7 +174,13 @@ export function TagChooser({
   tag?: Tag | null;
   onChoose: (tag: Tag) => void;
 }) {
-  const { fields, tags, surroundings, reader, campaign } = useComposer();
+  const { fields, tags, surroundings, reader } = useReading(
+    "fields",
+    "tags",
+    "surroundings",
+    "reader",
+  );
+  const { campaign } = useSession();
   const shares = useTagShares(campaign);
   const sources = tagSources(fields, tags.derived.values(), surroundings.rolls?.values() ?? []);
   const [source, setSource] = useState(sources.find(({ ref }) => ref === tag?.ref) ?? null);

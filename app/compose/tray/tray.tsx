@@ -5,9 +5,11 @@ import { useEffect, useMemo, useRef, useState } from "react";
 import { BLOCKS, GROUPS } from "#core/blocks/index.ts";
 import type { BlockGroup, BlockKind, Picture } from "#core/kinds/kind.ts";
 import { Popover } from "../../ui/popover.tsx";
-import { useComposer } from "../context.ts";
-import type { Load } from "../load.ts";
+import { useCommands } from "../doing/commands.ts";
 import { imageOf } from "../pasting/blocks.ts";
+import type { Load } from "../placing/load.ts";
+import { usePlacing } from "../placing/placing.ts";
+import { useReading } from "../reading/reading.ts";
 import { BlockIcon } from "./icons.tsx";
 import { useUsage } from "./usage.ts";
 
@@ -25,7 +27,7 @@ function Item({
   /** Only the icon is shown; the label is read aloud and stands in the hint. */
   bare?: boolean;
 }) {
-  const { add } = useComposer();
+  const { add } = useCommands();
   const { setNodeRef, listeners, isDragging } = useDraggable({ id: `tray:${id}`, data: { load } });
   return (
     <button
@@ -67,7 +69,8 @@ const blockItem = (kind: BlockKind, place: string) => (
 const PICTURES = 18;
 
 function LibraryPicture({ picture }: { picture: Picture }) {
-  const { add, doc } = useComposer();
+  const { add } = useCommands();
+  const { doc } = useReading("doc");
   const load = useMemo(
     (): Load => ({ kind: "ready", nodes: [imageOf(doc, picture)], label: picture.name }),
     [doc, picture],
@@ -98,7 +101,7 @@ function LibraryPicture({ picture }: { picture: Picture }) {
 }
 
 function LibraryPictures() {
-  const { surroundings } = useComposer();
+  const { surroundings } = useReading("surroundings");
   const pictures = [...surroundings.pictures.values()].slice(0, PICTURES);
   if (pictures.length === 0) return null;
   return (
@@ -111,9 +114,8 @@ function LibraryPictures() {
 }
 
 function Group({ group, name }: { group: BlockGroup; name: string }) {
-  const { load } = useComposer().placing;
+  const dragging = usePlacing(({ load }) => load !== null);
   const [open, setOpen] = useState(false);
-  const dragging = load !== null;
   // It makes way for what is dragged out of it, and is gone when that has landed.
   const wasDragging = useRef(false);
   useEffect(() => {

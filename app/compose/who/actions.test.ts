@@ -5,7 +5,7 @@ import { apply, type DocNode, type EmailDocument, find } from "#core/document/in
 import type { Rule } from "#core/rules/index.ts";
 import { emailOf } from "#core/testing/rendered.ts";
 import { doc, type Seen } from "#core/text/index.ts";
-import type { Doing } from "../doing.ts";
+import type { Doing } from "../doing/doing.ts";
 import { addAlternative, chainOf, leaveChain, setSeenBy, withOwnChains } from "./actions.ts";
 
 const named: Rule = { type: "field", field: "first_name", op: "hasValue", argument: null };

@@ -9,8 +9,8 @@ import {
 import type { Json } from "#core/json.ts";
 import type { Rule } from "#core/rules/index.ts";
 import type { Seen } from "#core/text/index.ts";
-import { type Doing, group } from "../doing.ts";
-import { newNodeId } from "../ids.ts";
+import { type Doing, group } from "../doing/doing.ts";
+import { newNodeId } from "../doing/ids.ts";
 
 const seenOf = (node: DocNode) => node.props as unknown as Seen;
 const set = (node: string, path: string, value: Json): SimpleEdit => ({

@@ -12,8 +12,9 @@ import { ruleWords } from "../../rules/words.ts";
 import { Button, IconButton } from "../../ui/button.tsx";
 import { Popover } from "../../ui/popover.tsx";
 import { count, people } from "../../ui/words.ts";
-import { useComposer } from "../context.ts";
-import { fetchReaders } from "../readers.ts";
+import { useMessages } from "../messages/messages.ts";
+import { fetchReaders } from "../reading/readers.ts";
+import { useReading } from "../reading/reading.ts";
 import type { ReaderChoice } from "../wire.ts";
 
 type Answer = "any" | "sees" | "not";
@@ -24,7 +25,8 @@ const ANSWERS: readonly { value: Answer; label: string }[] = [
 ];
 
 export function FindSomeone({ onReader }: { onReader: (reader: ReaderChoice) => void }) {
-  const { doc, whoSees, say } = useComposer();
+  const { doc, whoSees } = useReading("doc", "whoSees");
+  const { say } = useMessages();
   const [open, setOpen] = useState(false);
   const [wanted, setWanted] = useState<ReadonlyMap<number, Answer>>(new Map());
   const parts = conditionalParts(doc);

@@ -8,15 +8,20 @@ import { RuleDialog } from "../../rules/rule-dialog.tsx";
 import { readersIn, ruleWords } from "../../rules/words.ts";
 import { Button, Buttonlike, IconButton } from "../../ui/button.tsx";
 import { count, people } from "../../ui/words.ts";
-import { shift } from "../actions.ts";
-import { useComposer } from "../context.ts";
+import { shift } from "../doing/actions.ts";
+import { useCommands } from "../doing/commands.ts";
+import { useReading } from "../reading/reading.ts";
+import { useSelecting, useSelection } from "../selection/selection.ts";
+import { useSession } from "../session/session.ts";
 import { Section } from "../settings/parts.tsx";
 import { addAlternative, chainOf, leaveChain, setSeenBy } from "./actions.ts";
 
 const seenOf = (node: DocNode) => node.props as unknown as Seen;
 
 export function SeenSection({ node }: { node: DocNode }) {
-  const { doc, run, campaign, whoSees } = useComposer();
+  const { doc, whoSees } = useReading("doc", "whoSees");
+  const { run } = useCommands();
+  const { campaign } = useSession();
   const { seenBy, chain } = seenOf(node);
   const part = conditionalParts(doc).find((one) => one.node === node && one.words === null);
   const reach = whoSees && part && reachOf(part.when, whoSees.conditions, whoSees.groups);
@@ -59,7 +64,10 @@ export function SeenSection({ node }: { node: DocNode }) {
 
 /** The alternatives that stand in one place, with how many see each, and whom the chain leaves out. */
 function Alternatives({ node }: { node: DocNode }) {
-  const { doc, run, select, selected, whoSees, fixed } = useComposer();
+  const { doc, whoSees, fixed } = useReading("doc", "whoSees", "fixed");
+  const { run } = useCommands();
+  const { select } = useSelecting();
+  const { selected } = useSelection("selected");
   const { chain } = seenOf(node);
   const members = chainOf(doc, node);
   const add = (

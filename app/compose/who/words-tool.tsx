@@ -6,8 +6,9 @@ import type { Seen } from "#core/text/index.ts";
 import { RuleDialog } from "../../rules/rule-dialog.tsx";
 import { ruleWords } from "../../rules/words.ts";
 import { Button } from "../../ui/button.tsx";
-import { useComposer } from "../context.ts";
-import { newNodeId } from "../ids.ts";
+import { newNodeId } from "../doing/ids.ts";
+import { useReading } from "../reading/reading.ts";
+import { useSession } from "../session/session.ts";
 import type { TextEditor } from "../text/editor.ts";
 import { addOtherWords, seenAt, setSeen } from "../text/seen-words.ts";
 import { ToolPopover } from "../text/tool-popover.tsx";
@@ -21,7 +22,8 @@ export function WordsTool({
   open: boolean;
   onOpen: (open: boolean) => void;
 }) {
-  const { campaign, whoSees } = useComposer();
+  const { campaign } = useSession();
+  const { whoSees } = useReading("whoSees");
   const { state } = editor.view;
   const current = seenAt(state);
   const none = state.selection.empty && current === null;

@@ -3,13 +3,15 @@ import { useEffect, useState } from "react";
 import type { EmailProps } from "#core/blocks/layout.ts";
 import { wordsOf } from "#core/text/index.ts";
 import type { SubjectAdvice } from "#core/writing/helper.ts";
-import { useComposer } from "../context.ts";
+import { useReading } from "../reading/reading.ts";
+import { useSession } from "../session/session.ts";
 import { askHelper } from "./ask.ts";
 
 const REST_MS = 700;
 
 export function SubjectHelp() {
-  const { campaign, doc } = useComposer();
+  const { campaign } = useSession();
+  const { doc } = useReading("doc");
   const { envelope, lang } = doc.root.props as unknown as EmailProps;
   const subject = wordsOf(envelope.subject);
   const preview = wordsOf(envelope.preview);

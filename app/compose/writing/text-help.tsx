@@ -5,8 +5,11 @@ import { type DocNode, find, valueAt } from "#core/document/index.ts";
 import { lettersIn, replaceFound, type TextJson } from "#core/text/index.ts";
 import type { Proposal, TextAdvice } from "#core/writing/helper.ts";
 import { Button } from "../../ui/button.tsx";
-import { useComposer } from "../context.ts";
-import { ownStep } from "../doing.ts";
+import { useCommands } from "../doing/commands.ts";
+import { ownStep } from "../doing/doing.ts";
+import { useMessages } from "../messages/messages.ts";
+import { useReading } from "../reading/reading.ts";
+import { useSession } from "../session/session.ts";
 import { Section } from "../settings/parts.tsx";
 import { askHelper } from "./ask.ts";
 
@@ -24,7 +27,11 @@ interface Advised {
 }
 
 export function TextHelp({ node }: { node: DocNode }) {
-  const { campaign, doc, session, edit, say } = useComposer();
+  const { campaign } = useSession();
+  const { doc } = useReading("doc");
+  const session = useSession();
+  const { edit } = useCommands();
+  const { say } = useMessages();
   const [advised, setAdvised] = useState<readonly Advised[] | null>(null);
   const [busy, setBusy] = useState(false);
   const texts = textsOf(node.type).filter(({ kind }) => kind !== "line");

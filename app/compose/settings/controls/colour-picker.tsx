@@ -6,7 +6,8 @@ import { LIMITS } from "#core/limits.ts";
 import { HEX, type Theme } from "#core/theme/theme.ts";
 import { Button, IconButton } from "../../../ui/button.tsx";
 import { Field, INPUT } from "../../../ui/field.tsx";
-import { useComposer } from "../../context.ts";
+import { useCommands } from "../../doing/commands.ts";
+import { useReading } from "../../reading/reading.ts";
 
 /** The EyeDropper API (WICG draft), where it is there. */
 interface EyeDropper {
@@ -16,7 +17,8 @@ const eyeDropper = (): (new () => EyeDropper) | null =>
   (globalThis as { EyeDropper?: new () => EyeDropper }).EyeDropper ?? null;
 
 export function ColourPicker({ value, onTake }: { value: string; onTake: (hex: string) => void }) {
-  const { doc, edit } = useComposer();
+  const { doc } = useReading("doc");
+  const { edit } = useCommands();
   const theme = doc.root.props.theme as unknown as Theme;
   const [draft, setDraft] = useState(value);
   const hex = draft.toLowerCase();

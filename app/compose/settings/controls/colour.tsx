@@ -4,14 +4,14 @@ import { Plus } from "lucide-react";
 import { useEffect, useState } from "react";
 import { type Colour, HEX, resolveColour, type Theme } from "#core/theme/theme.ts";
 import { Popover } from "../../../ui/popover.tsx";
-import { useComposer } from "../../context.ts";
+import { useReading } from "../../reading/reading.ts";
 import { ColourPicker } from "./colour-picker.tsx";
 import { type Props, useValue } from "./control.ts";
 import { recentColours, rememberColour } from "./recent.ts";
 import { RoleSwatches, Swatch } from "./role-swatches.tsx";
 
 export function ColourControl({ node, control }: Props<"colour">) {
-  const { doc } = useComposer();
+  const { doc } = useReading("doc");
   const [value, set] = useValue<Colour | null>(node, control.path);
   const theme = doc.root.props.theme as unknown as Theme;
   const own = typeof value === "string" && value.startsWith("#");

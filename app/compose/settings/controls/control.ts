@@ -2,7 +2,7 @@
 import { type DocNode, valueAt } from "#core/document/index.ts";
 import type { Json } from "#core/json.ts";
 import type { Control } from "#core/kinds/kind.ts";
-import { useComposer } from "../../context.ts";
+import { useCommands } from "../../doing/commands.ts";
 
 export interface Props<C extends Control["control"]> {
   node: DocNode;
@@ -11,7 +11,7 @@ export interface Props<C extends Control["control"]> {
 
 /** The value of a control, and the way to set it. */
 export function useValue<T>(node: DocNode, path: readonly string[]): [T, (value: Json) => boolean] {
-  const { edit } = useComposer();
+  const { edit } = useCommands();
   return [
     valueAt(node.props, path) as T,
     (value) => edit({ type: "set", node: node.id, path: [...path], value }),

@@ -4,12 +4,13 @@ import { alternativesOf, derivedIdOf, type PictureValue } from "#core/derived/in
 import { Button } from "../../../ui/button.tsx";
 import { Field, INPUT } from "../../../ui/field.tsx";
 import { PictureStrip } from "../../../ui/picture-strip.tsx";
-import { useComposer } from "../../context.ts";
 import { UploadError, uploadPicture } from "../../pasting/upload.ts";
+import { useReader, useReading } from "../../reading/reading.ts";
 import { type Props, useValue } from "./control.ts";
 
 export function PictureControl({ node, control }: Props<"picture">) {
-  const { surroundings, addPicture } = useComposer();
+  const { surroundings } = useReading("surroundings");
+  const { addPicture } = useReader();
   const [id, set] = useValue<string | null>(node, control.path);
   const [error, setError] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);

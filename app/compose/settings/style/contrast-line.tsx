@@ -1,9 +1,9 @@
 /** How well the words of a block can be read on their ground, as it is now. */
 import type { DocNode } from "#core/document/index.ts";
-import { useComposer } from "../../context.ts";
+import { useFindings } from "../../inspecting/findings.ts";
 
 export function ContrastLine({ node }: { node: DocNode }) {
-  const { inspection } = useComposer();
+  const { inspection } = useFindings("inspection");
   const found = inspection?.contrasts[node.id];
   if (!found) return null;
   const enough = found.ratio >= found.needed;

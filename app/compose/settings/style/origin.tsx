@@ -3,17 +3,30 @@ import { Ellipsis } from "lucide-react";
 import type { ReactNode } from "react";
 import { labelOf } from "#core/blocks/index.ts";
 import { backToTheme, fromTheme, makeThemes, spread } from "#core/blocks/style.ts";
-import type { DocNode } from "#core/document/index.ts";
+import type { DocNode, EmailDocument } from "#core/document/index.ts";
 import { Menu, type MenuItem } from "../../../ui/menu.tsx";
-import { type Composer, useComposer } from "../../context.ts";
-import { group } from "../../doing.ts";
+import { type Commands, useCommands } from "../../doing/commands.ts";
+import { group } from "../../doing/doing.ts";
+import { type Messages, useMessages } from "../../messages/messages.ts";
+import { useReading } from "../../reading/reading.ts";
 
 const others = (n: number, label: string) =>
   n === 1 ? `1 other ${label.toLowerCase()}` : `${n} others`;
 
+interface StyleTools extends Pick<Commands, "edit">, Pick<Messages, "say"> {
+  readonly doc: EmailDocument;
+}
+
+export function useStyleTools(): StyleTools {
+  const { doc } = useReading("doc");
+  const { edit } = useCommands();
+  const { say } = useMessages();
+  return { doc, edit, say };
+}
+
 /** What can be done with some values of a node's style. */
 export function styleItems(
-  { doc, edit, say }: Composer,
+  { doc, edit, say }: StyleTools,
   node: DocNode,
   paths: readonly (readonly string[])[],
 ): MenuItem[] {
@@ -39,8 +52,8 @@ export function styleItems(
 }
 
 function Changed({ node, path }: { node: DocNode; path: readonly string[] }) {
-  const composer = useComposer();
-  const { doc, edit } = composer;
+  const tools = useStyleTools();
+  const { doc, edit } = tools;
   return (
     <div className="mt-0.5 flex items-center gap-2 text-[11px]">
       <span className="text-ink-3">Changed here</span>
@@ -52,7 +65,7 @@ function Changed({ node, path }: { node: DocNode; path: readonly string[] }) {
         Go back
       </button>
       <Menu
-        items={() => styleItems(composer, node, [path])}
+        items={() => styleItems(tools, node, [path])}
         trigger={
           <button
             type="button"
@@ -78,7 +91,7 @@ export function Origin({
   path: readonly string[];
   children: ReactNode;
 }) {
-  const { doc } = useComposer();
+  const { doc } = useReading("doc");
   const own = !fromTheme(doc, node, path);
   return (
     <div className="relative" data-origin={own ? "here" : "theme"} data-style={path.join(".")}>

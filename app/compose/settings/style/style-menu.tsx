@@ -4,14 +4,19 @@ import { backToTheme, changedHere, stylePaths } from "#core/blocks/style.ts";
 import type { DocNode } from "#core/document/index.ts";
 import { Button } from "../../../ui/button.tsx";
 import { Menu } from "../../../ui/menu.tsx";
-import { useComposer } from "../../context.ts";
-import { group } from "../../doing.ts";
-import { copiedStyle, copyStyle, pasteStyle, putLookBack } from "../../style.ts";
-import { styleItems } from "./origin.tsx";
+import { useCommands } from "../../doing/commands.ts";
+import { group } from "../../doing/doing.ts";
+import { copiedStyle, copyStyle, pasteStyle, putLookBack } from "../../doing/style.ts";
+import { useMessages } from "../../messages/messages.ts";
+import { useSelection } from "../../selection/selection.ts";
+import { styleItems, useStyleTools } from "./origin.tsx";
 
 export function StyleMenu({ node }: { node: DocNode }) {
-  const composer = useComposer();
-  const { doc, edit, run, chosen, announce } = composer;
+  const tools = useStyleTools();
+  const { doc, edit } = tools;
+  const { run } = useCommands();
+  const { announce } = useMessages();
+  const { chosen } = useSelection("chosen");
   const items = () => {
     const changed = changedHere(doc, node);
     return [
@@ -26,7 +31,7 @@ export function StyleMenu({ node }: { node: DocNode }) {
         disabled: copiedStyle() === null,
         onChoose: () => run(pasteStyle(doc, chosen)),
       },
-      ...styleItems(composer, node, stylePaths(node.type)),
+      ...styleItems(tools, node, stylePaths(node.type)),
       {
         label: "Go back to the theme’s",
         about: changed.length ? `${changed.length} values` : undefined,

@@ -1,8 +1,8 @@
 /** Where a drag would land: the spot under the pointer, found from rectangles, with the line that shows it. */
 import { nameOf } from "#core/blocks/names.ts";
 import { CARD, type DocNode, type EmailDocument, find } from "#core/document/index.ts";
+import type { Box } from "../sheets/view.ts";
 import { type Load, levelOf } from "./load.ts";
-import type { Box } from "./sheets/view.ts";
 import { fits, isBeside, mayBeBeside, neighboursOf, type Spot, wordsFor } from "./spots.ts";
 
 /** A line in the pixels of what it is drawn over; one with a height stands upright. */

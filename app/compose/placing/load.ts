@@ -8,8 +8,8 @@ import {
   isItem,
   withNewIds,
 } from "#core/document/index.ts";
-import { newNodeId } from "./ids.ts";
-import { withOwnChains } from "./who/actions.ts";
+import { newNodeId } from "../doing/ids.ts";
+import { withOwnChains } from "../who/actions.ts";
 
 export type Load =
   | { readonly kind: "new"; readonly type: string }

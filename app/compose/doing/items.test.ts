@@ -14,12 +14,12 @@ import { createItem } from "#core/kinds/item.ts";
 import { documentArbitrary } from "#core/testing/arbitrary-documents.ts";
 import { emailOf, ids } from "#core/testing/rendered.ts";
 import { type TextJson, wordsOf } from "#core/text/index.ts";
+import { landingAt } from "../placing/landing.ts";
+import { spotAfter } from "../placing/spots.ts";
 import { addItem, duplicate, moveItem, readingOrder, shift, takeOut } from "./actions.ts";
 import { equalShares, LEAST_SHARE, sharesOf, withLine, withShare } from "./column-widths.ts";
 import type { Doing } from "./doing.ts";
-import { landingAt } from "./landing.ts";
 import { putDown } from "./put-down.ts";
-import { spotAfter } from "./spots.ts";
 import { nextCell } from "./table-columns.ts";
 
 const newId = ids("i");

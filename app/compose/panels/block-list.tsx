@@ -1,27 +1,22 @@
 /** Ctrl+Enter: every block as a list to search; what is chosen is then placed with the arrow keys. */
 import { Command } from "cmdk";
 import { BLOCKS, GROUPS } from "#core/blocks/index.ts";
-import { Dialog } from "../ui/dialog.tsx";
-import { useComposer } from "./context.ts";
-import type { Load } from "./load.ts";
-import { BlockIcon } from "./tray/icons.tsx";
+import { Dialog } from "../../ui/dialog.tsx";
+import type { Load } from "../placing/load.ts";
+import { usePlacer } from "../placing/placing.ts";
+import { BlockIcon } from "../tray/icons.tsx";
+import type { PanelProps } from "./panel.ts";
 
-export function AddList({
-  open,
-  onOpenChange,
-}: {
-  open: boolean;
-  onOpenChange: (open: boolean) => void;
-}) {
-  const { placing } = useComposer();
+export function BlockList({ onClose }: PanelProps) {
+  const placing = usePlacer();
   const take = (load: Load) => {
-    onOpenChange(false);
+    onClose();
     placing.begin(load);
   };
   const item =
     "flex cursor-pointer items-center gap-2.5 rounded-md px-2.5 py-1.5 data-[selected=true]:bg-plum-soft data-[selected=true]:text-plum [&>svg]:size-4";
   return (
-    <Dialog title="Put in a block" open={open} onOpenChange={onOpenChange}>
+    <Dialog title="Put in a block" open onOpenChange={onClose}>
       <Command label="Blocks">
         <Command.Input
           autoFocus

@@ -1,10 +1,10 @@
 import { expect, it } from "vitest";
 import { createBand, createBlock, createColumn, createDocument } from "#core/blocks/index.ts";
 import { apply, find } from "#core/document/index.ts";
-import { duplicate, shift, takeOut } from "./actions.ts";
+import { duplicate, shift, takeOut } from "../doing/actions.ts";
+import { intoBand, intoCard } from "../doing/grouping.ts";
+import { putDown } from "../doing/put-down.ts";
 import { range, toggled } from "./chosen.ts";
-import { intoBand, intoCard } from "./grouping.ts";
-import { putDown } from "./put-down.ts";
 
 const spacer = (id: string) => createBlock("spacer", () => id);
 const column = (id: string, ...blocks: ReturnType<typeof spacer>[]) =>

@@ -14,6 +14,7 @@ import {
   withNewIds,
 } from "#core/document/index.ts";
 import { createItem } from "#core/kinds/item.ts";
+import { withOwnChains } from "../who/actions.ts";
 import { type Doing, group, selecting } from "./doing.ts";
 import { newNodeId } from "./ids.ts";
 import { bandsLeftEmpty, putDown } from "./put-down.ts";
@@ -26,7 +27,6 @@ import {
   shiftColumn,
   takeOutColumn,
 } from "./table-columns.ts";
-import { withOwnChains } from "./who/actions.ts";
 
 /** The places of pieces that can be handled together: all bands, all blocks, or one item. */
 function placesOf(doc: EmailDocument, ids: readonly string[]): Standing[] {

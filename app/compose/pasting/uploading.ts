@@ -1,6 +1,7 @@
 /** Picture files on their way to the library, and what becomes of each when it is there. */
-import { useCallback, useRef, useState } from "react";
+import { createStore } from "zustand";
 import type { Picture } from "#core/kinds/kind.ts";
+import { handedDown, type Readable, readsOf } from "../shared.ts";
 import { UploadError, uploadPicture } from "./upload.ts";
 
 export interface Upload {
@@ -13,23 +14,30 @@ export interface Upload {
   readonly shrink: (() => void) | null;
 }
 
-let last = 0;
+export interface UploadsState {
+  readonly uploads: readonly Upload[];
+}
 
-export function useUploads(): {
-  uploads: readonly Upload[];
+export interface Uploading {
+  readonly store: Readable<UploadsState>;
   /** Sends files one after another, so that they arrive in their order. */
   send(files: readonly File[], onPicture: (picture: Picture) => void): void;
   dismiss(id: number): void;
-} {
-  const [uploads, setUploads] = useState<readonly Upload[]>([]);
-  const queue = useRef(Promise.resolve());
-  const change = useCallback((id: number, part: Partial<Upload> | null) => {
-    setUploads((all) =>
-      all.flatMap((one) => (one.id !== id ? [one] : part ? [{ ...one, ...part }] : [])),
-    );
-  }, []);
-  const send = useCallback(
-    (files: readonly File[], onPicture: (picture: Picture) => void) => {
+}
+
+export function createUploading(): Uploading {
+  const store = createStore<UploadsState>(() => ({ uploads: [] }));
+  let last = 0;
+  let queue = Promise.resolve();
+  const change = (id: number, part: Partial<Upload> | null) =>
+    store.setState(({ uploads }) => ({
+      uploads: uploads.flatMap((one) =>
+        one.id !== id ? [one] : part ? [{ ...one, ...part }] : [],
+      ),
+    }));
+  return {
+    store,
+    send(files, onPicture) {
       for (const file of files) {
         const id = ++last;
         const upload = async (shrink: boolean) => {
@@ -41,18 +49,21 @@ export function useUploads(): {
           } catch (error) {
             if (!(error instanceof UploadError)) throw error;
             const again = () => {
-              queue.current = queue.current.then(() => upload(true));
+              queue = queue.then(() => upload(true));
             };
             const offer = error.shrinkable && !shrink ? again : null;
             change(id, { share: null, error: error.message, shrink: offer });
           }
         };
-        setUploads((all) => [...all, { id, name: file.name, share: 0, error: null, shrink: null }]);
-        queue.current = queue.current.then(() => upload(false));
+        store.setState(({ uploads }) => ({
+          uploads: [...uploads, { id, name: file.name, share: 0, error: null, shrink: null }],
+        }));
+        queue = queue.then(() => upload(false));
       }
     },
-    [change],
-  );
-  const dismiss = useCallback((id: number) => change(id, null), [change]);
-  return { uploads, send, dismiss };
+    dismiss: (id) => change(id, null),
+  };
 }
+
+export const { Provider: UploadingProvider, use: useUploading } = handedDown<Uploading>("uploads");
+export const useUploads = readsOf(useUploading);

@@ -1,8 +1,8 @@
 import { expect, it } from "vitest";
 import { createBand, createBlock, createColumn, createDocument } from "#core/blocks/index.ts";
 import { phrase } from "#core/text/index.ts";
+import type { Box } from "../sheets/view.ts";
 import { landingAt } from "./landing.ts";
-import type { Box } from "./sheets/view.ts";
 
 const doc = createDocument([
   createBand(

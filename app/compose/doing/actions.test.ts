@@ -3,9 +3,9 @@ import { describe, expect, it } from "vitest";
 import { createBand, createBlock, createColumn, createDocument } from "#core/blocks/index.ts";
 import { apply, type EmailDocument, find, walk } from "#core/document/index.ts";
 import { documentArbitrary } from "#core/testing/arbitrary-documents.ts";
+import { spotAfter } from "../placing/spots.ts";
 import { duplicate, readingOrder, setColumns, shift, takeOut } from "./actions.ts";
 import { putDown } from "./put-down.ts";
-import { spotAfter } from "./spots.ts";
 
 const NEW = { kind: "new", type: "text" } as const;
 

@@ -9,10 +9,16 @@ import {
   type SimpleEdit,
 } from "#core/document/index.ts";
 import type { Padding } from "#core/kinds/common.ts";
+import { freshNodes, type Load, levelOf } from "../placing/load.ts";
+import {
+  type BesideSpot,
+  isBeside,
+  mayBeBeside,
+  type Spot,
+  type StackSpot,
+} from "../placing/spots.ts";
 import { type Doing, group, selecting } from "./doing.ts";
 import { newNodeId } from "./ids.ts";
-import { freshNodes, type Load, levelOf } from "./load.ts";
-import { type BesideSpot, isBeside, mayBeBeside, type Spot, type StackSpot } from "./spots.ts";
 
 /** The edits that put a load down one after another, and what is there afterwards. */
 interface Putting {

@@ -1,0 +1,122 @@
+/** Makes the composer: every idea once, each with those it stands on. */
+import type { Trouble } from "#core/blocks/read.ts";
+import type { EmailDocument } from "#core/document/index.ts";
+import { createWhoSees, type WhoSees } from "../rules/who-sees.ts";
+import { type Commands, createCommands } from "./doing/commands.ts";
+import { createLookBack, type LookBack } from "./history/looking.ts";
+import { createFindings, type Findings } from "./inspecting/findings.ts";
+import { createKeys } from "./keys/keys.ts";
+import { createMessages, type Messages } from "./messages/messages.ts";
+import { createPanels, type Panels } from "./panels/open.ts";
+import { CLIPBOARD, createClipboard } from "./pasting/clipboard.ts";
+import { createUploading, type Uploading } from "./pasting/uploading.ts";
+import { createPlacing, type Placing } from "./placing/placing.ts";
+import { type Around, createReading, type Reading } from "./reading/reading.ts";
+import { createSelection, type Selection } from "./selection/selection.ts";
+import { createSession, type Session } from "./session/session.ts";
+import type { Heard } from "./sheets/listen.ts";
+import { createViews, type Views } from "./sheets/views.ts";
+import { createWriter, type Writer } from "./sheets/writer.ts";
+
+/** What the page was loaded with. */
+export interface ComposerStart extends Omit<Around, "held"> {
+  readonly campaign: string;
+  /** The member who composes. */
+  readonly person: string;
+  readonly seq: number;
+  readonly doc: EmailDocument;
+  readonly can: { readonly undo: boolean; readonly redo: boolean };
+  /** Where pictures and pages are served to readers. */
+  readonly publicAddress: string;
+  /** Who sees what at first, so that the sheets are right when they are first drawn. */
+  readonly whoSees: WhoSees;
+  /** Why it can only be looked at; null where it can be edited. */
+  readonly trouble: Trouble | null;
+  /** Why it can only be looked at because it is being sent or has gone out; null while it is a draft. */
+  readonly sent: string | null;
+  /** What to select at first: where a finding leads. */
+  readonly selected: string | null;
+}
+
+export interface Composer {
+  readonly session: Session;
+  readonly lookBack: LookBack;
+  readonly reading: Reading;
+  readonly selection: Selection;
+  readonly findings: Findings;
+  readonly uploading: Uploading;
+  readonly commands: Commands;
+  readonly views: Views;
+  readonly placing: Placing;
+  readonly panels: Panels;
+  readonly writer: Writer;
+  readonly messages: Messages;
+  readonly heard: Heard;
+  /** Lives with the page from now on; gives the way to stop. `left` hears that words were saved on leaving. */
+  live(left: () => void): () => void;
+}
+
+export function createComposer(start: ComposerStart, say: Messages["say"]): Composer {
+  const messages = createMessages(say);
+  const held = start.trouble?.reason ?? start.sent;
+  const session = createSession(
+    { ...start, trouble: held === null ? null : { reason: held } },
+    (words) => messages.say(words, "wrong"),
+  );
+  const lookBack = createLookBack(session, messages);
+  const whoSees = createWhoSees(start.campaign, start.whoSees);
+  const reading = createReading({ ...start, held }, session, lookBack, whoSees);
+  const selection = createSelection(reading.store, start.selected ?? "envelope");
+  const findings = createFindings(session, reading, start.publicAddress);
+  const uploading = createUploading();
+  const commands = createCommands({ session, reading, selection, uploading, messages });
+  const views = createViews();
+  const placing = createPlacing({ reading, selection, views, commands, messages });
+  const panels = createPanels();
+  const writer = createWriter({ session, reading, selection, commands, panels, views, messages });
+  const keys = createKeys({ session, reading, selection, commands, panels, messages, placing });
+  const clipboard = createClipboard({ reading, selection, commands, messages });
+
+  return {
+    session,
+    lookBack,
+    reading,
+    selection,
+    findings,
+    uploading,
+    commands,
+    views,
+    placing,
+    panels,
+    writer,
+    messages,
+    heard: { selection, writer, placing, keys, clipboard },
+    live(left) {
+      const stop = new AbortController();
+      const { signal } = stop;
+      window.addEventListener("pagehide", () => session.flush(), { signal });
+      window.addEventListener("keydown", (event) => void keys.press(event), { signal });
+      for (const kind of CLIPBOARD) {
+        window.addEventListener(kind, (event) => clipboard.hear(event), { signal });
+      }
+      for (const kind of ["dragenter", "dragover", "dragleave", "drop"] as const) {
+        window.addEventListener(kind, (event) => placing.dragFiles(event), { signal });
+      }
+      const ends = [
+        session.follow(),
+        findings.begin(),
+        selection.store.subscribe(({ selected }) => session.here(selected)),
+      ];
+      session.here(selection.store.getState().selected);
+      return () => {
+        stop.abort();
+        whoSees.stop();
+        for (const end of ends) end();
+        // The room that comes next may have read the email before the last words were saved.
+        void session.finish().then((sent) => {
+          if (sent) left();
+        });
+      };
+    },
+  };
+}

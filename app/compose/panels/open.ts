@@ -1,0 +1,33 @@
+/** Which panels stand open. */
+import { createStore } from "zustand";
+import { handedDown, type Readable, readsOf } from "../shared.ts";
+
+/** The panels there are, and what each is opened with. */
+export interface PanelSubjects {
+  readonly history: true;
+  readonly find: true;
+  readonly blocks: true;
+  /** A language. */
+  readonly translations: string;
+}
+export type PanelName = keyof PanelSubjects;
+
+export type PanelState = Readonly<Partial<PanelSubjects>>;
+
+export interface Panels {
+  readonly store: Readable<PanelState>;
+  open<Name extends PanelName>(name: Name, subject: PanelSubjects[Name]): void;
+  close(name: PanelName): void;
+}
+
+export function createPanels(): Panels {
+  const store = createStore<PanelState>(() => ({}));
+  return {
+    store,
+    open: (name, subject) => store.setState({ [name]: subject }),
+    close: (name) => store.setState({ [name]: undefined }),
+  };
+}
+
+export const { Provider: PanelsProvider, use: usePanels } = handedDown<Panels>("panels");
+export const useOpenPanels = readsOf(usePanels);

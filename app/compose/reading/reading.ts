@@ -1,0 +1,150 @@
+/** What the sheets show: the email as it is or was, in a language, for a reader. */
+import { createStore } from "zustand";
+import type { DerivedTag } from "#core/derived/index.ts";
+import type { EmailDocument } from "#core/document/index.ts";
+import type { Field } from "#core/fields/index.ts";
+import type { Brand, CodeRoll, Picture, Surroundings } from "#core/kinds/kind.ts";
+import { inLanguage, languageOf } from "#core/languages/index.ts";
+import { fallbacksOf, type Reader, type TagContext } from "#core/merge/index.ts";
+import { conditionsOf } from "#core/render/index.ts";
+import type { WhoSees, WhoSeesAsker } from "../../rules/who-sees.ts";
+import type { LookBack } from "../history/looking.ts";
+import type { Session } from "../session/session.ts";
+import { handedDown, type Readable, readsOf } from "../shared.ts";
+import type { ReaderChoice } from "../wire.ts";
+import { createReaderKeeper } from "./reader.ts";
+
+/** What stands around the email, as the page was loaded with it. */
+export interface Around {
+  readonly brand: Brand;
+  readonly pictures: readonly Picture[];
+  readonly fields: readonly Field[];
+  readonly derived: readonly DerivedTag[];
+  readonly rolls: readonly CodeRoll[];
+  /** Values that are the same for all readers. */
+  readonly fixedValues: Reader["values"];
+  readonly reader: ReaderChoice | null;
+  /** Why it can only be looked at, in a sentence; null where it can be edited. */
+  readonly held: string | null;
+}
+
+export interface ReadingState {
+  /** The email as it is shown: as it is now, or as it was where an earlier state is looked at. */
+  readonly doc: EmailDocument;
+  /** Why nothing can be changed, in a sentence; null where all can. */
+  readonly fixed: string | null;
+  /** The language the sheets show, and the email in it. */
+  readonly lang: string;
+  readonly shown: EmailDocument;
+  /** The language that was chosen for the sheets; null for the reader's own. */
+  readonly language: string | null;
+  readonly fields: readonly Field[];
+  readonly surroundings: Surroundings;
+  /** The contact that was chosen, and the reader that is shown. */
+  readonly readingAs: ReaderChoice | null;
+  readonly reader: Reader;
+  /** What writing a merge tag needs to know of the email. */
+  readonly tags: TagContext;
+  /** Who sees what among the campaign's readers; null until it is known. */
+  readonly whoSees: WhoSees | null;
+  /** All that only some readers see is shown at once, one under another. */
+  readonly everything: boolean;
+}
+
+export interface Reading {
+  readonly store: Readable<ReadingState>;
+  readAs(reader: ReaderChoice | null): void;
+  showEverything(on: boolean): void;
+  showIn(language: string | null): void;
+  /** A picture that has come to the library. */
+  addPicture(picture: Picture): void;
+}
+
+const EARLIER = "This is an earlier state: go back to it first, or show it as it is now.";
+
+export function createReading(
+  around: Around,
+  session: Session,
+  { store: history }: Pick<LookBack, "store">,
+  whoSees: WhoSeesAsker,
+): Reading {
+  const { fields } = around;
+  const derived = new Map(around.derived.map((tag) => [tag.id, tag]));
+  const fallbacks = fallbacksOf(fields);
+  const surroundingsWith = (pictures: readonly Picture[]): Surroundings => ({
+    brand: around.brand,
+    publicAddress: "",
+    derived,
+    rolls: new Map(around.rolls.map((roll) => [roll.id, roll])),
+    fallbacks,
+    pictures: new Map(pictures.map((picture) => [picture.id, picture])),
+  });
+  const readerOf = createReaderKeeper(around.fixedValues);
+
+  type Chosen = Pick<ReadingState, "language" | "surroundings" | "readingAs" | "everything">;
+
+  /** Everything that follows from what was chosen; what has not changed stays the same object. */
+  function made(chosen: Chosen, before: ReadingState | null): ReadingState {
+    const { looking } = history.getState();
+    const doc = looking?.doc ?? session.state().doc;
+    const found = conditionsOf(doc, derived);
+    const same = before && before.tags.conditions.join() === found.join();
+    const conditions = same ? before.tags.conditions : found;
+    whoSees.want(conditions, chosen.readingAs?.id ?? null);
+    const known = whoSees.store.getState();
+    const reader = readerOf(chosen.readingAs, conditions, known);
+    const lang = chosen.language ?? languageOf(doc, reader.values);
+    return {
+      ...chosen,
+      doc,
+      fixed: looking ? EARLIER : around.held,
+      lang,
+      shown:
+        before && doc === before.doc && lang === before.lang ? before.shown : inLanguage(doc, lang),
+      fields,
+      reader,
+      tags: same && lang === before.lang ? before.tags : { lang, conditions, derived, fallbacks },
+      whoSees: known,
+    };
+  }
+
+  const store = createStore<ReadingState>(() =>
+    made(
+      {
+        language: null,
+        surroundings: surroundingsWith(around.pictures),
+        readingAs: around.reader,
+        everything: false,
+      },
+      null,
+    ),
+  );
+  const choose = (change: Partial<Chosen>) => {
+    const before = store.getState();
+    const { language, surroundings, readingAs, everything } = before;
+    store.setState(
+      made({ language, surroundings, readingAs, everything, ...change }, before),
+      true,
+    );
+  };
+  session.store.subscribe(({ doc }, before) => {
+    if (doc !== before.doc) choose({});
+  });
+  history.subscribe(() => choose({}));
+  whoSees.store.subscribe(() => choose({}));
+
+  return {
+    store,
+    readAs: (readingAs) => choose({ readingAs }),
+    showEverything: (everything) => choose({ everything }),
+    showIn: (language) => choose({ language }),
+    addPicture(picture) {
+      const { pictures } = store.getState().surroundings;
+      const others = [...pictures.values()].filter((one) => one.id !== picture.id);
+      choose({ surroundings: surroundingsWith([picture, ...others]) });
+    },
+  };
+}
+
+export const { Provider: ReadingProvider, use: useReader } = handedDown<Reading>("reading");
+export const useReading = readsOf(useReader);

@@ -1,0 +1,152 @@
+/** Writing on the sheets: one text at a time, on one of them. */
+import { createStore } from "zustand";
+import type { Tag } from "#core/text/index.ts";
+import type { Commands } from "../doing/commands.ts";
+import type { Messages } from "../messages/messages.ts";
+import type { Panels } from "../panels/open.ts";
+import { blocksFrom } from "../pasting/blocks.ts";
+import type { Reading } from "../reading/reading.ts";
+import type { Selection } from "../selection/selection.ts";
+import type { Session } from "../session/session.ts";
+import { handedDown, type Readable, readsOf } from "../shared.ts";
+import { formatOf } from "../text/editor.ts";
+import type { SheetName, Views } from "./views.ts";
+import { beginWriting, type Writing, type WritingHandlers } from "./writing.ts";
+
+export interface WriterState {
+  /** The text under the hands, and the sheet it is on. */
+  readonly writing: (Writing & { readonly on: SheetName }) | null;
+  /** What the bar shows of the text where the cursor is: while it stays the same, the bar does too. */
+  readonly format: string;
+  /** The merge tags are asked for: a new one, or one that is changed. */
+  readonly askingTag: { readonly tag: Tag | null } | null;
+}
+
+export interface Writer {
+  readonly store: Readable<WriterState>;
+  /** Begins writing a text of a node where a sheet was double-clicked. */
+  begin(on: SheetName, node: string, at: { x: number; y: number; text: string | null }): void;
+  end(): void;
+  askTag(asking: WriterState["askingTag"]): void;
+  /** A popover of the bar has opened or closed: writing goes on meanwhile. */
+  popover(open: boolean): void;
+  /** A sheet has gone, and what was written on it with it. */
+  left(on: SheetName): void;
+}
+
+/** How long the focus may be nowhere before writing ends, ms. */
+const BLUR_MS = 150;
+
+const IDLE: WriterState = { writing: null, format: "", askingTag: null };
+
+export function createWriter({
+  session,
+  reading,
+  selection,
+  commands,
+  panels,
+  views,
+  messages,
+}: {
+  session: Session;
+  reading: Pick<Reading, "store">;
+  selection: Selection;
+  commands: Pick<Commands, "add" | "addFiles">;
+  panels: Pick<Panels, "open">;
+  views: Views;
+  messages: Pick<Messages, "say">;
+}): Writer {
+  const store = createStore<WriterState>(() => IDLE);
+  const { getState } = store;
+  let popoverOpen = false;
+
+  function end(): void {
+    const { writing } = getState();
+    if (!writing) return;
+    popoverOpen = false;
+    store.setState(IDLE);
+    writing.end();
+    // What had to wait for the end of writing.
+    views.get(writing.on)?.show(reading.store.getState());
+    // Where another text has been asked for, there is nothing to call off.
+    if (selection.store.getState().writing?.node === writing.node) selection.write(null);
+  }
+
+  const handlers = (on: SheetName): WritingHandlers => ({
+    onUpdate({ state }) {
+      // A key must not wait for the bar; what stands above the sheet follows when its size changes.
+      const format = formatOf(state);
+      if (format !== getState().format) store.setState({ format });
+    },
+    onAskTag(tag) {
+      popoverOpen = true;
+      store.setState({ askingTag: { tag } });
+    },
+    onPaste({ tables, files, cut }) {
+      if (cut) messages.say("It was long: only the beginning was pasted.");
+      const nodes = blocksFrom(reading.store.getState().doc, tables);
+      if (nodes.length) commands.add({ kind: "ready", nodes, label: "Table" });
+      if (files.length) commands.addFiles(files);
+    },
+    onEnd: end,
+    onCell(next) {
+      selection.select(next);
+      selection.write(next, on);
+    },
+  });
+
+  function begin(on: SheetName, node: string, at: Parameters<Writer["begin"]>[2] | null): void {
+    const view = views.get(on);
+    const { shown, doc, lang, fixed } = reading.store.getState();
+    const { writing } = getState();
+    if (!view || fixed !== null || (writing?.node === node && writing.on === on)) return;
+    if (shown !== doc) {
+      // Words of another language are written beside the original.
+      selection.write(null);
+      panels.open("translations", lang);
+      return;
+    }
+    end();
+    const begun = beginWriting(view, { session, reading }, node, at, handlers(on));
+    if (!begun) return;
+    begun.element.addEventListener("blur", () => {
+      // The bar and its menus are outside the frame: they take the focus without ending this.
+      setTimeout(() => {
+        if (popoverOpen || getState().writing?.editor !== begun.editor) return;
+        const { ownerDocument: page } = begun.element;
+        if (page.activeElement !== begun.element || !page.hasFocus()) end();
+      }, BLUR_MS);
+    });
+    store.setState({
+      ...IDLE,
+      writing: { ...begun, on },
+      format: formatOf(begun.editor.view.state),
+    });
+    selection.write(node, on);
+  }
+
+  // Asked for from elsewhere (Enter in the running order), or left by selecting something else.
+  selection.store.subscribe(({ writing: asked, selected }, before) => {
+    const { writing } = getState();
+    if (asked && asked !== before.writing) begin(asked.on ?? views.answering(), asked.node, null);
+    else if (!asked && writing && writing.node !== selected) end();
+  });
+  session.beforeFlush(() => getState().writing?.editor.flush());
+
+  return {
+    store,
+    begin,
+    end,
+    askTag: (askingTag) => store.setState({ askingTag }),
+    popover(open) {
+      popoverOpen = open;
+      if (!open) setTimeout(() => getState().writing?.editor.view.focus(), 0);
+    },
+    left(on) {
+      if (getState().writing?.on === on) end();
+    },
+  };
+}
+
+export const { Provider: WriterProvider, use: useWriter } = handedDown<Writer>("writer");
+export const useWriting = readsOf(useWriter);
