@@ -36,7 +36,7 @@ const htmlOf = (doc: EmailDocument) =>
   );
 
 /** Types into what has the focus, at a pace. */
-async function type(driver: WebDriver): Promise<void> {
+export async function type(driver: WebDriver): Promise<void> {
   const actions = driver.actions();
   for (const letter of letters) actions.sendKeys(letter).pause(PACE);
   await actions.perform();
@@ -85,7 +85,7 @@ async function typing(driver: WebDriver, tracer: Tracer, frame: string | null): 
 const WIDE = "[aria-label='Wide sheet'] iframe";
 
 /** A campaign with so many blocks; gives its path. */
-async function campaignOf(studio: Studio, blocks: number): Promise<string> {
+export async function campaignOf(studio: Studio, blocks: number): Promise<string> {
   const path = await studio.newCampaign(`${blocks} blocks`);
   const bands = newsletter(blocks, Math.round(blocks / 5)).root.children;
   let after: string | null = null;
@@ -107,13 +107,13 @@ async function campaignOf(studio: Studio, blocks: number): Promise<string> {
   return path;
 }
 
-async function openCampaign(studio: Studio, path: string): Promise<void> {
+export async function openCampaign(studio: Studio, path: string): Promise<void> {
   await studio.go(path);
   await studio.composing();
   await studio.driver.sleep(1_200);
 }
 
-async function typeInto(studio: Studio, tracer: Tracer): Promise<Typing> {
+export async function typeInto(studio: Studio, tracer: Tracer): Promise<Typing> {
   await studio.clickIn("wide", 'div[data-text="words"]', 2);
   return typing(studio.driver, tracer, WIDE);
 }

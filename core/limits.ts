@@ -64,6 +64,8 @@ export const LIMITS = {
   /** Typing in one text is one step while hands rest no longer than this, and for so long at most, ms. */
   stepRest: 3_000,
   stepLength: 20_000,
+  /** Steps of typing that travel as one edit. */
+  joinedSteps: 400,
   /** Bytes of one uploaded picture, and its sides in pixels. */
   pictureBytes: 8_000_000,
   /** Bytes of one that is made smaller on the way in, and of an animation as readers load it. */

@@ -6,6 +6,7 @@
 import { sameJson } from "../json.ts";
 import { LIMITS } from "../limits.ts";
 import { apply, type Edit, moveOver, type Own, type Unmerged } from "./edits/index.ts";
+import { joinedText } from "./edits/text.ts";
 import { type Change, type Entry, type StepMark, takeBack, withTakesBack } from "./history.ts";
 import type { EmailDocument } from "./model.ts";
 
@@ -46,6 +47,23 @@ export const changed = (replica: Replica, change: Change): Replica => ({
   pending: [...replica.pending, change],
   shown: apply(replica.shown, change.edit),
 });
+
+/**
+ * Puts an edit on its way as a part of the last one, where both are typing in one text in one go; null where they
+ * are not. The last one must not have left: a request that was sent twice would store it without this part.
+ */
+export function joinedOn(replica: Replica, change: Change): Replica | null {
+  const last = replica.pending.at(-1);
+  if (!last || last.step !== change.step || last.does !== "do" || change.does !== "do") return null;
+  if (last.edit.type !== "text" || change.edit.type !== "text") return null;
+  const edit = joinedText(last.edit, change.edit);
+  if (!edit) return null;
+  return {
+    ...replica,
+    pending: [...replica.pending.slice(0, -1), { ...last, edit }],
+    shown: apply(replica.shown, change.edit),
+  };
+}
 
 /** The person's steps that are known, in order: those stored, and those on their way. */
 export const ownSteps = ({ log, pending }: Replica): StepMark[] => [

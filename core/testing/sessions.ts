@@ -12,6 +12,7 @@ import {
   EditError,
   type EmailDocument,
   entriesOf,
+  joinedOn,
   type Numbered,
   nextStep,
   type Received,
@@ -38,6 +39,8 @@ interface Tab {
   readonly person: string;
   replica: Replica;
   online: boolean;
+  /** Edits that may have left. */
+  readonly gone: Set<string>;
   /** What tabs of this person left behind. */
   passed: Set<string>;
 }
@@ -63,6 +66,7 @@ export function playSession(seed: number, actions = 120): SessionResult {
       person,
       replica: replicaOf(person, 0, start),
       online: true,
+      gone: new Set(),
       passed: new Set(),
     }),
   );
@@ -103,6 +107,7 @@ export function playSession(seed: number, actions = 120): SessionResult {
     const { seq, pending } = tab.replica;
     if (pending.length === 0) return;
     const batch = reliable ? pending : pending.slice(0, 1 + chance.below(pending.length));
+    for (const { id } of batch) tab.gone.add(id);
     if (!reliable && chance.is(0.15)) return; // The request is lost.
     const ok = serve(tab.person, seq, batch);
     if (!reliable && chance.is(0.1)) serve(tab.person, seq, batch); // It comes twice.
@@ -123,7 +128,10 @@ export function playSession(seed: number, actions = 120): SessionResult {
     const last = entriesOf(tab.replica).findLast(({ own }) => own);
     const goesOn = edit.type === "text" && last?.does === "do" && chance.is(0.4);
     const step = goesOn ? last.step : id;
-    tab.replica = changed(tab.replica, { id, edit, does: "do", step, of: null });
+    const made: Change = { id, edit, does: "do", step, of: null };
+    const tail = tab.replica.pending.at(-1);
+    const joined = tail && !tab.gone.has(tail.id) ? joinedOn(tab.replica, made) : null;
+    tab.replica = joined ?? changed(tab.replica, made);
   }
 
   function back(tab: Tab, what: "undo" | "redo"): void {
@@ -157,6 +165,7 @@ export function playSession(seed: number, actions = 120): SessionResult {
     }
     if (at < 0) return;
     const [one] = left.splice(at, 1);
+    for (const { id } of one!.changes) tab.gone.add(id);
     const base = { seq: one!.seq, doc: states[one!.seq]!, changes: one!.changes };
     // The state it was made on may be later than what this tab knows.
     if (one!.seq > tab.replica.seq) listen(tab, one!.seq);

@@ -25,6 +25,10 @@ export interface Sender {
   go(): Promise<void>;
   /** Whether a request is out, or something waits to be sent. */
   busy(): boolean;
+  /** The same in a moment: what is typed meanwhile travels with it. */
+  soon(): void;
+  /** Whether an edit may be on its way already, or stored. */
+  left(id: string): boolean;
   /** Ends the wait for the next try. */
   hurry(): void;
   /** Sends all at once while the page closes; what comes of it is not heard. */
@@ -34,6 +38,8 @@ export interface Sender {
 const RETRY_MS = 2_000;
 /** How often a session is looked for that has ended, ms: it may be begun again in another tab. */
 const SIGNED_OUT_MS = 15_000;
+/** How long typing is gathered before it leaves, ms. */
+const SOON_MS = 600;
 /** How many edits travel at a time. */
 const BATCH = 100;
 
@@ -50,12 +56,14 @@ function batchOf(pending: readonly Change[], most: number): readonly Change[] {
 export function createSender(remote: Remote, tab: string, work: SenderWork): Sender {
   let running: Promise<void> | null = null;
   let wake = () => {};
+  let timer: ReturnType<typeof setTimeout> | undefined;
+  /** Edits that were in a request, whatever came of it. */
+  const gone = new Set<string>();
 
-  const envelope = (changes: readonly Change[]): Envelope => ({
-    tab,
-    base: work.replica().seq,
-    changes: [...changes] as Envelope["changes"],
-  });
+  function envelope(changes: readonly Change[]): Envelope {
+    for (const { id } of changes) gone.add(id);
+    return { tab, base: work.replica().seq, changes: [...changes] as Envelope["changes"] };
+  }
   const pause = (ms: number) =>
     new Promise<void>((ok) => {
       const timer = setTimeout(ok, ms);
@@ -117,6 +125,8 @@ export function createSender(remote: Remote, tab: string, work: SenderWork): Sen
 
   const sender: Sender = {
     go() {
+      clearTimeout(timer);
+      timer = undefined;
       running ??= send().then((done) => {
         running = null;
         // What was put on its way in the last moment.
@@ -124,6 +134,10 @@ export function createSender(remote: Remote, tab: string, work: SenderWork): Sen
       });
       return running;
     },
+    soon() {
+      timer ??= setTimeout(() => void sender.go(), SOON_MS);
+    },
+    left: (id) => gone.has(id),
     busy: () => running !== null || work.replica().pending.length > 0,
     hurry: () => wake(),
     flush() {

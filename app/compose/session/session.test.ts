@@ -137,6 +137,8 @@ afterEach(() => {
   vi.unstubAllGlobals();
 });
 const settle = () => vi.advanceTimersByTimeAsync(0);
+/** Until typing that is gathered has left. */
+const gathered = () => vi.advanceTimersByTimeAsync(700);
 const size = () =>
   (find(session.state().doc, "a")!.node.props.type as { size: number | null }).size;
 const words = () => JSON.stringify(find(session.state().doc, "a")!.node.props.words);
@@ -223,7 +225,7 @@ it("merges and sends again when the server was ahead", async () => {
     return refuse("stale", "Stale.");
   };
   session.edit(write("Mine. "));
-  await settle();
+  await gathered();
   expect(refusals).toBe(1);
   expect(JSON.stringify(find(stored.doc, "a")!.node.props.words)).toContain("Mine. Hi Theirs.");
   expect(said).toEqual([]);
@@ -242,6 +244,30 @@ it("shows both versions where the same words were replaced", async () => {
   expect(session.state().clashes).toEqual([]);
 });
 
+it("gathers what is typed in one go into one edit, until it may have left", async () => {
+  session.edit(write("Two "));
+  session.edit(write("words", 5));
+  expect(posts).toBe(0);
+  session.flush();
+  // The page stayed after all: what was handed over may be stored as it was.
+  session.edit(write(" more", 10));
+  await gathered();
+  const texts = log.map(({ edit }) => (edit.type === "text" ? edit.steps.length : 0));
+  expect(texts).toEqual([2, 1]);
+  expect(words()).toContain("Two words more");
+  expect(JSON.stringify(find(stored.doc, "a")!.node.props.words)).toContain("Two words more");
+  session.undo();
+  await settle();
+  expect(words()).not.toContain("Two");
+});
+
+it("what is done beside typing leaves at once, and the typing before it", async () => {
+  session.edit(write("Typed. "));
+  session.edit(setSize(20));
+  await settle();
+  expect(log.map(({ edit }) => edit.type)).toEqual(["text", "set"]);
+});
+
 it("merges words that were typed but not yet sent", async () => {
   let typing: string | null = "Mine. ";
   session.beforeFlush(() => {
@@ -249,7 +275,7 @@ it("merges words that were typed but not yet sent", async () => {
     typing = null;
   });
   push([foreign(write(" Theirs.", 3))]);
-  await settle();
+  await gathered();
   expect(words()).toContain("Mine. Hi Theirs.");
   expect(JSON.stringify(find(stored.doc, "a")!.node.props.words)).toContain("Mine. Hi Theirs.");
 });
@@ -522,7 +548,7 @@ it("says that the sending has begun, and keeps what was on its way for a campaig
   answer = () => refuse("fixed", "It is being sent.");
   session.edit(setSize(20));
   session.edit(write("Late. "));
-  await settle();
+  await gathered();
   expect(session.state().saving).toBe("fixed");
   expect(session.left()).toHaveLength(2);
   expect([...kept.keys()]).toHaveLength(1);

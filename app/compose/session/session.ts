@@ -13,6 +13,7 @@ import {
   type Edit,
   EditError,
   type EmailDocument,
+  joinedOn,
   nextStep,
   ownSteps,
   type Received,
@@ -206,7 +207,9 @@ export function createSession(start: SessionStart, say: (text: string) => void):
       if (jsonBytes(edit) > LIMITS.editBytes) {
         throw new EditError("limit", "This change is too large to be saved.");
       }
-      const next = changed(replica, change);
+      const last = replica.pending.at(-1);
+      const next =
+        (last && !sender.left(last.id) && joinedOn(replica, change)) || changed(replica, change);
       checkDocument(next.shown);
       typed = group.typed;
       become(next, { saving: getState().saving === "saved" ? "saving" : getState().saving });
@@ -215,7 +218,8 @@ export function createSession(start: SessionStart, say: (text: string) => void):
       say(error.message);
       return false;
     }
-    void sender.go();
+    if (typed) sender.soon();
+    else void sender.go();
     return true;
   }
 

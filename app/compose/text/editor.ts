@@ -19,7 +19,7 @@ export interface TextEditorOptions {
   /** Class of a tag's element; sheets mark theirs by attribute. */
   readonly tagClass?: string;
   readonly attributes?: Record<string, string>;
-  /** Called when hands rest, and when writing ends, with the steps since the last time. */
+  /** Called while hands write, and when writing ends, with the steps since the last time. */
   readonly onSteps: (steps: Json[]) => void;
   /** Called when the first of steps yet to be sent is made. */
   readonly onTyping?: () => void;
@@ -55,8 +55,8 @@ export interface TextEditor {
 /** Marks what comes from the document and not from the hands. */
 const FROM_DOCUMENT = "from document";
 
-/** How long hands have to rest before steps are sent, ms. */
-const REST_MS = 400;
+/** How often what is typed becomes an edit, ms: other places that show the text follow by it. */
+const PACE_MS = 150;
 
 const { strong, em, underline, superscript, subscript } = textSchema.marks;
 const { list_item, bullet_list, ordered_list, hard_break, indented } = textSchema.nodes;
@@ -203,6 +203,7 @@ export function createTextEditor(
   let timer: ReturnType<typeof setTimeout> | undefined;
   const flush = () => {
     clearTimeout(timer);
+    timer = undefined;
     if (waiting.length === 0) return;
     const steps = waiting;
     waiting = [];
@@ -230,8 +231,7 @@ export function createTextEditor(
       if (transaction.docChanged && !transaction.getMeta(FROM_DOCUMENT)) {
         if (waiting.length === 0) options.onTyping?.();
         waiting.push(...transaction.steps.map((step) => step.toJSON() as Json));
-        clearTimeout(timer);
-        timer = setTimeout(flush, REST_MS);
+        timer ??= setTimeout(flush, PACE_MS);
       }
       options.onUpdate?.(view);
     },

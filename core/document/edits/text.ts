@@ -1,5 +1,6 @@
 import { z } from "zod";
-import type { Json } from "../../json.ts";
+import { type Json, sameJson } from "../../json.ts";
+import { LIMITS } from "../../limits.ts";
 import { applySteps, invertSteps, type TextJson } from "../../text/index.ts";
 import type { Lookup } from "../draft.ts";
 import { idSchema, jsonSchema } from "../model.ts";
@@ -41,6 +42,13 @@ const fitting = <T>(work: () => T): T => {
     );
   }
 };
+
+/** Two edits of one text, made one after another, as one; null where they are of different texts, or too much together. */
+export function joinedText(first: TextEdit, second: TextEdit): TextEdit | null {
+  const same = first.node === second.node && sameJson(first.path, second.path);
+  const steps = [...first.steps, ...second.steps];
+  return same && steps.length <= LIMITS.joinedSteps ? { ...first, steps } : null;
+}
 
 export const text: EditKind<TextEdit> = {
   schema: textEditSchema,
