@@ -1,6 +1,5 @@
 import type { ReactNode } from "react";
 import {
-  isRouteErrorResponse,
   Link,
   Links,
   Meta,
@@ -22,6 +21,7 @@ import "./app.css";
 import { isPublic } from "./public.ts";
 import { readSession } from "./session.ts";
 import { Buttonlike } from "./ui/button.tsx";
+import { Told } from "./ui/failed.tsx";
 import { ToastProvider } from "./ui/toast.tsx";
 
 /** The guard: no page opens without a session, those for readers and for signing in aside. */
@@ -76,28 +76,11 @@ export default function App() {
   return <Outlet />;
 }
 
-/** Unknown addresses and failures: what happened, and a way back. */
+/** Unknown addresses and failures outside of every room and place: what happened, and a way back. */
 export function ErrorBoundary({ error }: Route.ErrorBoundaryProps) {
-  const missing = isRouteErrorResponse(error) && error.status === 404;
-  const told: unknown = isRouteErrorResponse(error) ? error.data : null;
-  const words = typeof told === "string" ? told : null;
-  const reference =
-    typeof told === "object" && told !== null && "reference" in told
-      ? String(told.reference)
-      : null;
   return (
     <main className="mx-auto flex max-w-md flex-col items-start gap-4 px-6 py-24">
-      <h1 className="text-4xl">{missing ? "There is nothing here" : "That did not work"}</h1>
-      <p className="text-ink-2 text-base">
-        {missing
-          ? "The address may be mistyped, or what was here is gone."
-          : (words ?? "Something went wrong on our side. Nothing you saved is lost.")}
-      </p>
-      {reference && (
-        <p className="text-[12.5px] text-ink-3">
-          It stands in the log under the reference <code>{reference}</code>.
-        </p>
-      )}
+      <Told error={error} />
       <Buttonlike asChild primary>
         <Link to="/">Back to the desk</Link>
       </Buttonlike>

@@ -119,7 +119,7 @@ export async function typeInto(studio: Studio, tracer: Tracer): Promise<Typing> 
 }
 
 /** From navigation to both sheets written and the page answering, ms. */
-async function opening(studio: Studio, path: string): Promise<number> {
+export async function opening(studio: Studio, path: string): Promise<number> {
   await studio.driver.get(`${studio.base}${path}`);
   return studio.driver.executeAsyncScript<number>(
     `const done = arguments[0];
@@ -135,7 +135,7 @@ async function opening(studio: Studio, path: string): Promise<number> {
 }
 
 /** Drops a block from the tray; from pointer up to laid out on both sheets, ms. */
-async function dropping(studio: Studio): Promise<number> {
+export async function dropping(studio: Studio): Promise<number> {
   await studio.run(
     `const frames = [...document.querySelectorAll('iframe')];
      const count = (f) => f.contentDocument.querySelectorAll('[data-node]').length;

@@ -13,6 +13,8 @@ import { at, campaignOf } from "../request.ts";
 import type { Route } from "./+types/campaign.compose.ts";
 import { useFrame } from "./campaign.tsx";
 
+export { Failed as ErrorBoundary } from "../ui/failed.tsx";
+
 /** Why an email cannot be changed any more. */
 const SENT: Partial<Record<CampaignState, string>> = {
   sending: "This email is being sent: it cannot be changed any more.",

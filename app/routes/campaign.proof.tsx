@@ -34,6 +34,8 @@ import { ago } from "../ui/words.ts";
 import type { Route } from "./+types/campaign.proof.ts";
 import { useFrame } from "./campaign.tsx";
 
+export { Failed as ErrorBoundary } from "../ui/failed.tsx";
+
 /** Addresses apart by commas, blanks or lines; each one that is wrong is named. */
 const testSchema = z.object({
   to: z.string("Write at least one address.").transform((text, ctx) => {

@@ -22,6 +22,8 @@ import { INPUT } from "../ui/field.tsx";
 import { count, people, percent } from "../ui/words.ts";
 import type { Route } from "./+types/campaign.readers.ts";
 
+export { Failed as ErrorBoundary } from "../ui/failed.tsx";
+
 export async function loader({ params, context }: Route.LoaderArgs) {
   const { services, sql } = at(context);
   const campaign = await campaignOf(context, params.campaign);

@@ -11,6 +11,8 @@ import { Table } from "../ui/table.tsx";
 import { count, dayAndTime, percent } from "../ui/words.ts";
 import type { Route } from "./+types/campaign.results.ts";
 
+export { Failed as ErrorBoundary } from "../ui/failed.tsx";
+
 const HOURS = 48;
 
 export async function loader({ params, context }: Route.LoaderArgs) {

@@ -13,6 +13,8 @@ import { Waiting } from "../schedule/waiting.tsx";
 import { dayAndTime } from "../ui/words.ts";
 import type { Route } from "./+types/campaign.schedule.ts";
 
+export { Failed as ErrorBoundary } from "../ui/failed.tsx";
+
 export async function loader({ params, context }: Route.LoaderArgs) {
   const { now } = at(context);
   const campaign = await campaignOf(context, params.campaign);

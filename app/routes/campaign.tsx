@@ -1,14 +1,14 @@
 /** The frame of a campaign: its name and its five rooms. */
 import { getFormProps, useForm } from "@conform-to/react";
 import { parseWithZod } from "@conform-to/zod/v4";
-import { useMemo, useState } from "react";
+import { Suspense, use, useMemo, useState } from "react";
 import { data, Form, Link, NavLink, Outlet, useLocation, useOutletContext } from "react-router";
 import { z } from "zod";
 import type { Finding } from "#core/kinds/kind.ts";
 import { required } from "#server/forms.ts";
 import { renameCampaign } from "#server/store/campaigns.ts";
 import { submissionOf } from "../form.ts";
-import { marksOf } from "../marks.ts";
+import { marksOf, type Readiness } from "../marks.ts";
 import { BEGUN, standingOf } from "../readiness.ts";
 import { at, campaignOf } from "../request.ts";
 import { Button } from "../ui/button.tsx";
@@ -31,6 +31,17 @@ const nameSchema = z.object({
   name: required("Give it a name."),
 });
 
+interface Standing {
+  readonly marks: Readiness;
+  /** How many things the checks found. */
+  readonly findings: number;
+}
+const BEGUN_STANDING: Standing = { marks: BEGUN, findings: 0 };
+const UNKNOWN: Standing = {
+  marks: { compose: "open", readers: "open", proof: "open", schedule: "open", results: "open" },
+  findings: 0,
+};
+
 export const meta = ({ loaderData }: Route.MetaArgs) => [
   { title: `${loaderData?.name ?? "Campaign"} · Septima` },
 ];
@@ -39,10 +50,17 @@ export async function loader({ params, context }: Route.LoaderArgs) {
   const campaign = await campaignOf(context, params.campaign);
   // What has begun to go out was found ready, and is asked about no more.
   const begun = campaign.state === "sending" || campaign.state === "sent";
-  const { marks, findings } = begun
-    ? { marks: BEGUN, findings: [] }
-    : await standingOf(context, campaign);
-  return { id: campaign.id, name: campaign.name, marks, findings: findings.length };
+  // Counting takes its time in a large house: the room does not wait for it.
+  const standing = begun
+    ? BEGUN_STANDING
+    : standingOf(context, campaign).then(
+        ({ marks, findings }) => ({ marks, findings: findings.length }),
+        (error: unknown) => {
+          at(context).services.log.error({ err: error }, "the marks of a campaign are not known");
+          return UNKNOWN;
+        },
+      );
+  return { id: campaign.id, name: campaign.name, standing };
 }
 
 export async function action({ request, params, context }: Route.ActionArgs) {
@@ -103,15 +121,66 @@ interface Frame {
 }
 export const useFrame = () => useOutletContext<Frame>();
 
+/** The five rooms with their marks. */
+function Rooms({
+  id,
+  composing,
+  standing: { marks, findings },
+}: {
+  id: string;
+  composing: boolean;
+  standing: Standing;
+}) {
+  return (
+    <nav aria-label="Rooms" className="flex gap-1">
+      {ROOMS.map(([room, path, label]) => (
+        <NavLink
+          key={room}
+          to={`/campaigns/${id}${path}`}
+          end
+          className={({ isActive }) =>
+            `flex items-center gap-1.5 rounded-md px-3 py-1.5 font-semibold ${isActive ? "bg-plum-soft text-plum" : "text-ink-2 hover:bg-bench"}`
+          }
+        >
+          <Dot mark={marks[room]} />
+          {label}
+          <span className="sr-only">, {DOT_WORDS[marks[room]]}</span>
+          {room === (composing ? "compose" : "proof") && findings > 0 && (
+            <Chip tone="some">
+              {findings}
+              <span className="sr-only"> found by the checks</span>
+            </Chip>
+          )}
+        </NavLink>
+      ))}
+    </nav>
+  );
+}
+
+/** The rooms once their marks are known; `live` is what the checks find at this moment. */
+function Known({
+  loaded,
+  live,
+  ...rest
+}: {
+  id: string;
+  composing: boolean;
+  loaded: Standing | Promise<Standing>;
+  live: readonly Finding[] | null;
+}) {
+  const { marks, findings } = loaded instanceof Promise ? use(loaded) : loaded;
+  const standing = live
+    ? { marks: { ...marks, ...marksOf(live) }, findings: live.length }
+    : { marks, findings };
+  return <Rooms {...rest} standing={standing} />;
+}
+
 export default function CampaignFrame({ loaderData, actionData }: Route.ComponentProps) {
-  const { id, name } = loaderData;
+  const { id, name, standing } = loaderData;
   const [live, setLive] = useState<readonly Finding[] | null>(null);
   const { pathname } = useLocation();
   // While it is composed, what the checks find is newer than what was loaded with the page.
   const composing = pathname === `/campaigns/${id}`;
-  const fresh = composing ? live : null;
-  const marks = fresh ? { ...loaderData.marks, ...marksOf(fresh) } : loaderData.marks;
-  const findings = fresh?.length ?? loaderData.findings;
   const [tools, setTools] = useState<HTMLElement | null>(null);
   const frame = useMemo((): Frame => ({ tools, onFindings: setLive }), [tools]);
   return (
@@ -128,28 +197,9 @@ export default function CampaignFrame({ loaderData, actionData }: Route.Componen
             </span>
             <Rename key={name} name={name} lastResult={actionData} />
           </div>
-          <nav aria-label="Rooms" className="flex gap-1">
-            {ROOMS.map(([room, path, label]) => (
-              <NavLink
-                key={room}
-                to={`/campaigns/${id}${path}`}
-                end
-                className={({ isActive }) =>
-                  `flex items-center gap-1.5 rounded-md px-3 py-1.5 font-semibold ${isActive ? "bg-plum-soft text-plum" : "text-ink-2 hover:bg-bench"}`
-                }
-              >
-                <Dot mark={marks[room]} />
-                {label}
-                <span className="sr-only">, {DOT_WORDS[marks[room]]}</span>
-                {room === (composing ? "compose" : "proof") && findings > 0 && (
-                  <Chip tone="some">
-                    {findings}
-                    <span className="sr-only"> found by the checks</span>
-                  </Chip>
-                )}
-              </NavLink>
-            ))}
-          </nav>
+          <Suspense fallback={<Rooms id={id} composing={composing} standing={UNKNOWN} />}>
+            <Known id={id} composing={composing} loaded={standing} live={composing ? live : null} />
+          </Suspense>
           <div ref={setTools} className="flex items-center justify-end gap-1.5" />
         </header>
         <div className="min-h-0 flex-1 overflow-auto">

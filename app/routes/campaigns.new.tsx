@@ -25,6 +25,8 @@ import { FormErrors, SelectField, TextField } from "../ui/field.tsx";
 import { Page, PageTitle } from "../ui/page.tsx";
 import type { Route } from "./+types/campaigns.new.ts";
 
+export { Failed as ErrorBoundary } from "../ui/failed.tsx";
+
 export const meta = () => [{ title: "New campaign · Septima" }];
 
 const schema = z.object({

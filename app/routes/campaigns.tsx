@@ -9,6 +9,8 @@ import { Table } from "../ui/table.tsx";
 import { ago, dayAndTime } from "../ui/words.ts";
 import type { Route } from "./+types/campaigns.ts";
 
+export { Failed as ErrorBoundary } from "../ui/failed.tsx";
+
 export const meta = () => [{ title: "Campaigns · Septima" }];
 
 const STATES: Record<CampaignState, { label: string; tone: "plain" | "some" | "done" }> = {

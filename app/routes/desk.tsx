@@ -16,6 +16,8 @@ import { Table } from "../ui/table.tsx";
 import { ago, count, day, dayShort, percent, readers, time, weekday } from "../ui/words.ts";
 import type { Route } from "./+types/desk.ts";
 
+export { Failed as ErrorBoundary } from "../ui/failed.tsx";
+
 export const meta = () => [{ title: "Desk · Septima" }];
 
 const ROOMS = ["compose", "readers", "proof", "schedule"] as const;

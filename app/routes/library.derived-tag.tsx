@@ -39,6 +39,8 @@ import { Page, PageTitle } from "../ui/page.tsx";
 import { people } from "../ui/words.ts";
 import type { Route } from "./+types/library.derived-tag.ts";
 
+export { Failed as ErrorBoundary } from "../ui/failed.tsx";
+
 export const meta = () => [{ title: "Derived tag · Septima" }];
 
 const NEW = "new";

@@ -9,6 +9,8 @@ import { Empty, Page, PageTitle } from "../ui/page.tsx";
 import { Table } from "../ui/table.tsx";
 import type { Route } from "./+types/library.derived.ts";
 
+export { Failed as ErrorBoundary } from "../ui/failed.tsx";
+
 export const meta = () => [{ title: "Derived tags · Septima" }];
 
 export async function loader({ context }: Route.LoaderArgs) {

@@ -3,6 +3,8 @@ import { at } from "../request.ts";
 import { Empty, Page, PageTitle } from "../ui/page.tsx";
 import type { Route } from "./+types/library.pictures.ts";
 
+export { Failed as ErrorBoundary } from "../ui/failed.tsx";
+
 export const meta = () => [{ title: "Library · Septima" }];
 
 export const loader = async ({ context }: Route.LoaderArgs) => ({

@@ -22,6 +22,8 @@ import { Table } from "../ui/table.tsx";
 import { ago, count } from "../ui/words.ts";
 import type { Route } from "./+types/library.roll.ts";
 
+export { Failed as ErrorBoundary } from "../ui/failed.tsx";
+
 export const meta = () => [{ title: "Code roll · Septima" }];
 
 const SHOWN = 8;

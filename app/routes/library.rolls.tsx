@@ -12,6 +12,8 @@ import { Table } from "../ui/table.tsx";
 import { count, isoDay } from "../ui/words.ts";
 import type { Route } from "./+types/library.rolls.ts";
 
+export { Failed as ErrorBoundary } from "../ui/failed.tsx";
+
 export const meta = () => [{ title: "Code rolls · Septima" }];
 
 const schema = z.object({ name: required("Give the roll a name.") });

@@ -2,6 +2,8 @@
 import { Outlet } from "react-router";
 import { Places } from "../ui/places.tsx";
 
+export { Failed as ErrorBoundary } from "../ui/failed.tsx";
+
 export const meta = () => [{ title: "Library · Septima" }];
 
 const PLACES = [

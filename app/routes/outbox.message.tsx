@@ -9,6 +9,8 @@ import { Page, PageTitle } from "../ui/page.tsx";
 import { dayAndTime } from "../ui/words.ts";
 import type { Route } from "./+types/outbox.message.ts";
 
+export { Failed as ErrorBoundary } from "../ui/failed.tsx";
+
 export const meta = () => [{ title: "Message · Septima" }];
 
 export async function loader({ params, context }: Route.LoaderArgs) {

@@ -8,6 +8,8 @@ import { Table } from "../ui/table.tsx";
 import { ago, count } from "../ui/words.ts";
 import type { Route } from "./+types/outbox.ts";
 
+export { Failed as ErrorBoundary } from "../ui/failed.tsx";
+
 export const meta = () => [{ title: "Outbox · Septima" }];
 
 export async function loader({ request, context }: Route.LoaderArgs) {

@@ -21,6 +21,8 @@ import { Chip, Page, PageTitle } from "../ui/page.tsx";
 import { dated, isoDay } from "../ui/words.ts";
 import type { Route } from "./+types/people.contact.ts";
 
+export { Failed as ErrorBoundary } from "../ui/failed.tsx";
+
 export const meta = ({ loaderData }: Route.MetaArgs) => [
   { title: `${loaderData?.name ?? "Person"} · Septima` },
 ];

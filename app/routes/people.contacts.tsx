@@ -36,6 +36,8 @@ import { useToast } from "../ui/toast.tsx";
 import { count, people } from "../ui/words.ts";
 import type { Route } from "./+types/people.contacts.ts";
 
+export { Failed as ErrorBoundary } from "../ui/failed.tsx";
+
 const ids = z
   .string()
   .transform((text) => text.split(",").map(Number))

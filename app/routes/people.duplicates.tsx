@@ -10,6 +10,8 @@ import { Button } from "../ui/button.tsx";
 import { Empty, Page, PageTitle } from "../ui/page.tsx";
 import type { Route } from "./+types/people.duplicates.ts";
 
+export { Failed as ErrorBoundary } from "../ui/failed.tsx";
+
 export const meta = () => [{ title: "Duplicates · Septima" }];
 
 const schema = z.object({

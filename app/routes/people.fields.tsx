@@ -16,6 +16,8 @@ import { Page, PageTitle } from "../ui/page.tsx";
 import { count } from "../ui/words.ts";
 import type { Route } from "./+types/people.fields.ts";
 
+export { Failed as ErrorBoundary } from "../ui/failed.tsx";
+
 export const meta = () => [{ title: "Fields and records · Septima" }];
 
 const schema = z.union([

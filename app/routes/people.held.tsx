@@ -16,6 +16,8 @@ import { Table } from "../ui/table.tsx";
 import { count, dated } from "../ui/words.ts";
 import type { Route } from "./+types/people.held.ts";
 
+export { Failed as ErrorBoundary } from "../ui/failed.tsx";
+
 export const meta = () => [{ title: "Held back · Septima" }];
 
 /** Addresses out of a list or a CSV file: every cell that is one. */

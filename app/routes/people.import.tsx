@@ -33,6 +33,8 @@ import { Chip, Page, PageTitle } from "../ui/page.tsx";
 import { count } from "../ui/words.ts";
 import type { Route } from "./+types/people.import.ts";
 
+export { Failed as ErrorBoundary } from "../ui/failed.tsx";
+
 export const meta = () => [{ title: "Import · Septima" }];
 
 const optionsText = z.string().transform((text, ctx): ImportOptions => {

@@ -13,6 +13,8 @@ import { useToast } from "../ui/toast.tsx";
 import { ago, count } from "../ui/words.ts";
 import type { Route } from "./+types/people.imports.ts";
 
+export { Failed as ErrorBoundary } from "../ui/failed.tsx";
+
 export const meta = () => [{ title: "Imports · Septima" }];
 
 export async function loader({ context }: Route.LoaderArgs) {

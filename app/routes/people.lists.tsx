@@ -13,6 +13,8 @@ import { Empty, Page, PageTitle } from "../ui/page.tsx";
 import { people } from "../ui/words.ts";
 import type { Route } from "./+types/people.lists.ts";
 
+export { Failed as ErrorBoundary } from "../ui/failed.tsx";
+
 export const meta = () => [{ title: "Lists · Septima" }];
 
 const name = required("Give the list a name.");

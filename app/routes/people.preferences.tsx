@@ -25,6 +25,8 @@ import { Page, PageTitle } from "../ui/page.tsx";
 import { people } from "../ui/words.ts";
 import type { Route } from "./+types/people.preferences.ts";
 
+export { Failed as ErrorBoundary } from "../ui/failed.tsx";
+
 export const meta = () => [{ title: "Topics and sign-up · Septima" }];
 
 const text = z.string().trim().max(LIMITS.lineLength).default("");

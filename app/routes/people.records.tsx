@@ -31,6 +31,8 @@ import { Page, PageTitle } from "../ui/page.tsx";
 import { Table } from "../ui/table.tsx";
 import type { Route } from "./+types/people.records.ts";
 
+export { Failed as ErrorBoundary } from "../ui/failed.tsx";
+
 export const meta = () => [{ title: "Records · Septima" }];
 
 const id = z.coerce.number().int().positive();

@@ -25,6 +25,8 @@ import { Button } from "../ui/button.tsx";
 import { FormErrors, TextField } from "../ui/field.tsx";
 import type { Route } from "./+types/people.segment.ts";
 
+export { Failed as ErrorBoundary } from "../ui/failed.tsx";
+
 export const meta = () => [{ title: "Segment · Septima" }];
 
 const NEW = "new";

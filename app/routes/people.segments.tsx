@@ -11,6 +11,8 @@ import { Empty, Page, PageTitle } from "../ui/page.tsx";
 import { count, percent } from "../ui/words.ts";
 import type { Route } from "./+types/people.segments.ts";
 
+export { Failed as ErrorBoundary } from "../ui/failed.tsx";
+
 export const meta = () => [{ title: "Segments · Septima" }];
 
 export async function loader({ context }: Route.LoaderArgs) {

@@ -7,6 +7,8 @@ import { Table } from "../ui/table.tsx";
 import { count, dayAndTime, percent } from "../ui/words.ts";
 import type { Route } from "./+types/results.ts";
 
+export { Failed as ErrorBoundary } from "../ui/failed.tsx";
+
 export const meta = () => [{ title: "Results · Septima" }];
 
 export async function loader({ context }: Route.LoaderArgs) {

@@ -32,6 +32,8 @@ import { Page, PageTitle } from "../ui/page.tsx";
 import { useToast } from "../ui/toast.tsx";
 import type { Route } from "./+types/settings.ts";
 
+export { Failed as ErrorBoundary } from "../ui/failed.tsx";
+
 export const meta = () => [{ title: "Settings · Septima" }];
 
 const accountSchema = z.object({

@@ -7,6 +7,8 @@ import { at } from "../request.ts";
 import { Empty, Page, PageTitle } from "../ui/page.tsx";
 import type { Route } from "./+types/templates.ts";
 
+export { Failed as ErrorBoundary } from "../ui/failed.tsx";
+
 export const meta = () => [{ title: "Templates · Septima" }];
 
 export async function loader({ context }: Route.LoaderArgs) {

@@ -12,7 +12,7 @@ import { useReading } from "../reading/reading.ts";
 import { useSelecting } from "../selection/selection.ts";
 import { type Match, matchesIn, replaceEdits } from "./find.ts";
 
-export function FindBar({ onClose }: PanelProps) {
+export default function FindBar({ onClose }: PanelProps) {
   const { doc } = useReading("doc");
   const { edit } = useCommands();
   const { select } = useSelecting();

@@ -97,7 +97,7 @@ function Keep({ onKept }: { onKept: (moments: readonly Moment[]) => void }) {
   );
 }
 
-export function HistoryPanel({ onClose }: PanelProps) {
+export default function HistoryPanel({ onClose }: PanelProps) {
   const session = useSession();
   const { campaign } = session;
   const { doc: newest } = useEmail("doc");

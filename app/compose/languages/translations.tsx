@@ -237,7 +237,7 @@ function Row({ one, lang }: { one: Translatable; lang: string }) {
 }
 
 /** All texts in another language beside the original. */
-export function Translations({ subject: lang, onClose }: PanelProps) {
+export default function Translations({ subject: lang, onClose }: PanelProps) {
   const { open } = usePanels();
   const { doc } = useReading("doc");
   const { others } = doc.root.props as unknown as EmailProps;

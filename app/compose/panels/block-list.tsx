@@ -7,7 +7,7 @@ import { usePlacer } from "../placing/placing.ts";
 import { BlockIcon } from "../tray/icons.tsx";
 import type { PanelProps } from "./panel.ts";
 
-export function BlockList({ onClose }: PanelProps) {
+export default function BlockList({ onClose }: PanelProps) {
   const placing = usePlacer();
   const take = (load: Load) => {
     onClose();

@@ -1,22 +1,28 @@
 /** Every panel of the composer that is opened and closed. A new one is a line here, and its subject in `open.ts`. */
-import type { ComponentType } from "react";
-import { FindBar } from "../find/find-bar.tsx";
-import { HistoryPanel } from "../history/panel.tsx";
-import { Translations } from "../languages/translations.tsx";
-import { BlockList } from "./block-list.tsx";
+import { type ComponentType, lazy, Suspense } from "react";
 import { type PanelName, useOpenPanels, usePanels } from "./open.ts";
 import type { PanelProps } from "./panel.ts";
 
 /** Over the sheets, at the side in the place of the settings, or over everything. */
 export type PanelPlace = "strip" | "side" | "over";
 
-const PANELS: Readonly<Record<PanelName, { place: PanelPlace; View: ComponentType<PanelProps> }>> =
-  {
-    find: { place: "strip", View: FindBar },
-    history: { place: "side", View: HistoryPanel },
-    translations: { place: "over", View: Translations },
-    blocks: { place: "over", View: BlockList },
-  };
+interface Panel {
+  readonly place: PanelPlace;
+  readonly View: ComponentType<PanelProps>;
+}
+
+/** Loaded when it is first opened. */
+const panel = (
+  place: PanelPlace,
+  load: () => Promise<{ default: ComponentType<PanelProps> }>,
+): Panel => ({ place, View: lazy(load) });
+
+const PANELS: Readonly<Record<PanelName, Panel>> = {
+  find: panel("strip", () => import("../find/find-bar.tsx")),
+  history: panel("side", () => import("../history/panel.tsx")),
+  translations: panel("over", () => import("../languages/translations.tsx")),
+  blocks: panel("over", () => import("./block-list.tsx")),
+};
 const NAMES = Object.keys(PANELS) as PanelName[];
 
 /** The panels that stand open at a place; something else where there is none. */
@@ -27,6 +33,10 @@ export function OpenPanels({ at, or = null }: { at: PanelPlace; or?: React.React
   if (here.length === 0) return or;
   return here.map((name) => {
     const { View } = PANELS[name];
-    return <View key={name} subject={String(open[name])} onClose={() => close(name)} />;
+    return (
+      <Suspense key={name} fallback={or}>
+        <View subject={String(open[name])} onClose={() => close(name)} />
+      </Suspense>
+    );
   });
 }

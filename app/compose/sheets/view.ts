@@ -2,9 +2,10 @@
  * A sheet: a frame that holds the email as it will be sent. The first time the whole HTML is written
  * into it; afterwards only the elements of changed nodes are replaced.
  */
+import { shallow } from "zustand/shallow";
 import { type EmailDocument, outerBlockOf } from "#core/document/index.ts";
 import type { Surroundings } from "#core/kinds/kind.ts";
-import { mergeText, prepare, prepareBody, type Reader, unsigned } from "#core/merge/index.ts";
+import { mergeText, prepareBody, type Reader, unsigned } from "#core/merge/index.ts";
 import {
   type CompiledEmail,
   compile,
@@ -54,6 +55,18 @@ a{cursor:default}
 /** Which of an email's conditions hold for its reader, by rule. */
 const held = ({ doc, surroundings, reader }: SheetContent): Map<string, string> =>
   new Map(conditionsOf(doc, surroundings.derived).map((key, i) => [key, reader.bits?.[i] ?? "0"]));
+
+/** The HTML of what was written last, by its document: the sheets differ in their width alone. */
+const written = new WeakMap<EmailDocument, { content: SheetContent; html: string }>();
+
+function htmlOf(content: SheetContent, compiled: CompiledEmail): string {
+  const { doc, reader, everything } = content;
+  const last = written.get(doc);
+  if (last && shallow(last.content, content)) return last.html;
+  const html = mergeText(prepareBody(compiled.html, compiled, { ...OPTIONS, everything }), reader);
+  written.set(doc, { content, html });
+  return html;
+}
 
 export class SheetView {
   private shown: SheetContent | null = null;
@@ -135,12 +148,11 @@ export class SheetView {
     if (made) this.element(id)?.replaceWith(made);
   }
 
-  private write({ doc, lang, surroundings, reader, everything }: SheetContent): void {
+  private write(content: SheetContent): void {
     this.stale = false;
-    this.compiled = compile(doc, surroundings, lang);
-    const html = mergeText(prepare(this.compiled, { ...OPTIONS, everything }).html, reader);
+    this.compiled = compile(content.doc, content.surroundings, content.lang);
     const page = this.document;
-    putEmail(page, html);
+    putEmail(page, htmlOf(content, this.compiled));
     const style = page.createElement("style");
     style.textContent = SHEET_STYLE;
     page.head.append(style);

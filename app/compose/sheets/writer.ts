@@ -67,7 +67,8 @@ export function createWriter({
     store.setState(IDLE);
     writing.end();
     // What had to wait for the end of writing.
-    views.get(writing.on)?.show(reading.store.getState());
+    const { doc, lang, surroundings, reader, everything } = reading.store.getState();
+    views.get(writing.on)?.show({ doc, lang, surroundings, reader, everything });
     // Where another text has been asked for, there is nothing to call off.
     if (selection.store.getState().writing?.node === writing.node) selection.write(null);
   }
