@@ -1,17 +1,31 @@
-/** The floors of the composer's figures: an editor with nothing around it, and HTML put into two frames. */
+/** The floors of the composer's figures: an editor in one of two frames, and HTML put into both. */
 
 import { doc } from "#core/text/index.ts";
 import { createTextEditor } from "../app/compose/text/editor.ts";
 import { putEmail } from "../app/ui/email-frame.tsx";
 
-const place = document.querySelector<HTMLElement>("#editor");
-if (place) {
-  createTextEditor(place, {
-    kind: "doc",
-    text: doc("Write here."),
-    tagWords: () => "",
-    onSteps: () => {},
-  });
+/** An editor on the second text of the email in the first frame; the same text in the other is set at each key. */
+function writeInFirst(html: string): void {
+  const [own, other] = [...document.querySelectorAll("iframe")].map((f) => f.contentDocument!);
+  for (const page of [own!, other!]) putEmail(page, html);
+  const texts = [own!, other!].map(
+    (page) => page.querySelectorAll<HTMLElement>('div[data-text="words"]')[1]!,
+  );
+  texts[0]!.replaceChildren();
+  const { view } = createTextEditor(
+    { mount: texts[0]! },
+    {
+      kind: "doc",
+      text: doc("Write here."),
+      tagWords: () => "",
+      onSteps: () => {},
+      onUpdate: ({ dom }) => {
+        texts[1]!.innerHTML = dom.innerHTML;
+      },
+    },
+  );
+  document.querySelector("iframe")!.contentWindow!.focus();
+  view.focus();
 }
 
 /** How long it takes to put an email into both frames, to layout done, ms. */
@@ -22,4 +36,4 @@ function putBoth(html: string): number {
   for (const frame of frames) void frame.contentDocument!.body.offsetHeight;
   return performance.now() - begin;
 }
-Object.assign(window, { putBoth });
+Object.assign(window, { putBoth, writeInFirst });

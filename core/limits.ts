@@ -146,6 +146,8 @@ export const LIMITS = {
   startFrom: 200,
   outboxPerPage: 50,
   /** Days the outbox keeps messages, and the queue what it has done. */
+  /** How long what was removed can be put back, days. */
+  removedDays: 1,
   outboxDays: 180,
   jobDays: 30,
   /** Event streams of one session, and of all. */

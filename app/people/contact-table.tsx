@@ -9,6 +9,7 @@ import { ArrowDown, ArrowUp } from "lucide-react";
 import { type KeyboardEvent, useCallback, useMemo, useRef, useState } from "react";
 import { Link } from "react-router";
 import type { Field } from "#core/fields/index.ts";
+import { ask, wordsOf } from "../ask.ts";
 import { Chip } from "../ui/page.tsx";
 import { useToast } from "../ui/toast.tsx";
 import { count } from "../ui/words.ts";
@@ -39,7 +40,7 @@ interface Props {
 export function ContactTable({ view, fields, records, picked, onPick, sortHref }: Props) {
   const say = useToast();
   const scroller = useRef<HTMLDivElement>(null);
-  const { rowAt, ask, setCell } = useRows(view);
+  const { rowAt, show, setCell } = useRows(view);
   const [cell, setActive] = useState({ row: 0, column: 0 });
   const [writing, setWriting] = useState<{ id: number; column: number } | null>(null);
   const columns = useMemo<ColumnDef<Row>[]>(
@@ -58,7 +59,7 @@ export function ContactTable({ view, fields, records, picked, onPick, sortHref }
     getScrollElement: () => scroller.current,
     estimateSize: () => ROW,
     overscan: 12,
-    onChange: ({ range }) => range && ask(range.startIndex, range.endIndex),
+    onChange: ({ range }) => range && show(range.startIndex, range.endIndex),
     initialRect: { width: 1200, height: 560 },
   });
 
@@ -113,10 +114,10 @@ export function ContactTable({ view, fields, records, picked, onPick, sortHref }
     const body = new FormData();
     body.set("do", "save");
     body.set(`f.${field.id}`, text);
-    const response = await fetch(`/people/contacts/${row.id}/values`, { method: "POST", body });
-    const answer = (await response.json()) as { problem?: string; cells?: Record<string, string> };
-    if (!response.ok || !answer.cells) return say(answer.problem ?? "This was not saved.", "wrong");
-    setCell(row.id, answer.cells);
+    const path = `/people/contacts/${row.id}/values`;
+    const reply = await ask<{ cells: Record<string, string> }>(path, { body });
+    if (reply.kind !== "ok") return say(wordsOf(reply, "This was not saved."), "wrong");
+    setCell(row.id, reply.body.cells);
     stop();
   }
   const stop = () => {

@@ -1,6 +1,7 @@
 /** Rows of a view, fetched as they come into sight and kept. */
 import { useCallback, useEffect, useRef, useState } from "react";
 import { LIMITS } from "#core/limits.ts";
+import { answerTo } from "../ask.ts";
 
 export interface Row {
   readonly id: number;
@@ -21,19 +22,15 @@ export function useRows({ token, query, total }: { token: string; query: string;
       const kept = pages.current;
       if (kept.has(page)) return;
       kept.set(page, "asked");
-      try {
-        const response = await fetch(`/people/rows?${query}&token=${token}&from=${page * PAGE}`);
-        const { rows } = (await response.json()) as { rows: Row[] };
-        if (response.ok) kept.set(page, rows);
-        else kept.delete(page);
-      } catch {
-        kept.delete(page);
-      }
+      const path = `/people/rows?${query}&token=${token}&from=${page * PAGE}`;
+      const answer = await answerTo<{ rows: Row[] }>(path);
+      if (answer) kept.set(page, answer.rows);
+      else kept.delete(page);
       if (kept === pages.current) redraw((n) => n + 1);
     },
     [query, token],
   );
-  const ask = useCallback(
+  const show = useCallback(
     (from: number, to: number) => {
       for (let page = Math.floor(from / PAGE); page <= Math.floor(to / PAGE); page++) {
         if (page * PAGE < total) void fetchPage(page);
@@ -44,8 +41,8 @@ export function useRows({ token, query, total }: { token: string; query: string;
   // biome-ignore lint/correctness/useExhaustiveDependencies: another view begins with nothing
   useEffect(() => {
     pages.current = new Map();
-    ask(0, Math.min(total, PAGE) - 1);
-  }, [token, ask, total]);
+    show(0, Math.min(total, PAGE) - 1);
+  }, [token, show, total]);
 
   const rowAt = (index: number): Row | null => {
     const page = pages.current.get(Math.floor(index / PAGE));
@@ -63,5 +60,5 @@ export function useRows({ token, query, total }: { token: string; query: string;
     }
     redraw((n) => n + 1);
   };
-  return { rowAt, ask, setCell };
+  return { rowAt, show, setCell };
 }

@@ -3,6 +3,7 @@ import { useState } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
 import { CONTACTS, getSchema } from "#server/store/fields.ts";
 import { listImports } from "#server/store/imports.ts";
+import { ask, wordsOf } from "../ask.ts";
 import { IMPORT_STATES } from "../people/import/states.ts";
 import { at, zoneOf } from "../request.ts";
 import { Buttonlike } from "../ui/button.tsx";
@@ -43,23 +44,13 @@ export default function Imports({ loaderData }: Route.ComponentProps) {
 
   async function send(file: File) {
     setSending(true);
-    try {
-      const response = await fetch(
-        `/people/imports/upload?${new URLSearchParams({ name: file.name, into })}`,
-        {
-          method: "POST",
-          headers: { "content-type": "application/octet-stream" },
-          body: file,
-        },
-      );
-      const answer = (await response.json()) as { id?: string; problem?: string };
-      if (answer.id) await navigate(`/people/imports/${answer.id}`);
-      else say(answer.problem ?? "The file was not taken.", "wrong");
-    } catch {
+    const query = new URLSearchParams({ name: file.name, into });
+    const reply = await ask<{ id: string }>(`/people/imports/upload?${query}`, { body: file });
+    setSending(false);
+    if (reply.kind === "ok") await navigate(`/people/imports/${reply.body.id}`);
+    else if (reply.kind === "away") {
       say("The file did not arrive. Send it again when the line is back.", "wrong");
-    } finally {
-      setSending(false);
-    }
+    } else say(wordsOf(reply, "The file was not taken."), "wrong");
   }
 
   return (

@@ -1,6 +1,7 @@
 /** A rule written on the spot, over whatever it is for: the builder with its reach beside it. */
 import { type ReactNode, useEffect, useState } from "react";
 import { EVERYBODY, type Rule, ruleSchema } from "#core/rules/index.ts";
+import { answerTo } from "../ask.ts";
 import { Button } from "../ui/button.tsx";
 import { Dialog } from "../ui/dialog.tsx";
 import { type DraftGroup, draftGroupOf, ruleOf } from "./draft.ts";
@@ -14,12 +15,11 @@ function useVocabulary(): { vocabulary: Vocabulary | null; failed: boolean } {
   const [failed, setFailed] = useState(false);
   useEffect(() => {
     const stop = new AbortController();
-    fetch("/people/vocabulary", { signal: stop.signal })
-      .then(async (response) => {
-        if (!response.ok) throw new Error(String(response.status));
-        setVocabulary((await response.json()) as Vocabulary);
-      })
-      .catch(() => stop.signal.aborted || setFailed(true));
+    void answerTo<Vocabulary>("/people/vocabulary", { signal: stop.signal }).then((known) => {
+      if (stop.signal.aborted) return;
+      if (known) setVocabulary(known);
+      else setFailed(true);
+    });
     return () => stop.abort();
   }, []);
   return { vocabulary, failed };

@@ -1,6 +1,7 @@
 /** Asks for the reach of a rule when hands rest; what comes late is thrown away. */
 import { useEffect, useState } from "react";
 import { type Rule, ruleSchema } from "#core/rules/index.ts";
+import { answerTo } from "../ask.ts";
 
 interface Person {
   readonly id: number;
@@ -39,24 +40,15 @@ export function useReach(
     setPending(true);
     const stop = new AbortController();
     const timer = setTimeout(async () => {
-      try {
-        const response = await fetch(
-          campaign ? `/people/reach?campaign=${campaign}` : "/people/reach",
-          {
-            method: "POST",
-            headers: { "content-type": "application/json" },
-            body,
-            signal: stop.signal,
-          },
-        );
-        if (response.ok) setAnswer((await response.json()) as ReachAnswer);
-        setFailed(!response.ok);
-        setPending(false);
-      } catch {
-        if (stop.signal.aborted) return;
-        setFailed(true);
-        setPending(false);
-      }
+      const path = campaign ? `/people/reach?campaign=${campaign}` : "/people/reach";
+      const known = await answerTo<ReachAnswer>(path, {
+        json: JSON.parse(body),
+        signal: stop.signal,
+      });
+      if (stop.signal.aborted) return;
+      if (known) setAnswer(known);
+      setFailed(known === null);
+      setPending(false);
     }, REST_MS);
     return () => {
       clearTimeout(timer);

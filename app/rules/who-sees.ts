@@ -2,6 +2,7 @@
 import { useEffect, useState } from "react";
 import { createStore, type StoreApi, useStore } from "zustand";
 import type { WhoSees } from "#server/audience/readers.ts";
+import { ask as asking } from "../ask.ts";
 
 export type { WhoSees };
 
@@ -32,24 +33,16 @@ export function createWhoSees(campaign: string | null, known: WhoSees | null = n
     clearTimeout(timer);
     underway.abort();
   };
-  async function ask(body: string, contact: number | null) {
+  async function ask(json: unknown, contact: number | null) {
     const { signal } = underway;
-    try {
-      const response = await fetch(`${path}/who-sees`, {
-        method: "POST",
-        headers: { "content-type": "application/json" },
-        body,
-        signal,
-      });
-      const answer = response.ok ? ((await response.json()) as WhoSees) : null;
-      if (answer && !signal.aborted) store.setState(answer, true);
-    } catch {
-      if (signal.aborted) return;
-      const before = store.getState();
-      // Nothing is known of this contact: then none of the conditions holds.
-      if (before) store.setState({ ...before, contact, bits: "" }, true);
-      wanted = null;
-    }
+    const reply = await asking<WhoSees>(`${path}/who-sees`, { json, signal });
+    if (signal.aborted) return;
+    if (reply.kind === "ok") store.setState(reply.body, true);
+    if (reply.kind !== "away") return;
+    const before = store.getState();
+    // Nothing is known of this contact: then none of the conditions holds.
+    if (before) store.setState({ ...before, contact, bits: "" }, true);
+    wanted = null;
   }
   return {
     store,
@@ -59,7 +52,7 @@ export function createWhoSees(campaign: string | null, known: WhoSees | null = n
       stop();
       wanted = asked;
       underway = new AbortController();
-      timer = setTimeout(() => void ask(asked, contact), REST_MS);
+      timer = setTimeout(() => void ask({ conditions, contact }, contact), REST_MS);
     },
     stop,
   };

@@ -2,6 +2,7 @@
 import { LIMITS } from "#core/limits.ts";
 import type { Sql } from "../db/database.ts";
 import type { Services } from "../services.ts";
+import { forgetRemoved } from "../store/bin.ts";
 import { endedJobs, endedSessions } from "../store/clean-up.ts";
 import { oldMessages } from "../store/outbox.ts";
 import { inPieces } from "./pieces.ts";
@@ -20,5 +21,6 @@ export async function cleanUp(services: Services): Promise<Date> {
   ]) {
     await inPieces(services, async (sql, rows) => (await remove(sql, rows)) > 0);
   }
+  await forgetRemoved(services.database.sql, before(LIMITS.removedDays));
   return new Date(now.getTime() + EVERY_MS);
 }

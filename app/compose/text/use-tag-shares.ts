@@ -1,6 +1,7 @@
 /** How many of the campaign's readers have a value for each merge tag, asked for when it is wanted. */
 import { useEffect, useState } from "react";
 import type { TagShare } from "#server/store/tag-values.ts";
+import { answerTo } from "../../ask.ts";
 
 export interface TagShares {
   readonly of: number;
@@ -10,10 +11,11 @@ export interface TagShares {
 /** What was asked for already: counting over a large audience is not done at every opening of the picker. */
 const asked = new Map<string, Promise<TagShares>>();
 
-async function ask(campaign: string): Promise<TagShares> {
-  const response = await fetch(`/people/tags?campaign=${campaign}`);
-  if (!response.ok) throw new Error(String(response.status));
-  const { of, tags } = (await response.json()) as { of: number; tags: TagShare[] };
+async function read(campaign: string): Promise<TagShares> {
+  const path = `/people/tags?campaign=${campaign}`;
+  const answer = await answerTo<{ of: number; tags: TagShare[] }>(path);
+  if (!answer) throw new Error("no answer");
+  const { of, tags } = answer;
   return { of, byRef: new Map(tags.map((tag) => [tag.ref, tag])) };
 }
 
@@ -22,7 +24,7 @@ export function useTagShares(campaign: string): TagShares | null {
   const [shares, setShares] = useState<TagShares | null>(null);
   useEffect(() => {
     let gone = false;
-    const answer = asked.get(campaign) ?? ask(campaign);
+    const answer = asked.get(campaign) ?? read(campaign);
     asked.set(campaign, answer);
     answer.then(
       (known) => gone || setShares(known),

@@ -1,0 +1,132 @@
+/**
+ * What is removed can be put back for a while. The rows go, with all that hang on them, as the foreign keys say; a
+ * copy of each stays here.
+ */
+import {
+  constantSql,
+  fragment,
+  identifier,
+  joinSql,
+  type Sql as SqlPiece,
+} from "#core/rules/index.ts";
+import { first, type Sql } from "../db/database.ts";
+import { newId } from "../ids.ts";
+
+/** Tables whose rows can be taken out by their id. */
+export type Removable =
+  | "lists"
+  | "segments"
+  | "topics"
+  | "signup_forms"
+  | "derived_tags"
+  | "code_rolls";
+
+interface Reference {
+  readonly table: string;
+  readonly column: string;
+  /** What becomes of the row that points: it goes too (c), or points nowhere (n). */
+  readonly action: string;
+}
+
+const referencesTo = (sql: Sql, table: string): Promise<Reference[]> => sql<Reference>`
+  select c.conrelid::regclass::text as table, a.attname as column, c.confdeltype as action
+  from pg_constraint c join pg_attribute a on a.attrelid = c.conrelid and a.attnum = c.conkey[1]
+  where c.contype = 'f' and c.confrelid = ${table}::regclass and c.confdeltype in ('c', 'n')
+  order by 1, 2`;
+
+/**
+ * Takes a row out, in a transaction; `label` names it to people. Gives what it can be put back by, or null where
+ * there was no such row.
+ */
+export async function takeOut(
+  sql: Sql,
+  table: Removable,
+  id: string,
+  label: string,
+  now: Date,
+): Promise<string | null> {
+  const removed = newId();
+  await sql`insert into removed (id, label, removed_at) values (${removed}, ${label}, ${now})`;
+  let n = 0;
+  async function keep(name: string, which: SqlPiece): Promise<void> {
+    await sql`insert into removed_rows (removed_id, n, table_name, rows)
+      select ${removed}, ${n++}, ${name}, coalesce(jsonb_agg(to_jsonb(t)), '[]'::jsonb)
+      from ${identifier(name)} t where ${which}`;
+    for (const { table: child, column, action } of await referencesTo(sql, name)) {
+      const pointing = fragment`t.${identifier(column)} in (select t.id from ${identifier(name)} t where ${which})`;
+      if (action === "c") await keep(child, pointing);
+      else {
+        await sql`insert into removed_rows (removed_id, n, table_name, loosened, rows)
+          select ${removed}, ${n++}, ${child}, ${column},
+            coalesce(jsonb_agg(jsonb_build_object('id', t.id, 'value', t.${identifier(column)})), '[]'::jsonb)
+          from ${identifier(child)} t where ${pointing}`;
+      }
+    }
+  }
+  await keep(table, fragment`t.id = ${id}`);
+  const gone = await sql`delete from ${identifier(table)} where id = ${id} returning 1`;
+  if (gone.length > 0) return removed;
+  await sql`delete from removed where id = ${removed}`;
+  return null;
+}
+
+/** The columns of a table that can be written, in the order they stand. */
+async function columnsOf(sql: Sql, table: string): Promise<SqlPiece> {
+  const rows = await sql<{ name: string }>`
+    select column_name as name from information_schema.columns
+    where table_schema = 'public' and table_name = ${table} and is_generated = 'NEVER'
+    order by ordinal_position`;
+  return joinSql(
+    rows.map(({ name }) => identifier(name)),
+    ", ",
+  );
+}
+
+/** Whether all that a row `r` of a table points to is there. */
+async function stillPoints(sql: Sql, table: string): Promise<SqlPiece> {
+  const keys = await sql<{ column: string; parent: string; key: string }>`
+    select a.attname as column, c.confrelid::regclass::text as parent, k.attname as key
+    from pg_constraint c
+    join pg_attribute a on a.attrelid = c.conrelid and a.attnum = c.conkey[1]
+    join pg_attribute k on k.attrelid = c.confrelid and k.attnum = c.confkey[1]
+    where c.contype = 'f' and c.conrelid = ${table}::regclass`;
+  const each = keys.map(({ column, parent, key }) => {
+    const at = identifier("r", column);
+    return fragment`(${at} is null or exists (select 1 from ${identifier(parent)} p where p.${identifier(key)} = ${at}))`;
+  });
+  return joinSql([constantSql("true"), ...each], " and ");
+}
+
+/**
+ * Puts back what was taken out, in a transaction; what hung on something that has gone since stays away. Gives its
+ * label, or null where it is not kept any more, or another has its place.
+ */
+export async function putBack(sql: Sql, id: string): Promise<string | null> {
+  const removed = first(await sql<{ label: string }>`select label from removed where id = ${id}`);
+  if (!removed) return null;
+  const kept = await sql<{ n: number; table: string; loosened: string | null }>`
+    select n, table_name as table, loosened from removed_rows where removed_id = ${id} order by n`;
+  for (const { n, table, loosened } of kept) {
+    const name = identifier(table);
+    const rows = fragment`(select k.rows from removed_rows k where k.removed_id = ${id} and k.n = ${n})`;
+    if (loosened !== null) {
+      const column = identifier(loosened);
+      await sql`update ${name} t set ${column} = r.value
+        from jsonb_to_recordset(${rows}) as r(id text, value text)
+        where t.id::text = r.id and t.${column} is null`;
+      continue;
+    }
+    const columns = await columnsOf(sql, table);
+    const back = await sql`insert into ${name} (${columns}) overriding system value
+      select ${columns} from jsonb_populate_recordset(null::${name}, ${rows}) r
+      where ${await stillPoints(sql, table)} on conflict do nothing returning 1`;
+    if (n === 0 && back.length === 0) return null;
+  }
+  await sql`delete from removed where id = ${id}`;
+  return removed.label;
+}
+
+/** Lets go of what was removed before a time. */
+export async function forgetRemoved(sql: Sql, before: Date): Promise<void> {
+  await sql`delete from removed where removed_at < ${before}`;
+}
