@@ -66,6 +66,7 @@ export default [
   route("library/pictures", "routes/api.pictures.ts"),
   route("outbox/:message/html", "routes/api.outbox-html.ts"),
   route("outbox/:message/message.eml", "routes/api.outbox-source.ts"),
+  route("removed/:removed", "routes/api.removed.ts"),
   route("sheet", "routes/api.sheet.ts"),
   route("made/:recipe/:file", "routes/api.made.ts"),
   // For developers, where the setting asks for it.

@@ -144,6 +144,10 @@ export const LIMITS = {
   contactsPerPage: 50,
   /** Earlier campaigns that a new one can start from. */
   startFrom: 200,
+  /** Campaigns on a page of their list, and labels on one of them. */
+  campaignsPerPage: 50,
+  labels: 12,
+  labelLength: 40,
   outboxPerPage: 50,
   /** Days the outbox keeps messages, and the queue what it has done. */
   /** How long what was removed can be put back, days. */

@@ -118,8 +118,9 @@ it("refuses to put a view on a list that has changed since it was looked at", as
     await other.sees("one.more.garnier@example.org");
     const lists = await studio.named("Put everybody in this view on a list");
     await lists.findElement(By.xpath(".//option[normalize-space(.)='Volunteers']")).click();
+    await studio.click(`Put all ${shown} on it`);
     await studio.sees(`${Number(shown) + 1} people in this view by now, not ${shown}`);
-    await studio.sees(`Put all ${Number(shown) + 1} on a list`);
+    await studio.sees(`Put all ${Number(shown) + 1} on it`);
   } finally {
     await other.close();
   }

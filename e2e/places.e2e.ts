@@ -43,7 +43,7 @@ it("finds campaigns by name and state while one types", async () => {
   await studio.run("arguments[0].focus()", search);
   await studio.selectAll();
   await studio.press("nothing is called that");
-  await studio.sees("No campaign is like that");
+  await studio.sees("No matches");
   await studio.go("/campaigns?state=sent");
   await studio.until("only what was sent", async () => {
     const found = await rows();

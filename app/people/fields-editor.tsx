@@ -1,10 +1,13 @@
 /** The fields of a table: what they are called, what can be chosen, what new ones get. */
+
 import type { SubmissionResult } from "@conform-to/react";
 import { useState } from "react";
-import { Form } from "react-router";
+import { useSubmit } from "react-router";
 import { type Field, KIND_LIST, kindOf } from "#core/fields/index.ts";
 import { Button } from "../ui/button.tsx";
+import { Confirm } from "../ui/confirm.tsx";
 import { FormErrors, INPUT, Field as Labelled } from "../ui/field.tsx";
+import { Form } from "../ui/form.tsx";
 import { count } from "../ui/words.ts";
 
 const withChoices = (type: string) => type === "choice" || type === "choices";
@@ -98,6 +101,7 @@ function FieldRow({
   field: Props["fields"][number];
   errors: Record<string, string[]>;
 }) {
+  const submit = useSubmit();
   const standard = field.standard;
   return (
     <details className="border-b">
@@ -172,18 +176,13 @@ function FieldRow({
           <Button type="submit" name="do" value="changeField" primary>
             Save
           </Button>
-          <Button
-            type="submit"
-            name="do"
-            value="removeField"
-            onClick={(event) =>
-              window.confirm(
-                `Remove “${field.label}” and the ${count(field.values)} values it holds? This cannot be undone.`,
-              ) || event.preventDefault()
-            }
-          >
-            Remove
-          </Button>
+          <Confirm
+            title={`Delete “${field.label}”?`}
+            about={`The ${count(field.values)} values it holds go with it. This cannot be undone.`}
+            act="Delete the field"
+            onAct={() => void submit({ do: "removeField", field: field.id }, { method: "post" })}
+            trigger={<Button>Delete</Button>}
+          />
         </div>
       </Form>
     </details>

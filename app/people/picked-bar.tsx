@@ -1,8 +1,10 @@
 /** What can be done with the people of a view, or with those of them who are picked. */
+import { useState } from "react";
 import { useSubmit } from "react-router";
 import { LIMITS } from "#core/limits.ts";
 import { Button } from "../ui/button.tsx";
-import { INPUT, NamedOptions } from "../ui/field.tsx";
+import { Dialog } from "../ui/dialog.tsx";
+import { Field, INPUT, NamedOptions } from "../ui/field.tsx";
 import { count, people } from "../ui/words.ts";
 import type { TableView } from "./contact-table.tsx";
 
@@ -21,6 +23,8 @@ export function PickedBar({
   onNobody: () => void;
 }) {
   const submit = useSubmit();
+  const [naming, setNaming] = useState(false);
+  const [target, setTarget] = useState("");
   const send = (form: Record<string, string>) =>
     submit({ ids: [...picked].join(","), ...form }, { method: "post" });
   const all = view.total > 0 && view.total < LIMITS.listAtOnce && lists.length > 0;
@@ -30,20 +34,28 @@ export function PickedBar({
         <span className="text-ink-3">
           Pick people to put them on a list. Double-click a cell to write in it.
           {all && (
-            <select
-              aria-label="Put everybody in this view on a list"
-              value=""
-              onChange={(event) => {
-                const asked = { do: "viewList", count: view.total, target: event.target.value };
-                submit({ ...params, ...asked }, { method: "post" });
-              }}
-              className={`${INPUT} ml-3 w-64!`}
-            >
-              <option value="" disabled>
-                Put all {count(view.total)} on a list…
-              </option>
-              <NamedOptions of={lists} />
-            </select>
+            <>
+              <select
+                aria-label="Put everybody in this view on a list"
+                value={target}
+                onChange={(event) => setTarget(event.target.value)}
+                className={`${INPUT} ml-3 w-56!`}
+              >
+                <option value="">All {count(view.total)}, on a list…</option>
+                <NamedOptions of={lists} />
+              </select>
+              <Button
+                className="ml-2"
+                disabled={!target}
+                onClick={() => {
+                  const asked = { do: "viewList", count: view.total, target };
+                  void submit({ ...params, ...asked }, { method: "post" });
+                  setTarget("");
+                }}
+              >
+                Put all {count(view.total)} on it
+              </Button>
+            </>
           )}
         </span>
       ) : (
@@ -54,9 +66,8 @@ export function PickedBar({
             value=""
             onChange={(event) => {
               const list = event.target.value;
-              const name = list === "new" ? window.prompt("What is the list called?") : null;
-              if (list !== "new") send({ do: "list", list });
-              else if (name) send({ do: "newList", name });
+              if (list === "new") setNaming(true);
+              else send({ do: "list", list });
             }}
             className={`${INPUT} w-44!`}
           >
@@ -66,6 +77,35 @@ export function PickedBar({
             <NamedOptions of={lists} />
             <option value="new">A new list…</option>
           </select>
+          <Dialog title="A new list" open={naming} onOpenChange={setNaming}>
+            <form
+              className="flex flex-col gap-3"
+              onSubmit={(event) => {
+                event.preventDefault();
+                const name = String(new FormData(event.currentTarget).get("name")).trim();
+                if (!name) return;
+                setNaming(false);
+                send({ do: "newList", name });
+              }}
+            >
+              <Field label="Name of the list" hint={`${people(picked.size)} will be on it.`}>
+                {(ids) => (
+                  <input
+                    {...ids}
+                    name="name"
+                    required
+                    maxLength={LIMITS.nameLength}
+                    className={INPUT}
+                  />
+                )}
+              </Field>
+              <div>
+                <Button type="submit" primary>
+                  Make the list
+                </Button>
+              </div>
+            </form>
+          </Dialog>
           {view.list && (
             <Button onClick={() => send({ do: "off", list: view.list })}>Take off this list</Button>
           )}

@@ -1,4 +1,4 @@
-import { data, Form, Link, useSubmit } from "react-router";
+import { data, Link, useSubmit } from "react-router";
 import { describe, KEPT_SEGMENTS } from "#core/rules/index.ts";
 import { whoSeesWhat, worldOfEmail } from "#server/audience/readers.ts";
 import { surroundings } from "#server/campaigns/emails.ts";
@@ -19,6 +19,7 @@ import { DraftBar } from "../draft/draft-bar.tsx";
 import { sentForm } from "../form.ts";
 import { at, campaignOf } from "../request.ts";
 import { INPUT } from "../ui/field.tsx";
+import { Form } from "../ui/form.tsx";
 import { count, people, percent } from "../ui/words.ts";
 import type { Route } from "./+types/campaign.readers.ts";
 

@@ -2,7 +2,7 @@
 import { getFormProps, useForm } from "@conform-to/react";
 import { parseWithZod } from "@conform-to/zod/v4";
 import { Suspense, use, useMemo, useState } from "react";
-import { data, Form, Link, NavLink, Outlet, useLocation, useOutletContext } from "react-router";
+import { data, Link, NavLink, Outlet, useLocation, useOutletContext } from "react-router";
 import { z } from "zod";
 import type { Finding } from "#core/kinds/kind.ts";
 import { required } from "#server/forms.ts";
@@ -15,6 +15,7 @@ import { Button } from "../ui/button.tsx";
 import { Dialog } from "../ui/dialog.tsx";
 import { DOT_WORDS, Dot } from "../ui/dot.tsx";
 import { TextField } from "../ui/field.tsx";
+import { Form } from "../ui/form.tsx";
 import { Chip } from "../ui/page.tsx";
 import { Wordmark } from "../ui/wordmark.tsx";
 import type { Route } from "./+types/campaign.ts";

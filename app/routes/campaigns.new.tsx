@@ -1,6 +1,6 @@
 import { getFormProps, useForm } from "@conform-to/react";
 import { parseWithZod } from "@conform-to/zod/v4";
-import { data, Form, redirect, useSearchParams } from "react-router";
+import { data, redirect, useSearchParams } from "react-router";
 import { z } from "zod";
 import { createBand, createBlock, createColumn, createDocument } from "#core/blocks/index.ts";
 import type { EmailProps } from "#core/blocks/layout.ts";
@@ -22,6 +22,7 @@ import { submissionOf } from "../form.ts";
 import { at } from "../request.ts";
 import { Button } from "../ui/button.tsx";
 import { FormErrors, SelectField, TextField } from "../ui/field.tsx";
+import { Form } from "../ui/form.tsx";
 import { Page, PageTitle } from "../ui/page.tsx";
 import type { Route } from "./+types/campaigns.new.ts";
 

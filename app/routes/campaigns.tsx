@@ -1,9 +1,21 @@
-import { Link } from "react-router";
+import { data, Link } from "react-router";
 import { z } from "zod";
-import { type CampaignState, listCampaigns } from "#server/store/campaigns.ts";
-import { at, zoneOf } from "../request.ts";
-import { INPUT } from "../ui/field.tsx";
-import { Chip, Empty, Page, PageTitle } from "../ui/page.tsx";
+import { LIMITS } from "#core/limits.ts";
+import { hideCampaign } from "#server/store/bin.ts";
+import {
+  archiveCampaign,
+  type CampaignState,
+  getCampaign,
+  listCampaigns,
+} from "#server/store/campaigns.ts";
+import { listLabels, setLabels } from "#server/store/labels.ts";
+import { RowMenu } from "../campaigns/row-menu.tsx";
+import { rowSchema } from "../campaigns/row-schema.ts";
+import { submissionOf } from "../form.ts";
+import { tellingRemoved } from "../removed.ts";
+import { at, pageNumber, zoneOf } from "../request.ts";
+import { INPUT, NamedOptions } from "../ui/field.tsx";
+import { Chip, Empty, Page, Pager, PageTitle } from "../ui/page.tsx";
 import { SearchForm } from "../ui/search.tsx";
 import { Table } from "../ui/table.tsx";
 import { ago, dayAndTime } from "../ui/words.ts";
@@ -23,31 +35,81 @@ const STATES: Record<CampaignState, { label: string; tone: "plain" | "some" | "d
 const querySchema = z.object({
   search: z.string().max(200).catch(""),
   state: z.enum(["draft", "scheduled", "sending", "sent"]).nullable().catch(null),
+  label: z.string().max(40).nullable().catch(null),
+  archived: z.stringbool().catch(false),
 });
 
 export async function loader({ request, context }: Route.LoaderArgs) {
   const { sql, now } = at(context);
-  const params = new URL(request.url).searchParams;
+  const url = new URL(request.url);
+  const asked = (name: string) => url.searchParams.get(name) || null;
   const query = querySchema.parse({
-    search: params.get("search") ?? "",
-    state: params.get("state") || null,
+    search: asked("search") ?? "",
+    state: asked("state"),
+    label: asked("label"),
+    archived: asked("archived") ?? "no",
   });
   const zone = await zoneOf(context);
-  const campaigns = await listCampaigns(sql, query);
+  const found = await listCampaigns(sql, query);
+  const pages = Math.max(1, Math.ceil(found.length / LIMITS.campaignsPerPage));
+  const page = Math.min(pageNumber(url), pages);
+  const labels = await listLabels(sql);
   return {
     query,
-    campaigns: campaigns.map((campaign) => ({
-      id: campaign.id,
-      name: campaign.name,
-      state: campaign.state,
-      changed: ago(campaign.updatedAt, now, zone),
-      when: campaign.sendAt ? dayAndTime(campaign.sendAt, zone) : "–",
-    })),
+    page,
+    pages,
+    labels,
+    campaigns: found
+      .slice((page - 1) * LIMITS.campaignsPerPage, page * LIMITS.campaignsPerPage)
+      .map((campaign) => ({
+        id: campaign.id,
+        name: campaign.name,
+        state: campaign.state,
+        archived: campaign.archived,
+        labels: campaign.labels,
+        changed: ago(campaign.updatedAt, now, zone),
+        when: campaign.sendAt ? dayAndTime(campaign.sendAt, zone) : "–",
+      })),
   };
 }
 
-export default function Campaigns({ loaderData }: Route.ComponentProps) {
-  const { campaigns, query } = loaderData;
+const BUSY = "It is on its way: call its schedule back, or wait until it has gone out.";
+
+export async function action({ request, context }: Route.ActionArgs) {
+  const submission = await submissionOf(request, rowSchema);
+  if (submission.status !== "success") return data(submission.reply(), 400);
+  const { services, sql, now } = at(context);
+  const asked = submission.value;
+  const campaign = await getCampaign(sql, asked.campaign);
+  if (!campaign) {
+    return data(submission.reply({ formErrors: ["This campaign is gone already."] }), 404);
+  }
+  switch (asked.do) {
+    case "delete": {
+      const label = `The campaign “${campaign.name}”`;
+      const removed = await services.database.tx((tx) => hideCampaign(tx, campaign.id, label, now));
+      if (removed) {
+        const url = new URL(request.url);
+        return tellingRemoved(`${url.pathname}${url.search}`, removed);
+      }
+      return data(submission.reply({ formErrors: [BUSY] }), 409);
+    }
+    case "archive":
+    case "restore":
+      if (!(await archiveCampaign(sql, campaign.id, asked.do === "archive" ? now : null))) {
+        return data(submission.reply({ formErrors: [BUSY] }), 409);
+      }
+      break;
+    case "label":
+      await services.database.tx((tx) => setLabels(tx, campaign.id, asked.labels));
+  }
+  return data(submission.reply({ resetForm: true }));
+}
+
+export default function Campaigns({ loaderData, actionData }: Route.ComponentProps) {
+  const { campaigns, query, labels, page, pages } = loaderData;
+  const narrowed = query.search || query.state || query.label || query.archived;
+  const wrong = actionData?.error?.[""] ?? null;
   return (
     <Page>
       <PageTitle title="Campaigns">
@@ -63,13 +125,40 @@ export default function Campaigns({ loaderData }: Route.ComponentProps) {
               ))}
             </select>
           </label>
+          {labels.length > 0 && (
+            <label>
+              <span className="sr-only">Label</span>
+              <select name="label" defaultValue={query.label ?? ""} className={`${INPUT} max-w-44`}>
+                <option value="">Every label</option>
+                <NamedOptions of={labels} />
+              </select>
+            </label>
+          )}
+          <label>
+            <span className="sr-only">Archive</span>
+            <select name="archived" defaultValue={query.archived ? "yes" : ""} className={INPUT}>
+              <option value="">Not archived</option>
+              <option value="yes">Archived</option>
+            </select>
+          </label>
         </SearchForm>
       </PageTitle>
+      {wrong && (
+        <p role="alert" className="mb-3 font-semibold text-rust">
+          {wrong.join(" ")}
+        </p>
+      )}
       {campaigns.length === 0 ? (
-        <Empty title={query.search || query.state ? "No campaign is like that" : "No campaign yet"}>
-          <Link to="/campaigns/new" className="link">
-            Start a campaign
-          </Link>
+        <Empty title={narrowed ? "No matches" : "No campaign yet"}>
+          {narrowed ? (
+            <Link to="/campaigns" className="link">
+              Show all campaigns
+            </Link>
+          ) : (
+            <Link to="/campaigns/new" className="link">
+              Start a campaign
+            </Link>
+          )}
         </Empty>
       ) : (
         <Table
@@ -80,32 +169,48 @@ export default function Campaigns({ loaderData }: Route.ComponentProps) {
             {
               title: "Campaign",
               cell: (row) => (
-                <Link
-                  className="text-[14px] font-semibold hover:text-plum"
-                  to={`/campaigns/${row.id}${row.state === "sent" ? "/results" : ""}`}
-                >
-                  {row.name}
-                </Link>
+                <span className="flex flex-wrap items-baseline gap-2">
+                  <Link
+                    className="text-[14px] font-semibold hover:text-plum"
+                    to={`/campaigns/${row.id}${row.state === "sent" ? "/results" : ""}`}
+                  >
+                    {row.name}
+                  </Link>
+                  {row.labels.map(({ id, name }) => (
+                    <Link
+                      key={id}
+                      to={`/campaigns?label=${id}`}
+                      className="rounded-full border border-line-strong px-2 text-[11px] text-ink-2 hover:border-plum hover:text-plum"
+                    >
+                      {name}
+                    </Link>
+                  ))}
+                </span>
               ),
             },
             {
               title: "State",
               cell: (row) => <Chip tone={STATES[row.state].tone}>{STATES[row.state].label}</Chip>,
             },
-            { title: "Leaves, or left", cell: (row) => row.when },
+            { title: "Scheduled or sent", cell: (row) => row.when },
             { title: "Changed", cell: (row) => row.changed },
-            {
-              title: "",
-              right: true,
-              cell: (row) => (
-                <Link className="link" to={`/campaigns/new?from=${row.id}`}>
-                  Start another from it
-                </Link>
-              ),
-            },
+            { title: "", right: true, cell: (row) => <RowMenu campaign={row} known={labels} /> },
           ]}
         />
       )}
+      <Pager page={page} pages={pages} hrefOf={pageLink(query)} />
     </Page>
   );
 }
+
+/** The address of another page of the same list. */
+const pageLink =
+  ({ search, state, label, archived }: z.infer<typeof querySchema>) =>
+  (page: number) =>
+    `/campaigns?${new URLSearchParams({
+      search,
+      state: state ?? "",
+      label: label ?? "",
+      archived: archived ? "yes" : "",
+      page: String(page),
+    })}`;

@@ -1,7 +1,7 @@
 /** One derived tag: its cases in order with whom each reaches, the last resort, and what it says to somebody. */
 import { Plus } from "lucide-react";
 import { useState } from "react";
-import { data, Form, Link, redirect } from "react-router";
+import { data, Link, redirect } from "react-router";
 import { z } from "zod";
 import {
   DERIVED_KINDS,
@@ -14,13 +14,7 @@ import { fallbacksOf, fixedValues, plainContext } from "#core/merge/index.ts";
 import { ruleProblem } from "#core/rules/index.ts";
 import { worldOf } from "#server/audience/world.ts";
 import { stepContact } from "#server/store/contacts.ts";
-import {
-  addDerived,
-  changeDerived,
-  derivedUses,
-  getDerived,
-  removeDerived,
-} from "#server/store/derived.ts";
+import { addDerived, changeDerived, derivedUses, getDerived } from "#server/store/derived.ts";
 import { listPictures } from "#server/store/pictures.ts";
 import { getSettings } from "#server/store/settings.ts";
 import { tagFields } from "#server/store/tag-values.ts";
@@ -31,10 +25,12 @@ import { casesReach, conditionsOfTag, useDerivedDraft } from "../library/derived
 import { KIND_NAMES } from "../library/derived-kinds.ts";
 import { Said } from "../library/said.tsx";
 import { choiceOf } from "../reader-choice.ts";
+import { removing } from "../removed.ts";
 import { at } from "../request.ts";
 import { useWhoSees } from "../rules/who-sees.ts";
 import { Button } from "../ui/button.tsx";
 import { Field, FormErrors, INPUT } from "../ui/field.tsx";
+import { Form } from "../ui/form.tsx";
 import { Page, PageTitle } from "../ui/page.tsx";
 import { people } from "../ui/words.ts";
 import type { Route } from "./+types/library.derived-tag.ts";
@@ -85,8 +81,8 @@ export async function action({ request, params, context }: Route.ActionArgs) {
     const uses = (await derivedUses(sql)).get(id) ?? [];
     if (uses.length > 0)
       return refuse([{ at: null, message: `It is used by ${uses.join(", ")}.` }]);
-    await removeDerived(sql, id);
-    return redirect("/library/derived");
+    const label = `The derived tag “${(await getDerived(sql)).get(id)?.name ?? ""}”`;
+    return removing(context, "derived_tags", id, label, "/library/derived");
   }
   const read = derivedSchema.safeParse(parseJson(submission.value.tag));
   if (!read.success) {
@@ -211,7 +207,7 @@ export default function DerivedTagPage({ loaderData, actionData }: Route.Compone
             </Link>
             {found && uses.length === 0 && (
               <Button type="submit" name="do" value="remove">
-                Remove
+                Delete
               </Button>
             )}
           </div>

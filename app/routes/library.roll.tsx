@@ -1,6 +1,6 @@
 /** One code roll: what it says, its codes, and who got which. */
 import { randomInt } from "node:crypto";
-import { data, Form, redirect } from "react-router";
+import { data } from "react-router";
 import { z } from "zod";
 import { makeCodes, patternProblem, readCodes } from "#core/codes/index.ts";
 import { LIMITS } from "#core/limits.ts";
@@ -10,13 +10,15 @@ import {
   changeRoll,
   getRoll,
   givenCodes,
+  isGiven,
   nextCodes,
-  removeRoll,
 } from "#server/store/codes.ts";
 import { submissionOf } from "../form.ts";
+import { removing } from "../removed.ts";
 import { at, zoneOf } from "../request.ts";
 import { Button } from "../ui/button.tsx";
 import { FILE_INPUT, Field, FormErrors, INPUT } from "../ui/field.tsx";
+import { Form } from "../ui/form.tsx";
 import { Figure, Page, PageTitle } from "../ui/page.tsx";
 import { Table } from "../ui/table.tsx";
 import { ago, count } from "../ui/words.ts";
@@ -127,11 +129,17 @@ export async function action({ request, params, context }: Route.ActionArgs) {
       return say(`${count(added)} codes made.`);
     }
     case "remove":
-      if (!(await removeRoll(sql, roll.id))) {
+      if (await isGiven(sql, roll.id)) {
         const formErrors = ["Codes of this roll have been given to readers, so it stays."];
         return data({ result: submission.reply({ formErrors }), said: "" }, 409);
       }
-      return redirect("/library/rolls");
+      return removing(
+        context,
+        "code_rolls",
+        roll.id,
+        `The code roll “${roll.name}”`,
+        "/library/rolls",
+      );
   }
 }
 
@@ -276,7 +284,7 @@ export default function Roll({ loaderData, actionData }: Route.ComponentProps) {
               Save
             </Button>
             <Button type="submit" name="do" value="remove" formNoValidate>
-              Remove the roll
+              Delete the roll
             </Button>
           </div>
         </Form>

@@ -1,5 +1,5 @@
 /** Code rolls: the list of them, and a new one. */
-import { data, Form, Link, redirect } from "react-router";
+import { data, Link, redirect } from "react-router";
 import { z } from "zod";
 import { required } from "#server/forms.ts";
 import { addRoll, getRolls } from "#server/store/codes.ts";
@@ -7,6 +7,7 @@ import { submissionOf } from "../form.ts";
 import { at } from "../request.ts";
 import { Button } from "../ui/button.tsx";
 import { Field, INPUT } from "../ui/field.tsx";
+import { Form } from "../ui/form.tsx";
 import { Chip, Empty, Page, PageTitle } from "../ui/page.tsx";
 import { Table } from "../ui/table.tsx";
 import { count, isoDay } from "../ui/words.ts";

@@ -1,5 +1,5 @@
 /** One person: what is known, and what happened. */
-import { data, Form, Link, redirect, useNavigation } from "react-router";
+import { data, Link, redirect, useNavigation } from "react-router";
 import { kindOf, readAddress } from "#core/fields/index.ts";
 import { recordBook, writeValues } from "#server/audience/field-values.ts";
 import { listsOf } from "#server/store/audience.ts";
@@ -17,6 +17,7 @@ import { Timeline } from "../people/timeline.tsx";
 import { at, zoneOf } from "../request.ts";
 import { Button } from "../ui/button.tsx";
 import { Field, INPUT } from "../ui/field.tsx";
+import { Form } from "../ui/form.tsx";
 import { Chip, Page, PageTitle } from "../ui/page.tsx";
 import { dated, isoDay } from "../ui/words.ts";
 import type { Route } from "./+types/people.contact.ts";

@@ -3,7 +3,7 @@ import { getFormProps, type SubmissionResult, useForm } from "@conform-to/react"
 import { parseWithZod } from "@conform-to/zod/v4";
 import { Download, ListFilter, UserPlus } from "lucide-react";
 import { useEffect, useState } from "react";
-import { data, Form, Link, redirect, useNavigate } from "react-router";
+import { data, Link, redirect, useNavigate } from "react-router";
 import { z } from "zod";
 import { readAddress } from "#core/fields/index.ts";
 import { LIMITS } from "#core/limits.ts";
@@ -30,6 +30,7 @@ import { RuleDialog } from "../rules/rule-dialog.tsx";
 import { Button, Buttonlike } from "../ui/button.tsx";
 import { Dialog } from "../ui/dialog.tsx";
 import { FormErrors, INPUT, NamedOptions, TextField } from "../ui/field.tsx";
+import { Form } from "../ui/form.tsx";
 import { Empty, Page, PageTitle } from "../ui/page.tsx";
 import { SearchForm } from "../ui/search.tsx";
 import { useToast } from "../ui/toast.tsx";

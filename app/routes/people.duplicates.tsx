@@ -1,5 +1,5 @@
 /** Contacts that probably are one person, side by side, to be made one. */
-import { data, Form } from "react-router";
+import { data } from "react-router";
 import { z } from "zod";
 import { readValues, recordBook, writeValues } from "#server/audience/field-values.ts";
 import { findDuplicates, mergeContacts } from "#server/store/duplicates.ts";
@@ -7,6 +7,7 @@ import { getSchema } from "#server/store/fields.ts";
 import { sentForm } from "../form.ts";
 import { at } from "../request.ts";
 import { Button } from "../ui/button.tsx";
+import { Form } from "../ui/form.tsx";
 import { Empty, Page, PageTitle } from "../ui/page.tsx";
 import type { Route } from "./+types/people.duplicates.ts";
 

@@ -1,5 +1,5 @@
 /** Fields of contacts, and the tables of records beside them. */
-import { data, Form, Link } from "react-router";
+import { data, Link } from "react-router";
 import { z } from "zod";
 import { fieldIdFor } from "#core/fields/index.ts";
 import { LIMITS } from "#core/limits.ts";
@@ -12,6 +12,7 @@ import { FieldsEditor } from "../people/fields-editor.tsx";
 import { at } from "../request.ts";
 import { Button } from "../ui/button.tsx";
 import { Field, INPUT } from "../ui/field.tsx";
+import { Form } from "../ui/form.tsx";
 import { Page, PageTitle } from "../ui/page.tsx";
 import { count } from "../ui/words.ts";
 import type { Route } from "./+types/people.fields.ts";

@@ -1,7 +1,7 @@
 /** The addresses that get nothing, whatever list they are on. */
 import { getFormProps, useForm } from "@conform-to/react";
 import { parseWithZod } from "@conform-to/zod/v4";
-import { data, Form, Link } from "react-router";
+import { data, Link, useSubmit } from "react-router";
 import { z } from "zod";
 import { readAddress } from "#core/fields/index.ts";
 import { LIMITS } from "#core/limits.ts";
@@ -9,7 +9,9 @@ import { pageOfSuppressions, release, suppressAll } from "#server/store/suppress
 import { submissionOf } from "../form.ts";
 import { at, pageNumber, zoneOf } from "../request.ts";
 import { Button, Buttonlike } from "../ui/button.tsx";
+import { Confirm } from "../ui/confirm.tsx";
 import { TextAreaField } from "../ui/field.tsx";
+import { Form } from "../ui/form.tsx";
 import { Chip, Empty, Page, Pager, PageTitle } from "../ui/page.tsx";
 import { SearchForm } from "../ui/search.tsx";
 import { Table } from "../ui/table.tsx";
@@ -77,6 +79,7 @@ export async function action({ request, context }: Route.ActionArgs) {
 }
 
 export default function Held({ loaderData, actionData }: Route.ComponentProps) {
+  const submit = useSubmit();
   const { rows, search, page, pages, total } = loaderData;
   const [form, fields] = useForm({
     lastResult: actionData?.result,
@@ -125,22 +128,15 @@ export default function Held({ loaderData, actionData }: Route.ComponentProps) {
                   title: "",
                   right: true,
                   cell: (row) => (
-                    <Form method="post">
-                      <input type="hidden" name="email" value={row.email} />
-                      <Button
-                        type="submit"
-                        name="do"
-                        value="release"
-                        aria-label={`Let go: ${row.email}`}
-                        onClick={(event) =>
-                          window.confirm(
-                            `Send to ${row.email} again? Only do this where they asked for it.`,
-                          ) || event.preventDefault()
-                        }
-                      >
-                        Let go
-                      </Button>
-                    </Form>
+                    <Confirm
+                      title={`Send to ${row.email} again?`}
+                      about="Only do this where they asked for it."
+                      act="Let them get emails again"
+                      onAct={() =>
+                        void submit({ do: "release", email: row.email }, { method: "post" })
+                      }
+                      trigger={<Button aria-label={`Let go: ${row.email}`}>Let go</Button>}
+                    />
                   ),
                 },
               ]}

@@ -1,6 +1,6 @@
 /** One import, from the file to the people: how it is read, what would happen, what happened. */
 import { useEffect } from "react";
-import { data, Form, Link, redirect, useRevalidator, useSearchParams } from "react-router";
+import { data, Link, redirect, useRevalidator, useSearchParams } from "react-router";
 import { z } from "zod";
 import { type ImportOptions, importOptionsSchema, shapeSchema } from "#core/import/index.ts";
 import { parseJson } from "#core/json.ts";
@@ -29,6 +29,7 @@ import { BUSY, IMPORT_STATES } from "../people/import/states.ts";
 import { at } from "../request.ts";
 import { Button, Buttonlike } from "../ui/button.tsx";
 import { FormErrors } from "../ui/field.tsx";
+import { Form } from "../ui/form.tsx";
 import { Chip, Page, PageTitle } from "../ui/page.tsx";
 import { count } from "../ui/words.ts";
 import type { Route } from "./+types/people.import.ts";

@@ -1,14 +1,16 @@
 import { getFormProps, useForm } from "@conform-to/react";
 import { parseWithZod } from "@conform-to/zod/v4";
-import { data, Form, Link } from "react-router";
+import { data, Link } from "react-router";
 import { z } from "zod";
 import { LIMITS } from "#core/limits.ts";
 import { required } from "#server/forms.ts";
-import { addList, getLists, removeList, renameList, usesOf } from "#server/store/audience.ts";
+import { addList, getLists, renameList, usesOf } from "#server/store/audience.ts";
 import { submissionOf } from "../form.ts";
+import { removing } from "../removed.ts";
 import { at } from "../request.ts";
 import { Button } from "../ui/button.tsx";
 import { FormErrors, INPUT, TextField } from "../ui/field.tsx";
+import { Form } from "../ui/form.tsx";
 import { Empty, Page, PageTitle } from "../ui/page.tsx";
 import { people } from "../ui/words.ts";
 import type { Route } from "./+types/people.lists.ts";
@@ -44,7 +46,8 @@ export async function action({ request, context }: Route.ActionArgs) {
     if (uses.length > 0) {
       return data(submission.reply({ formErrors: [`It is used by ${uses.join(", ")}.`] }), 409);
     }
-    await removeList(sql, asked.list);
+    const name = (await getLists(sql)).find(({ id }) => id === asked.list)?.name ?? "";
+    return removing(context, "lists", asked.list, `The list “${name}”`, "/people/lists");
   }
   return data(submission.reply({ resetForm: true }));
 }
@@ -85,7 +88,7 @@ export default function Lists({ loaderData, actionData }: Route.ComponentProps) 
                 Rename
               </Button>
               <Button type="submit" name="do" value="remove">
-                Remove
+                Delete
               </Button>
             </Form>
             <Link

@@ -1,26 +1,27 @@
 /** Topics readers can choose, and the forms by which they sign up. */
-import { data, Form, Link } from "react-router";
+import { data, Link } from "react-router";
 import { z } from "zod";
 import { LIMITS } from "#core/limits.ts";
 import { LANGUAGES, type Language } from "#core/phrases/index.ts";
 import { required } from "#server/forms.ts";
 import { getLists } from "#server/store/audience.ts";
 import { getSchema } from "#server/store/fields.ts";
-import { getForms, removeForm, saveForm } from "#server/store/signups.ts";
+import { getForms, saveForm } from "#server/store/signups.ts";
 import {
   addTopic,
   changeTopic,
   countLeft,
   getTopics,
   inLanguage,
-  removeTopic,
   type Topic,
 } from "#server/store/topics.ts";
 import { submissionOf } from "../form.ts";
 import { signupHtml } from "../people/signup-html.ts";
+import { removing } from "../removed.ts";
 import { at } from "../request.ts";
 import { Button } from "../ui/button.tsx";
 import { Field, FormErrors, INPUT } from "../ui/field.tsx";
+import { Form } from "../ui/form.tsx";
 import { Page, PageTitle } from "../ui/page.tsx";
 import { people } from "../ui/words.ts";
 import type { Route } from "./+types/people.preferences.ts";
@@ -86,11 +87,9 @@ export async function action({ request, context }: Route.ActionArgs) {
   const asked = submission.value;
   switch (asked.do) {
     case "removeTopic":
-      await removeTopic(sql, asked.topic);
-      break;
+      return removing(context, "topics", asked.topic, "The topic", "/people/preferences");
     case "removeForm":
-      await removeForm(sql, asked.form);
-      break;
+      return removing(context, "signup_forms", asked.form, "The form", "/people/preferences");
     case "addTopic":
     case "changeTopic": {
       const { name, about } = asked;
@@ -163,7 +162,7 @@ function TopicForm({ topic, errors }: { topic: Topic | null; errors: Errors }) {
         </Button>
         {topic && (
           <Button type="submit" name="do" value="removeTopic">
-            Remove
+            Delete
           </Button>
         )}
       </div>
@@ -281,7 +280,7 @@ function SignupFormEditor({
         </Button>
         {form && (
           <Button type="submit" name="do" value="removeForm">
-            Remove
+            Delete
           </Button>
         )}
       </div>

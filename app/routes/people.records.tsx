@@ -1,6 +1,6 @@
 /** One table of records: its rows, and its fields. */
 import { Upload } from "lucide-react";
-import { data, Form, Link, redirect, useSearchParams } from "react-router";
+import { data, Link, redirect, useSearchParams, useSubmit } from "react-router";
 import { z } from "zod";
 import { kindOf } from "#core/fields/index.ts";
 import { LIMITS } from "#core/limits.ts";
@@ -26,7 +26,9 @@ import { FieldsEditor } from "../people/fields-editor.tsx";
 import { writtenIn } from "../people/save-values.ts";
 import { at } from "../request.ts";
 import { Button, Buttonlike } from "../ui/button.tsx";
+import { Confirm } from "../ui/confirm.tsx";
 import { Field, FormErrors, INPUT } from "../ui/field.tsx";
+import { Form } from "../ui/form.tsx";
 import { Page, PageTitle } from "../ui/page.tsx";
 import { Table } from "../ui/table.tsx";
 import type { Route } from "./+types/people.records.ts";
@@ -172,7 +174,7 @@ function RecordForm({
         </Button>
         {row && (
           <Button type="submit" name="do" value="remove" formNoValidate>
-            Remove
+            Delete
           </Button>
         )}
       </div>
@@ -181,6 +183,7 @@ function RecordForm({
 }
 
 export default function Records({ loaderData, actionData }: Route.ComponentProps) {
+  const submit = useSubmit();
   const { name: title, fields, rows, tables } = loaderData;
   const [params] = useSearchParams();
   const chosen = rows.find((row) => String(row.id) === params.get("record")) ?? null;
@@ -205,18 +208,13 @@ export default function Records({ loaderData, actionData }: Route.ComponentProps
           <Button type="submit" name="do" value="rename">
             Rename
           </Button>
-          <Button
-            type="submit"
-            name="do"
-            value="removeTable"
-            onClick={(event) =>
-              window.confirm(
-                `Remove “${title}” with its records and every field that points to it? This cannot be undone.`,
-              ) || event.preventDefault()
-            }
-          >
-            Remove
-          </Button>
+          <Confirm
+            title={`Delete “${title}”?`}
+            about="Its records go with it, and every field that points to it. This cannot be undone."
+            act="Delete the table"
+            onAct={() => void submit({ do: "removeTable" }, { method: "post" })}
+            trigger={<Button>Delete</Button>}
+          />
         </Form>
       </PageTitle>
       <FormErrors errors={actionData?.error?.[""]} />

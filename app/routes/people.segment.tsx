@@ -2,27 +2,23 @@
 import { getFormProps, useForm } from "@conform-to/react";
 import { parseWithZod } from "@conform-to/zod/v4";
 import { useState } from "react";
-import { data, Form, Link, redirect } from "react-router";
+import { data, Link, redirect } from "react-router";
 import { z } from "zod";
 import { parseJson } from "#core/json.ts";
 import { EVERYBODY, isCircle, type Rule, ruleProblem, ruleSchema } from "#core/rules/index.ts";
 import { vocabularyOf } from "#server/audience/vocabulary.ts";
 import { worldOf } from "#server/audience/world.ts";
 import { required } from "#server/forms.ts";
-import {
-  addSegment,
-  changeSegment,
-  getSegment,
-  removeSegment,
-  usesOf,
-} from "#server/store/audience.ts";
+import { addSegment, changeSegment, getSegment, usesOf } from "#server/store/audience.ts";
 import { submissionOf } from "../form.ts";
+import { removing } from "../removed.ts";
 import { at } from "../request.ts";
 import { draftGroupOf, ruleOf } from "../rules/draft.ts";
 import { ReachPanel } from "../rules/reach-panel.tsx";
 import { RuleBuilder } from "../rules/rule-builder.tsx";
 import { Button } from "../ui/button.tsx";
 import { FormErrors, TextField } from "../ui/field.tsx";
+import { Form } from "../ui/form.tsx";
 import type { Route } from "./+types/people.segment.ts";
 
 export { Failed as ErrorBoundary } from "../ui/failed.tsx";
@@ -73,8 +69,8 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   if (submission.value.do === "remove") {
     const uses = await usesOf(sql, { kind: "segment", id });
     if (uses.length > 0) return refuse(`It is used by ${uses.join(", ")}.`);
-    await removeSegment(sql, id);
-    return redirect("/people/segments");
+    const label = `The segment “${(await getSegment(sql, id))?.name ?? ""}”`;
+    return removing(context, "segments", id, label, "/people/segments");
   }
   const { name, rule } = submission.value;
   const world = await worldOf(sql, services.clock);
@@ -121,7 +117,7 @@ export default function Segment({ loaderData, actionData }: Route.ComponentProps
               <p className="text-ink-2">Used by {uses.join(", ")}.</p>
             ) : (
               <Button type="submit" name="do" value="remove" formNoValidate>
-                Remove this segment
+                Delete this segment
               </Button>
             )}
           </div>

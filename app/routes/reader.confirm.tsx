@@ -1,5 +1,5 @@
 /** The second step of signing up. The page asks, so that a scanner that follows links signs nobody up. */
-import { data, Form } from "react-router";
+import { data } from "react-router";
 import { phrases } from "#core/phrases/index.ts";
 import { confirmJoin } from "#server/audience/signing-up.ts";
 import { servicesContext } from "#server/http/context.ts";
@@ -7,6 +7,7 @@ import { getSettings } from "#server/store/settings.ts";
 import { getForm, pendingSignup } from "#server/store/signups.ts";
 import { ReaderPage } from "../reader-page.tsx";
 import { Button } from "../ui/button.tsx";
+import { Form } from "../ui/form.tsx";
 import type { Route } from "./+types/reader.confirm.ts";
 
 export const meta = ({ loaderData }: Route.MetaArgs) => [

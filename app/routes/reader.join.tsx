@@ -1,5 +1,5 @@
 /** A sign-up form as a page; forms embedded in other sites send here too. */
-import { data, Form } from "react-router";
+import { data } from "react-router";
 import { readAddress } from "#core/fields/index.ts";
 import { phrases } from "#core/phrases/index.ts";
 import { readValues, recordBook } from "#server/audience/field-values.ts";
@@ -16,6 +16,7 @@ import { HONEYPOT } from "../people/signup-html.ts";
 import { ReaderPage } from "../reader-page.tsx";
 import { Button } from "../ui/button.tsx";
 import { Field, INPUT } from "../ui/field.tsx";
+import { Form } from "../ui/form.tsx";
 import type { Route } from "./+types/reader.join.ts";
 
 export const meta = ({ loaderData }: Route.MetaArgs) => [{ title: loaderData?.title ?? "" }];

@@ -1,5 +1,5 @@
 /** The page on which a reader chooses what to get, in the reader's language. */
-import { data, Form } from "react-router";
+import { data } from "react-router";
 import { phrases } from "#core/phrases/index.ts";
 import { servicesContext } from "#server/http/context.ts";
 import { getContact } from "#server/store/contacts.ts";
@@ -15,6 +15,7 @@ import {
 import { sentForm } from "../form.ts";
 import { ReaderPage, readerOfPage } from "../reader-page.tsx";
 import { Button } from "../ui/button.tsx";
+import { Form } from "../ui/form.tsx";
 import type { Route } from "./+types/reader.preferences.ts";
 
 export const meta = ({ loaderData }: Route.MetaArgs) => [

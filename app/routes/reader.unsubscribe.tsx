@@ -2,7 +2,7 @@
  * Unsubscribing. The page asks once, so that a mail scanner following links takes nobody off; a mail
  * program's one-click POST (RFC 8058) needs no page.
  */
-import { Form, Link } from "react-router";
+import { Link } from "react-router";
 import { phrases } from "#core/phrases/index.ts";
 import { servicesContext } from "#server/http/context.ts";
 import { recordEvent } from "#server/store/results.ts";
@@ -10,6 +10,7 @@ import { suppress } from "#server/store/suppressions.ts";
 import { getTopics, recordConsent } from "#server/store/topics.ts";
 import { ReaderPage, readerOfPage } from "../reader-page.tsx";
 import { Button } from "../ui/button.tsx";
+import { Form } from "../ui/form.tsx";
 import type { Route } from "./+types/reader.unsubscribe.ts";
 
 export const meta = ({ loaderData }: Route.MetaArgs) => [

@@ -1,7 +1,7 @@
 import { getFormProps, useForm } from "@conform-to/react";
 import { parseWithZod } from "@conform-to/zod/v4";
 import { useEffect } from "react";
-import { data, Form } from "react-router";
+import { data } from "react-router";
 import { z } from "zod";
 import {
   COLOUR_ROLES,
@@ -28,6 +28,7 @@ import { sentForm, submissionOf } from "../form.ts";
 import { at } from "../request.ts";
 import { Button } from "../ui/button.tsx";
 import { Field, FormErrors, INPUT, SelectField, TextAreaField, TextField } from "../ui/field.tsx";
+import { Form } from "../ui/form.tsx";
 import { Page, PageTitle } from "../ui/page.tsx";
 import { useToast } from "../ui/toast.tsx";
 import type { Route } from "./+types/settings.ts";

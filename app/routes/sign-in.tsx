@@ -1,6 +1,6 @@
 import { getFormProps, useForm } from "@conform-to/react";
 import { parseWithZod } from "@conform-to/zod/v4";
-import { data, Form, redirect, useSearchParams } from "react-router";
+import { data, redirect, useSearchParams } from "react-router";
 import { z } from "zod";
 import { networkContext, servicesContext } from "#server/http/context.ts";
 import { mailAddressSchema } from "#server/store/settings.ts";
@@ -9,6 +9,7 @@ import { submissionOf } from "../form.ts";
 import { safePath, sessionHeader } from "../session.ts";
 import { Button } from "../ui/button.tsx";
 import { FormErrors, TextField } from "../ui/field.tsx";
+import { Form } from "../ui/form.tsx";
 import { Wordmark } from "../ui/wordmark.tsx";
 import type { Route } from "./+types/sign-in.ts";
 

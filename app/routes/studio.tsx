@@ -1,8 +1,12 @@
 /** The frame around every place: the top navigation. */
 import { LogOut, Plus, Settings2 } from "lucide-react";
-import { Form, Link, NavLink, Outlet } from "react-router";
+import { Link, NavLink, Outlet } from "react-router";
+import { labelOfRemoved } from "#server/store/bin.ts";
+import { REMOVED } from "../removed-param.ts";
 import { at } from "../request.ts";
 import { Buttonlike, IconButton } from "../ui/button.tsx";
+import { Form } from "../ui/form.tsx";
+import { RemovedMessage } from "../ui/removed.tsx";
 import { Wordmark } from "../ui/wordmark.tsx";
 import type { Route } from "./+types/studio.ts";
 
@@ -16,7 +20,12 @@ const PLACES = [
   ["/outbox", "Outbox"],
 ] as const;
 
-export const loader = ({ context }: Route.LoaderArgs) => ({ name: at(context).member.name });
+export async function loader({ request, context }: Route.LoaderArgs) {
+  const { sql, member } = at(context);
+  const id = new URL(request.url).searchParams.get(REMOVED);
+  const label = id && (await labelOfRemoved(sql, id));
+  return { name: member.name, removed: id && label ? { id, label } : null };
+}
 
 export default function Studio({ loaderData }: Route.ComponentProps) {
   return (
@@ -61,6 +70,7 @@ export default function Studio({ loaderData }: Route.ComponentProps) {
           </Buttonlike>
         </div>
       </header>
+      <RemovedMessage removed={loaderData.removed} />
       <Outlet />
     </>
   );

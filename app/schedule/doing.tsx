@@ -1,7 +1,8 @@
 /** Buttons that do something with a launch; what cannot be taken back is asked once more. */
 import { useState } from "react";
-import { Form, useNavigation } from "react-router";
+import { useNavigation } from "react-router";
 import { Button } from "../ui/button.tsx";
+import { Form } from "../ui/form.tsx";
 import type { Action } from "./actions.ts";
 
 export interface Option {

@@ -3,10 +3,11 @@ import { getFormProps, type SubmissionResult, useForm } from "@conform-to/react"
 import { parseWithZod } from "@conform-to/zod/v4";
 import { DateTime } from "luxon";
 import { useState } from "react";
-import { Form, Link, useNavigation } from "react-router";
+import { Link, useNavigation } from "react-router";
 import { readLocalTime } from "#core/schedule/index.ts";
 import { Button } from "../ui/button.tsx";
 import { FormErrors, SelectField, TextField } from "../ui/field.tsx";
+import { Form } from "../ui/form.tsx";
 import { Segmented } from "../ui/segmented.tsx";
 import { readers } from "../ui/words.ts";
 import { planSchema } from "./plan-schema.ts";

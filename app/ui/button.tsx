@@ -1,6 +1,7 @@
 import clsx from "clsx";
 import { Slot } from "radix-ui";
 import type { ComponentProps } from "react";
+import { useFormBusy } from "./form.tsx";
 
 const BASE =
   "inline-flex items-center justify-center gap-1.5 rounded-md border px-3 py-1.5 text-[12.5px] font-semibold whitespace-nowrap disabled:opacity-50";
@@ -18,11 +19,21 @@ export function Buttonlike({
   return <Element className={clsx(BASE, primary ? PRIMARY : PLAIN, className)} {...rest} />;
 }
 
+/** A button; one that hands a form in shows while that is on its way. It keeps the focus meanwhile. */
 export function Button({
   type = "button",
+  className,
   ...rest
 }: ComponentProps<"button"> & { primary?: boolean }) {
-  return <Buttonlike type={type} {...rest} />;
+  const busy = useFormBusy() && type === "submit";
+  return (
+    <Buttonlike
+      type={type}
+      aria-busy={busy || undefined}
+      className={clsx(busy && "animate-pulse cursor-progress", className)}
+      {...rest}
+    />
+  );
 }
 
 /** A button that is only a picture; its label is read aloud and shown on hover. */

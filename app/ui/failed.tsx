@@ -1,5 +1,5 @@
 /** In the place of a page that could not be loaded, within the frame that stands: what happened, and a way on. */
-import { isRouteErrorResponse, Link, useRevalidator } from "react-router";
+import { isRouteErrorResponse, Link, useRevalidator, useRouteError } from "react-router";
 import { Button, Buttonlike } from "./button.tsx";
 
 /** What an error tells a person. */
@@ -41,7 +41,8 @@ export function Told({ error }: { error: unknown }) {
 }
 
 /** The error boundary of every room and place. */
-export function Failed({ error }: { error: unknown }) {
+export function Failed() {
+  const error = useRouteError();
   const { revalidate, state } = useRevalidator();
   return (
     <main className="mx-auto flex max-w-md flex-col items-start gap-4 px-6 py-16" role="alert">

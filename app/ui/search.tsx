@@ -1,7 +1,8 @@
 import { Search } from "lucide-react";
 import type { ReactNode } from "react";
-import { Form, useSubmit } from "react-router";
+import { useSubmit } from "react-router";
 import { INPUT } from "./field.tsx";
+import { Form } from "./form.tsx";
 
 /** A search over a list: the list follows while one types. More fields may stand beside it. */
 export function SearchForm({

@@ -1,39 +1,53 @@
-/** The one way to say something in passing. */
+/** The one way to say something in passing; what was done can be taken back from here. */
 import { Toast } from "radix-ui";
-import { createContext, type ReactNode, useCallback, useContext, useMemo, useState } from "react";
+import { createContext, type ReactNode, useCallback, useContext, useState } from "react";
 
 type Tone = "plain" | "wrong";
 interface Message {
-  id: number;
-  text: string;
-  tone: Tone;
+  readonly id: number;
+  readonly text: string;
+  readonly tone: Tone;
+  /** Takes back what is told. */
+  readonly undo: (() => void) | null;
 }
-const Context = createContext<(text: string, tone?: Tone) => void>(() => {});
+type Say = (text: string, tone?: Tone, undo?: () => void) => void;
+const Context = createContext<Say>(() => {});
 
-/** Gives the function that shows a message for a few seconds. */
+/** Gives the function that shows a message for a few seconds; with `undo` for ten. */
 export const useToast = () => useContext(Context);
+
+/** How long a message stands, ms; one that can be taken back stands longer. */
+const STANDS_MS = 5_000;
+const UNDO_MS = 10_000;
 
 let last = 0;
 
 export function ToastProvider({ children }: { children: ReactNode }) {
-  const [messages, setMessages] = useState<Message[]>([]);
-  const say = useCallback((text: string, tone: Tone = "plain") => {
-    setMessages((before) => [...before.slice(-2), { id: ++last, text, tone }]);
+  const [messages, setMessages] = useState<readonly Message[]>([]);
+  const say: Say = useCallback((text, tone = "plain", undo) => {
+    setMessages((before) => [...before.slice(-2), { id: ++last, text, tone, undo: undo ?? null }]);
   }, []);
-  const value = useMemo(() => say, [say]);
   return (
-    <Context.Provider value={value}>
-      <Toast.Provider duration={5000}>
+    <Context.Provider value={say}>
+      <Toast.Provider duration={STANDS_MS}>
         {children}
-        {messages.map((message) => (
+        {messages.map(({ id, text, tone, undo }) => (
           <Toast.Root
-            key={message.id}
+            key={id}
+            duration={undo ? UNDO_MS : STANDS_MS}
             onOpenChange={(open) =>
-              open || setMessages((before) => before.filter((m) => m.id !== message.id))
+              open || setMessages((before) => before.filter((m) => m.id !== id))
             }
-            className={`rounded-md border bg-sheet px-4 py-2.5 font-semibold ${message.tone === "wrong" ? "border-rust text-rust" : "border-line-strong text-ink"}`}
+            className={`flex items-center gap-4 rounded-md border bg-sheet px-4 py-2.5 font-semibold ${tone === "wrong" ? "border-rust text-rust" : "border-line-strong text-ink"}`}
           >
-            <Toast.Description>{message.text}</Toast.Description>
+            <Toast.Description>{text}</Toast.Description>
+            {undo && (
+              <Toast.Action altText="Undo, from the top of the page" asChild>
+                <button type="button" onClick={undo} className="link font-semibold">
+                  Undo
+                </button>
+              </Toast.Action>
+            )}
           </Toast.Root>
         ))}
         <Toast.Viewport className="fixed bottom-4 left-1/2 z-[60] flex w-max max-w-[90vw] -translate-x-1/2 flex-col gap-2" />

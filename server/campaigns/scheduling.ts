@@ -74,6 +74,9 @@ export async function freeze(
       if (instead !== null && !(await cancelLaunch(tx, instead))) {
         throw new ScheduleError("It is too late: it has started.");
       }
+      if (!(await getCampaign(tx, campaign.id))) {
+        throw new ScheduleError("This campaign has been deleted.");
+      }
       const launch = await createLaunch(
         tx,
         {

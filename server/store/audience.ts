@@ -116,7 +116,7 @@ export async function usesOf(sql: Sql, source: Source): Promise<string[]> {
   const wanted = JSON.stringify([source]);
   const campaigns = await sql<{ name: string }>`
     select k.name from campaigns k
-    where (k.audience -> 'include' @> ${wanted}::jsonb or k.audience -> 'exclude' @> ${wanted}::jsonb)
+    where k.deleted_at is null and (k.audience -> 'include' @> ${wanted}::jsonb or k.audience -> 'exclude' @> ${wanted}::jsonb)
       and not exists (select 1 from launches l where l.campaign_id = k.id and l.state = 'done')
     order by k.name`;
   const segments = (await getSegments(sql)).filter(({ id, rule }) =>
@@ -127,16 +127,8 @@ export async function usesOf(sql: Sql, source: Source): Promise<string[]> {
   return [...campaigns, ...segments].map(({ name }) => `“${name}”`);
 }
 
-export async function removeSegment(sql: Sql, id: string): Promise<void> {
-  await sql`delete from segments where id = ${id}`;
-}
-
 export async function renameList(sql: Sql, id: string, name: string): Promise<void> {
   await sql`update lists set name = ${name} where id = ${id}`;
-}
-
-export async function removeList(sql: Sql, id: string): Promise<void> {
-  await sql`delete from lists where id = ${id}`;
 }
 
 /** Puts people on a list; those on it already stay. Gives how many are new. */

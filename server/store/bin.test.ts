@@ -1,10 +1,14 @@
 import { afterAll, beforeAll, expect, it } from "vitest";
+import { createDocument } from "#core/blocks/index.ts";
 import type { Database } from "../db/database.ts";
 import { openTestDatabase } from "../testing/database.ts";
 import { addList, addToList, getLists } from "./audience.ts";
-import { forgetRemoved, putBack, takeOut } from "./bin.ts";
+import { forgetRemoved, hideCampaign, labelOfRemoved, putBack, takeOut } from "./bin.ts";
+import { archiveCampaign, createCampaign, getCampaign, listCampaigns } from "./campaigns.ts";
 import { addContacts } from "./contacts.ts";
+import { listLabels, setLabels } from "./labels.ts";
 import { getForms, saveForm } from "./signups.ts";
+import { addMember } from "./team.ts";
 import { addTopic, getTopics } from "./topics.ts";
 
 const now = new Date("2026-03-02T10:00:00Z");
@@ -75,6 +79,32 @@ it("puts a topic back with what readers said, unless its place is taken", async 
   await sql`insert into topics (id, name, about, position, created_at)
     values (${topic}, '{}'::jsonb, '{}'::jsonb, 0, ${now})`;
   expect(await restore(again)).toBeNull();
+});
+
+it("hides a campaign that is not on its way, and puts it back", async () => {
+  const { sql } = database;
+  const campaign = await createCampaign(sql, "Spring", createDocument([]), now);
+  await database.tx((tx) => setLabels(tx, campaign, ["Season", "season", "Shop"]));
+  const hide = () => database.tx((tx) => hideCampaign(tx, campaign, "Spring", now));
+  const removed = (await hide())!;
+  expect(await getCampaign(sql, campaign)).toBeNull();
+  expect(await listLabels(sql)).toEqual([]);
+  expect(await hide()).toBeNull();
+  expect(await labelOfRemoved(sql, removed)).toBe("Spring");
+  expect(await restore(removed)).toBe("Spring");
+  expect((await getCampaign(sql, campaign))?.labels.map(({ name }) => name)).toEqual([
+    "season",
+    "Shop",
+  ]);
+  const [label] = await listLabels(sql);
+  expect(await listCampaigns(sql, { label: label!.id })).toHaveLength(1);
+  expect(await archiveCampaign(sql, campaign, now)).toBe(true);
+  expect(await listCampaigns(sql, { archived: false })).toEqual([]);
+  const member = await addMember(sql, { name: "A", email: "a@example.org", role: "owner" }, now);
+  await sql`insert into launches (id, campaign_id, state, send_at, zone, document, audience, segments, surroundings, conditions, member_id, created_at)
+    values ('l', ${campaign}, 'scheduled', ${now}, 'UTC', '{}', '{}', '[]', '{}', '[]', ${member.id}, ${now})`;
+  expect(await hide()).toBeNull();
+  expect(await archiveCampaign(sql, campaign, null)).toBe(false);
 });
 
 it("knows nothing of what is not there, and forgets in time", async () => {

@@ -58,7 +58,7 @@ export async function takeOut(
       else {
         await sql`insert into removed_rows (removed_id, n, table_name, loosened, rows)
           select ${removed}, ${n++}, ${child}, ${column},
-            coalesce(jsonb_agg(jsonb_build_object('id', t.id, 'value', t.${identifier(column)})), '[]'::jsonb)
+            coalesce(jsonb_agg(jsonb_build_object('id', t.id::text, 'value', to_jsonb(t.${identifier(column)}))), '[]'::jsonb)
           from ${identifier(child)} t where ${pointing}`;
       }
     }
@@ -69,6 +69,32 @@ export async function takeOut(
   await sql`delete from removed where id = ${removed}`;
   return null;
 }
+
+/**
+ * Hides a campaign as if it were gone: what was sent goes on leading somewhere. In a transaction; gives what it can
+ * be put back by, or null where it is not there, or on its way.
+ */
+export async function hideCampaign(
+  sql: Sql,
+  id: string,
+  label: string,
+  now: Date,
+): Promise<string | null> {
+  const hidden = await sql`update campaigns c set deleted_at = ${now}
+    where c.id = ${id} and c.deleted_at is null and not exists (select 1 from launches l
+      where l.campaign_id = c.id and l.state in ('scheduled', 'sending', 'paused')) returning 1`;
+  if (hidden.length === 0) return null;
+  const removed = newId();
+  await sql`insert into removed (id, label, removed_at) values (${removed}, ${label}, ${now})`;
+  await sql`insert into removed_rows (removed_id, n, table_name, loosened, rows)
+    values (${removed}, 0, 'campaigns', 'deleted_at',
+      jsonb_build_array(jsonb_build_object('id', ${id}::text, 'value', null)))`;
+  return removed;
+}
+
+/** What something that was removed is called; null where it cannot be put back. */
+export const labelOfRemoved = async (sql: Sql, id: string): Promise<string | null> =>
+  first(await sql<{ label: string }>`select label from removed where id = ${id}`)?.label ?? null;
 
 /** The columns of a table that can be written, in the order they stand. */
 async function columnsOf(sql: Sql, table: string): Promise<SqlPiece> {
@@ -111,9 +137,10 @@ export async function putBack(sql: Sql, id: string): Promise<string | null> {
     const rows = fragment`(select k.rows from removed_rows k where k.removed_id = ${id} and k.n = ${n})`;
     if (loosened !== null) {
       const column = identifier(loosened);
-      await sql`update ${name} t set ${column} = r.value
-        from jsonb_to_recordset(${rows}) as r(id text, value text)
-        where t.id::text = r.id and t.${column} is null`;
+      await sql`update ${name} t
+        set ${column} = (jsonb_populate_record(null::${name}, jsonb_build_object(${loosened}::text, r.value))).${column}
+        from jsonb_to_recordset(${rows}) as r(id text, value jsonb)
+        where t.id::text = r.id and (t.${column} is null or r.value is null)`;
       continue;
     }
     const columns = await columnsOf(sql, table);

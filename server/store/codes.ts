@@ -36,12 +36,11 @@ export async function changeRoll(sql: Sql, id: string, roll: RollSettings): Prom
     warn_at = ${roll.warnAt}, expires = ${roll.expires}, again = ${roll.again} where id = ${id}`;
 }
 
-/** Removes a roll of which no code has been given; false where one has. */
-export async function removeRoll(sql: Sql, id: string): Promise<boolean> {
-  const removed = await sql`delete from code_rolls r where r.id = ${id}
-    and not exists (select 1 from codes c where c.roll_id = r.id and c.launch_id is not null)
-    returning 1`;
-  return removed.length > 0;
+/** Whether a code of a roll has been given to a reader: then it stays. */
+export async function isGiven(sql: Sql, id: string): Promise<boolean> {
+  const given =
+    await sql`select 1 from codes where roll_id = ${id} and launch_id is not null limit 1`;
+  return given.length > 0;
 }
 
 /** Adds codes to the end of a roll; those that are on it already are left out. Gives how many were new. */

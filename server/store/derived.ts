@@ -43,10 +43,6 @@ export async function changeDerived(sql: Sql, { id, name, ...body }: DerivedTag)
     where id = ${id}`;
 }
 
-export async function removeDerived(sql: Sql, id: string): Promise<void> {
-  await sql`delete from derived_tags where id = ${id}`;
-}
-
 /** What names each derived tag: emails that are not sent yet, and other derived tags. */
 export async function derivedUses(sql: Sql): Promise<ReadonlyMap<string, readonly string[]>> {
   const uses = new Map<string, string[]>();
@@ -55,7 +51,7 @@ export async function derivedUses(sql: Sql): Promise<ReadonlyMap<string, readonl
   };
   const emails = await sql<{ name: string; body: string }>`
     select k.name, d.body from campaigns k join documents d on d.id = k.document_id
-    where position('derived' in d.body) > 0
+    where k.deleted_at is null and position('derived' in d.body) > 0
       and not exists (select 1 from launches l where l.campaign_id = k.id and l.state = 'done')
     order by k.name`;
   for (const { name, body } of emails) add(derivedIn(readDocument(body).doc.root), name);

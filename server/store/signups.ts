@@ -53,10 +53,6 @@ export async function saveForm(
   return key;
 }
 
-export async function removeForm(sql: Sql, id: string): Promise<void> {
-  await sql`delete from signup_forms where id = ${id}`;
-}
-
 export interface Signup {
   readonly form: string;
   readonly email: string;

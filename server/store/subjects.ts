@@ -20,6 +20,7 @@ export const sentCampaigns = (
 ): Promise<(Named & { readonly links: { words: string }[] | null })[]> => sql`
   select distinct on (k.id) k.id, k.name, l.links from campaigns k
   join launches l on l.campaign_id = k.id and l.state in ('sending', 'paused', 'done')
+  where k.deleted_at is null
   order by k.id, l.send_at desc`;
 
 /** What is called how, by `list:ID`, `campaign:ID`, `product:ID` and `question:ID`. */

@@ -39,10 +39,6 @@ export async function changeTopic(sql: Sql, id: string, name: Words, about: Word
     about = ${JSON.stringify(about)}::jsonb where id = ${id}`;
 }
 
-export async function removeTopic(sql: Sql, id: string): Promise<void> {
-  await sql`delete from topics where id = ${id}`;
-}
-
 /** How many have said no to each topic. */
 export async function countLeft(sql: Sql): Promise<Map<string, number>> {
   const rows = await sql<{ id: string; n: number }>`

@@ -1,11 +1,11 @@
 /** How a file is read: its shape, where each column goes, and what is done with what it says. */
 import { useState } from "react";
-import { Form } from "react-router";
 import { FIELD_TYPES, type Field, fieldIdFor, KIND_LIST } from "#core/fields/index.ts";
 import { ENCODINGS, type ImportOptions, type KeyTarget, type Target } from "#core/import/index.ts";
 import type { Analysis } from "#server/import/analyse.ts";
 import { Button } from "../../ui/button.tsx";
 import { FormErrors, INPUT } from "../../ui/field.tsx";
+import { Form } from "../../ui/form.tsx";
 
 const DELIMITER_NAMES = { ",": "comma", ";": "semicolon", "\t": "tab", "|": "bar" } as const;
 /** What the column is called that says whom or what a row is about. */

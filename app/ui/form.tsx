@@ -1,0 +1,35 @@
+/** The form of every page: what it sends is sent once, and its buttons show that it is on its way. */
+import { createContext, useContext, useEffect, useRef, useState } from "react";
+import { type FormProps, Form as RouterForm, useNavigation } from "react-router";
+
+const Busy = createContext(false);
+
+/** Whether the form around this is on its way. */
+export const useFormBusy = () => useContext(Busy);
+
+export function Form({ onSubmit, ...rest }: FormProps) {
+  const { state } = useNavigation();
+  const sent = useRef(false);
+  const [busy, setBusy] = useState(false);
+  useEffect(() => {
+    if (state !== "idle") return;
+    sent.current = false;
+    setBusy(false);
+  }, [state]);
+  return (
+    <Busy value={busy}>
+      <RouterForm
+        {...rest}
+        aria-busy={busy || undefined}
+        onSubmit={(event) => {
+          onSubmit?.(event);
+          if (event.defaultPrevented || rest.method !== "post") return;
+          // A second click before the first has been answered does nothing.
+          if (sent.current) event.preventDefault();
+          sent.current = true;
+          setBusy(true);
+        }}
+      />
+    </Busy>
+  );
+}

@@ -1,0 +1,81 @@
+/** What makes a workbench of it: campaigns grouped and put aside, and nothing lost by accident. */
+import { By, Key } from "selenium-webdriver";
+import { afterAll, beforeAll, expect, it } from "vitest";
+import { Studio } from "./studio.ts";
+
+let studio: Studio;
+beforeAll(async () => {
+  studio = await Studio.open();
+});
+afterAll(() => studio?.close());
+
+const rows = () =>
+  studio.run<string[]>("return [...document.querySelectorAll('tbody tr')].map(r => r.innerText)");
+const names = (part: string) => rows().then((all) => all.filter((row) => row.includes(part)));
+
+async function more(campaign: string, item: string): Promise<void> {
+  await studio.click(`More about ${campaign}`);
+  await studio.click(item);
+}
+
+it("campaigns get labels, are found by them, put aside, deleted and put back", async () => {
+  for (const name of ["Spring one", "Spring two"]) await studio.newCampaign(name);
+  await studio.go("/campaigns?search=Spring");
+  for (const name of ["Spring one", "Spring two"]) {
+    await more(name, "Labels…");
+    await studio.fill("Labels", "Season, Shop");
+    await studio.press(Key.ENTER);
+    await studio.until(`labels on ${name}`, async () => {
+      const [row] = await names(name);
+      return row?.includes("Season") && row.includes("Shop");
+    });
+  }
+  await studio.click("Season", "a");
+  await studio.until("those with the label alone", async () => (await rows()).length === 2);
+
+  await more("Spring two", "Archive");
+  await studio.until("one that is left", async () => (await rows()).length === 1);
+  await studio.go("/campaigns?archived=yes");
+  await more("Spring two", "Take out of the archive");
+  await studio.sees("No matches");
+
+  await studio.go("/campaigns?search=Spring");
+  await more("Spring one", "Delete");
+  await studio.sees("The campaign “Spring one” has been deleted.");
+  await studio.until("the other alone", async () => (await rows()).length === 1);
+  await studio.click("Undo", "button");
+  await studio.sees("The campaign “Spring one” is back.");
+  await studio.until("both", async () => (await rows()).length === 2);
+  // The message is told once: the address does not tell it again.
+  expect(await studio.driver.getCurrentUrl()).not.toContain("removed=");
+});
+
+it("a list that was deleted comes back with its people", async () => {
+  await studio.go("/people/lists");
+  await studio.fill("A new list", "Spring walkers");
+  await studio.click("Add the list", "button");
+  await studio.sees("0 people");
+  await studio.go("/people?search=amelie.garnier");
+  await studio.sees("1 person in this view");
+  const lists = await studio.named("Put everybody in this view on a list");
+  await lists.findElement(By.xpath(".//option[.='Spring walkers']")).click();
+  await studio.click("Put all 1 on it", "button");
+  await studio.sees("put on the list");
+  await studio.go("/people/lists");
+  const walkers = "//li[.//input[@aria-label='The name of Spring walkers']]";
+  const inRow = (path: string) => studio.driver.findElement(By.xpath(`${walkers}${path}`));
+  const count = () => inRow("//a").getText();
+  await studio.until("one on the list", async () => (await count()) === "1 person");
+  await inRow("//button[.='Delete']").click();
+  await studio.sees("The list “Spring walkers” has been deleted.");
+  await studio.click("Undo", "button");
+  await studio.sees("The list “Spring walkers” is back.");
+  await studio.until("its people", async () => (await count()) === "1 person");
+});
+
+it("a part that cannot be loaded leaves the rest standing", async () => {
+  await studio.go("/people/records/nowhere");
+  await studio.sees("There is nothing here");
+  await studio.click("Segments", "a");
+  await studio.sees("People found by a rule");
+});
