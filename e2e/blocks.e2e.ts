@@ -252,14 +252,14 @@ it("words are raised, coloured and set in, and all of it stands in the email", a
   await studio.selectAll();
   await studio.press("m2");
   await studio.chord(Key.SHIFT, Key.ARROW_LEFT);
-  await studio.click("Raised");
+  await studio.click("Superscript");
   await studio.selectAll();
   await studio.click("Colour of the words");
   await (
     await studio.find('[role=group][aria-label="Colour of the words"] [aria-label=Accent]')
   ).click();
   await studio.selectAll();
-  await studio.click("Set in");
+  await studio.click("Indent");
   // On the sheet while it is written, in the theme's colour.
   await studio.until("the colour while writing", () =>
     studio.inSheet(

@@ -154,3 +154,62 @@ it("makes a whole email, and hears where everything goes", async () => {
     /Seeds are here[\s\S]*Forty kinds[\s\S]*See the list[\s\S]*Unsubscribe/,
   );
 }, 120_000);
+
+it("writes lists, links and marks without the mouse", async () => {
+  await studio.go(await studio.newCampaign("By keys alone"));
+  await studio.composing();
+  await studio.chord(Key.CONTROL, Key.ENTER);
+  await studio.find("[cmdk-input]");
+  await studio.press("text", Key.ENTER);
+  await studio.find("[data-landing]");
+  await studio.press(Key.ENTER);
+  await studio.until("the block to be selected", () =>
+    studio.run(
+      "return document.querySelector('[data-order][aria-selected=true]')?.innerText.includes('Text')",
+    ),
+  );
+  await studio.press(Key.ENTER);
+  await studio.until("the text to be written", () =>
+    studio.run(
+      "return document.querySelector(arguments[0]).contentDocument.querySelector('.writing') !== null",
+      "[aria-label='Wide sheet'] iframe",
+    ),
+  );
+  const sheet = (script: string) =>
+    studio.run<string>(
+      `const page = document.querySelector("[aria-label='Wide sheet'] iframe").contentDocument.querySelector('.writing'); return ${script}`,
+    );
+  await studio.chord(Key.CONTROL, "a");
+  await studio.press("- Apples", Key.ENTER, "Pears");
+  await studio.until(
+    "a list",
+    async () => (await sheet("page.querySelectorAll('ul li').length")) === (2 as never),
+  );
+  // To the bar and along it, with the words kept: all of it becomes a numbered list.
+  await studio.chord(Key.CONTROL, "a");
+  await studio.chord(Key.ALT, Key.F10);
+  const focused = () =>
+    studio.run<string>("return document.activeElement.getAttribute('aria-label')");
+  await studio.until("the bar", async () => (await focused()) === "Bold");
+  for (let i = 0; i < 20 && (await focused()) !== "Numbered list"; i++) {
+    await studio.press(Key.ARROW_RIGHT);
+  }
+  await studio.press(Key.ENTER);
+  await studio.until(
+    "a numbered list",
+    async () => (await sheet("page.querySelectorAll('ol li').length")) === (2 as never),
+  );
+  // The link has a key of its own, and opens with the cursor in the address; a bare host is completed.
+  await studio.chord(Key.CONTROL, "a");
+  await studio.chord(Key.CONTROL, "k");
+  await studio.until("the address to have the focus", async () => (await focused()) === "Address");
+  await studio.press("larkmoor.example/fruit", Key.ENTER);
+  await studio.until(
+    "the link",
+    async () => (await sheet("page.querySelector('a') !== null")) === (true as never),
+  );
+  await studio.press(Key.ESCAPE);
+  await studio.saved();
+  await studio.chord(Key.CONTROL, "z");
+  await studio.saved();
+});

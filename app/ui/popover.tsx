@@ -11,6 +11,7 @@ export function Popover({
   align = "start",
   side = "bottom",
   keepFocus = false,
+  focusOn,
   children,
 }: {
   /** What it is called by screen readers. */
@@ -23,6 +24,8 @@ export function Popover({
   side?: "top" | "bottom";
   /** The focus stays where it was put when this closes. */
   keepFocus?: boolean;
+  /** What takes the focus when it opens, by its selector; left out, the first that can. */
+  focusOn?: string;
   children: ReactNode;
 }) {
   return (
@@ -36,6 +39,13 @@ export function Popover({
           side={side}
           sideOffset={6}
           className="z-50 rounded-md border border-line-strong bg-paper"
+          onOpenAutoFocus={(event) => {
+            const wanted =
+              focusOn && (event.currentTarget as HTMLElement).querySelector<HTMLElement>(focusOn);
+            if (!wanted) return;
+            event.preventDefault();
+            wanted.focus();
+          }}
           onCloseAutoFocus={(event) => keepFocus && event.preventDefault()}
         >
           {children}

@@ -37,6 +37,18 @@ export function webAddressProblem(address: Line): string | null {
   return null;
 }
 
+/** A host as people write it without its scheme: names with a dot between, and what may follow a host. */
+const BARE =
+  /^\s*(?:[\p{L}\p{N}](?:[\p{L}\p{N}-]*[\p{L}\p{N}])?\.)+\p{L}{2,}(?::\d+)?(?=[/?#]|\s*$)/u;
+
+/** The address with https:// before it, where it begins with a bare host (`larkmoor.example/visit`). */
+export function withScheme(address: Line): Line {
+  const [first, ...rest] = address.content ?? [];
+  if (first?.type !== "text" || !BARE.test(first.text ?? "")) return address;
+  const text = `https://${(first.text ?? "").trimStart()}`;
+  return { ...address, content: [{ ...first, text }, ...rest] };
+}
+
 const PHONE = /^\+?[0-9][0-9 ()./-]{2,30}$/;
 
 /** The schema of links, on that of the lines in them. */

@@ -12,7 +12,9 @@ import {
   tag,
   tagsOf,
   webAddressProblem,
+  withScheme,
 } from "./index.ts";
+import { plainLine } from "./line.ts";
 
 describe("web addresses", () => {
   it.each(["https://example.org", "http://example.org/a?b=c&d=%20#e", "HTTPS://EXAMPLE.org/é"])(
@@ -103,4 +105,25 @@ describe("texts", () => {
     });
     expect(tagsOf(text).map((t) => t.ref)).toEqual(["contact:a", "contact:b"]);
   });
+});
+
+it("puts https:// before a bare host, and before nothing else", () => {
+  const whole = (text: string) => plainLine(withScheme(line(text)), () => "x");
+  expect(whole("larkmoor.example")).toBe("https://larkmoor.example");
+  expect(whole(" larkmoor.example:8080/visit?a=1#b")).toBe(
+    "https://larkmoor.example:8080/visit?a=1#b",
+  );
+  expect(whole("bücher.example")).toBe("https://bücher.example");
+  for (const other of [
+    "http://larkmoor.example",
+    "mailto:a@larkmoor.example",
+    "javascript:alert(1)",
+    "javascript.alert(1)",
+    "visit us",
+    "a@larkmoor.example",
+    "localhost",
+    "",
+  ]) {
+    expect(whole(other)).toBe(other);
+  }
 });

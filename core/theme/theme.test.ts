@@ -1,5 +1,5 @@
 import { expect, it } from "vitest";
-import { contrast, luminance, resolveColour, STANDARD_THEME, themeSchema } from "./theme.ts";
+import { contrast, hexOf, luminance, resolveColour, STANDARD_THEME, themeSchema } from "./theme.ts";
 
 it("computes contrast as WCAG defines it", () => {
   expect(luminance("#ffffff")).toBeCloseTo(1, 5);
@@ -28,4 +28,14 @@ it("takes six-digit hex only", () => {
   for (const bad of ["#fff", "red", "#12345678", "#1f3d2e;x"]) expect(with_(bad)).toBe(false);
   expect(resolveColour("accent", STANDARD_THEME)).toBe(STANDARD_THEME.colours.accent);
   expect(resolveColour("#123456", STANDARD_THEME)).toBe("#123456");
+});
+
+it("reads a colour as people write it", () => {
+  expect(["#1F3D2E", "1f3d2e", " #fff ", "abc"].map(hexOf)).toEqual([
+    "#1f3d2e",
+    "#1f3d2e",
+    "#ffffff",
+    "#aabbcc",
+  ]);
+  expect(["", "#ff", "#ffff", "red", "#ggg"].map(hexOf)).toEqual([null, null, null, null, null]);
 });

@@ -4,6 +4,13 @@ import { LIMITS } from "../limits.ts";
 
 /** Six-digit hex only: other spellings are dropped by some engines. */
 export const HEX = /^#[0-9a-f]{6}$/;
+
+/** A colour as people write it, as # and six digits: with # or without, of three digits too. Null where it is none. */
+export function hexOf(text: string): string | null {
+  const digits = /^#?([0-9a-f]{3}|[0-9a-f]{6})$/.exec(text.trim().toLowerCase())?.[1];
+  if (!digits) return null;
+  return `#${digits.length === 3 ? [...digits].map((one) => one + one).join("") : digits}`;
+}
 const hex = z.string().regex(HEX, "A colour is written as # and six digits, for example #1f3d2e.");
 
 export const COLOUR_ROLES = {

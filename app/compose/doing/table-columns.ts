@@ -81,6 +81,18 @@ export function shiftColumn(at: Place, by: 1 | -1): Doing {
   return moveColumn(at, { node: other, parent: at.parent, index: 0 }, by);
 }
 
+/** A new row after the one of a cell, with the first of its cells; null where the cell is in no table. */
+export function addRow(doc: EmailDocument, id: string): { doing: Doing; first: string } | null {
+  const path = pathTo(doc, id);
+  const table = path.find((node) => node.type === "table");
+  const last = path.find((node) => node.type === row.type);
+  if (!table || !last) return null;
+  const cells = columnsOf(table).map(() => createItem(cell, newNodeId, { words: words() }));
+  const node = { ...createItem(row, newNodeId), children: cells };
+  const edits: SimpleEdit[] = [{ type: "insert", parent: table.id, after: last.id, node }];
+  return { doing: doing(edits, cells[0]!.id), first: cells[0]!.id };
+}
+
 /** The cell after (or before) another in reading order, or null at the end. */
 export function nextCell(doc: EmailDocument, id: string, back: boolean): string | null {
   const table = pathTo(doc, id).find((node) => node.type === "table");

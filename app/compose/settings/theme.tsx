@@ -6,13 +6,13 @@ import {
   type ColourRole,
   FONTS,
   type FontName,
-  HEX,
   type Palette,
   STANDARD_THEME,
   type Theme,
   webFontSchema,
 } from "#core/theme/theme.ts";
 import { Field, INPUT } from "../../ui/field.tsx";
+import { HexInput } from "../../ui/hex-input.tsx";
 import { useCommands } from "../doing/commands.ts";
 import { useReading } from "../reading/reading.ts";
 import { NumberInput } from "./controls/number.tsx";
@@ -41,31 +41,21 @@ function Hex({
   value: string;
   onValue: (hex: string) => void;
 }) {
-  const [draft, setDraft] = useState<string | null>(null);
-  const wrong = draft !== null && !HEX.test(draft.toLowerCase());
-  const save = () => {
-    if (draft !== null && !wrong && draft.toLowerCase() !== value) onValue(draft.toLowerCase());
-    setDraft(null);
-  };
+  const [picked, setPicked] = useState<string | null>(null);
   return (
     <span className="flex items-center gap-1">
       <input
         type="color"
         aria-label={`${label}, chosen`}
-        value={draft && !wrong ? draft : value}
+        value={picked ?? value}
         className="size-6 flex-none cursor-pointer rounded-full border border-line-strong bg-transparent p-0"
-        onChange={(event) => setDraft(event.target.value)}
-        onBlur={save}
+        onChange={(event) => setPicked(event.target.value)}
+        onBlur={() => {
+          if (picked !== null && picked !== value) onValue(picked);
+          setPicked(null);
+        }}
       />
-      <input
-        aria-label={label}
-        aria-invalid={wrong || undefined}
-        value={draft ?? value}
-        maxLength={7}
-        className="hex w-[66px] rounded-md border border-field bg-sheet px-1 text-[11.5px] aria-invalid:border-rust"
-        onChange={(event) => setDraft(event.target.value)}
-        onBlur={save}
-      />
+      <HexInput label={label} value={picked ?? value} onValue={onValue} />
     </span>
   );
 }

@@ -42,7 +42,7 @@ function WritingBar({
   scale,
 }: Pick<SheetProps, "name" | "width" | "scale"> & { view: SheetView; height: number }) {
   const writer = useWriter();
-  const { writing, askingTag } = useWriting("writing", "askingTag", "format");
+  const { writing, askingTag, linking } = useWriting("writing", "askingTag", "linking", "format");
   if (writing?.on !== name) return null;
   const box = view.boxOf(writing.node);
   return (
@@ -60,6 +60,8 @@ function WritingBar({
         kind={writing.kind}
         askingTag={askingTag}
         onAskTag={writer.askTag}
+        linking={linking}
+        onLinking={writer.link}
         onPopover={writer.popover}
       />
     </div>

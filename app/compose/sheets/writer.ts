@@ -2,6 +2,7 @@
 import { createStore } from "zustand";
 import type { Tag } from "#core/text/index.ts";
 import type { Commands } from "../doing/commands.ts";
+import { addRow } from "../doing/table-columns.ts";
 import type { Messages } from "../messages/messages.ts";
 import type { Panels } from "../panels/open.ts";
 import { blocksFrom } from "../pasting/blocks.ts";
@@ -20,6 +21,8 @@ export interface WriterState {
   readonly format: string;
   /** The merge tags are asked for: a new one, or one that is changed. */
   readonly askingTag: { readonly tag: Tag | null } | null;
+  /** The link of the selection is asked for. */
+  readonly linking: boolean;
 }
 
 export interface Writer {
@@ -28,6 +31,7 @@ export interface Writer {
   begin(on: SheetName, node: string, at: { x: number; y: number; text: string | null }): void;
   end(): void;
   askTag(asking: WriterState["askingTag"]): void;
+  link(open: boolean): void;
   /** A popover of the bar has opened or closed: writing goes on meanwhile. */
   popover(open: boolean): void;
   /** A sheet has gone, and what was written on it with it. */
@@ -37,7 +41,10 @@ export interface Writer {
 /** How long the focus may be nowhere before writing ends, ms. */
 const BLUR_MS = 150;
 
-const IDLE: WriterState = { writing: null, format: "", askingTag: null };
+/** The bar of the text that is being written. */
+const BAR = "[data-format-bar]";
+
+const IDLE: WriterState = { writing: null, format: "", askingTag: null, linking: false };
 
 export function createWriter({
   session,
@@ -51,7 +58,7 @@ export function createWriter({
   session: Session;
   reading: Pick<Reading, "store">;
   selection: Selection;
-  commands: Pick<Commands, "add" | "addFiles">;
+  commands: Pick<Commands, "add" | "addFiles" | "run">;
   panels: Pick<Panels, "open">;
   views: Views;
   messages: Pick<Messages, "say">;
@@ -73,28 +80,43 @@ export function createWriter({
     if (selection.store.getState().writing?.node === writing.node) selection.write(null);
   }
 
-  const handlers = (on: SheetName): WritingHandlers => ({
-    onUpdate({ state }) {
-      // A key must not wait for the bar; what stands above the sheet follows when its size changes.
-      const format = formatOf(state);
-      if (format !== getState().format) store.setState({ format });
-    },
-    onAskTag(tag) {
-      popoverOpen = true;
-      store.setState({ askingTag: { tag } });
-    },
-    onPaste({ tables, files, cut }) {
-      if (cut) messages.say("It was long: only the beginning was pasted.");
-      const nodes = blocksFrom(reading.store.getState().doc, tables);
-      if (nodes.length) commands.add({ kind: "ready", nodes, label: "Table" });
-      if (files.length) commands.addFiles(files);
-    },
-    onEnd: end,
-    onCell(next) {
-      selection.select(next);
-      selection.write(next, on);
-    },
-  });
+  function handlers(on: SheetName): WritingHandlers {
+    const goOn = (cell: string) => {
+      selection.select(cell);
+      selection.write(cell, on);
+    };
+    return {
+      onUpdate({ state }) {
+        // A key must not wait for the bar; what stands above the sheet follows when its size changes.
+        const format = formatOf(state);
+        if (format !== getState().format) store.setState({ format });
+      },
+      onAskTag(tag) {
+        popoverOpen = true;
+        store.setState({ askingTag: { tag } });
+      },
+      onAskBar() {
+        popoverOpen = true;
+        document.querySelector<HTMLElement>(`${BAR} button`)?.focus();
+      },
+      onAskLink() {
+        popoverOpen = true;
+        store.setState({ linking: true });
+      },
+      onPaste({ tables, files, cut }) {
+        if (cut) messages.say("It was long: only the beginning was pasted.");
+        const nodes = blocksFrom(reading.store.getState().doc, tables);
+        if (nodes.length) commands.add({ kind: "ready", nodes, label: "Table" });
+        if (files.length) commands.addFiles(files);
+      },
+      onEnd: end,
+      onCell: goOn,
+      onLastCell(cell) {
+        const row = addRow(session.state().doc, cell);
+        if (row && commands.run(row.doing)) goOn(row.first);
+      },
+    };
+  }
 
   function begin(on: SheetName, node: string, at: Parameters<Writer["begin"]>[2] | null): void {
     const view = views.get(on);
@@ -139,6 +161,7 @@ export function createWriter({
     begin,
     end,
     askTag: (askingTag) => store.setState({ askingTag }),
+    link: (linking) => store.setState({ linking }),
     popover(open) {
       popoverOpen = open;
       if (!open) setTimeout(() => getState().writing?.editor.view.focus(), 0);

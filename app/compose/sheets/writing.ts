@@ -31,8 +31,11 @@ export interface WritingHandlers {
   onAskTag(tag: Tag | null): void;
   onPaste(beside: PastedText["beside"] & { cut: boolean }): void;
   onEnd(): void;
-  /** On to another cell of the table. */
+  onAskLink(): void;
+  onAskBar(): void;
+  /** On to another cell of the table; from the last one to a row that is to come. */
   onCell(id: string): void;
+  onLastCell(id: string): void;
 }
 
 /** Paragraphs and lists get the styles that the renderer gives them, by rules instead of inline. */
@@ -98,6 +101,8 @@ export function beginWriting(
       onHistory: (what) => session[what](),
       onUpdate: handlers.onUpdate,
       onAskTag: handlers.onAskTag,
+      onAskLink: handlers.onAskLink,
+      onAskBar: handlers.onAskBar,
       onPaste: handlers.onPaste,
       lang: String(doc.root.props.lang),
       onEscape: handlers.onEnd,
@@ -106,7 +111,8 @@ export function beginWriting(
         onTab: (back: boolean) => {
           const next = nextCell(session.state().doc, node, back);
           if (next) handlers.onCell(next);
-          return next !== null;
+          else if (!back) handlers.onLastCell(node);
+          return next !== null || !back;
         },
       }),
     },

@@ -1,5 +1,5 @@
 import { type ReactNode, useState } from "react";
-import { HEX, type Theme } from "#core/theme/theme.ts";
+import { hexOf, type Theme } from "#core/theme/theme.ts";
 import { Button } from "../../ui/button.tsx";
 import { Field, INPUT } from "../../ui/field.tsx";
 import { useReading } from "../reading/reading.ts";
@@ -25,7 +25,7 @@ export function ColourTool({
   const [open, setOpen] = useState(false);
   const [hex, setHex] = useState("");
   const current = colourAt(editor.view.state, name);
-  const wrong = hex !== "" && !HEX.test(hex.toLowerCase());
+  const wrong = hex !== "" && hexOf(hex) === null;
   const change = (next: boolean) => {
     setHex(current?.startsWith("#") ? current : "");
     setOpen(next);
@@ -48,7 +48,8 @@ export function ColourTool({
         className="flex w-72 flex-col gap-2.5 p-3"
         onSubmit={(event) => {
           event.preventDefault();
-          if (!wrong && hex !== "") take(hex.toLowerCase());
+          const made = hexOf(hex);
+          if (made) take(made);
         }}
       >
         {editor.view.state.selection.empty && (
@@ -57,13 +58,13 @@ export function ColourTool({
         <div className="flex flex-wrap gap-1.5" role="group" aria-label={label}>
           <RoleSwatches theme={theme} value={current} large onChoose={take} />
         </div>
-        <Field label="Another" errors={wrong ? ["Written as # and six digits."] : null}>
+        <Field label="Another" errors={wrong ? ["Three or six digits, from 0 to f."] : null}>
           {(ids) => (
             <input
               {...ids}
               value={hex}
               placeholder="#1f3d2e"
-              maxLength={7}
+              maxLength={12}
               className={INPUT}
               onChange={(event) => setHex(event.target.value)}
             />

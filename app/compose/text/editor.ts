@@ -3,11 +3,18 @@ import { baseKeymap, lift, toggleMark, wrapIn } from "prosemirror-commands";
 import { history, redo, undo } from "prosemirror-history";
 import { keymap } from "prosemirror-keymap";
 import type { Mark } from "prosemirror-model";
-import { liftListItem, sinkListItem, splitListItem, wrapInList } from "prosemirror-schema-list";
-import { type Command, EditorState, NodeSelection, TextSelection } from "prosemirror-state";
+import { liftListItem, sinkListItem, splitListItem } from "prosemirror-schema-list";
+import {
+  type Command,
+  EditorState,
+  NodeSelection,
+  Selection,
+  TextSelection,
+} from "prosemirror-state";
 import { EditorView } from "prosemirror-view";
 import type { Json } from "#core/json.ts";
 import { parseText, type Tag, type TextJson, type TextKind, textSchema } from "#core/text/index.ts";
+import { listOf, listRules, toggleList } from "./lists.ts";
 import { type PastedText, pasteInto } from "./paste.ts";
 import { seenAt } from "./seen-words.ts";
 
@@ -29,6 +36,10 @@ export interface TextEditorOptions {
   readonly onUpdate?: (view: EditorView) => void;
   /** Called when the person asks for the merge tags, or clicks on one to change it. */
   readonly onAskTag?: (tag: Tag | null) => void;
+  /** Called when the person asks for the link of the selection. */
+  readonly onAskLink?: () => void;
+  /** Called when the person wants to go to the bar (Alt+F10, as in other editors). */
+  readonly onAskBar?: () => void;
   /** Called after a paste with what does not go into a text, and whether the paste was cut short. */
   readonly onPaste?: (beside: PastedText["beside"] & { cut: boolean }) => void;
   /** The language of the words (BCP 47), for spelling. */
@@ -59,7 +70,7 @@ const FROM_DOCUMENT = "from document";
 const PACE_MS = 150;
 
 const { strong, em, underline, superscript, subscript } = textSchema.marks;
-const { list_item, bullet_list, ordered_list, hard_break, indented } = textSchema.nodes;
+const { list_item, hard_break, indented } = textSchema.nodes;
 
 const OWN_HISTORY: Record<"undo" | "redo", Command> = { undo, redo };
 
@@ -93,23 +104,44 @@ export const commands = {
   strong: toggleMark(strong!),
   em: toggleMark(em!),
   underline: toggleMark(underline!),
-  bullets: wrapInList(bullet_list!),
-  numbers: wrapInList(ordered_list!),
-  lift: liftListItem(list_item!),
+  bullets: toggleList("bullets"),
+  numbers: toggleList("numbers"),
   superscript: toggleMark(superscript!),
   subscript: toggleMark(subscript!),
   indent: wrapIn(indented!),
   outdent: lift,
 };
 
+/** Whether the selection is in something that is set in. */
+export const isIndented = ({ selection: { $from } }: EditorState): boolean =>
+  Array.from({ length: $from.depth }, (_, i) => $from.node(i + 1)).some(
+    ({ type }) => type === indented,
+  );
+
+/** Selects all words, from the first to the last: what is done to a selection can be done to it. */
+const selectWords: Command = ({ doc, tr }, dispatch) => {
+  dispatch?.(
+    tr.setSelection(TextSelection.between(Selection.atStart(doc).$from, Selection.atEnd(doc).$to)),
+  );
+  return true;
+};
+
 /** Everything the format bar shows of a state, as one text: while it stays the same, the bar does too. */
 export function formatOf(state: EditorState): string {
   const { selection } = state;
   const marks = [strong, em, underline, superscript].map((type) => hasMark(state, type!.name));
-  const list = selection.$from.node(-1)?.type === list_item;
+  const list = listOf(state);
   const colours = [colourAt(state, "colour"), colourAt(state, "ground")];
   const link = linkAt(state)?.attrs.to ?? null;
-  return JSON.stringify([marks, list, colours, link, selection.empty, seenAt(state)]);
+  return JSON.stringify([
+    marks,
+    list,
+    isIndented(state),
+    colours,
+    link,
+    selection.empty,
+    seenAt(state),
+  ]);
 }
 
 /** The value of a colour mark in the selection, or null. */
@@ -153,7 +185,13 @@ export function createTextEditor(
       return true;
     },
   };
-  const { onHistory } = options;
+  const { onAskBar, onHistory } = options;
+  if (onAskBar) {
+    keys["Alt-F10"] = () => {
+      onAskBar();
+      return true;
+    };
+  }
   for (const [key, what] of [
     ["Mod-z", "undo"],
     ["Mod-y", "redo"],
@@ -173,6 +211,14 @@ export function createTextEditor(
     keys["Mod-."] = commands.superscript;
     keys["Mod-,"] = commands.subscript;
     keys["Shift-Enter"] = insertBreak;
+    keys["Mod-a"] = selectWords;
+    const { onAskLink } = options;
+    if (onAskLink) {
+      keys["Mod-k"] = () => {
+        onAskLink();
+        return true;
+      };
+    }
   }
   if (kind === "doc") {
     keys.Enter = splitListItem(list_item!);
@@ -192,6 +238,7 @@ export function createTextEditor(
       doc: parseText(text, kind),
       plugins: [
         ...(onHistory ? [] : [history()]),
+        ...(kind === "doc" ? [listRules()] : []),
         keymap(keys),
         ...(kind === "doc" ? [keymap(baseKeymap)] : [lineKeymap]),
       ],

@@ -12,13 +12,14 @@ import {
   Underline,
 } from "lucide-react";
 import type { Command } from "prosemirror-state";
-import { useState } from "react";
+import { type KeyboardEvent, useState } from "react";
 import type { Tag, TextKind } from "#core/text/index.ts";
 import { WordsTool } from "../who/words-tool.tsx";
 import { ColourTool } from "./colour-tool.tsx";
-import { commands, hasMark, type TextEditor } from "./editor.ts";
+import { commands, hasMark, isIndented, type TextEditor } from "./editor.ts";
 import { EmojiTool } from "./emoji-tool.tsx";
 import { LinkTool } from "./link-tool.tsx";
+import { listOf } from "./lists.ts";
 import { TagMenu } from "./tag-menu.tsx";
 import { Tool } from "./tool.tsx";
 
@@ -27,6 +28,8 @@ export function FormatBar({
   kind,
   askingTag,
   onAskTag,
+  linking,
+  onLinking,
   onPopover,
 }: {
   editor: TextEditor;
@@ -34,21 +37,38 @@ export function FormatBar({
   /** The merge tags are asked for: a new one, or one that is changed. */
   askingTag: { tag: Tag | null } | null;
   onAskTag: (asking: { tag: Tag | null } | null) => void;
+  /** The link of the selection is asked for. */
+  linking: boolean;
+  onLinking: (open: boolean) => void;
   /** A popover of the bar has opened or closed: writing must not end meanwhile. */
   onPopover: (open: boolean) => void;
 }) {
-  const [linking, setLinking] = useState(false);
   const [seeing, setSeeing] = useState(false);
   const { state } = editor.view;
   const run = (command: Command) => {
     command(editor.view.state, editor.view.dispatch);
     editor.view.focus();
+    onPopover(false);
   };
-  const inList = state.selection.$from.node(-1)?.type.name === "list_item";
+  /** Arrows lead along the bar, Escape back to the words. */
+  const onKeyDown = (event: KeyboardEvent<HTMLElement>) => {
+    if (!event.currentTarget.contains(event.target as Node)) return;
+    const tools = [...event.currentTarget.querySelectorAll<HTMLElement>("button:not(:disabled)")];
+    const at = tools.indexOf(event.target as HTMLElement);
+    const to = { ArrowRight: at + 1, ArrowLeft: at - 1, Home: 0, End: -1 }[event.key];
+    if (event.key === "Escape") onPopover(false);
+    else if (to !== undefined) tools.at(to % tools.length)?.focus();
+    else return;
+    event.preventDefault();
+    event.stopPropagation();
+  };
+  const list = listOf(state);
   return (
     <div
       role="toolbar"
       aria-label="Text"
+      data-format-bar=""
+      onKeyDown={onKeyDown}
       className="flex flex-wrap items-center gap-0.5 rounded-md border border-line-strong bg-paper p-0.5"
     >
       {kind !== "line" && (
@@ -67,7 +87,7 @@ export function FormatBar({
             <Underline />
           </Tool>
           <Tool
-            label="Raised"
+            label="Superscript"
             on={hasMark(state, "superscript")}
             onClick={() => run(commands.superscript)}
           >
@@ -88,7 +108,7 @@ export function FormatBar({
             editor={editor}
             open={linking}
             onOpen={(open) => {
-              setLinking(open);
+              onLinking(open);
               onPopover(open);
             }}
           />
@@ -96,23 +116,16 @@ export function FormatBar({
       )}
       {kind === "doc" && (
         <>
-          <Tool
-            label="List"
-            on={inList}
-            onClick={() => run(inList ? commands.lift : commands.bullets)}
-          >
+          <Tool label="List" on={list === "bullets"} onClick={() => run(commands.bullets)}>
             <List />
           </Tool>
-          <Tool
-            label="Numbered list"
-            onClick={() => run(inList ? commands.lift : commands.numbers)}
-          >
+          <Tool label="Numbered list" on={list === "numbers"} onClick={() => run(commands.numbers)}>
             <ListOrdered />
           </Tool>
-          <Tool label="Set in" onClick={() => run(commands.indent)}>
+          <Tool label="Indent" on={isIndented(state)} onClick={() => run(commands.indent)}>
             <IndentIncrease />
           </Tool>
-          <Tool label="Set out" onClick={() => run(commands.outdent)}>
+          <Tool label="Outdent" onClick={() => run(commands.outdent)}>
             <IndentDecrease />
           </Tool>
         </>

@@ -1,7 +1,7 @@
 /** Where a link leads: its kind, what belongs to it, and the addresses used before. */
 import { useEffect, useState } from "react";
 import { nameOf } from "#core/blocks/names.ts";
-import { type Link, line, linkSchema } from "#core/text/index.ts";
+import { type Link, line, linkSchema, withScheme } from "#core/text/index.ts";
 import { Field, INPUT } from "../../ui/field.tsx";
 import { readingOrder } from "../doing/actions.ts";
 import { useReading } from "../reading/reading.ts";
@@ -32,7 +32,8 @@ const startOf = (kind: string): Link => {
 
 /** A link as it was given, or what is wrong with it. */
 export function checkedLink(link: Link): { link: Link | null; problem: string | null } {
-  const result = linkSchema.safeParse(link);
+  const whole = link.kind === "web" ? { ...link, address: withScheme(link.address) } : link;
+  const result = linkSchema.safeParse(whole);
   return result.success
     ? { link: result.data, problem: null }
     : { link: null, problem: result.error.issues[0]?.message ?? "This does not fit." };
@@ -166,7 +167,7 @@ export function LinkFields({
             label="Address"
             text={link.address}
             error={problem}
-            hint="Begins with https://"
+            hint="For example larkmoor.example/visit; https:// is put before it."
             onText={(text) => onLink({ kind: "web", address: text })}
           />
           <UsedBefore onTake={(used) => onLink({ kind: "web", address: line(used) })} />

@@ -9,6 +9,7 @@ import { ToolPopover } from "./tool-popover.tsx";
 
 const START: Link = { kind: "web", address: line() };
 
+/** The link of the words under the hands, opened by its button or from outside. */
 export function LinkTool({
   editor,
   open,
@@ -21,11 +22,14 @@ export function LinkTool({
   const current = linkAt(editor.view.state);
   const [draft, setDraft] = useState<Link>(START);
   const [problem, setProblem] = useState<string | null>(null);
-  const change = (next: boolean) => {
-    if (next) setDraft((current?.attrs.to as Link | undefined) ?? START);
+  // Opened from outside too: it begins with the link that is there.
+  const [wasOpen, setWasOpen] = useState(false);
+  if (open !== wasOpen) {
+    setWasOpen(open);
     setProblem(null);
-    onOpen(next);
-  };
+    if (open) setDraft((current?.attrs.to as Link | undefined) ?? START);
+  }
+  const change = onOpen;
   const apply = (to: Link | null) => {
     setLink(to as never)(editor.view.state, editor.view.dispatch);
     change(false);
@@ -39,6 +43,7 @@ export function LinkTool({
       icon={<Link2 />}
       open={open}
       onOpenChange={change}
+      focusOn="[role=textbox]"
     >
       <form
         className="flex w-72 flex-col gap-2 p-3"

@@ -9,6 +9,7 @@ export function ToolPopover({
   icon,
   open,
   onOpenChange,
+  focusOn,
   children,
 }: {
   label: string;
@@ -16,6 +17,7 @@ export function ToolPopover({
   icon: ReactNode;
   open: boolean;
   onOpenChange: (open: boolean) => void;
+  focusOn?: string;
   children: ReactNode;
 }) {
   return (
@@ -24,6 +26,7 @@ export function ToolPopover({
       open={open}
       onOpenChange={onOpenChange}
       keepFocus
+      focusOn={focusOn}
       anchor={
         <span>
           <Tool label={label} on={on} onClick={() => onOpenChange(!open)}>

@@ -3,7 +3,7 @@ import { Pipette } from "lucide-react";
 import { useState } from "react";
 import { HexColorPicker } from "react-colorful";
 import { LIMITS } from "#core/limits.ts";
-import { HEX, type Theme } from "#core/theme/theme.ts";
+import { hexOf, type Theme } from "#core/theme/theme.ts";
 import { Button, IconButton } from "../../../ui/button.tsx";
 import { Field, INPUT } from "../../../ui/field.tsx";
 import { useCommands } from "../../doing/commands.ts";
@@ -21,8 +21,8 @@ export function ColourPicker({ value, onTake }: { value: string; onTake: (hex: s
   const { edit } = useCommands();
   const theme = doc.root.props.theme as unknown as Theme;
   const [draft, setDraft] = useState(value);
-  const hex = draft.toLowerCase();
-  const right = HEX.test(hex);
+  const hex = hexOf(draft) ?? "";
+  const right = hex !== "";
   const full = theme.palette.length >= LIMITS.palette;
   const pick = async () => {
     const Dropper = eyeDropper();
@@ -48,12 +48,12 @@ export function ColourPicker({ value, onTake }: { value: string; onTake: (hex: s
       />
       <div className="flex items-end gap-1.5">
         <div className="min-w-0 flex-1">
-          <Field label="Hex" errors={right ? null : ["Written as # and six digits."]}>
+          <Field label="Hex" errors={right ? null : ["Three or six digits, from 0 to f."]}>
             {(ids) => (
               <input
                 {...ids}
                 value={draft}
-                maxLength={7}
+                maxLength={12}
                 className={INPUT}
                 onChange={(event) => setDraft(event.target.value)}
               />

@@ -2,7 +2,8 @@
 import clsx from "clsx";
 import { Plus } from "lucide-react";
 import { useEffect, useState } from "react";
-import { type Colour, HEX, resolveColour, type Theme } from "#core/theme/theme.ts";
+import { type Colour, resolveColour, type Theme } from "#core/theme/theme.ts";
+import { HexInput } from "../../../ui/hex-input.tsx";
 import { Popover } from "../../../ui/popover.tsx";
 import { useReading } from "../../reading/reading.ts";
 import { ColourPicker } from "./colour-picker.tsx";
@@ -15,14 +16,13 @@ export function ColourControl({ node, control }: Props<"colour">) {
   const [value, set] = useValue<Colour | null>(node, control.path);
   const theme = doc.root.props.theme as unknown as Theme;
   const own = typeof value === "string" && value.startsWith("#");
-  const [draft, setDraft] = useState<string | null>(null);
   const [open, setOpen] = useState(false);
+  const [wrong, setWrong] = useState(false);
   // Read after the first drawing, which is the same as on the server, and after every choice.
   const [lately, setLately] = useState<readonly string[]>([]);
   // biome-ignore lint/correctness/useExhaustiveDependencies: a choice is what makes a colour a recent one
   useEffect(() => setLately(recentColours()), [value]);
   const recent = lately.filter((hex) => !theme.palette.includes(hex));
-  const wrong = draft !== null && !HEX.test(draft.toLowerCase());
   const take = (hex: string) => {
     rememberColour(hex);
     set(hex);
@@ -49,18 +49,11 @@ export function ColourControl({ node, control }: Props<"colour">) {
               {control.none}
             </button>
           )}
-          <input
-            aria-label={`${control.label}, as # and six digits`}
-            aria-invalid={wrong || undefined}
-            placeholder="#"
-            value={draft ?? (own ? value : "")}
-            maxLength={7}
-            className="hex w-[68px] rounded-md border border-field bg-sheet px-1.5 text-[11.5px] aria-invalid:border-rust"
-            onChange={(event) => setDraft(event.target.value)}
-            onBlur={() => {
-              if (draft && !wrong) take(draft.toLowerCase());
-              if (!wrong || draft === "") setDraft(null);
-            }}
+          <HexInput
+            label={`${control.label}, as # and six digits`}
+            value={own ? value : ""}
+            onValue={take}
+            onWrong={setWrong}
           />
         </span>
       </div>
@@ -100,9 +93,9 @@ export function ColourControl({ node, control }: Props<"colour">) {
           />
         </Popover>
       </div>
-      {wrong && draft !== "" && (
+      {wrong && (
         <p role="alert" className="mt-1 text-[12px] font-semibold text-rust">
-          Written as # and six digits.
+          Three or six digits, from 0 to f.
         </p>
       )}
     </fieldset>

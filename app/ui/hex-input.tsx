@@ -1,0 +1,44 @@
+/** A colour by its digits: with # or without, three or six of them; taken when the field is left. */
+import { useState } from "react";
+import { hexOf } from "#core/theme/theme.ts";
+
+export function HexInput({
+  label,
+  value,
+  onValue,
+  onWrong,
+}: {
+  label: string;
+  value: string;
+  /** Gets # and six digits. */
+  onValue: (hex: string) => void;
+  /** Hears whether what is written is no colour; it stays until it is mended. */
+  onWrong?: (wrong: boolean) => void;
+}) {
+  const [draft, setDraft] = useState<string | null>(null);
+  const hex = draft === null ? null : hexOf(draft);
+  const wrong = draft !== null && draft.trim() !== "" && hex === null;
+  return (
+    <input
+      aria-label={label}
+      aria-invalid={wrong || undefined}
+      title="Three or six digits from 0 to f, with # or without"
+      placeholder="#"
+      value={draft ?? value}
+      maxLength={12}
+      className="hex w-[70px] rounded-md border border-field bg-sheet px-1.5 text-[11.5px] aria-invalid:border-rust"
+      onChange={(event) => {
+        const { value: text } = event.target;
+        setDraft(text);
+        onWrong?.(text.trim() !== "" && hexOf(text) === null);
+      }}
+      onKeyDown={(event) => {
+        if (event.key === "Enter") event.currentTarget.blur();
+      }}
+      onBlur={() => {
+        if (hex !== null && hex !== value) onValue(hex);
+        if (!wrong) setDraft(null);
+      }}
+    />
+  );
+}
