@@ -4,8 +4,9 @@ import { runChecks } from "#core/checks/index.ts";
 import { mergeText, prepare, unsigned } from "#core/merge/index.ts";
 import { chance } from "#core/random.ts";
 import { compile } from "#core/render/index.ts";
+import { calmNewsletter } from "#core/templates/calm-newsletter.ts";
 import { CONTACTS, FIELDS, makeContacts } from "./contacts.ts";
-import { calmNewsletter, monthlyNewsletter, notebook, seedList } from "./emails/index.ts";
+import { monthlyNewsletter, notebook, seedList } from "./emails/index.ts";
 
 const today = new Date("2026-03-02T10:00:00Z");
 const picture = "a".repeat(64);

@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, expect, it } from "vitest";
 import { getLists, getSegments } from "#server/store/audience.ts";
-import { listCampaigns, listTemplates } from "#server/store/campaigns.ts";
+import { listCampaigns } from "#server/store/campaigns.ts";
 import { getFields } from "#server/store/fields.ts";
 import { getLaunch } from "#server/store/launches/freeze.ts";
 import { listPictures } from "#server/store/pictures.ts";
@@ -16,7 +16,7 @@ beforeAll(async () => {
 }, 60_000);
 afterAll(() => services.close());
 
-it("fills the garden: people, lists, segments, pictures, a template", async () => {
+it("fills the garden: people, lists, segments, pictures", async () => {
   const { sql } = services.database;
   expect(await sql`select count(*)::int as n from contacts`).toEqual([{ n: CONTACTS }]);
   expect((await getLists(sql)).map((list) => list.name)).toEqual([
@@ -26,7 +26,6 @@ it("fills the garden: people, lists, segments, pictures, a template", async () =
   ]);
   expect(await getSegments(sql)).toHaveLength(6);
   expect(await listPictures(sql)).toHaveLength(4);
-  expect(await listTemplates(sql)).toHaveLength(1);
   expect((await getFields(sql)).get("first_name")?.label).toBe("First name");
 });
 

@@ -9,7 +9,7 @@ import { surroundings } from "#server/campaigns/emails.ts";
 import { projectRoot } from "#server/root.ts";
 import type { Services } from "#server/services.ts";
 import { addList, addSegment } from "#server/store/audience.ts";
-import { createCampaign, createTemplate } from "#server/store/campaigns.ts";
+import { createCampaign } from "#server/store/campaigns.ts";
 import { addContacts } from "#server/store/contacts.ts";
 import { addFields, addTable } from "#server/store/fields.ts";
 import { enqueue } from "#server/store/jobs.ts";
@@ -21,7 +21,6 @@ import { addMember } from "#server/store/team.ts";
 import { setTopic } from "#server/store/topics.ts";
 import { FIELDS, makeContacts, RECORDS, TABLES } from "./contacts.ts";
 import {
-  calmNewsletter,
   type DemoPictures,
   earlierNewsletter,
   GARDEN_THEME,
@@ -166,16 +165,6 @@ export async function seedDemo(
   const pictures = await addPictures(services);
   const around = await surroundings(sql, config);
   const to = (id: string) => ({ include: [{ kind: "list" as const, id }], exclude: [] });
-  await createTemplate(
-    sql,
-    {
-      name: "Calm newsletter",
-      about: "A masthead, an opening with a picture, two things side by side, a footer.",
-      doc: calmNewsletter(),
-    },
-    now,
-  );
-
   const { roll } = await seedLibrary(sql, local, pictures);
 
   const nine = (day: DateTime) =>

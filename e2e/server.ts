@@ -31,14 +31,15 @@ const freePort = (): Promise<number> =>
     });
   });
 
-/** Starts the application and signs in. A data folder is given, or made anew and thrown away at the end. */
+/** Starts the application, with demo data or (`demo: false`) with none, and signs in. A data folder is given, or made anew and thrown away at the end. */
 export async function startApplication(
   given?: string,
   settings: Readonly<Record<string, string>> = {},
+  { demo = true }: { demo?: boolean } = {},
 ): Promise<Running> {
   const folder = given ?? mkdtempSync(join(tmpdir(), "septima-data-"));
   const port = await freePort();
-  const child = spawn(process.execPath, ["build/server/main.js", "--demo"], {
+  const child = spawn(process.execPath, ["build/server/main.js", ...(demo ? ["--demo"] : [])], {
     cwd: join(import.meta.dirname, ".."),
     env: {
       ...process.env,

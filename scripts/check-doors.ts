@@ -22,7 +22,7 @@ const LAYERS = [
   ["render"],
   ["merge"],
   ["versions"],
-  ["checks", "export", "import", "writing"],
+  ["checks", "export", "import", "templates", "writing"],
 ];
 const FORBIDDEN: Record<string, RegExp> = {
   core: /^(node:|react|#app|#server|#demo|\.\.\/\.\.\/(app|server|demo)|@electric-sql)/,

@@ -9,9 +9,10 @@ import { createRequire } from "node:module";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import type { EmailDocument } from "#core/document/index.ts";
+import { calmNewsletter } from "#core/templates/calm-newsletter.ts";
 import { PICTURE, rendered } from "#core/testing/rendered.ts";
 import { samples } from "#core/testing/samples.ts";
-import { calmNewsletter, monthlyNewsletter, notebook, seedList } from "#demo/emails/index.ts";
+import { monthlyNewsletter, notebook, seedList } from "#demo/emails/index.ts";
 
 const NEEDED = "align|valign|bgcolor|background|width|height|border|cellpadding|cellspacing";
 const ALLOWED = [

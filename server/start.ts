@@ -7,6 +7,7 @@ import type { Express } from "express";
 import pino from "pino";
 import { LIMITS } from "#core/limits.ts";
 import { createContactViews } from "./audience/contact-views.ts";
+import { shipTemplates } from "./campaigns/shipped.ts";
 import { type Clock, systemClock } from "./clock.ts";
 import type { Config } from "./config.ts";
 import { lockFolder, migrate, openInWorker, StartError } from "./db/open.ts";
@@ -84,6 +85,7 @@ export async function startServices(
     stopping: stopping.signal,
   };
   await options.prepare?.(base);
+  await shipTemplates(database, clock.now());
   const outbox = config.smtp ? null : await startOutbox(database, clock, config.outboxPort);
   const mailer = createMailer(config.smtp ?? outbox!.address);
   const queue = await startQueue({ ...base, mailer });

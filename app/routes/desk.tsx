@@ -1,13 +1,18 @@
 import { FilePlus2 } from "lucide-react";
 import { DateTime } from "luxon";
-import { Link } from "react-router";
+import { data, Link } from "react-router";
+import { z } from "zod";
+import { addSamples, countSamples, removeSamples } from "#server/audience/samples.ts";
 import { readersOf } from "#server/campaigns/draft.ts";
+import { firstSteps, tryDelivery } from "#server/campaigns/first-steps.ts";
 import { listCampaigns } from "#server/store/campaigns.ts";
 import { progressOf } from "#server/store/launches/progress.ts";
 import { measuresOf } from "#server/store/results.ts";
 import { Calendar, type CalendarDay } from "../desk/calendar.tsx";
 import { miniature } from "../desk/draw.ts";
+import { FirstStepsList } from "../desk/first-steps.tsx";
 import { Miniature } from "../desk/miniature.tsx";
+import { submissionOf } from "../form.ts";
 import { standingOf } from "../readiness.ts";
 import { at, zoneOf } from "../request.ts";
 import { Dot } from "../ui/dot.tsx";
@@ -38,7 +43,7 @@ function weeks(now: Date, zone: string, sends: readonly Date[]): CalendarDay[] {
 }
 
 export async function loader({ context }: Route.LoaderArgs) {
-  const { services, sql, now } = at(context);
+  const { services, sql, now, member } = at(context);
   const zone = await zoneOf(context);
   const all = await listCampaigns(sql);
   const drafts = await Promise.all(
@@ -87,7 +92,10 @@ export async function loader({ context }: Route.LoaderArgs) {
       })),
   );
   const next = waiting[0]?.sendAt;
+  const steps = await firstSteps(services, member);
   return {
+    steps,
+    samples: steps ? await countSamples(services.database) : 0,
     title: weekday(now, now, zone),
     next: next ? `${weekday(next, now, zone)} at ${time(next, zone)}` : null,
     drafts,
@@ -101,6 +109,28 @@ export async function loader({ context }: Route.LoaderArgs) {
       waiting.map((campaign) => campaign.sendAt!),
     ),
   };
+}
+
+const stepSchema = z.object({ do: z.enum(["samples", "noSamples", "deliver"]) });
+
+/** Takes one of the first steps. */
+export async function action({ request, context }: Route.ActionArgs) {
+  const submission = await submissionOf(request, stepSchema);
+  if (submission.status !== "success") return data({ said: "This is no step." }, 400);
+  const { services, now, member } = at(context);
+  switch (submission.value.do) {
+    case "samples":
+      await addSamples(services.database, now);
+      break;
+    case "noSamples":
+      await removeSamples(services.database);
+      break;
+    case "deliver": {
+      const problem = await tryDelivery(services, member);
+      if (problem) return data({ said: `The mail service did not take it: ${problem}` }, 502);
+    }
+  }
+  return { said: null };
 }
 
 type Data = Route.ComponentProps["loaderData"];
@@ -137,8 +167,9 @@ const emailsWords = (n: number) =>
       ? "One email is being worked on."
       : `${n} emails are being worked on.`;
 
-export default function Desk({ loaderData }: Route.ComponentProps) {
-  const { title, next, drafts, draftCount, total, goingOut, gone, calendar } = loaderData;
+export default function Desk({ loaderData, actionData }: Route.ComponentProps) {
+  const { steps, samples, title, next, drafts, draftCount, total, goingOut, gone, calendar } =
+    loaderData;
   return (
     <Page wide>
       <div className="grid grid-cols-[1fr_372px] gap-11">
@@ -148,11 +179,18 @@ export default function Desk({ loaderData }: Route.ComponentProps) {
             {emailsWords(draftCount)}{" "}
             {next ? `The next one leaves on ${next}.` : "Nothing is set to leave."}
           </p>
+          {steps && (
+            <div className="mt-5">
+              <FirstStepsList steps={steps} samples={samples} said={actionData?.said ?? null} />
+            </div>
+          )}
           <div className="mt-5 mb-2.5 flex items-baseline justify-between">
             <h2 className="text-[20px]">On the desk</h2>
-            <Link to="/campaigns" className="link">
-              All {total}
-            </Link>
+            {total > 0 && (
+              <Link to="/campaigns" className="link">
+                All {total}
+              </Link>
+            )}
           </div>
           <div className="grid grid-cols-3 gap-4">
             {drafts.map((draft) => (
@@ -163,7 +201,9 @@ export default function Desk({ loaderData }: Route.ComponentProps) {
               className="flex min-h-[212px] flex-col items-center justify-center gap-1.5 rounded-md border border-line-strong border-dashed text-ink-2 hover:border-plum hover:text-plum"
             >
               <FilePlus2 className="size-[18px]" />
-              <span className="font-display text-[17px]">Start another</span>
+              <span className="font-display text-[17px]">
+                {total === 0 ? "Start the first" : "Start another"}
+              </span>
               <span className="text-[12px] text-ink-3">blank · template · earlier email</span>
             </Link>
           </div>

@@ -5,4 +5,3 @@ export { monthlyNewsletter } from "./monthly.ts";
 export { notebook } from "./notebook.ts";
 export { type DemoPictures, GARDEN_THEME } from "./parts.ts";
 export { seedList } from "./seed-list.ts";
-export { calmNewsletter } from "./template.ts";

@@ -34,10 +34,21 @@ export const sendingSchema = z.object({
     .default(8),
 });
 
+const firstStepsSchema = z.object({
+  /** Somebody has looked at the sender and saved it. */
+  sender: z.boolean().default(false),
+  /** A message has been handed to the mail service. */
+  delivery: z.boolean().default(false),
+});
+
 export interface Settings {
   readonly sender: Sender;
   readonly sending: z.infer<typeof sendingSchema>;
   readonly theme: z.infer<typeof themeSchema>;
+  /** The keys of templates that were put in. */
+  readonly shipped: readonly string[];
+  /** What of the first steps nothing else tells of. */
+  readonly firstSteps: z.infer<typeof firstStepsSchema>;
 }
 
 const STANDARD_SENDER: Sender = {
@@ -55,6 +66,11 @@ export async function getSettings(sql: Sql): Promise<Settings> {
   return {
     sender: senderSchema.parse(stored.get("sender") ?? STANDARD_SENDER),
     sending: sendingSchema.parse(stored.get("sending") ?? {}),
+    shipped: z.array(z.string()).parse(stored.get("shipped") ?? []),
+    firstSteps: firstStepsSchema.parse({
+      sender: stored.has("sender"),
+      ...((stored.get("firstSteps") ?? {}) as object),
+    }),
     theme: themeSchema.parse(
       // Themes saved before there were dark roles, web fonts, palettes and starts have none.
       {

@@ -33,15 +33,37 @@ async function passwordFits(password: string, stored: string): Promise<boolean> 
 
 const hashToken = (token: string) => createHash("sha256").update(token).digest("base64url");
 
+/** Takes somebody into the team, or back into it. Throws a DatabaseError (23505) where the address is taken. */
 export async function addMember(sql: Sql, member: Omit<Member, "id">, now: Date): Promise<Member> {
-  const id = newId();
-  await sql`insert into members (id, name, email, role, created_at)
-    values (${id}, ${member.name}, ${member.email.toLowerCase()}, ${member.role}, ${now})`;
+  const { name, role } = member;
+  const email = member.email.toLowerCase();
+  const back = first(
+    await sql<{ id: string }>`update members
+      set name = ${name}, role = ${role}, password = null, removed_at = null
+      where email = ${email} and removed_at is not null returning id`,
+  );
+  const id = back?.id ?? newId();
+  if (!back) {
+    await sql`insert into members (id, name, email, role, created_at)
+      values (${id}, ${name}, ${email}, ${role}, ${now})`;
+  }
   return { id, ...member };
 }
 
 export const listMembers = (sql: Sql): Promise<Member[]> =>
-  sql<Member>`select id, name, email, role from members order by created_at`;
+  sql<Member>`select id, name, email, role from members where removed_at is null order by created_at`;
+
+/** Gives a member another role. */
+export async function setRole(sql: Sql, id: string, role: Role): Promise<void> {
+  await sql`update members set role = ${role} where id = ${id} and removed_at is null`;
+}
+
+/** Takes somebody out of the team: they are signed out, and their links are no use any more. */
+export async function removeMember(sql: Sql, id: string, now: Date): Promise<void> {
+  await sql`with gone as (update members set removed_at = ${now} where id = ${id} returning id),
+      links as (delete from sign_in_links l using gone where l.member_id = gone.id)
+    delete from sessions s using gone where s.member_id = gone.id`;
+}
 
 /** Changes a person's own name and address. */
 export async function updateMember(
@@ -89,7 +111,8 @@ export async function checkPassword(
 ): Promise<Member | null> {
   const row = first(
     await sql<Member & { password: string | null }>`
-      select id, name, email, role, password from members where email = ${email.toLowerCase()}`,
+      select id, name, email, role, password from members
+      where email = ${email.toLowerCase()} and removed_at is null`,
   );
   const stored = row?.password ?? (await NOBODY);
   const fits = await passwordFits(password, stored);
@@ -112,8 +135,9 @@ export async function createSignInLink(sql: Sql, memberId: string, now: Date): P
 export async function redeemSignInLink(sql: Sql, token: string, now: Date): Promise<string | null> {
   const row = first(
     await sql<{ member_id: string }>`
-      update sign_in_links set used_at = ${now}
+      update sign_in_links l set used_at = ${now}
       where token_hash = ${hashToken(token)} and used_at is null and expires_at > ${now}
+        and exists (select 1 from members m where m.id = l.member_id and m.removed_at is null)
       returning member_id`,
   );
   return row?.member_id ?? null;
@@ -131,7 +155,7 @@ export async function memberOfSession(sql: Sql, id: string, now: Date): Promise<
   return first(
     await sql<Member>`
       select m.id, m.name, m.email, m.role from sessions s join members m on m.id = s.member_id
-      where s.id = ${hashToken(id)} and s.expires_at > ${now}`,
+      where s.id = ${hashToken(id)} and s.expires_at > ${now} and m.removed_at is null`,
   );
 }
 

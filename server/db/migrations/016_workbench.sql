@@ -28,3 +28,6 @@ create table campaign_labels (
   primary key (campaign_id, label_id)
 );
 create index campaign_labels_label on campaign_labels (label_id);
+
+-- Who leaves the team signs in no more; what they did goes on bearing their name.
+alter table members add column removed_at timestamptz;

@@ -1,17 +1,24 @@
-/** The template that ships. */
+/** A calm newsletter: a masthead, an opening with a picture, two things side by side, a footer. */
 import {
   createBand,
   createBlock,
   createColumn,
   createDocument,
   nodeKind,
-} from "#core/blocks/index.ts";
-import { withPlaceholders } from "#core/blocks/placeholders.ts";
-import { PLAIN_TYPE } from "#core/blocks/type-style.ts";
-import type { DocNode, EmailDocument } from "#core/document/index.ts";
-import { box, pad } from "#core/kinds/common.ts";
-import { doc, line, phrase } from "#core/text/index.ts";
-import { bandOf, counter } from "./parts.ts";
+} from "../blocks/index.ts";
+import { withPlaceholders } from "../blocks/placeholders.ts";
+import { PLAIN_TYPE } from "../blocks/type-style.ts";
+import type { DocNode, EmailDocument } from "../document/index.ts";
+import { box, pad } from "../kinds/common.ts";
+import { doc, line, phrase } from "../text/index.ts";
+
+const counter = (prefix: string) => {
+  let n = 0;
+  return () => `${prefix}${++n}`;
+};
+
+const bandOf = (id: () => string, name: string, blocks: DocNode[], props = {}) =>
+  createBand(id, [createColumn(id, blocks)], { name, ...props });
 
 /** What a template says is there to be written over, where a block's own words are. */
 const toBeWritten = (node: DocNode): DocNode => ({

@@ -1,0 +1,48 @@
+/** What the forms of the settings take. */
+import { z } from "zod";
+import { COLOUR_ROLES, type ColourRole, HEX, themeSchema } from "#core/theme/theme.ts";
+import { required } from "#server/forms.ts";
+import { mailAddressSchema } from "#server/store/settings.ts";
+
+export const accountSchema = z.object({
+  name: required("Write your name."),
+  email: mailAddressSchema,
+  password: z.string().min(10, "At least 10 characters.").max(200).optional(),
+  /** The one that it takes the place of. */
+  current: z.string().max(200).optional(),
+});
+const size = z.coerce.number("Write a number.").int();
+const hex = z.string().toLowerCase().regex(HEX, "Six digits after #.");
+export const ROLES = Object.entries(COLOUR_ROLES) as [ColourRole, string][];
+/** The field of a role's dark colour. */
+export const darkName = (role: string) => `dark_${role}`;
+export const themeFormSchema = z.object({
+  ...Object.fromEntries(
+    ROLES.flatMap(([role]) => [
+      [role, hex],
+      [darkName(role), hex],
+    ]),
+  ),
+  /** Whether the dark colours are used. */
+  dark: z.literal("on").optional(),
+  heading: themeSchema.shape.fonts.shape.heading,
+  body: themeSchema.shape.fonts.shape.body,
+  size: size.min(12, "At least 12.").max(24, "At most 24."),
+});
+
+export const TEAM_ROLES = ["owner", "designer", "marketer", "reviewer"] as const;
+const role = z.enum(TEAM_ROLES, "Choose a role.");
+const member = z.string().max(40);
+
+/** What can be done with the team. */
+export const teamSchema = z.discriminatedUnion("do", [
+  z.object({
+    do: z.literal("invite"),
+    name: required("Write their name."),
+    email: mailAddressSchema,
+    role,
+  }),
+  z.object({ do: z.literal("role"), member, role }),
+  z.object({ do: z.literal("address"), member }),
+  z.object({ do: z.literal("leave"), member }),
+]);

@@ -1,0 +1,32 @@
+/** What the sections of the settings share. */
+import type { SubmissionResult } from "@conform-to/react";
+import type { Settings } from "#server/store/settings.ts";
+import type { Member } from "#server/store/team.ts";
+import type { Section } from "./save.ts";
+
+export const CARD = "flex flex-col gap-3 border-t pt-4";
+
+export interface SettingsData {
+  readonly settings: Settings;
+  readonly member: Member;
+  /** The password they have is asked for with a new one. */
+  readonly asks: boolean;
+  readonly zones: readonly string[];
+  readonly team: readonly Member[];
+  /** They may say who is in the team. */
+  readonly manages: boolean;
+}
+
+/** What came of saving a section. */
+export type Result =
+  | {
+      readonly what: Section;
+      readonly result: SubmissionResult<string[]>;
+      /** What is told where it is more than that it was saved. */
+      readonly address?: { readonly name: string; readonly url: string };
+    }
+  | undefined;
+
+/** The answer to one of the page's forms. */
+export const answer = (result: Result, what: Section) =>
+  result?.what === what ? result.result : undefined;
