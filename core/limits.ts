@@ -144,6 +144,9 @@ export const LIMITS = {
   contactsPerPage: 50,
   /** Earlier campaigns that a new one can start from. */
   startFrom: 200,
+  /** Lists, and segments, on a page of theirs, and segments whose overlap is shown at once. */
+  sourcesPerPage: 40,
+  overlapAtOnce: 6,
   /** Campaigns on a page of their list, and labels on one of them. */
   campaignsPerPage: 50,
   labels: 12,

@@ -224,7 +224,7 @@ it("codes and stills are made by the server and shown on the sheet", async () =>
 
 it("the sheets go dark, turn around, and grow with the email", async () => {
   await studio.newCampaign("Dark");
-  await studio.addBlock("Picture and words");
+  await studio.addBlock("Image and text");
   const ground = () =>
     studio.inSheet<string>(
       "narrow",
@@ -254,10 +254,8 @@ it("words are raised, coloured and set in, and all of it stands in the email", a
   await studio.chord(Key.SHIFT, Key.ARROW_LEFT);
   await studio.click("Superscript");
   await studio.selectAll();
-  await studio.click("Colour of the words");
-  await (
-    await studio.find('[role=group][aria-label="Colour of the words"] [aria-label=Accent]')
-  ).click();
+  await studio.click("Text colour");
+  await (await studio.find('[role=group][aria-label="Text colour"] [aria-label=Accent]')).click();
   await studio.selectAll();
   await studio.click("Indent");
   // On the sheet while it is written, in the theme's colour.
@@ -349,7 +347,7 @@ it("a band gets a picture, a border and room, and changes its order on narrow", 
 
 it("pictures go into a grid and a still, cut and marked by the server", async () => {
   await studio.newCampaign("Pictures");
-  await studio.addBlock("Picture grid");
+  await studio.addBlock("Image grid");
   const first = await studio.find("[data-item] button:not([aria-label])");
   await first.click();
   await takePicture();

@@ -51,7 +51,7 @@ it("makes, proofs, sends and reads a newsletter", async () => {
   // Seen through two readers' eyes.
   await studio.sheetShows("wide", "Dear Amélie, come and see.");
   await studio.sheetShows("narrow", "Dear Amélie, come and see.");
-  await studio.click("The next contact");
+  await studio.click("Next contact");
   await studio.until("another reader", async () => {
     const text = await studio.sheetText("wide");
     return text?.includes("come and see") && !text.includes("Amélie");

@@ -66,22 +66,22 @@ it("takes in a file: columns mapped, rows refused, looked at, and all of it take
   await studio.sees("this file can be read in two ways");
   await chooseBy("Dates such as", "day, month, year");
   await studio.click("See what would happen");
-  await studio.sees("Take them in");
+  await studio.sees("Import them");
   const shown = await studio.pageText();
   expect(shown).toMatch(/2\s+new\s+1\s+changed\s+0\s+stay as they are\s+2\s+rows refused/);
   expect(shown).toContain("1990-02-01");
   expect(shown).toContain("Row 5: “not an address” is not a mail address");
   expect(shown).toContain("Row 6: the same address as in row 3");
-  await studio.click("Take them in");
+  await studio.click("Import them");
   await studio.sees("Take it all back");
   await studio.go("/people?search=fair.one");
   await studio.sees("fair.one@example.org");
   await studio.sees("Una");
   await studio.driver.navigate().back();
   await studio.click("Take it all back");
-  await studio.sees("taken back");
+  await studio.sees("undone");
   await studio.go("/people?search=fair.one");
-  await studio.sees("Nobody is like that");
+  await studio.sees("No matches");
   await studio.go("/people/contacts/1");
   await studio.sees("Amélie Garnier");
 });
@@ -186,7 +186,7 @@ it("signs somebody up in two steps, by the outbox", async () => {
   await studio.click("Sign me up");
   await studio.sees("One more step");
   await studio.go("/people?search=sage.newcomer");
-  await studio.sees("Nobody is like that");
+  await studio.sees("No matches");
   await studio.go("/outbox");
   await studio.sees("Please confirm: news from Larkmoor Botanic Garden");
   await studio.click("Please confirm: news from Larkmoor Botanic Garden", "a");
@@ -260,5 +260,5 @@ it("erases a person who asks for it, and gives them their data first", async () 
     (await studio.driver.getCurrentUrl()).endsWith("/people"),
   );
   await studio.go(`/people?search=${email}`);
-  await studio.sees("Nobody is like that");
+  await studio.sees("No matches");
 });

@@ -272,7 +272,7 @@ it("shows words with marks and a picture that a derived tag chooses for each rea
   expect(await picture()).toEqual(["The glasshouse before opening time"]);
   for (let i = 0; i < 8 && (await picture())[0]?.startsWith("The glasshouse"); i++) {
     const before = await (await studio.find("[data-reading-as]")).getText();
-    await studio.click("The next contact");
+    await studio.click("Next contact");
     await studio.until(
       "the next contact",
       async () => (await (await studio.find("[data-reading-as]")).getText()) !== before,

@@ -21,7 +21,7 @@ it("shows on the desk what is worked on, what goes out and what went out", async
   );
   expect(marked).toBeGreaterThan(0);
   // Whatever went out last, it leads to what came of it; and so does what went out before the last weeks.
-  const last = await studio.find('[aria-label="Gone out lately"] a');
+  const last = await studio.find('[aria-label="Sent lately"] a');
   const name = await last.getText();
   await last.click();
   await studio.sees("What came of it");

@@ -129,7 +129,7 @@ it("schedules at a time, shows it on the desk, and calls it back", async () => {
   await studio.sees("Called back");
   await studio.go(`${path}/schedule`);
   await studio.click("Cancel schedule");
-  await studio.sees("When it leaves");
+  await studio.sees("When to send");
 });
 
 it("takes a reader off by one POST from a mail program", async () => {

@@ -53,6 +53,21 @@ export class Studio {
     );
   }
 
+  /** Makes the window as large as a device's, or (without sizes) as it was. */
+  async window(width?: number, height?: number): Promise<void> {
+    const driver = this.driver as ChromeDriver;
+    if (width === undefined) {
+      await driver.sendDevToolsCommand("Emulation.clearDeviceMetricsOverride", {});
+    } else {
+      await driver.sendDevToolsCommand("Emulation.setDeviceMetricsOverride", {
+        width,
+        height,
+        deviceScaleFactor: 1,
+        mobile: false,
+      });
+    }
+  }
+
   /** Asks for light or dark colours, as the device would. */
   async prefer(scheme: "light" | "dark"): Promise<void> {
     await (this.driver as ChromeDriver).sendDevToolsCommand("Emulation.setEmulatedMedia", {

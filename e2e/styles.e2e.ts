@@ -28,7 +28,7 @@ it("one button’s colour is spread to all, taken back, and made the theme’s",
   await setNumber("Button, as # and six digits", "#6a2747");
   expect(await fills(path)).toEqual(["accent", "accent", "#6a2747"]);
   await studio.sees("Changed here");
-  await studio.click("Spread, or make it the theme’s");
+  await studio.click("Apply to similar, or make it the theme’s");
   await studio.click("Spread to 2 others");
   await studio.saved();
   expect(await fills(path)).toEqual(["#6a2747", "#6a2747", "#6a2747"]);
@@ -39,7 +39,7 @@ it("one button’s colour is spread to all, taken back, and made the theme’s",
   expect(await fills(path)).toEqual(["#6a2747", "#6a2747", "accent"]);
   await studio.click("Undo");
   await studio.until("the colour to be back", async () => (await fills(path))[2] === "#6a2747");
-  await studio.click("Spread, or make it the theme’s");
+  await studio.click("Apply to similar, or make it the theme’s");
   await studio.click("Make it the theme’s");
   await studio.saved();
   await studio.addBlock("Button");

@@ -79,3 +79,32 @@ it("a part that cannot be loaded leaves the rest standing", async () => {
   await studio.click("Segments", "a");
   await studio.sees("People found by a rule");
 });
+
+it("on a phone everything is read, and the words of an email are changed", async () => {
+  const path = await studio.newCampaign("On the way", "Earlier campaign: Seed list");
+  await studio.window(390, 780);
+  try {
+    for (const page of ["/", "/results", `${path}/proof`]) {
+      await studio.go(page);
+      expect({
+        page,
+        wide: await studio.run("return document.documentElement.scrollWidth"),
+      }).toEqual({ page, wide: 390 });
+    }
+    await studio.go(path);
+    await studio.sheetShows("narrow", "Seed");
+    expect(await studio.run("return document.querySelectorAll('[data-pane=wide]').length")).toBe(0);
+    await studio.clickIn("narrow", "h1[data-text], h2[data-text]", 2);
+    await studio.selectAll();
+    await studio.press("Seeds from a train", Key.ESCAPE);
+    await studio.sheetShows("narrow", "Seeds from a train");
+    await studio.saved();
+    // At the width of a small laptop nothing of the composer is out of reach.
+    await studio.window(1024, 720);
+    await studio.go(path);
+    await studio.composing();
+    expect(await studio.run("return document.documentElement.scrollWidth")).toBe(1024);
+  } finally {
+    await studio.window();
+  }
+});

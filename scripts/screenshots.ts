@@ -22,7 +22,7 @@ const BEFORE: Record<string, (studio: Studio) => Promise<void>> = {
     writeFileSync(file, FAIR);
     await (await studio.find("input[type=file]")).sendKeys(file);
     await studio.click("See what would happen");
-    await studio.sees("Take them in");
+    await studio.sees("Import them");
   },
   async history(studio) {
     await studio.composing();

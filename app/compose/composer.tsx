@@ -5,6 +5,7 @@ import { useRevalidator } from "react-router";
 import type { EmailProps } from "#core/blocks/layout.ts";
 import type { Finding } from "#core/kinds/kind.ts";
 import { LIMITS } from "#core/limits.ts";
+import { SMALL, useMedia } from "../ui/media.ts";
 import { useToast } from "../ui/toast.tsx";
 import { type Composer, type ComposerStart, createComposer } from "./create.ts";
 import { CommandsProvider } from "./doing/commands.ts";
@@ -84,8 +85,11 @@ function SheetsPane({ trouble, sent }: Pick<ComposerProps, "trouble" | "sent">) 
   const { readingAs, everything, language } = useReading("readingAs", "everything", "language");
   const width = useReading(({ doc }) => (doc.root.props as unknown as EmailProps).width);
   const panes = useRef<Record<SheetName, HTMLElement | null>>({ wide: null, narrow: null });
-  const { place, scale } = useScale(width, sheets);
-  useScrollTogether(together && sheets === "both", useViews(), panes, scale);
+  // In a small window there is one sheet, as wide as a phone: to read it, and to change its words and images.
+  const small = useMedia(SMALL);
+  const shownSheets = small ? "narrow" : sheets;
+  const { place, scale } = useScale(width, shownSheets);
+  useScrollTogether(together && shownSheets === "both", useViews(), panes, scale);
   const sheet = (name: SheetName, px: number) => (
     <Sheet
       key={name}
@@ -124,10 +128,10 @@ function SheetsPane({ trouble, sent }: Pick<ComposerProps, "trouble" | "sent">) 
         ref={place}
         role="region"
         aria-label="Sheets"
-        className="relative flex min-h-0 flex-1 bg-bench"
+        className="relative flex min-h-0 flex-1 justify-center bg-bench"
       >
-        {sheets !== "narrow" && sheet("wide", width)}
-        {sheets !== "wide" && sheet("narrow", LIMITS.narrowWidth)}
+        {shownSheets !== "narrow" && sheet("wide", width)}
+        {shownSheets !== "wide" && sheet("narrow", LIMITS.narrowWidth)}
         <InboxLines />
         <Uploads />
       </div>
@@ -186,7 +190,7 @@ export function ComposerView(props: ComposerProps) {
   return (
     <Shared of={composer}>
       <Ground>
-        <div className="grid min-h-0 grid-cols-[204px_1fr_264px]">
+        <div className="composer-rooms grid min-h-0 grid-cols-[204px_1fr_264px] max-md:grid-cols-1 max-md:grid-rows-[minmax(0,1fr)_40%] 2xl:grid-cols-[248px_1fr_360px]">
           <RunningOrder />
           <SheetsPane trouble={trouble} sent={sent} />
           <OpenPanels at="side" or={<SettingsPanel />} />

@@ -101,7 +101,11 @@ export function FirstStepsList({
       )}
       <ol className="border-t">
         {all.map(({ done, title, about, ways }) => (
-          <li key={title} className="flex items-start gap-3 border-b py-2.5" data-step={title}>
+          <li
+            key={title}
+            className="flex flex-wrap items-start gap-3 border-b py-2.5"
+            data-step={title}
+          >
             <span
               className={`mt-0.5 flex size-5 flex-none items-center justify-center rounded-full border ${done ? "border-leaf text-leaf" : "border-line-strong"}`}
             >
@@ -112,7 +116,11 @@ export function FirstStepsList({
               <div className={done ? "text-ink-3" : "font-semibold"}>{title}</div>
               {!done && <p className="text-[12.5px] text-ink-2">{about}</p>}
             </div>
-            {!done && <div className="flex flex-none items-center gap-3">{ways}</div>}
+            {!done && (
+              <div className="flex flex-none flex-wrap items-center gap-3 max-md:w-full max-md:pl-8">
+                {ways}
+              </div>
+            )}
           </li>
         ))}
       </ol>

@@ -109,7 +109,7 @@ export function PickedBar({
           {view.list && (
             <Button onClick={() => send({ do: "off", list: view.list })}>Take off this list</Button>
           )}
-          <Button onClick={onNobody}>Pick nobody</Button>
+          <Button onClick={onNobody}>Clear selection</Button>
         </>
       )}
     </div>

@@ -244,14 +244,14 @@ export default function Proof({ loaderData, actionData }: Route.ComponentProps) 
   const navigate = useNavigate();
   const { tools } = useFrame();
   return (
-    <div className="grid h-full grid-cols-[1fr_316px]">
+    <div className="grid h-full grid-cols-[minmax(0,1fr)_316px] max-lg:h-auto max-lg:grid-cols-1">
       <main
         className="overflow-auto bg-bench px-4.5 py-3"
         // biome-ignore lint/a11y/noNoninteractiveTabindex: a scrolling region must be reachable by keyboard
         tabIndex={0}
         aria-label="The email"
       >
-        <div className="mb-2 flex items-center justify-between">
+        <div className="mb-2 flex flex-wrap items-center justify-between gap-2">
           <h1 className="text-[21px]">As its readers get it</h1>
           <ReadingAs
             reader={reader}
@@ -263,8 +263,8 @@ export default function Proof({ loaderData, actionData }: Route.ComponentProps) 
           <strong>{subject || "none yet"}</strong>
           <span className="ml-3 text-ink-2">{Math.ceil(bytes / 1000)} KB</span>
         </p>
-        <div className="flex items-start gap-4">
-          <figure>
+        <div className="flex flex-wrap items-start gap-4 xl:flex-nowrap">
+          <figure className="max-md:order-2 max-md:max-w-full max-md:overflow-x-auto">
             <EmailFrame html={html} title="Wide" width={width} scale={0.72} />
             <figcaption className="mt-1 text-[12px] text-ink-2">wide, {width} px</figcaption>
           </figure>
@@ -274,7 +274,7 @@ export default function Proof({ loaderData, actionData }: Route.ComponentProps) 
               narrow, {LIMITS.narrowWidth} px
             </figcaption>
           </figure>
-          <figure className="min-w-[200px] flex-1">
+          <figure className="min-w-[200px] flex-1 max-md:order-3">
             <pre className="min-h-40 border bg-sheet p-3 font-mono text-[10.5px] leading-snug whitespace-pre-wrap text-ink break-words">
               {text}
             </pre>
@@ -282,7 +282,7 @@ export default function Proof({ loaderData, actionData }: Route.ComponentProps) 
           </figure>
         </div>
       </main>
-      <aside className="flex flex-col gap-6 overflow-auto border-l px-4 py-3">
+      <aside className="flex flex-col gap-6 overflow-auto border-l px-4 py-3 max-lg:border-t max-lg:border-l-0">
         <Findings loaded={loaderData} />
         <Tests loaded={loaderData} result={actionData} />
       </aside>

@@ -115,7 +115,7 @@ export default function Readers({ loaderData, actionData }: Route.ComponentProps
   return (
     <>
       <DraftBar campaign={loaderData.id} changed={loaderData} />
-      <main className="mx-auto grid max-w-[1080px] grid-cols-[1fr_340px] gap-14 px-10 py-7">
+      <main className="mx-auto grid max-w-[1080px] grid-cols-[1fr_340px] gap-14 px-10 py-7 max-lg:grid-cols-1 max-md:px-4">
         <div>
           <h1 className="mb-1 text-[30px]">Who gets it</h1>
           <p className="mb-5 text-ink-2">
@@ -237,7 +237,7 @@ export default function Readers({ loaderData, actionData }: Route.ComponentProps
               </select>
             </label>
           )}
-          <h2 className="mt-7 mb-1 text-[18px]">Held back</h2>
+          <h2 className="mt-7 mb-1 text-[18px]">Suppressed</h2>
           <p className="text-[12.5px] text-ink-2">
             {held === 0
               ? "Nobody in this choice."

@@ -1,5 +1,4 @@
-import { useEffect } from "react";
-import { Link, useRevalidator } from "react-router";
+import { Link } from "react-router";
 import { plainLine } from "#core/text/index.ts";
 import { readyLaunch } from "#server/campaigns/emails.ts";
 import { getLaunch } from "#server/store/launches/freeze.ts";
@@ -7,6 +6,7 @@ import { byHour, clicksByLink, measuresOf } from "#server/store/results.ts";
 import { at, campaignOf, zoneOf } from "../request.ts";
 import { HourChart, LinkChart } from "../results/charts.tsx";
 import { Empty, Figure } from "../ui/page.tsx";
+import { usePolling } from "../ui/polling.ts";
 import { Table } from "../ui/table.tsx";
 import { count, dayAndTime, percent } from "../ui/words.ts";
 import type { Route } from "./+types/campaign.results.ts";
@@ -50,15 +50,13 @@ export async function loader({ params, context }: Route.LoaderArgs) {
   };
 }
 
+/** How long the page rests before it asks for news, ms. */
+const NEWS_MS = 5_000;
+
 export default function CampaignResults({ loaderData }: Route.ComponentProps) {
   const { results, id } = loaderData;
-  const { revalidate } = useRevalidator();
-  useEffect(() => {
-    if (!results) return;
-    // News comes in while the page is open; nobody has to reload.
-    const timer = setInterval(() => document.hidden || void revalidate(), 5_000);
-    return () => clearInterval(timer);
-  }, [results, revalidate]);
+  // News comes in while the page is open; nobody has to reload.
+  usePolling(results ? NEWS_MS : null);
   if (!results) {
     return (
       <main className="mx-auto max-w-[640px] px-6 py-10">
@@ -80,16 +78,16 @@ export default function CampaignResults({ loaderData }: Route.ComponentProps) {
       tabIndex={0}
       aria-label="Results"
     >
-      <div className="mx-auto max-w-[1080px] px-10 py-7">
+      <div className="mx-auto max-w-[1080px] px-10 py-7 max-md:px-4 2xl:max-w-[1280px]">
         <h1 className="text-[30px]">What came of it</h1>
         <p className="mb-6 text-ink-2">
           Left on {sent}
           {done ? "." : ", and is still being sent."}
         </p>
-        <div className="mb-8 grid grid-cols-5 gap-6 border-y py-5">
+        <div className="mb-8 grid grid-cols-5 gap-6 max-md:grid-cols-2 border-y py-5">
           <Figure
             value={count(m.accepted)}
-            label="arrived"
+            label="delivered"
             note={`of ${count(m.readers)}, ${percent(m.accepted, m.readers)}`}
           />
           <Figure
@@ -113,7 +111,7 @@ export default function CampaignResults({ loaderData }: Route.ComponentProps) {
             note={`${count(m.bounced)} addresses`}
           />
         </div>
-        <div className="grid grid-cols-2 gap-10">
+        <div className="grid grid-cols-2 gap-10 max-lg:grid-cols-1">
           <section aria-label="Links">
             <h2 className="mb-2 text-[20px]">Links by people</h2>
             <LinkChart links={links} />

@@ -73,8 +73,8 @@ export async function action({ request, params, context }: Route.ActionArgs) {
 export const shouldRevalidate = () => true;
 
 const TITLES = {
-  draft: "When it leaves",
-  scheduled: "Set to leave",
+  draft: "When to send",
+  scheduled: "Scheduled",
   sending: "On its way",
   sent: "Gone",
 } as const;

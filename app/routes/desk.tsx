@@ -172,12 +172,12 @@ export default function Desk({ loaderData, actionData }: Route.ComponentProps) {
     loaderData;
   return (
     <Page wide>
-      <div className="grid grid-cols-[1fr_372px] gap-11">
+      <div className="grid grid-cols-[minmax(0,1fr)_372px] gap-11 max-lg:grid-cols-1 max-lg:gap-8">
         <div>
           <h1 className="text-[36px] leading-tight">{title}</h1>
           <p className="mt-2 text-[14px] text-ink-2">
             {emailsWords(draftCount)}{" "}
-            {next ? `The next one leaves on ${next}.` : "Nothing is set to leave."}
+            {next ? `The next one leaves on ${next}.` : "Nothing is scheduled."}
           </p>
           {steps && (
             <div className="mt-5">
@@ -192,7 +192,7 @@ export default function Desk({ loaderData, actionData }: Route.ComponentProps) {
               </Link>
             )}
           </div>
-          <div className="grid grid-cols-3 gap-4">
+          <div className="grid grid-cols-3 gap-4 max-md:grid-cols-1 2xl:grid-cols-4">
             {drafts.map((draft) => (
               <Draft key={draft.id} draft={draft} />
             ))}
@@ -207,12 +207,12 @@ export default function Desk({ loaderData, actionData }: Route.ComponentProps) {
               <span className="text-[12px] text-ink-3">blank · template · earlier email</span>
             </Link>
           </div>
-          <h2 className="mt-7 mb-2 text-[20px]">Gone out lately</h2>
+          <h2 className="mt-7 mb-2 text-[20px]">Sent lately</h2>
           {gone.length === 0 ? (
             <p className="text-ink-3">What has been sent stands here, with how it was read.</p>
           ) : (
             <Table
-              label="Gone out lately"
+              label="Sent lately"
               rows={gone}
               keyOf={(row) => row.id}
               columns={[

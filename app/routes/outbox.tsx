@@ -53,7 +53,7 @@ export default function Outbox({ loaderData }: Route.ComponentProps) {
         <SearchForm label="Search messages" hint="Address or subject" search={search} />
       </PageTitle>
       {messages.length === 0 ? (
-        <Empty title={search ? "No message is like that" : "No message yet"}>
+        <Empty title={search ? "No matches" : "No message yet"}>
           Send a test from a campaign’s Proof room, and it will arrive here.
         </Empty>
       ) : (

@@ -227,11 +227,12 @@ export default function Contacts({ loaderData, actionData }: Route.ComponentProp
   const shown = fields.slice(0, SHOWN);
   const href = (change: Record<string, string>) =>
     `?${new URLSearchParams({ ...paramsOf(view), ...change })}`;
+  const narrowed = Boolean(view.search || view.list || view.segment || view.rule);
   return (
     <Page wide>
       <PageTitle
         title="Everybody"
-        about={`${people(view.total)}${view.search || view.list || view.segment || view.rule ? " in this view" : ""}; ${count(mailable)} of all can be mailed.`}
+        about={`${people(view.total)}${narrowed ? " in this view" : ""}; ${count(mailable)} of all can be mailed.`}
       >
         <SearchForm label="Search contacts" hint="Name, address, anything" search={view.search}>
           {view.sort !== "email" && <input type="hidden" name="sort" value={view.sort} />}
@@ -295,7 +296,16 @@ export default function Contacts({ loaderData, actionData }: Route.ComponentProp
         onNobody={() => setPicked(new Set())}
       />
       {view.total === 0 ? (
-        <Empty title="Nobody is like that">Try fewer letters, or another list.</Empty>
+        narrowed ? (
+          <Empty title="No matches">Try fewer letters, or another list.</Empty>
+        ) : (
+          <Empty title="No contacts yet">
+            <Link to="/people/imports" className="link">
+              Import a file
+            </Link>
+            , or add somebody by hand.
+          </Empty>
+        )
       ) : (
         <ContactTable
           view={view}

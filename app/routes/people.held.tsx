@@ -20,7 +20,7 @@ import type { Route } from "./+types/people.held.ts";
 
 export { Failed as ErrorBoundary } from "../ui/failed.tsx";
 
-export const meta = () => [{ title: "Held back · Septima" }];
+export const meta = () => [{ title: "Suppressed · Septima" }];
 
 /** Addresses out of a list or a CSV file: every cell that is one. */
 const addressesIn = (text: string) => text.split(/[\s,;|"]+/).filter((cell) => cell.includes("@"));
@@ -88,7 +88,7 @@ export default function Held({ loaderData, actionData }: Route.ComponentProps) {
   return (
     <Page wide>
       <PageTitle
-        title="Held back"
+        title="Suppressed"
         about="Nothing is sent to these addresses, whatever list or segment they are in."
       >
         <SearchForm label="Search addresses" hint="Part of an address" search={search} />
@@ -104,12 +104,12 @@ export default function Held({ loaderData, actionData }: Route.ComponentProps) {
       <div className="grid grid-cols-[1fr_320px] gap-12">
         <section aria-label="Addresses">
           {rows.length === 0 ? (
-            <Empty title={search ? "No such address" : "Nobody is held back"}>
+            <Empty title={search ? "No such address" : "Nobody is suppressed"}>
               Who unsubscribes or bounces stands here by itself.
             </Empty>
           ) : (
             <Table
-              label="Addresses held back"
+              label="Suppressed addresses"
               rows={rows}
               keyOf={(row) => row.email}
               columns={[

@@ -1,6 +1,5 @@
 /** One import, from the file to the people: how it is read, what would happen, what happened. */
-import { useEffect } from "react";
-import { data, Link, redirect, useRevalidator, useSearchParams } from "react-router";
+import { data, Link, redirect, useSearchParams } from "react-router";
 import { z } from "zod";
 import { type ImportOptions, importOptionsSchema, shapeSchema } from "#core/import/index.ts";
 import { parseJson } from "#core/json.ts";
@@ -31,6 +30,7 @@ import { Button, Buttonlike } from "../ui/button.tsx";
 import { FormErrors } from "../ui/field.tsx";
 import { Form } from "../ui/form.tsx";
 import { Chip, Page, PageTitle } from "../ui/page.tsx";
+import { usePolling } from "../ui/polling.ts";
 import { count } from "../ui/words.ts";
 import type { Route } from "./+types/people.import.ts";
 
@@ -181,19 +181,15 @@ function Act({ what, children, primary }: { what: string; children: string; prim
   );
 }
 
+/** How long the page rests before it asks how far the work is, ms. */
+const ASK_MS = 600;
+
 export default function Import({ loaderData, actionData }: Route.ComponentProps) {
   const { found, into, mapping, preview, refused, reasons, fields, lists, problem } = loaderData;
   const keyLabel = KEY_LABELS[loaderData.key];
   const [params, setParams] = useSearchParams();
-  const { revalidate, state: asking } = useRevalidator();
   const busy = BUSY.includes(found.state);
-  useEffect(() => {
-    if (!busy) return;
-    // One question at a time: where answers are slow, the next waits for the last.
-    if (asking !== "idle") return;
-    const timer = setTimeout(revalidate, 600);
-    return () => clearTimeout(timer);
-  }, [busy, asking, revalidate]);
+  usePolling(busy ? ASK_MS : null);
   const labels = Object.fromEntries([...fields, ...found.newFields].map((f) => [f.id, f.label]));
   const stops = found.refused > 0 && found.options?.refused === "nothing";
   return (
@@ -272,7 +268,7 @@ export default function Import({ loaderData, actionData }: Route.ComponentProps)
       <div className="flex gap-2">
         {found.state === "checked" && !stops && (
           <Act what="apply" primary>
-            Take them in
+            Import them
           </Act>
         )}
         {stops && (

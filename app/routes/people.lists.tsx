@@ -2,16 +2,18 @@ import { getFormProps, useForm } from "@conform-to/react";
 import { parseWithZod } from "@conform-to/zod/v4";
 import { data, Link } from "react-router";
 import { z } from "zod";
+import { fold } from "#core/fields/index.ts";
 import { LIMITS } from "#core/limits.ts";
 import { required } from "#server/forms.ts";
 import { addList, getLists, renameList, usesOf } from "#server/store/audience.ts";
 import { submissionOf } from "../form.ts";
 import { removing } from "../removed.ts";
-import { at } from "../request.ts";
+import { at, pageNumber } from "../request.ts";
 import { Button } from "../ui/button.tsx";
 import { FormErrors, INPUT, TextField } from "../ui/field.tsx";
 import { Form } from "../ui/form.tsx";
-import { Empty, Page, PageTitle } from "../ui/page.tsx";
+import { Empty, Page, Pager, PageTitle } from "../ui/page.tsx";
+import { SearchForm } from "../ui/search.tsx";
 import { people } from "../ui/words.ts";
 import type { Route } from "./+types/people.lists.ts";
 
@@ -26,8 +28,17 @@ const schema = z.discriminatedUnion("do", [
   z.object({ do: z.literal("remove"), list: z.string() }),
 ]);
 
-export async function loader({ context }: Route.LoaderArgs) {
-  return { lists: await getLists(at(context).sql) };
+const PER_PAGE = LIMITS.sourcesPerPage;
+
+export async function loader({ request, context }: Route.LoaderArgs) {
+  const url = new URL(request.url);
+  const search = (url.searchParams.get("search") ?? "").slice(0, 200);
+  const all = await getLists(at(context).sql);
+  const found = all.filter((list) => fold(list.name).includes(fold(search.trim())));
+  const pages = Math.max(1, Math.ceil(found.length / PER_PAGE));
+  const page = Math.min(pageNumber(url), pages);
+  const lists = found.slice((page - 1) * PER_PAGE, page * PER_PAGE);
+  return { lists, total: all.length, search, page, pages };
 }
 
 export async function action({ request, context }: Route.ActionArgs) {
@@ -53,6 +64,7 @@ export async function action({ request, context }: Route.ActionArgs) {
 }
 
 export default function Lists({ loaderData, actionData }: Route.ComponentProps) {
+  const { lists, total, search, page, pages } = loaderData;
   const [form, fields] = useForm({
     lastResult: actionData,
     onValidate: ({ formData }) => parseWithZod(formData, { schema }),
@@ -62,7 +74,11 @@ export default function Lists({ loaderData, actionData }: Route.ComponentProps) 
       <PageTitle
         title="Lists"
         about="People picked by hand, by a file or by a sign-up. They stay until somebody takes them off."
-      />
+      >
+        {total > PER_PAGE / 4 && (
+          <SearchForm label="Search lists" hint="Search by name" search={search} />
+        )}
+      </PageTitle>
       <FormErrors errors={form.errors} />
       <Form method="post" {...getFormProps(form)} className="mb-6 flex items-end gap-2">
         <TextField meta={fields.name} label="A new list" className="w-72" />
@@ -70,11 +86,13 @@ export default function Lists({ loaderData, actionData }: Route.ComponentProps) 
           Add the list
         </Button>
       </Form>
-      {loaderData.lists.length === 0 && (
-        <Empty title="No lists yet">Add one, and put people on it from the table.</Empty>
+      {lists.length === 0 && (
+        <Empty title={total > 0 ? "No matches" : "No lists yet"}>
+          {total > 0 ? "No list is called that." : "Add one, and put people on it from the table."}
+        </Empty>
       )}
       <ul>
-        {loaderData.lists.map((list) => (
+        {lists.map((list) => (
           <li key={list.id} className="flex items-center gap-4 border-b py-2">
             <Form method="post" className="flex flex-1 items-center gap-2">
               <input type="hidden" name="list" value={list.id} />
@@ -100,6 +118,11 @@ export default function Lists({ loaderData, actionData }: Route.ComponentProps) 
           </li>
         ))}
       </ul>
+      <Pager
+        page={page}
+        pages={pages}
+        hrefOf={(to) => `?${new URLSearchParams({ search, page: String(to) })}`}
+      />
     </Page>
   );
 }

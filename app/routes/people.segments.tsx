@@ -1,13 +1,16 @@
 import { Plus } from "lucide-react";
-import { Link } from "react-router";
-import { describe, KEPT_SEGMENTS } from "#core/rules/index.ts";
+import { Link, useSearchParams } from "react-router";
+import { fold } from "#core/fields/index.ts";
+import { LIMITS } from "#core/limits.ts";
+import { describe, KEPT_SEGMENTS, type Rule } from "#core/rules/index.ts";
 import { worldOf } from "#server/audience/world.ts";
 import { countMailable, getSegments } from "#server/store/audience.ts";
-import { overlapOf } from "#server/store/reach.ts";
+import { countRules, overlapOf } from "#server/store/reach.ts";
 import { OverlapTable } from "../people/overlap-table.tsx";
-import { at } from "../request.ts";
+import { at, pageNumber } from "../request.ts";
 import { Buttonlike } from "../ui/button.tsx";
-import { Empty, Page, PageTitle } from "../ui/page.tsx";
+import { Empty, Page, Pager, PageTitle } from "../ui/page.tsx";
+import { SearchForm } from "../ui/search.tsx";
 import { count, percent } from "../ui/words.ts";
 import type { Route } from "./+types/people.segments.ts";
 
@@ -15,33 +18,79 @@ export { Failed as ErrorBoundary } from "../ui/failed.tsx";
 
 export const meta = () => [{ title: "Segments · Septima" }];
 
-export async function loader({ context }: Route.LoaderArgs) {
+const PER_PAGE = LIMITS.sourcesPerPage;
+const asRule = ({ id }: { readonly id: string }): Rule => ({
+  type: "segment",
+  segment: id,
+  is: true,
+});
+
+export async function loader({ request, context }: Route.LoaderArgs) {
   const { sql, services } = at(context);
+  const url = new URL(request.url);
+  const search = (url.searchParams.get("search") ?? "").slice(0, 200);
   const world = await worldOf(sql, services.clock);
   const own = await getSegments(sql);
+  const found = own.filter(({ name }) => fold(name).includes(fold(search.trim())));
+  const pages = Math.max(1, Math.ceil(found.length / PER_PAGE));
+  const page = Math.min(pageNumber(url), pages);
+  const shown = found.slice((page - 1) * PER_PAGE, page * PER_PAGE);
+  const listed = [...shown, ...KEPT_SEGMENTS];
+  const counts = await countRules(sql, listed.map(asRule), world);
+  // Compared are those that were picked, else the first ones: every two of thousands would be millions.
+  const asked = url.searchParams.get("compare")?.split(",") ?? null;
   const all = [...own, ...KEPT_SEGMENTS];
-  const rules = all.map(({ id }) => ({ type: "segment" as const, segment: id, is: true }));
-  const overlap = await overlapOf(sql, rules, world);
+  const compared = (
+    asked ? asked.flatMap((id) => all.find((one) => one.id === id) ?? []) : listed
+  ).slice(0, LIMITS.overlapAtOnce);
+  const overlap = await overlapOf(sql, compared.map(asRule), world);
   return {
-    own: own.length,
+    own: shown.length,
+    total: own.length,
+    search,
+    page,
+    pages,
     mailable: await countMailable(sql),
+    compared: compared.map(({ id, name }) => ({ id, name })),
     overlap: overlap.shared,
-    segments: all.map(({ id, name, rule }, i) => ({
+    segments: listed.map(({ id, name, rule }, i) => ({
       id,
       name,
       words: describe(rule, world),
-      reach: overlap.shared[i]![i]!,
-      held: overlap.all[i]! - overlap.shared[i]![i]!,
+      reach: counts[i]!.mailable,
+      held: counts[i]!.all - counts[i]!.mailable,
     })),
   };
 }
 
 type Row = Route.ComponentProps["loaderData"]["segments"][number];
 
-function SegmentRow({ segment, mailable, own }: { segment: Row; mailable: number; own: boolean }) {
+function SegmentRow({
+  segment,
+  mailable,
+  own,
+  compared,
+  onCompare,
+}: {
+  segment: Row;
+  mailable: number;
+  own: boolean;
+  compared: boolean;
+  onCompare: (on: boolean) => void;
+}) {
+  // Who is found by being suppressed is counted all the same.
+  const about = segment.reach > 0 ? segment.reach : segment.held;
   return (
-    <li className="flex items-baseline justify-between gap-6 border-b py-2.5">
-      <div className="min-w-0">
+    <li className="flex items-baseline gap-3 border-b py-2.5">
+      <input
+        type="checkbox"
+        aria-label={`Compare ${segment.name}`}
+        title="Compare with others"
+        checked={compared}
+        className="accent-plum"
+        onChange={(event) => onCompare(event.target.checked)}
+      />
+      <div className="min-w-0 flex-1">
         <Link
           to={own ? `/people/segments/${segment.id}` : `/people?segment=${segment.id}`}
           className="text-[14px] font-semibold hover:underline"
@@ -51,10 +100,14 @@ function SegmentRow({ segment, mailable, own }: { segment: Row; mailable: number
         <p className="text-[12px] text-ink-2">{segment.words}</p>
       </div>
       <div className="flex-none text-right">
-        <div className="font-display text-[19px] leading-tight">{count(segment.reach)}</div>
-        <div className="text-[11.5px] text-ink-3">{percent(segment.reach, mailable)}</div>
+        <div className="font-display text-[19px] leading-tight">{count(about)}</div>
+        {segment.reach > 0 && (
+          <div className="text-[11.5px] text-ink-3">{percent(segment.reach, mailable)}</div>
+        )}
         {segment.held > 0 && (
-          <div className="text-[11.5px] text-ink-3">and {count(segment.held)} held back</div>
+          <div className="text-[11.5px] text-ink-3">
+            {segment.reach > 0 ? `and ${count(segment.held)} suppressed` : "suppressed"}
+          </div>
         )}
       </div>
     </li>
@@ -62,46 +115,73 @@ function SegmentRow({ segment, mailable, own }: { segment: Row; mailable: number
 }
 
 export default function Segments({ loaderData }: Route.ComponentProps) {
-  const { segments, own, mailable, overlap } = loaderData;
+  const { segments, own, total, search, page, pages, mailable, compared, overlap } = loaderData;
+  const [params, setParams] = useSearchParams();
+  const ids = compared.map(({ id }) => id);
+  const compare = (id: string, on: boolean) => {
+    const rest = ids.filter((one) => one !== id);
+    const next = on ? [...rest, id].slice(-LIMITS.overlapAtOnce) : rest;
+    const changed = new URLSearchParams(params);
+    changed.set("compare", next.join(","));
+    setParams(changed, { replace: true, preventScrollReset: true });
+  };
+  const row = (segment: Row, mine: boolean) => (
+    <SegmentRow
+      key={segment.id}
+      segment={segment}
+      mailable={mailable}
+      own={mine}
+      compared={ids.includes(segment.id)}
+      onCompare={(on) => compare(segment.id, on)}
+    />
+  );
   return (
     <Page wide>
       <PageTitle
         title="Segments"
         about="People found by a rule, counted among those who can be mailed. Always current."
       >
+        {total > PER_PAGE / 4 && (
+          <SearchForm label="Search segments" hint="Search by name" search={search} />
+        )}
         <Buttonlike asChild primary>
           <Link to="/people/segments/new">
             <Plus className="size-4" /> New segment
           </Link>
         </Buttonlike>
       </PageTitle>
-      <div className="grid grid-cols-2 gap-14">
+      <div className="grid grid-cols-2 gap-14 max-md:grid-cols-1">
         <section aria-label="Your segments">
           <h2 className="mb-1 text-[20px]">Yours</h2>
           {own === 0 && (
-            <Empty title="No segments yet">A segment finds people by a rule you can read.</Empty>
+            <Empty title={total > 0 ? "No matches" : "No segments yet"}>
+              {total > 0
+                ? "No segment is called that."
+                : "A segment finds people by a rule you can read."}
+            </Empty>
           )}
-          <ul>
-            {segments.slice(0, own).map((segment) => (
-              <SegmentRow key={segment.id} segment={segment} mailable={mailable} own />
-            ))}
-          </ul>
+          <ul>{segments.slice(0, own).map((segment) => row(segment, true))}</ul>
+          <Pager
+            page={page}
+            pages={pages}
+            hrefOf={(to) => `?${new URLSearchParams({ search, page: String(to) })}`}
+          />
         </section>
         <section aria-label="Kept by Septima">
-          <h2 className="mb-1 text-[20px]">Kept by itself</h2>
-          <ul>
-            {segments.slice(own).map((segment) => (
-              <SegmentRow key={segment.id} segment={segment} mailable={mailable} own={false} />
-            ))}
-          </ul>
+          <h2 className="mb-1 text-[20px]">Kept by Septima</h2>
+          <ul>{segments.slice(own).map((segment) => row(segment, false))}</ul>
         </section>
       </div>
       <section aria-label="Overlap" className="mt-8">
         <h2 className="mb-1 text-[20px]">Who is in two of them</h2>
         <p className="mb-3 text-[12.5px] text-ink-2">
-          How many people of the segment on the left are in the one above, too.
+          {compared.length < 2
+            ? "Mark at least two segments to compare them."
+            : "How many people of the segment on the left are in the one above, too. Marked segments are compared, at most six."}
         </p>
-        <OverlapTable names={segments.map(({ name }) => name)} counts={overlap} />
+        {compared.length >= 2 && (
+          <OverlapTable names={compared.map(({ name }) => name)} counts={overlap} />
+        )}
       </section>
     </Page>
   );

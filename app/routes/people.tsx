@@ -13,7 +13,7 @@ const PLACES = [
   ["/people/fields", "Fields and records"],
   ["/people/imports", "Imports"],
   ["/people/preferences", "Topics and sign-up"],
-  ["/people/held", "Held back"],
+  ["/people/held", "Suppressed"],
   ["/people/duplicates", "Duplicates"],
 ] as const;
 

@@ -42,7 +42,7 @@ export default function SettingsPage({ loaderData, actionData }: Route.Component
   return (
     <Page>
       <PageTitle title="Settings" />
-      <div className="grid grid-cols-2 items-start gap-x-12 gap-y-8">
+      <div className="grid grid-cols-2 items-start gap-x-12 gap-y-8 max-lg:grid-cols-1">
         <div className="flex flex-col gap-8">
           <SenderForm data={loaderData} result={actionData} />
           <SendingForm data={loaderData} result={actionData} />

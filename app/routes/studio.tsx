@@ -30,11 +30,14 @@ export async function loader({ request, context }: Route.LoaderArgs) {
 export default function Studio({ loaderData }: Route.ComponentProps) {
   return (
     <>
-      <header className="flex h-12 items-center gap-8 border-b px-3.5">
+      <header className="flex min-h-12 flex-wrap items-center gap-x-8 gap-y-1 border-b px-3.5 max-md:py-1.5">
         <Link to="/" aria-label="Septima, to the desk">
           <Wordmark />
         </Link>
-        <nav aria-label="Places" className="flex gap-1">
+        <nav
+          aria-label="Places"
+          className="flex gap-1 overflow-x-auto max-md:order-last max-md:w-full"
+        >
           {PLACES.map(([to, label]) => (
             <NavLink
               key={to}
@@ -49,7 +52,7 @@ export default function Studio({ loaderData }: Route.ComponentProps) {
           ))}
         </nav>
         <div className="ml-auto flex items-center gap-2">
-          <span className="mr-1 text-[12px] text-ink-3">{loaderData.name}</span>
+          <span className="mr-1 text-[12px] text-ink-3 max-md:sr-only">{loaderData.name}</span>
           <Form method="post" action="/sign-out">
             <IconButton label="Sign out" type="submit">
               <LogOut />

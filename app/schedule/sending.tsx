@@ -164,7 +164,7 @@ export function Sending({
   const also = [
     [progress.deferred, "tried again later", undefined],
     [progress.refused, "refused for its content", undefined],
-    [progress.held, "held back", "left since it was started"],
+    [progress.held, "suppressed", "left since it was started"],
     [progress.left, "not known", "not sent again"],
   ] as const;
   return (

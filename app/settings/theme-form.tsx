@@ -59,11 +59,11 @@ export function ThemeForm({ data: loaded, result }: { data: SettingsData; result
           <input type="checkbox" name="dark" defaultChecked={theme.dark !== null} />
           Use the dark colours where a mail program shows dark
         </label>
-        <SelectField meta={fields.heading} label="Font of headings" options={fontOptions} />
-        <SelectField meta={fields.body} label="Font of words" options={fontOptions} />
+        <SelectField meta={fields.heading} label="Heading font" options={fontOptions} />
+        <SelectField meta={fields.body} label="Text font" options={fontOptions} />
         <TextField
           meta={fields.size as typeof fields.heading}
-          label="Size of words, px"
+          label="Text size, px"
           inputMode="numeric"
         />
       </div>

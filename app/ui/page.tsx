@@ -4,7 +4,12 @@ import type { ReactNode } from "react";
 
 export function Page({ children, wide = false }: { children: ReactNode; wide?: boolean }) {
   return (
-    <main className={clsx("mx-auto px-10 py-6", wide ? "max-w-[1280px]" : "max-w-[1080px]")}>
+    <main
+      className={clsx(
+        "mx-auto px-10 py-6 max-md:px-4",
+        wide ? "max-w-[1280px] 2xl:max-w-[1560px]" : "max-w-[1080px] 2xl:max-w-[1280px]",
+      )}
+    >
       {children}
     </main>
   );
@@ -20,12 +25,12 @@ export function PageTitle({
   children?: ReactNode;
 }) {
   return (
-    <header className="mb-5 flex items-end justify-between gap-6">
+    <header className="mb-5 flex flex-wrap items-end justify-between gap-x-6 gap-y-3">
       <div>
         <h1 className="text-[34px] leading-tight">{title}</h1>
         {about && <p className="mt-1 text-[13.5px] text-ink-2">{about}</p>}
       </div>
-      {children && <div className="flex items-center gap-2">{children}</div>}
+      {children && <div className="flex flex-wrap items-center gap-2">{children}</div>}
     </header>
   );
 }

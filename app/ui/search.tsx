@@ -21,7 +21,7 @@ export function SearchForm({
     <Form
       method="get"
       role="search"
-      className="flex gap-2"
+      className="flex flex-wrap gap-2"
       onChange={(event) => submit(event.currentTarget, { replace: true })}
     >
       <label className="relative block">

@@ -19,34 +19,37 @@ export function Table<Row>({
   keyOf: (row: Row) => string | number;
 }) {
   return (
-    <table className="w-full border-collapse text-left" aria-label={label}>
-      <thead>
-        <tr className="border-line-strong border-b">
-          {columns.map((column) => (
-            <th
-              key={column.title}
-              scope="col"
-              className={`px-1.5 py-2 text-[11.5px] font-semibold text-ink-2 ${column.right ? "text-right" : ""}`}
-            >
-              {column.title}
-            </th>
-          ))}
-        </tr>
-      </thead>
-      <tbody>
-        {rows.map((row) => (
-          <tr key={keyOf(row)} className="border-b align-baseline">
+    // In a small window the table scrolls, not the page.
+    <div className="overflow-x-auto">
+      <table className="w-full border-collapse text-left" aria-label={label}>
+        <thead>
+          <tr className="border-line-strong border-b">
             {columns.map((column) => (
-              <td
+              <th
                 key={column.title}
-                className={`px-1.5 py-2.5 ${column.right ? "text-right" : ""}`}
+                scope="col"
+                className={`px-1.5 py-2 text-[11.5px] font-semibold text-ink-2 ${column.right ? "text-right" : ""}`}
               >
-                {column.cell(row)}
-              </td>
+                {column.title}
+              </th>
             ))}
           </tr>
-        ))}
-      </tbody>
-    </table>
+        </thead>
+        <tbody>
+          {rows.map((row) => (
+            <tr key={keyOf(row)} className="border-b align-baseline">
+              {columns.map((column) => (
+                <td
+                  key={column.title}
+                  className={`px-1.5 py-2.5 ${column.right ? "text-right" : ""}`}
+                >
+                  {column.cell(row)}
+                </td>
+              ))}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
   );
 }

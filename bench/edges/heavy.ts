@@ -58,7 +58,7 @@ class Client {
       const began = performance.now();
       const text = await this.get(path);
       if (text.includes(words)) return;
-      if (text.includes("not taken in")) throw new Error(`${path} failed`);
+      if (text.includes("not imported")) throw new Error(`${path} failed`);
       // As patient as a page that looks on.
       await sleep(Math.max(600, (performance.now() - began) * 8));
     }
@@ -88,7 +88,7 @@ async function importPeople(client: Client, name: string, people: number, list: 
   await client.until(path, "to be looked at");
   tell(`${name} read`);
   await client.post(path, { do: "apply" });
-  await client.until(path, ">taken in<");
+  await client.until(path, ">imported<");
   tell(`${name} taken in`);
   return path;
 }
@@ -168,7 +168,7 @@ async function measure(pauses: "0" | "1"): Promise<Measured> {
     const works = Promise.all([
       client
         .post(undone, { do: "undo" })
-        .then(() => client.until(undone, ">taken back<"))
+        .then(() => client.until(undone, ">undone<"))
         .then(() => tell("taken back")),
       client
         .post(`${campaign}/schedule`, { when: "now" })

@@ -110,7 +110,7 @@ function overHtml(props: CaptionedPicture, ctx: BlockContext): Markup | null {
 
 export const captionedPicture: BlockKind<CaptionedPicture> = {
   type: "captionedPicture",
-  label: "Captioned picture",
+  label: "Captioned image",
   group: "pictures",
   icon: "captions",
   schema,
@@ -133,7 +133,7 @@ export const captionedPicture: BlockKind<CaptionedPicture> = {
   content: [
     { control: "onSheet", label: "Write the caption on the sheet: double-click it." },
     ...pictureControls,
-    { control: "link", path: ["to"], label: "The picture leads to" },
+    { control: "link", path: ["to"], label: "The image links to" },
   ],
   style: [
     {
@@ -141,13 +141,13 @@ export const captionedPicture: BlockKind<CaptionedPicture> = {
       path: ["place"],
       label: "Caption",
       options: [
-        { value: "under", label: "Under the picture" },
+        { value: "under", label: "Under the image" },
         { value: "over", label: "Over its foot" },
       ],
     },
     { control: "number", path: ["corner"], label: "Corners", min: 0, max: 60, unit: "px" },
-    { control: "colour", path: ["colour"], label: "Colour of the words" },
-    { control: "colour", path: ["ground"], label: "Ground of the caption", none: "None" },
+    { control: "colour", path: ["colour"], label: "Text colour" },
+    { control: "colour", path: ["ground"], label: "Caption background", none: "None" },
     backingControl,
     { control: "type", path: ["type"], label: "Type" },
   ],

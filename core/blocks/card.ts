@@ -48,7 +48,7 @@ export const card: BlockKind<Card> = {
   texts: [],
   content: [],
   style: [
-    { control: "colour", path: ["ground"], label: "Ground", none: "None" },
+    { control: "colour", path: ["ground"], label: "Background", none: "None" },
     { control: "border", path: ["edge"], label: "Border" },
     {
       control: "number",

@@ -50,7 +50,7 @@ export const coupon: BlockKind<Coupon> = {
   ],
   style: [
     { control: "colour", path: ["colour"], label: "Code and border" },
-    { control: "colour", path: ["ground"], label: "Ground" },
+    { control: "colour", path: ["ground"], label: "Background" },
   ],
   html(props, ctx) {
     const { theme } = ctx;

@@ -65,7 +65,7 @@ export const footer: BlockKind<Footer> = {
     { control: "switch", path: ["unsubscribe"], label: "Unsubscribe link" },
     { control: "line", path: ["unsubscribeLabel"], label: "Its words" },
   ],
-  style: [{ control: "colour", path: ["colour"], label: "Colour of the words" }],
+  style: [{ control: "colour", path: ["colour"], label: "Text colour" }],
   leads: (props) => footerLinks(props).map(({ to }) => to.kind),
   html(props, ctx) {
     const { theme } = ctx;

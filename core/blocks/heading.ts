@@ -43,7 +43,7 @@ export const heading: BlockKind<Heading> = {
     },
   ],
   style: [
-    { control: "colour", path: ["colour"], label: "Colour of the words" },
+    { control: "colour", path: ["colour"], label: "Text colour" },
     { control: "type", path: ["type"], label: "Type" },
   ],
   html(props, ctx) {

@@ -67,8 +67,8 @@ export const BLOCKS: readonly BlockKind<any>[] = [
 ];
 
 export const GROUPS: Record<BlockGroup, string> = {
-  words: "Words",
-  pictures: "Pictures",
+  words: "Text",
+  pictures: "Images",
   actions: "Actions",
   layout: "Layout",
   own: "Own",

@@ -107,8 +107,8 @@ export const newBand = (name = ""): BandProps => ({
 export const newColumn = (share = 1): ColumnProps => ({ share, ...EVERYONE });
 
 export const bandControls: readonly Control[] = [
-  { control: "colour", path: ["background"], label: "Ground", none: "As the sheet" },
-  { control: "picture", path: ["picture"], label: "Picture behind", same: true },
+  { control: "colour", path: ["background"], label: "Background", none: "As the sheet" },
+  { control: "picture", path: ["picture"], label: "Background image", same: true },
   {
     control: "number",
     path: ["minHeight"],
@@ -118,7 +118,7 @@ export const bandControls: readonly Control[] = [
     unit: "px",
   },
   { control: "number", path: ["corner"], label: "Corners", min: 0, max: LIMITS.corner, unit: "px" },
-  { control: "switch", path: ["fullWidth"], label: "Ground from edge to edge" },
+  { control: "switch", path: ["fullWidth"], label: "Background from edge to edge" },
   { control: "border", path: ["border"], label: "Border" },
   {
     control: "choice",

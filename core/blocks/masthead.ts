@@ -88,7 +88,7 @@ export const masthead: BlockKind<Masthead> = {
       ],
     },
     { control: "number", path: ["size"], label: "Logo", min: 40, max: 400, unit: "px" },
-    { control: "colour", path: ["colour"], label: "Colour of the words" },
+    { control: "colour", path: ["colour"], label: "Text colour" },
     backingControl,
     { control: "type", path: ["type"], label: "Type" },
   ],

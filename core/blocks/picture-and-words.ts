@@ -78,7 +78,7 @@ const cell = (inner: Markup, padding: string, side: string, stacks: boolean) =>
 
 export const pictureAndWords: BlockKind<PictureAndWords> = {
   type: "pictureAndWords",
-  label: "Picture and words",
+  label: "Image and text",
   group: "pictures",
   icon: "layout-list",
   schema,
@@ -103,8 +103,8 @@ export const pictureAndWords: BlockKind<PictureAndWords> = {
   content: [
     { control: "onSheet", label: "Write the title and the words on the sheet: double-click them." },
     ...pictureControls,
-    { control: "link", path: ["to"], label: "The picture leads to" },
-    { control: "switch", path: ["parts", "picture"], label: "With the picture" },
+    { control: "link", path: ["to"], label: "The image links to" },
+    { control: "switch", path: ["parts", "picture"], label: "With the image" },
     { control: "switch", path: ["parts", "title"], label: "With the title" },
     { control: "switch", path: ["parts", "words"], label: "With the words" },
   ],
@@ -112,7 +112,7 @@ export const pictureAndWords: BlockKind<PictureAndWords> = {
     {
       control: "number",
       path: ["share"],
-      label: "Picture’s share",
+      label: "Image width",
       min: 20,
       max: 80,
       unit: "%",
@@ -120,7 +120,7 @@ export const pictureAndWords: BlockKind<PictureAndWords> = {
     {
       control: "choice",
       path: ["side"],
-      label: "Picture",
+      label: "Image",
       options: [
         { value: "start", label: "Before the words" },
         { value: "end", label: "After the words" },
@@ -131,8 +131,8 @@ export const pictureAndWords: BlockKind<PictureAndWords> = {
       path: ["onNarrow"],
       label: "On narrow",
       options: [
-        { value: "picture", label: "Picture first" },
-        { value: "words", label: "Words first" },
+        { value: "picture", label: "Image first" },
+        { value: "words", label: "Text first" },
         { value: "keep", label: "Side by side" },
       ],
     },

@@ -38,7 +38,7 @@ type GridPicture = z.infer<typeof itemSchema>;
 
 const picture: ItemKind<GridPicture> = {
   type: "pictureGrid.picture",
-  label: "Picture",
+  label: "Image",
   plural: "Pictures",
   least: 2,
   most: 8,
@@ -57,7 +57,7 @@ const picture: ItemKind<GridPicture> = {
     {
       control: "colour",
       path: ["backing"],
-      label: "Behind a see-through picture",
+      label: "Behind a transparent image",
       none: "Nothing",
     },
   ],
@@ -108,7 +108,7 @@ function rowHtml(items: readonly Item[], props: PictureGrid, ctx: BlockContext):
 
 export const pictureGrid: BlockKind<PictureGrid> = {
   type: "pictureGrid",
-  label: "Picture grid",
+  label: "Image grid",
   group: "pictures",
   icon: "layout-grid",
   schema,

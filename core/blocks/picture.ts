@@ -57,7 +57,7 @@ export const newPicture = (picture: string | null = null, alt: Line): PicturePro
 
 /** The settings of a picture, but for where it leads. */
 export const pictureControls: readonly Control[] = [
-  { control: "picture", path: ["picture"], label: "Picture" },
+  { control: "picture", path: ["picture"], label: "Image" },
   {
     control: "line",
     path: ["alt"],
@@ -70,7 +70,7 @@ export const pictureControls: readonly Control[] = [
 export const backingControl: Control = {
   control: "colour",
   path: ["backing"],
-  label: "Behind a see-through picture",
+  label: "Behind a transparent image",
   none: "Nothing",
 };
 

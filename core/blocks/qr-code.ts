@@ -64,7 +64,7 @@ export const qrCode: BlockKind<QrCode> = {
   style: [
     { control: "number", path: ["size"], label: "Size", min: 80, max: 300, unit: "px" },
     { control: "colour", path: ["ink"], label: "Code" },
-    { control: "colour", path: ["ground"], label: "Ground" },
+    { control: "colour", path: ["ground"], label: "Background" },
   ],
   html(props, ctx) {
     const { theme } = ctx;

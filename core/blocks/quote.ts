@@ -53,8 +53,8 @@ export const quote: BlockKind<Quote> = {
     { control: "number", path: ["stars"], label: "Stars", min: 0, max: STARS, unit: "of 5" },
   ],
   style: [
-    { control: "colour", path: ["colour"], label: "Colour of the words" },
-    { control: "colour", path: ["mark"], label: "Colour of the line" },
+    { control: "colour", path: ["colour"], label: "Text colour" },
+    { control: "colour", path: ["mark"], label: "Line colour" },
     { control: "type", path: ["type"], label: "Type" },
   ],
   html(props, ctx) {

@@ -39,7 +39,7 @@ export const signRow = (words: boolean): SignRow => ({
 export const signControl: Control = {
   control: "choice",
   path: ["sign"],
-  label: "Sign",
+  label: "Icon",
   options: SIGNS.map(({ name, label }) => ({ value: name, label })),
 };
 export const signRowControls: readonly Control[] = [
@@ -48,13 +48,13 @@ export const signRowControls: readonly Control[] = [
     path: ["shape"],
     label: "Shape",
     options: [
-      { value: "bare", label: "Only the sign" },
+      { value: "bare", label: "Only the icon" },
       { value: "round", label: "On a disc" },
       { value: "square", label: "On a square" },
     ],
   },
   { control: "number", path: ["size"], label: "Size", min: 20, max: 48, unit: "px" },
-  { control: "colour", path: ["ink"], label: "Sign" },
+  { control: "colour", path: ["ink"], label: "Icon" },
   { control: "colour", path: ["ground"], label: "Disc or square" },
   { control: "switch", path: ["words"], label: "With words" },
 ];

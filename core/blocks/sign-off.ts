@@ -76,13 +76,13 @@ export const signOff: BlockKind<SignOff> = {
     { control: "line", path: ["role"], label: "Role" },
     { control: "switch", path: ["parts", "greeting"], label: "With the greeting" },
     { control: "switch", path: ["parts", "role"], label: "With the role" },
-    { control: "switch", path: ["parts", "picture"], label: "With a picture" },
+    { control: "switch", path: ["parts", "picture"], label: "With an image" },
     ...pictureControls,
   ],
   style: [
-    { control: "number", path: ["size"], label: "Picture", min: 40, max: 160, unit: "px" },
+    { control: "number", path: ["size"], label: "Image", min: 40, max: 160, unit: "px" },
     { control: "number", path: ["corner"], label: "Corners", min: 0, max: 60, unit: "px" },
-    { control: "colour", path: ["linkColour"], label: "Colour of links" },
+    { control: "colour", path: ["linkColour"], label: "Link colour" },
     backingControl,
   ],
   html(props, ctx) {

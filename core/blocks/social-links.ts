@@ -43,7 +43,7 @@ const link: ItemKind<SocialLink> = {
     },
     { control: "link", path: ["to"], label: "Leads to" },
     signControl,
-    { control: "picture", path: ["picture"], label: "A sign of your own", same: true },
+    { control: "picture", path: ["picture"], label: "An icon of your own", same: true },
   ],
   style: [],
   name: (props) => wordsOf(props.label),

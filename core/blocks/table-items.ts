@@ -64,7 +64,7 @@ const cell: ItemKind<Cell> = {
       label: "Holds",
       options: [
         { value: "words", label: "Words" },
-        { value: "picture", label: "A picture" },
+        { value: "picture", label: "An image" },
       ],
     },
     ...pictureControls,

@@ -39,8 +39,8 @@ export const text: BlockKind<Text> = {
     },
   ],
   style: [
-    { control: "colour", path: ["colour"], label: "Colour of the words" },
-    { control: "colour", path: ["linkColour"], label: "Colour of links" },
+    { control: "colour", path: ["colour"], label: "Text colour" },
+    { control: "colour", path: ["linkColour"], label: "Link colour" },
     { control: "switch", path: ["linkUnderline"], label: "Links underlined" },
     { control: "type", path: ["type"], label: "Type" },
   ],

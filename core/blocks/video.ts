@@ -80,7 +80,7 @@ export const video: BlockKind<Video> = {
   content: [
     ...pictureControls,
     { control: "switch", path: ["mark"], label: "Put a play mark on it" },
-    { control: "link", path: ["to"], label: "The film is at" },
+    { control: "link", path: ["to"], label: "Video link" },
     { control: "line", path: ["caption"], label: "Caption" },
     { control: "switch", path: ["parts", "caption"], label: "With the caption" },
   ],

@@ -222,7 +222,7 @@ describe("pictures that a derived tag chooses", () => {
       said(check, emailOf([block]), {}, { derived, pictures }),
     );
   };
-  const veil = "look at i: A see-through picture may vanish in the dark";
+  const veil = "look at i: A transparent image may vanish in the dark";
 
   it("are there, for everybody, with words for each", () => {
     const backing = "sheet";

@@ -76,7 +76,7 @@ export const seeThrough: Check = {
         {
           check: "see-through",
           severity: "look" as const,
-          message: "A see-through picture may vanish in the dark",
+          message: "A transparent image may vanish in the dark",
           detail: "Give it a ground of its own, if it is dark itself.",
           at: node.id,
         },

@@ -14,13 +14,13 @@ export function hexOf(text: string): string | null {
 const hex = z.string().regex(HEX, "A colour is written as # and six digits, for example #1f3d2e.");
 
 export const COLOUR_ROLES = {
-  ground: "Ground around the email",
+  ground: "Background around the email",
   sheet: "Sheet",
   tint: "Tinted band",
   ink: "Words",
-  quiet: "Quiet words",
+  quiet: "Quiet text",
   accent: "Accent",
-  onAccent: "Words on the accent",
+  onAccent: "Text on the accent",
   line: "Lines",
 } as const;
 export type ColourRole = keyof typeof COLOUR_ROLES;

@@ -232,12 +232,14 @@ it("finishes what is on the line when it is told to end, and claims nothing more
   expect(counts).toEqual({ accepted: service.taken.length, waiting: 150 - service.taken.length });
 });
 
+/** How many messages are on the line. */
+const handed = async () => (await sql()`select 1 from recipients where state = 'handed'`).length;
+
 it("is not kept by a service that hangs: what is on the line is cut, and nobody knows of it", async () => {
   const { launch, run } = await launched(many(30));
   service.mood({ phase: "content", says: { does: "hang" } });
   const running = run();
-  while (service.connections < LIMITS.sendParallel) await new Promise((ok) => setTimeout(ok, 2));
-  await new Promise((ok) => setTimeout(ok, 60));
+  while ((await handed()) < LIMITS.sendParallel) await new Promise((ok) => setTimeout(ok, 5));
   services.stop();
   services.mailer.close();
   await running;
@@ -251,7 +253,6 @@ it("leaves no more unsure after a kill than connections were open", async () => 
   const { launch } = await launched(many(100));
   service.mood({ phase: "content", says: { does: "hang" } });
   void runLaunch(services, launch).catch(() => {});
-  const handed = async () => (await sql()`select 1 from recipients where state = 'handed'`).length;
   while ((await handed()) < LIMITS.sendParallel) await new Promise((ok) => setTimeout(ok, 5));
   await new Promise((ok) => setTimeout(ok, 50));
   expect(await handed()).toBe(LIMITS.sendParallel);

@@ -12,7 +12,7 @@ import {
 } from "#core/rules/index.ts";
 import type { Sql } from "../db/database.ts";
 import { type Contact, contactColumns } from "./contacts.ts";
-import { overContacts, summed } from "./spans.ts";
+import { overContacts, summed, summedLists } from "./spans.ts";
 
 export interface Reach {
   /** Those who can be mailed, and all, held back or not. */
@@ -39,6 +39,30 @@ export async function countReach(
       from contacts c where ${within} and ${among}`,
   );
   return summed(counts);
+}
+
+/** How many people each of several rules catches: those who can be mailed, and all, in one pass. */
+export async function countRules(
+  sql: Sql,
+  rules: readonly Rule[],
+  world: World,
+): Promise<{ mailable: number; all: number }[]> {
+  if (rules.length === 0) return [];
+  const each = rules.map((rule) => ruleSql(rule, world));
+  const columns = joinSql(
+    each.flatMap((holds) => [
+      fragment`count(*) filter (where c.held is null and ${holds})::int`,
+      fragment`count(*) filter (where ${holds})::int`,
+    ]),
+    ", ",
+  );
+  const rows = await overContacts(
+    sql,
+    (within) =>
+      sql<{ counts: number[] }>`select array[${columns}] as counts from contacts c where ${within}`,
+  );
+  const counts = summedLists(rows.map((row) => row.counts));
+  return rules.map((_, i) => ({ mailable: counts[2 * i]!, all: counts[2 * i + 1]! }));
 }
 
 /** A few people a rule catches. */

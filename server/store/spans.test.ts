@@ -9,7 +9,7 @@ import { addList, countAudience, countMailable, countSources } from "./audience.
 import { conditionGroups } from "./conditions.ts";
 import { addContacts } from "./contacts.ts";
 import { addFields } from "./fields.ts";
-import { countReach, overlapOf } from "./reach.ts";
+import { countReach, countRules, overlapOf } from "./reach.ts";
 import { overContacts } from "./spans.ts";
 import { tagShares, valueCounts } from "./tag-values.ts";
 
@@ -64,6 +64,10 @@ it("adds up what each count finds", async () => {
   expect(await countSources(sql, [list, list], world)).toEqual([5, 5]);
   expect(await countMailable(sql)).toBe(6);
   expect(await countReach(sql, hill, world)).toEqual({ mailable: 3, all: 3, of: 6 });
+  expect(await countRules(sql, [hill, { type: "all", rules: [] }], world)).toEqual([
+    { mailable: 3, all: 3 },
+    { mailable: 6, all: 6 },
+  ]);
   expect((await overlapOf(sql, [hill, hill], world)).shared).toEqual([
     [3, 3],
     [3, 3],

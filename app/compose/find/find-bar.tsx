@@ -92,10 +92,10 @@ export default function FindBar({ onClose }: PanelProps) {
         <span role="status" className="min-w-16 text-[12px] text-ink-2">
           {words === "" ? "" : current ? `${index + 1} of ${matches.length}` : "Not found"}
         </span>
-        <IconButton label="The one before" disabled={!current} onClick={() => step(-1)}>
+        <IconButton label="Previous" disabled={!current} onClick={() => step(-1)}>
           <ChevronUp />
         </IconButton>
-        <IconButton label="The next one" disabled={!current} onClick={() => step(1)}>
+        <IconButton label="Next" disabled={!current} onClick={() => step(1)}>
           <ChevronDown />
         </IconButton>
       </form>

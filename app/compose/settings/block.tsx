@@ -32,7 +32,7 @@ function alignsFor(dir: Dir): { value: Align; label: string; icon: ReactNode }[]
 }
 
 const GROUND: readonly Control[] = [
-  { control: "colour", path: ["box", "background"], label: "Ground behind", none: "None" },
+  { control: "colour", path: ["box", "background"], label: "Background", none: "None" },
 ];
 
 /** What every block has: the box it stands in. */

@@ -212,8 +212,8 @@ export function ThemeSection() {
         </tbody>
       </table>
       <div className="grid grid-cols-2 gap-2.5">
-        {font("heading", "Font of headings")}
-        {font("body", "Font of words")}
+        {font("heading", "Heading font")}
+        {font("body", "Text font")}
         {size("heading1", "Heading 1", 16, 64)}
         {size("heading2", "Heading 2", 14, 48)}
         {size("heading3", "Heading 3", 12, 36)}

@@ -15,6 +15,7 @@ import {
 } from "lucide-react";
 import { type ReactNode, useEffect, useState } from "react";
 import { IconButton } from "../../ui/button.tsx";
+import { SMALL, useMedia } from "../../ui/media.ts";
 import { Popover } from "../../ui/popover.tsx";
 import { Segmented } from "../../ui/segmented.tsx";
 import { fetchReaders } from "../reading/readers.ts";
@@ -48,7 +49,7 @@ export function ReaderSearch({
   }, [open, search]);
   return (
     <Popover
-      label="Reading as"
+      label="Preview as"
       open={open}
       onOpenChange={setOpen}
       trigger={
@@ -56,11 +57,11 @@ export function ReaderSearch({
           type="button"
           className="flex min-w-0 items-center gap-2 rounded-md px-1.5 py-1 hover:bg-bench"
         >
-          <span className="truncate font-semibold" data-reading-as>
+          <span className="max-w-40 min-w-14 truncate font-semibold" data-reading-as>
             {reader?.name ?? "nobody"}
           </span>
           {reader?.about && (
-            <span className="truncate rounded-full bg-bench px-2 text-[11px] font-semibold text-ink-2">
+            <span className="truncate rounded-full bg-bench px-2 text-[11px] font-semibold text-ink-2 max-xl:hidden">
               {reader.about}
             </span>
           )}
@@ -76,7 +77,7 @@ export function ReaderSearch({
           className="w-full border-b bg-transparent px-3 py-2 outline-none"
         />
         <Command.List className="max-h-72 overflow-auto p-1">
-          <Command.Empty className="px-2 py-3 text-ink-3">Nobody is like that.</Command.Empty>
+          <Command.Empty className="px-2 py-3 text-ink-3">No matches.</Command.Empty>
           {found.map((one) => (
             <Command.Item
               key={one.id}
@@ -112,12 +113,14 @@ export function ReadingAs({
   };
   return (
     <div className="flex min-w-0 items-center gap-1">
-      <span className="mr-1 text-[12px] whitespace-nowrap text-ink-2">Reading as</span>
-      <IconButton label="The contact before" onClick={() => void go("previous")}>
+      <span className="mr-1 text-[12px] whitespace-nowrap text-ink-2 max-lg:sr-only">
+        Preview as
+      </span>
+      <IconButton label="Previous contact" onClick={() => void go("previous")}>
         <ChevronLeft />
       </IconButton>
       <ReaderSearch reader={reader} onReader={onReader} />
-      <IconButton label="The next contact" onClick={() => void go("next")}>
+      <IconButton label="Next contact" onClick={() => void go("next")}>
         <ChevronRight />
       </IconButton>
     </div>
@@ -154,8 +157,9 @@ export function Strip({
   onTogether: (together: boolean) => void;
   children?: ReactNode;
 }) {
+  const small = useMedia(SMALL);
   return (
-    <div className="flex h-[38px] flex-none items-center justify-between gap-4 border-b px-3.5">
+    <div className="flex min-h-[38px] flex-none items-center justify-between gap-4 overflow-x-auto border-b px-3.5">
       <div className="flex min-w-0 items-center gap-1">
         <ReadingAs reader={reader} onReader={onReader} />
         <FindSomeone onReader={onReader} />
@@ -171,17 +175,19 @@ export function Strip({
             { value: "dark", label: "As in a dark mail program", icon: <Moon /> },
           ]}
         />
-        <Segmented
-          label="Sheets"
-          value={sheets}
-          onChange={onSheets}
-          options={[
-            { value: "both", label: "Both sheets", icon: <Columns2 /> },
-            { value: "wide", label: "Only the wide sheet", icon: <Monitor /> },
-            { value: "narrow", label: "Only the narrow sheet", icon: <Smartphone /> },
-          ]}
-        />
-        {sheets === "both" && (
+        {!small && (
+          <Segmented
+            label="Sheets"
+            value={sheets}
+            onChange={onSheets}
+            options={[
+              { value: "both", label: "Both sheets", icon: <Columns2 /> },
+              { value: "wide", label: "Only the wide sheet", icon: <Monitor /> },
+              { value: "narrow", label: "Only the narrow sheet", icon: <Smartphone /> },
+            ]}
+          />
+        )}
+        {sheets === "both" && !small && (
           <IconButton
             label="Scroll the sheets together"
             aria-pressed={together}

@@ -93,15 +93,10 @@ export function FormatBar({
           >
             <Superscript />
           </Tool>
-          <ColourTool editor={editor} name="colour" label="Colour of the words" onOpen={onPopover}>
+          <ColourTool editor={editor} name="colour" label="Text colour" onOpen={onPopover}>
             <Baseline />
           </ColourTool>
-          <ColourTool
-            editor={editor}
-            name="ground"
-            label="Colour behind the words"
-            onOpen={onPopover}
-          >
+          <ColourTool editor={editor} name="ground" label="Highlight colour" onOpen={onPopover}>
             <Highlighter />
           </ColourTool>
           <LinkTool

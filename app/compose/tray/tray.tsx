@@ -4,6 +4,7 @@ import { ChevronUp, Columns2, Columns3, Columns4, Square } from "lucide-react";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { BLOCKS, GROUPS } from "#core/blocks/index.ts";
 import type { BlockGroup, BlockKind, Picture } from "#core/kinds/kind.ts";
+import { ROOMY, useMedia } from "../../ui/media.ts";
 import { Popover } from "../../ui/popover.tsx";
 import { useCommands } from "../doing/commands.ts";
 import { imageOf } from "../pasting/blocks.ts";
@@ -54,6 +55,14 @@ const BANDS = [
 
 /** How many blocks of a group stand in the tray; the rest are a click away. */
 const SHOWN: Record<BlockGroup, number> = { words: 3, pictures: 2, actions: 2, layout: 2, own: 1 };
+/** The same where the window has room to spare. */
+const SHOWN_ROOMY: Record<BlockGroup, number> = {
+  words: 5,
+  pictures: 4,
+  actions: 4,
+  layout: 3,
+  own: 1,
+};
 
 const blockItem = (kind: BlockKind, place: string) => (
   <Item
@@ -123,10 +132,13 @@ function Group({ group, name }: { group: BlockGroup; name: string }) {
     wasDragging.current = dragging;
   }, [dragging]);
   const used = useUsage();
+  const roomy = useMedia(ROOMY);
   const kinds = BLOCKS.filter((kind) => kind.group === group);
   // Those used most here stand in front; until then, and among equals, the order of the list holds.
   const shown = new Set(
-    kinds.toSorted((a, b) => (used[b.type] ?? 0) - (used[a.type] ?? 0)).slice(0, SHOWN[group]),
+    kinds
+      .toSorted((a, b) => (used[b.type] ?? 0) - (used[a.type] ?? 0))
+      .slice(0, (roomy ? SHOWN_ROOMY : SHOWN)[group]),
   );
   const bands =
     group === "layout" &&
@@ -188,7 +200,7 @@ export function Tray() {
   return (
     <section
       aria-label="Tray"
-      className="flex h-[76px] flex-none overflow-x-auto border-t bg-paper px-3"
+      className="flex h-[76px] flex-none overflow-x-auto border-t bg-paper px-3 max-md:hidden"
     >
       {(Object.entries(GROUPS) as [BlockGroup, string][]).map(([group, name]) => (
         <Group key={group} group={group} name={name} />

@@ -93,7 +93,7 @@ export function FindSomeone({ onReader }: { onReader: (reader: ReaderChoice) => 
         {parts.length > 0 && (
           <div className="flex items-center justify-between gap-3">
             <span role="status" className={found ? "text-ink-2" : "text-saffron-ink"}>
-              {found ? `${people(found.people)} like that.` : "Nobody is like that."}
+              {found ? `${people(found.people)} like that.` : "No matches."}
             </span>
             <Button primary disabled={!found} onClick={() => void read()}>
               Read as one of them

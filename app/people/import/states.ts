@@ -8,10 +8,10 @@ export const IMPORT_STATES: Record<
   uploaded: { label: "to be mapped", tone: "some" },
   checking: { label: "being read", tone: "plain" },
   checked: { label: "to be looked at", tone: "some" },
-  applying: { label: "being taken in", tone: "plain" },
-  done: { label: "taken in", tone: "done" },
-  undoing: { label: "being taken back", tone: "plain" },
-  undone: { label: "taken back", tone: "plain" },
-  failed: { label: "not taken in", tone: "wrong" },
+  applying: { label: "being imported", tone: "plain" },
+  done: { label: "imported", tone: "done" },
+  undoing: { label: "being undone", tone: "plain" },
+  undone: { label: "undone", tone: "plain" },
+  failed: { label: "not imported", tone: "wrong" },
 };
 export const BUSY: readonly ImportState[] = ["checking", "applying", "undoing"];

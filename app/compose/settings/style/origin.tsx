@@ -34,7 +34,9 @@ export function styleItems(
   const theme = makeThemes(doc, node, paths);
   return [
     {
-      label: touched.length ? `Spread to ${others(touched.length, labelOf(node))}` : "Spread",
+      label: touched.length
+        ? `Apply to ${others(touched.length, labelOf(node))}`
+        : "Apply to similar",
       about: touched.length ? undefined : "all others have it",
       disabled: touched.length === 0,
       onChoose: () => {
@@ -69,8 +71,8 @@ function Changed({ node, path }: { node: DocNode; path: readonly string[] }) {
         trigger={
           <button
             type="button"
-            aria-label="Spread, or make it the theme’s"
-            title="Spread, or make it the theme’s"
+            aria-label="Apply to similar, or make it the theme’s"
+            title="Apply to similar, or make it the theme’s"
             className="rounded px-1 text-ink-2 hover:bg-bench hover:text-plum"
           >
             <Ellipsis className="size-3.5" aria-hidden />

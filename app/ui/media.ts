@@ -1,0 +1,19 @@
+/** What the window is like. */
+import { useSyncExternalStore } from "react";
+
+/** The windows that screens tell apart: where the composer is only read, and where it has room to spare. */
+export const SMALL = "(max-width: 767px)";
+export const ROOMY = "(min-width: 1536px)";
+
+/** Whether a media query holds; on the server none does. */
+export function useMedia(query: string): boolean {
+  return useSyncExternalStore(
+    (changed) => {
+      const list = matchMedia(query);
+      list.addEventListener("change", changed);
+      return () => list.removeEventListener("change", changed);
+    },
+    () => matchMedia(query).matches,
+    () => false,
+  );
+}

@@ -1,0 +1,60 @@
+import { readFileSync } from "node:fs";
+import { expect, it } from "vitest";
+import { BLOCKS, GROUPS, nodeKind } from "#core/blocks/index.ts";
+import { KEYS } from "./compose/keys/list.ts";
+
+/** Words that labels do not use, by the table in docs/words.md: whole words, whatever the case. */
+const AVOIDED = [
+  "ground",
+  "picture",
+  "room in cells",
+  "set in",
+  "set out",
+  "raised",
+  "see-through",
+  "sign",
+  "held back",
+  "taken in",
+  "arrived",
+  "set to leave",
+  "gone out",
+  "reading as",
+  "spread",
+];
+const avoided = new RegExp(`(^|[^\\p{L}])(${AVOIDED.join("|")})s?([^\\p{L}-]|$)`, "iu");
+
+/** Every label in what a block kind declares. */
+function labelsIn(value: unknown, found: string[] = []): string[] {
+  if (Array.isArray(value)) for (const one of value) labelsIn(one, found);
+  else if (typeof value === "object" && value !== null) {
+    for (const [key, inner] of Object.entries(value)) {
+      if (key === "label" && typeof inner === "string") found.push(inner);
+      else labelsIn(inner, found);
+    }
+  }
+  return found;
+}
+
+it("labels of blocks and their settings are the trade's words", () => {
+  const labels = [
+    ...Object.values(GROUPS),
+    ...BLOCKS.flatMap((kind) => [kind.label, ...labelsIn(nodeKind(kind.type))]),
+  ];
+  expect(labels.length).toBeGreaterThan(150);
+  expect([...new Set(labels)].filter((label) => avoided.test(label))).toEqual([]);
+});
+
+it("the glossary names each word that is not used", () => {
+  const page = readFileSync("docs/words.md", "utf8");
+  for (const word of AVOIDED) expect(page).toMatch(new RegExp(`\\| [^|]*\\b${word}`, "i"));
+});
+
+it("keys have names that people know", () => {
+  for (const { keys } of KEYS) {
+    for (const name of keys.split(", ")) {
+      expect(name).toMatch(
+        /^(Mod\+)?(Alt\+)?(Shift\+)?([a-z]|Arrow(Up|Down|Left|Right)|Enter|Escape|Space|Delete|Backspace)$/,
+      );
+    }
+  }
+});
