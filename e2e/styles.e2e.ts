@@ -29,7 +29,7 @@ it("one button’s colour is spread to all, taken back, and made the theme’s",
   expect(await fills(path)).toEqual(["accent", "accent", "#6a2747"]);
   await studio.sees("Changed here");
   await studio.click("Apply to similar, or make it the theme’s");
-  await studio.click("Spread to 2 others");
+  await studio.click("Apply to 2 others");
   await studio.saved();
   expect(await fills(path)).toEqual(["#6a2747", "#6a2747", "#6a2747"]);
   // The colour used last stands among the swatches.

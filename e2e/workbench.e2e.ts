@@ -92,7 +92,7 @@ it("on a phone everything is read, and the words of an email are changed", async
       }).toEqual({ page, wide: 390 });
     }
     await studio.go(path);
-    await studio.sheetShows("narrow", "Seed");
+    await studio.sheetShows("narrow", "See the list");
     expect(await studio.run("return document.querySelectorAll('[data-pane=wide]').length")).toBe(0);
     await studio.clickIn("narrow", "h1[data-text], h2[data-text]", 2);
     await studio.selectAll();

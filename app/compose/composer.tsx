@@ -190,7 +190,7 @@ export function ComposerView(props: ComposerProps) {
   return (
     <Shared of={composer}>
       <Ground>
-        <div className="composer-rooms grid min-h-0 grid-cols-[204px_1fr_264px] max-md:grid-cols-1 max-md:grid-rows-[minmax(0,1fr)_40%] 2xl:grid-cols-[248px_1fr_360px]">
+        <div className="composer-rooms grid min-h-0 grid-cols-[204px_1fr_264px] max-[560px]:grid-cols-1 max-[560px]:grid-rows-[minmax(0,1fr)_40%] 2xl:grid-cols-[248px_1fr_360px]">
           <RunningOrder />
           <SheetsPane trouble={trouble} sent={sent} />
           <OpenPanels at="side" or={<SettingsPanel />} />

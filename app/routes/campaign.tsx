@@ -190,7 +190,7 @@ export default function CampaignFrame({ loaderData, actionData }: Route.Componen
   return (
     // The composer needs its width: in a smaller window, or a larger type, it scrolls as a whole.
     <div className="h-screen overflow-x-auto">
-      <div className={`flex h-full flex-col ${composing ? "md:min-w-[940px]" : ""}`}>
+      <div className={`flex h-full flex-col ${composing ? "min-[561px]:min-w-[940px]" : ""}`}>
         <header className="grid min-h-12 flex-none grid-cols-[1fr_auto_1fr] items-center gap-4 border-b px-3.5 max-md:flex max-md:flex-wrap max-md:gap-x-4 max-md:gap-y-1 max-md:py-1.5">
           <div className="flex min-w-0 items-center gap-2.5">
             <Link to="/" aria-label="Septima, to the desk">

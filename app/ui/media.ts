@@ -1,8 +1,8 @@
 /** What the window is like. */
 import { useSyncExternalStore } from "react";
 
-/** The windows that screens tell apart: where the composer is only read, and where it has room to spare. */
-export const SMALL = "(max-width: 767px)";
+/** The windows that screens tell apart: a phone, where the composer is only read (a laptop at 200 % is none), and where it has room to spare. */
+export const SMALL = "(max-width: 560px)";
 export const ROOMY = "(min-width: 1536px)";
 
 /** Whether a media query holds; on the server none does. */

@@ -75,7 +75,7 @@ export function InboxLines() {
   return (
     <section
       aria-label="In the inbox"
-      className="absolute inset-x-0 bottom-0 z-10 flex gap-x-5 overflow-x-auto border-t bg-paper px-3.5 pt-1.5 pb-2.5 max-md:hidden"
+      className="absolute inset-x-0 bottom-0 z-10 flex gap-x-5 overflow-x-auto border-t bg-paper px-3.5 pt-1.5 pb-2.5 max-[560px]:hidden"
     >
       <div className="flex-none" style={{ width: WIDE.width * SCALE }}>
         <h3 className="mb-1 text-[12px] text-ink-2 italic">In a wide inbox</h3>

@@ -213,7 +213,7 @@ export function RunningOrder() {
     <nav
       aria-label="Running order"
       data-pane="order"
-      className="flex min-h-0 flex-col overflow-y-auto border-r pb-6 max-md:hidden"
+      className="flex min-h-0 flex-col overflow-y-auto border-r pb-6 max-[560px]:hidden"
     >
       <h2 className="px-3 pt-2 pb-1.5 text-[15px]">Running order</h2>
       <div role="tree" aria-label="Running order" aria-multiselectable className="relative">

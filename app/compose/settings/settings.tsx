@@ -43,7 +43,7 @@ export function SettingsPanel() {
   return (
     <aside
       aria-label="Settings"
-      className="flex min-h-0 flex-col gap-5 overflow-y-auto border-l p-3.5 pb-8 max-md:border-t max-md:border-l-0"
+      className="flex min-h-0 flex-col gap-5 overflow-y-auto border-l p-3.5 pb-8 max-[560px]:border-t max-[560px]:border-l-0"
     >
       {selected === "envelope" ? (
         <>

@@ -200,7 +200,7 @@ export function Tray() {
   return (
     <section
       aria-label="Tray"
-      className="flex h-[76px] flex-none overflow-x-auto border-t bg-paper px-3 max-md:hidden"
+      className="flex h-[76px] flex-none overflow-x-auto border-t bg-paper px-3 max-[560px]:hidden"
     >
       {(Object.entries(GROUPS) as [BlockGroup, string][]).map(([group, name]) => (
         <Group key={group} group={group} name={name} />
