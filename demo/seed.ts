@@ -104,6 +104,7 @@ export const GARDEN = {
   fromName: "Larkmoor Botanic Garden",
   fromAddress: "news@larkmoor.example",
   replyTo: "hello@larkmoor.example",
+  language: "en-GB",
   zone: ZONE,
 } as const;
 

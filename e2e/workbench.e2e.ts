@@ -108,3 +108,45 @@ it("on a phone everything is read, and the words of an email are changed", async
     await studio.window();
   }
 });
+
+it("a day is written as people write it, or chosen from a calendar, in English and in French", async () => {
+  const path = await studio.newCampaign("On a day", "Earlier campaign: Seed list");
+  await studio.go(`${path}/schedule`);
+  await studio.fill("Day", "30/3/2031");
+  await studio.sees("Sunday 30 March 2031");
+  await studio.fill("Time", "9");
+  await studio.click("Choose the day from a calendar");
+  await studio.sees("March 2031");
+  const heads = () =>
+    studio.run<string[]>(
+      "return [...document.querySelectorAll('.calendar thead th')].map((th) => th.innerText)",
+    );
+  expect((await heads())[0]).toMatch(/^Mo/);
+  // With the keys: from the chosen day one on, past the end of the week.
+  await studio.press(Key.ARROW_RIGHT, Key.ENTER);
+  await studio.sees("Monday 31 March 2031");
+  await studio.fill("Day", "31/4/2031");
+  await studio.click("Schedule it");
+  await (await studio.find("form button[type=submit]")).click();
+  await studio.sees("Write a day, for example 30/03/2031.");
+  expect(await (await studio.named("Day")).getAttribute("value")).toBe("31/4/2031");
+
+  await studio.go("/settings");
+  const language = await studio.named("Dates are written in");
+  await language.findElement(By.xpath(".//option[starts-with(., 'French')]")).click();
+  await studio.click("Save the sender", "button");
+  await studio.sees("Saved");
+  try {
+    await studio.go(`${path}/schedule`);
+    await studio.fill("Day", "30/3/2031");
+    await studio.sees("dimanche 30 mars 2031");
+    await studio.click("Choose the day from a calendar");
+    await studio.sees("mars 2031");
+  } finally {
+    await studio.go("/settings");
+    const back = await studio.named("Dates are written in");
+    await back.findElement(By.xpath(".//option[starts-with(., 'English')]")).click();
+    await studio.click("Save the sender", "button");
+    await studio.sees("Saved");
+  }
+});

@@ -1,6 +1,7 @@
 import { DateTime } from "luxon";
 import { data } from "react-router";
 import { ScheduleError, scheduleCampaign } from "#server/campaigns/scheduling.ts";
+import { getSettings } from "#server/store/settings.ts";
 import { sentForm, submissionOf } from "../form.ts";
 import { standingOf } from "../readiness.ts";
 import { at, campaignOf, zoneOf } from "../request.ts";
@@ -34,6 +35,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     sending,
     zone,
     zones: Intl.supportedValuesOf("timeZone"),
+    language: (await getSettings(at(context).sql)).sender.language,
     tomorrow: DateTime.fromJSDate(now, { zone }).plus({ days: 1 }).toISODate()!,
   };
 }

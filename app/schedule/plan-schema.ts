@@ -1,15 +1,26 @@
 /** When a campaign leaves, as the form says it. */
 import { IANAZone } from "luxon";
 import { z } from "zod";
-import { readLocalTime } from "#core/schedule/index.ts";
+import { clockTimeOf, isoDayOf, readLocalTime } from "#core/schedule/index.ts";
 
 export const planSchema = z
   .object({
     when: z.enum(["now", "later"]),
-    date: z.iso.date("Choose a day.").optional(),
+    date: z
+      .string()
+      .transform((text, ctx) => {
+        const iso = isoDayOf(text);
+        if (!iso) ctx.addIssue({ code: "custom", message: "Write a day, for example 30/03/2031." });
+        return iso ?? z.NEVER;
+      })
+      .optional(),
     time: z
       .string()
-      .regex(/^([01]\d|2[0-3]):[0-5]\d$/, "Write a time, for example 09:00.")
+      .transform((text, ctx) => {
+        const time = clockTimeOf(text);
+        if (!time) ctx.addIssue({ code: "custom", message: "Write a time, for example 09:00." });
+        return time ?? z.NEVER;
+      })
       .optional(),
     zone: z
       .string()

@@ -4,8 +4,9 @@ import { parseWithZod } from "@conform-to/zod/v4";
 import { DateTime } from "luxon";
 import { useState } from "react";
 import { Link, useNavigation } from "react-router";
-import { readLocalTime } from "#core/schedule/index.ts";
+import { clockTimeOf, type DayLanguage, isoDayOf, readLocalTime } from "#core/schedule/index.ts";
 import { Button } from "../ui/button.tsx";
+import { DayField } from "../ui/day-field.tsx";
 import { FormErrors, SelectField, TextField } from "../ui/field.tsx";
 import { Form } from "../ui/form.tsx";
 import { Segmented } from "../ui/segmented.tsx";
@@ -20,6 +21,7 @@ interface Loaded {
   readonly tomorrow: string;
   readonly zone: string;
   readonly zones: readonly string[];
+  readonly language: DayLanguage;
 }
 type Answer = SubmissionResult<string[]> | null | undefined;
 
@@ -36,7 +38,9 @@ export function Plan({ loaded, result }: { loaded: Loaded; result: Answer }) {
   });
   const [sure, setSure] = useState(false);
   const busy = useNavigation().state !== "idle";
-  const { date, time, zone } = form.value ?? {};
+  const { zone } = form.value ?? {};
+  const date = isoDayOf(form.value?.date ?? "");
+  const time = clockTimeOf(form.value?.time ?? "");
   const local = date && time && zone ? readLocalTime(date, time, zone) : null;
   const nobody = loaded.readers === 0;
   return (
@@ -57,8 +61,8 @@ export function Plan({ loaded, result }: { loaded: Loaded; result: Answer }) {
       <input type="hidden" name="when" value={when} />
       {when === "later" && (
         <div className="grid grid-cols-[1fr_110px] gap-3">
-          <TextField meta={fields.date} label="Day" type="date" />
-          <TextField meta={fields.time} label="Time" type="time" />
+          <DayField meta={fields.date} label="Day" language={loaded.language} />
+          <TextField meta={fields.time} label="Time" inputMode="numeric" placeholder="09:00" />
           <SelectField
             className="col-span-2"
             meta={fields.zone}

@@ -37,6 +37,14 @@ export function SenderForm({ data: loaded, result }: { data: SettingsData; resul
         hint="Empty: to the from address."
       />
       <SelectField
+        meta={fields.language}
+        label="Dates are written in"
+        options={[
+          { value: "en-GB", label: "English, 30/03/2031" },
+          { value: "fr", label: "French, 30/03/2031" },
+        ]}
+      />
+      <SelectField
         meta={fields.zone}
         label="Time zone"
         options={loaded.zones.map((zone) => ({ value: zone, label: zone.replaceAll("_", " ") }))}

@@ -1,2 +1,4 @@
 /** When things happen. */
+
+export * from "./day.ts";
 export { type LocalTime, readLocalTime } from "./local-time.ts";

@@ -3,6 +3,7 @@ import { IANAZone } from "luxon";
 import { z } from "zod";
 import { MAIL_ADDRESS } from "#core/fields/address.ts";
 import { LIMITS } from "#core/limits.ts";
+import { DAY_LANGUAGES } from "#core/schedule/index.ts";
 import { STANDARD_THEME, themeSchema } from "#core/theme/theme.ts";
 import type { Sql } from "../db/database.ts";
 import { required } from "../forms.ts";
@@ -19,6 +20,8 @@ export const senderSchema = z.object({
   fromName: required("Write who the email is from."),
   fromAddress: mailAddressSchema,
   replyTo: z.union([z.literal(""), mailAddressSchema]).default(""),
+  /** The language of dates in the studio. */
+  language: z.enum(DAY_LANGUAGES, "Choose a language.").default("en-GB"),
   zone: z
     .string()
     .refine((zone) => IANAZone.isValidZone(zone), "Choose a time zone from the list."),
@@ -57,6 +60,7 @@ const STANDARD_SENDER: Sender = {
   fromName: "Our newsletter",
   fromAddress: "news@example.org",
   replyTo: "",
+  language: "en-GB",
   zone: "Europe/London",
 };
 

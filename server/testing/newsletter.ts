@@ -49,6 +49,7 @@ export async function smallCampaign(services: Services, addresses: readonly stri
     fromName: "Larkmoor",
     fromAddress: "news@larkmoor.example",
     replyTo: "",
+    language: "en-GB",
     zone: "Europe/London",
   });
   await addFields(sql, [{ id: "first_name", label: "First name", type: "text" }]);
