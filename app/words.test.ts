@@ -23,13 +23,13 @@ const AVOIDED = [
 ];
 const avoided = new RegExp(`(^|[^\\p{L}])(${AVOIDED.join("|")})s?([^\\p{L}-]|$)`, "iu");
 
-/** Every label in what a block kind declares. */
+/** Every label in what a block kind declares; its schema says nothing to people. */
 function labelsIn(value: unknown, found: string[] = []): string[] {
   if (Array.isArray(value)) for (const one of value) labelsIn(one, found);
   else if (typeof value === "object" && value !== null) {
     for (const [key, inner] of Object.entries(value)) {
       if (key === "label" && typeof inner === "string") found.push(inner);
-      else labelsIn(inner, found);
+      else if (key !== "schema") labelsIn(inner, found);
     }
   }
   return found;
