@@ -155,6 +155,8 @@ export const LIMITS = {
   /** Days the outbox keeps messages, and the queue what it has done. */
   /** How long what was removed can be put back, days. */
   removedDays: 1,
+  /** Rows of it that are kept as one value. */
+  removedRows: 20_000,
   outboxDays: 180,
   jobDays: 30,
   /** Event streams of one session, and of all. */

@@ -1,5 +1,6 @@
 import { afterAll, beforeAll, expect, it } from "vitest";
 import { createDocument } from "#core/blocks/index.ts";
+import { LIMITS } from "#core/limits.ts";
 import type { Database } from "../db/database.ts";
 import { openTestDatabase } from "../testing/database.ts";
 import { addList, addToList, getLists } from "./audience.ts";
@@ -52,6 +53,20 @@ it("puts a list back with its people, and what fed it feeds it again", async () 
   expect((await getForms(sql)).find(({ id }) => id === form)?.list).toBe(list);
   // Once is enough.
   expect(await restore(removed)).toBeNull();
+});
+
+it("keeps more rows than one value holds", async () => {
+  const { sql } = database;
+  const many = LIMITS.removedRows + 500;
+  await sql`insert into contacts (email, email_folded, email_key, added, created_at)
+    select a, a, a, '2026-03-02', ${now} from (select 'many' || g || '@example.org' as a from generate_series(1, ${many}) g) e`;
+  const list = await addList(sql, "Many", [], now);
+  await sql`insert into list_members (list_id, contact_id)
+    select ${list}, id from contacts where email_folded like 'many%'`;
+  const removed = (await remove("lists", list))!;
+  expect(await sql`select 1 from removed_rows where removed_id = ${removed}`).toHaveLength(4);
+  expect(await restore(removed)).toBe("The lists");
+  expect(await members(list)).toHaveLength(many);
 });
 
 it("leaves away what hung on something that has gone since", async () => {

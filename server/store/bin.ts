@@ -2,6 +2,8 @@
  * What is removed can be put back for a while. The rows go, with all that hang on them, as the foreign keys say; a
  * copy of each stays here.
  */
+
+import { LIMITS } from "#core/limits.ts";
 import {
   constantSql,
   fragment,
@@ -49,9 +51,12 @@ export async function takeOut(
   await sql`insert into removed (id, label, removed_at) values (${removed}, ${label}, ${now})`;
   let n = 0;
   async function keep(name: string, which: SqlPiece): Promise<void> {
-    await sql`insert into removed_rows (removed_id, n, table_name, rows)
-      select ${removed}, ${n++}, ${name}, coalesce(jsonb_agg(to_jsonb(t)), '[]'::jsonb)
-      from ${identifier(name)} t where ${which}`;
+    const kept = await sql`insert into removed_rows (removed_id, n, table_name, rows)
+      select ${removed}, (${n}::int + part)::int, ${name}, jsonb_agg(k.row)
+      from (select to_jsonb(t) as row, (row_number() over () - 1) / ${LIMITS.removedRows}::int as part
+        from ${identifier(name)} t where ${which}) k
+      group by part returning 1`;
+    n += kept.length;
     for (const { table: child, column, action } of await referencesTo(sql, name)) {
       const pointing = fragment`t.${identifier(column)} in (select t.id from ${identifier(name)} t where ${which})`;
       if (action === "c") await keep(child, pointing);
