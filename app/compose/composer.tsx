@@ -1,6 +1,6 @@
 /** The composer: one document, its sheets, and everything around them. */
 import { DndContext, DragOverlay, PointerSensor, useSensor, useSensors } from "@dnd-kit/core";
-import { type ReactNode, useEffect, useRef, useState } from "react";
+import { type Context, type ReactNode, useEffect, useRef, useState } from "react";
 import { useRevalidator } from "react-router";
 import type { EmailProps } from "#core/blocks/layout.ts";
 import type { Finding } from "#core/kinds/kind.ts";
@@ -44,36 +44,28 @@ export interface ComposerProps extends ComposerStart {
   onFindings(findings: readonly Finding[] | null): void;
 }
 
+/** Hands one idea down to what stands in it. */
+const given =
+  <T,>(Provider: Context<T | null>, idea: T) =>
+  (inner: ReactNode) => <Provider value={idea}>{inner}</Provider>;
+
 /** Hands every idea down. */
-function Shared({ of, children }: { of: Composer; children: ReactNode }) {
-  return (
-    <SessionProvider value={of.session}>
-      <LookBackProvider value={of.lookBack}>
-        <ReadingProvider value={of.reading}>
-          <SelectionProvider value={of.selection}>
-            <FindingsProvider value={of.findings}>
-              <UploadingProvider value={of.uploading}>
-                <CommandsProvider value={of.commands}>
-                  <ViewsProvider value={of.views}>
-                    <PlacingProvider value={of.placing}>
-                      <PanelsProvider value={of.panels}>
-                        <WriterProvider value={of.writer}>
-                          <MessagesProvider value={of.messages}>
-                            <HeardProvider value={of.heard}>{children}</HeardProvider>
-                          </MessagesProvider>
-                        </WriterProvider>
-                      </PanelsProvider>
-                    </PlacingProvider>
-                  </ViewsProvider>
-                </CommandsProvider>
-              </UploadingProvider>
-            </FindingsProvider>
-          </SelectionProvider>
-        </ReadingProvider>
-      </LookBackProvider>
-    </SessionProvider>
-  );
-}
+const Shared = ({ of, children }: { of: Composer; children: ReactNode }) =>
+  [
+    given(SessionProvider, of.session),
+    given(LookBackProvider, of.lookBack),
+    given(ReadingProvider, of.reading),
+    given(SelectionProvider, of.selection),
+    given(FindingsProvider, of.findings),
+    given(UploadingProvider, of.uploading),
+    given(CommandsProvider, of.commands),
+    given(ViewsProvider, of.views),
+    given(PlacingProvider, of.placing),
+    given(PanelsProvider, of.panels),
+    given(WriterProvider, of.writer),
+    given(MessagesProvider, of.messages),
+    given(HeardProvider, of.heard),
+  ].reduceRight((inner, give) => give(inner), children);
 
 /** The strip, what has to be said over the sheets, and the sheets. */
 function SheetsPane({ trouble, sent }: Pick<ComposerProps, "trouble" | "sent">) {

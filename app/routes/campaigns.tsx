@@ -73,7 +73,7 @@ export async function loader({ request, context }: Route.LoaderArgs) {
   };
 }
 
-const BUSY = "It is on its way: call its schedule back, or wait until it has gone out.";
+const BUSY = "It is on its way: cancel its schedule, or wait until it has been sent.";
 
 export async function action({ request, context }: Route.ActionArgs) {
   const submission = await submissionOf(request, rowSchema);

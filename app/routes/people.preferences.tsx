@@ -3,6 +3,7 @@ import { data, Link } from "react-router";
 import { z } from "zod";
 import { LIMITS } from "#core/limits.ts";
 import { LANGUAGES, type Language } from "#core/phrases/index.ts";
+import type { Sql } from "#server/db/database.ts";
 import { required } from "#server/forms.ts";
 import { getLists } from "#server/store/audience.ts";
 import { getSchema } from "#server/store/fields.ts";
@@ -80,6 +81,17 @@ export async function loader({ context }: Route.LoaderArgs) {
   };
 }
 
+const HERE = "/people/preferences";
+
+const topicLabel = async (sql: Sql, id: string) => {
+  const topic = (await getTopics(sql)).find((one) => one.id === id);
+  return topic ? `The topic “${inLanguage(topic.name, "en")}”` : "The topic";
+};
+const formLabel = async (sql: Sql, id: string) => {
+  const form = (await getForms(sql)).find((one) => one.id === id);
+  return form ? `The form “${form.name}”` : "The form";
+};
+
 export async function action({ request, context }: Route.ActionArgs) {
   const submission = await submissionOf(request, schema);
   if (submission.status !== "success") return data(submission.reply(), 400);
@@ -87,9 +99,9 @@ export async function action({ request, context }: Route.ActionArgs) {
   const asked = submission.value;
   switch (asked.do) {
     case "removeTopic":
-      return removing(context, "topics", asked.topic, "The topic", "/people/preferences");
+      return removing(context, "topics", asked.topic, await topicLabel(sql, asked.topic), HERE);
     case "removeForm":
-      return removing(context, "signup_forms", asked.form, "The form", "/people/preferences");
+      return removing(context, "signup_forms", asked.form, await formLabel(sql, asked.form), HERE);
     case "addTopic":
     case "changeTopic": {
       const { name, about } = asked;

@@ -32,7 +32,8 @@ export async function firstSteps(services: Services, member: Member): Promise<Fi
   return {
     ...begun,
     you: await passwordIsSet(sql, member.id),
-    brand: told.sender && sender.postalAddress !== "",
+    // It has none until somebody writes one.
+    brand: sender.postalAddress !== "",
     delivery: told.delivery,
     elsewhere: services.config.smtp !== null,
   };
@@ -63,7 +64,7 @@ function trial(fromName: string, fromAddress: string) {
 export async function tryDelivery(services: Services, member: Member): Promise<string | null> {
   const { database, config, signer, mailer, clock } = services;
   const { sql } = database;
-  const { sender, firstSteps: told } = await getSettings(sql);
+  const { sender } = await getSettings(sql);
   const around = await surroundings(sql, config);
   const email = compile(trial(sender.fromName, sender.fromAddress), around);
   const reader = { values: {}, token: "" };
@@ -74,6 +75,6 @@ export async function tryDelivery(services: Services, member: Member): Promise<s
       ? outcome.reply
       : "The line broke: nobody knows whether it arrived.";
   }
-  await saveSetting(sql, "firstSteps", { ...told, delivery: true });
+  await saveSetting(sql, "firstSteps", { delivery: true });
   return null;
 }

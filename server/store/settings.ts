@@ -38,8 +38,6 @@ export const sendingSchema = z.object({
 });
 
 const firstStepsSchema = z.object({
-  /** Somebody has looked at the sender and saved it. */
-  sender: z.boolean().default(false),
   /** A message has been handed to the mail service. */
   delivery: z.boolean().default(false),
 });
@@ -71,10 +69,7 @@ export async function getSettings(sql: Sql): Promise<Settings> {
     sender: senderSchema.parse(stored.get("sender") ?? STANDARD_SENDER),
     sending: sendingSchema.parse(stored.get("sending") ?? {}),
     shipped: z.array(z.string()).parse(stored.get("shipped") ?? []),
-    firstSteps: firstStepsSchema.parse({
-      sender: stored.has("sender"),
-      ...((stored.get("firstSteps") ?? {}) as object),
-    }),
+    firstSteps: firstStepsSchema.parse(stored.get("firstSteps") ?? {}),
     theme: themeSchema.parse(
       // Themes saved before there were dark roles, web fonts, palettes and starts have none.
       {
