@@ -34,13 +34,13 @@ const stepsOf = (steps: FirstSteps): readonly Step[] => [
     done: steps.you,
     title: "Who you are",
     about: "Your name, the address you sign in with, and a password.",
-    ways: way("/settings#you", "Write it in the settings"),
+    ways: way("/settings#section-account", "Write it in the settings"),
   },
   {
     done: steps.brand,
     title: "The brand",
     about: "Its name, the sender, and the postal address that every email must show.",
-    ways: way("/settings#sender", "Write it in the settings"),
+    ways: way("/settings#section-sender", "Write it in the settings"),
   },
   {
     done: steps.people,

@@ -1,11 +1,10 @@
 /** The person who is signed in. */
-import { getFormProps, useForm } from "@conform-to/react";
+import { useForm } from "@conform-to/react";
 import { parseWithZod } from "@conform-to/zod/v4";
-import { Button } from "../ui/button.tsx";
 import { TextField } from "../ui/field.tsx";
-import { Form } from "../ui/form.tsx";
 import { accountSchema } from "./schemas.ts";
-import { answer, CARD, type Result, type SettingsData } from "./section.ts";
+import { answer, type Result, type SettingsData } from "./section.ts";
+import { SectionForm } from "./section-form.tsx";
 
 export function AccountForm({ data: loaded, result }: { data: SettingsData; result: Result }) {
   const { name, email } = loaded.member;
@@ -17,11 +16,7 @@ export function AccountForm({ data: loaded, result }: { data: SettingsData; resu
     shouldRevalidate: "onInput",
   });
   return (
-    <Form method="post" {...getFormProps(form)} className={CARD}>
-      <h2 id="you" className="text-[20px]">
-        You
-      </h2>
-      <input type="hidden" name="what" value="account" />
+    <SectionForm what="account" title="You" save="Save" form={form}>
       <TextField meta={fields.name} label="Your name" autoComplete="name" />
       <TextField
         meta={fields.email}
@@ -45,11 +40,6 @@ export function AccountForm({ data: loaded, result }: { data: SettingsData; resu
           hint="Asked for with a new one alone."
         />
       )}
-      <div>
-        <Button type="submit" primary>
-          Save
-        </Button>
-      </div>
-    </Form>
+    </SectionForm>
   );
 }

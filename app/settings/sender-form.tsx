@@ -1,11 +1,10 @@
 /** Who the emails are from. */
-import { getFormProps, useForm } from "@conform-to/react";
+import { useForm } from "@conform-to/react";
 import { parseWithZod } from "@conform-to/zod/v4";
 import { senderSchema } from "#server/store/settings.ts";
-import { Button } from "../ui/button.tsx";
-import { FormErrors, SelectField, TextAreaField, TextField } from "../ui/field.tsx";
-import { Form } from "../ui/form.tsx";
-import { answer, CARD, type Result, type SettingsData } from "./section.ts";
+import { SelectField, TextAreaField, TextField } from "../ui/field.tsx";
+import { answer, type Result, type SettingsData } from "./section.ts";
+import { SectionForm } from "./section-form.tsx";
 
 export function SenderForm({ data: loaded, result }: { data: SettingsData; result: Result }) {
   const [form, fields] = useForm({
@@ -16,12 +15,7 @@ export function SenderForm({ data: loaded, result }: { data: SettingsData; resul
     shouldRevalidate: "onInput",
   });
   return (
-    <Form method="post" {...getFormProps(form)} className={CARD}>
-      <h2 id="sender" className="text-[20px]">
-        Sender
-      </h2>
-      <FormErrors errors={form.errors} />
-      <input type="hidden" name="what" value="sender" />
+    <SectionForm what="sender" title="Sender" save="Save the sender" form={form}>
       <TextField meta={fields.brandName} label="Brand name" />
       <TextAreaField
         meta={fields.postalAddress}
@@ -49,11 +43,6 @@ export function SenderForm({ data: loaded, result }: { data: SettingsData; resul
         label="Time zone"
         options={loaded.zones.map((zone) => ({ value: zone, label: zone.replaceAll("_", " ") }))}
       />
-      <div>
-        <Button type="submit" primary>
-          Save the sender
-        </Button>
-      </div>
-    </Form>
+    </SectionForm>
   );
 }

@@ -1,12 +1,11 @@
 /** How new emails look. */
-import { getFormProps, useForm } from "@conform-to/react";
+import { useForm } from "@conform-to/react";
 import { parseWithZod } from "@conform-to/zod/v4";
 import { FONTS, STANDARD_THEME } from "#core/theme/theme.ts";
-import { Button } from "../ui/button.tsx";
 import { Field, INPUT, SelectField, TextField } from "../ui/field.tsx";
-import { Form } from "../ui/form.tsx";
 import { darkName, ROLES, themeFormSchema } from "./schemas.ts";
-import { answer, CARD, type Result, type SettingsData } from "./section.ts";
+import { answer, type Result, type SettingsData } from "./section.ts";
+import { SectionForm } from "./section-form.tsx";
 
 export function ThemeForm({ data: loaded, result }: { data: SettingsData; result: Result }) {
   const { theme } = loaded.settings;
@@ -47,9 +46,7 @@ export function ThemeForm({ data: loaded, result }: { data: SettingsData; result
     </Field>
   );
   return (
-    <Form method="post" {...getFormProps(form)} className={CARD}>
-      <h2 className="text-[20px]">Theme for new emails</h2>
-      <input type="hidden" name="what" value="theme" />
+    <SectionForm what="theme" title="Theme for new emails" save="Save the theme" form={form}>
       <div className="grid grid-cols-2 gap-3">
         {ROLES.flatMap(([role, label]) => [
           swatch(role, label, theme.colours[role]),
@@ -67,11 +64,6 @@ export function ThemeForm({ data: loaded, result }: { data: SettingsData; result
           inputMode="numeric"
         />
       </div>
-      <div>
-        <Button type="submit" primary>
-          Save the theme
-        </Button>
-      </div>
-    </Form>
+    </SectionForm>
   );
 }
