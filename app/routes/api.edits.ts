@@ -1,6 +1,7 @@
 /** Edits of a campaign's email: stored here, told to every follower. */
 import { EditError, envelopeSchema } from "#core/document/index.ts";
 import { LIMITS } from "#core/limits.ts";
+import { getCampaign } from "#server/store/campaigns.ts";
 import { appendEdits, editsSince, StaleEditError } from "#server/store/documents.ts";
 import type { EditsAnswer } from "../compose/wire.ts";
 import { at, campaignOf, jsonOf } from "../request.ts";
@@ -20,8 +21,13 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
 export async function action({ request, params, context }: Route.ActionArgs): Promise<Response> {
   const { services, now, member } = at(context);
   const { database, followers } = services;
-  const { documentId, state } = await campaignOf(context, params.campaign);
+  const campaign = await getCampaign(database.sql, params.campaign);
   const answer = (status: number, body: EditsAnswer) => Response.json(body, { status });
+  if (!campaign) {
+    const message = "This campaign has been deleted: nothing in it can be changed any more.";
+    return answer(404, { edits: [], seq: 0, problem: "refused", message });
+  }
+  const { documentId, state } = campaign;
   if (state === "sending" || state === "sent") {
     const message = "It is being sent, or has gone out: it cannot be changed any more.";
     return answer(409, { edits: [], seq: 0, problem: "fixed", message });
