@@ -53,7 +53,7 @@ export function ReaderPage({
   return (
     <main lang={language} className="mx-auto my-[12vh] w-[min(440px,90vw)]">
       <p className="text-ink-2">{brand}</p>
-      <h1 className="mt-2 text-3xl">{title}</h1>
+      <h1 className="mt-2 text-display">{title}</h1>
       {children}
     </main>
   );

@@ -15,6 +15,7 @@ import {
   servicesContext,
   sessionContext,
 } from "#server/http/context.ts";
+import { getSettings } from "#server/store/settings.ts";
 import { memberOfSession } from "#server/store/team.ts";
 import type { Route } from "./+types/root.ts";
 import "./app.css";
@@ -44,10 +45,17 @@ const guard: Route.MiddlewareFunction = async ({ request, context }) => {
 };
 export const middleware: Route.MiddlewareFunction[] = [guard];
 
-export const loader = ({ context }: Route.LoaderArgs) => ({ nonce: context.get(nonceContext) });
+export async function loader({ request, context }: Route.LoaderArgs) {
+  const { sql } = context.get(servicesContext).database;
+  const { pathname } = new URL(request.url);
+  // Pages of readers need nothing of the studio.
+  const language = isPublic(pathname) ? null : (await getSettings(sql)).sender.language;
+  return { nonce: context.get(nonceContext), language };
+}
 
-// The nonce of the first page is the one its policy names; there is nothing to load again.
-export const shouldRevalidate = () => false;
+// The nonce of the first page is the one its policy names; the language changes in the settings and by signing in.
+export const shouldRevalidate = ({ formAction }: { formAction?: string }) =>
+  /^\/(settings|sign-in)/.test(formAction ?? "");
 
 export const meta: Route.MetaFunction = () => [{ title: "Septima" }];
 

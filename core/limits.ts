@@ -104,6 +104,8 @@ export const LIMITS = {
   reachPeople: 10,
   /** Rows of the contacts table sent at a time; entries of a timeline. */
   contactRows: 100,
+  /** People picked in the table by one stroke. */
+  pickedAtOnce: 5_000,
   timeline: 200,
   /** People written into a file at a time; groups of duplicates shown; characters of addresses held back at once. */
   exportRows: 2_000,
@@ -139,8 +141,11 @@ export const LIMITS = {
   topics: 30,
   /** Days a rule counts back or ahead. */
   ruleDays: 36_500,
-  lists: 500,
-  segments: 500,
+  lists: 10_000,
+  segments: 10_000,
+  /** Characters that are searched for; entries that a search offers to choose from. */
+  searchLength: 200,
+  found: 50,
   contactsPerPage: 50,
   /** Earlier campaigns that a new one can start from. */
   startFrom: 200,

@@ -56,7 +56,7 @@ it("a table is written cell by cell, gains a row and a column, and turns into pa
   await studio.saved();
   expect(await shape()).toEqual([3, 3, 3, 3]);
 
-  await (await studio.named("On narrow", "select")).sendKeys("Name and value");
+  await studio.choose("On narrow", "Name and value");
   await studio.sheetShows("narrow", "Walk: A guided walk");
   expect(await studio.sheetText("wide")).not.toContain("Walk: A guided walk");
 });
@@ -113,7 +113,7 @@ it("a card takes blocks in, by the list and by drag, and goes with them", async 
 it("HTML of one's own is cleaned, and what went is named", async () => {
   await studio.newCampaign("Own HTML");
   await studio.addBlock("HTML");
-  const field = await studio.named("HTML", "textarea");
+  const field = await studio.find("[role=textbox][aria-label=HTML]");
   await field.click();
   await field.sendKeys(
     Key.chord(Key.CONTROL, "a"),
@@ -241,7 +241,7 @@ it("the sheets go dark, turn around, and grow with the email", async () => {
   const side = () =>
     studio.inSheet<number>("wide", "return page.querySelector('h3').getBoundingClientRect().left");
   const before = await side();
-  await (await studio.named("Words run", "select")).sendKeys("Right to left");
+  await studio.choose("Words run", "Right to left");
   await studio.until("the picture to change sides", async () => (await side()) < before);
 });
 
@@ -329,7 +329,7 @@ it("a band gets a picture, a border and room, and changes its order on narrow", 
   await room.sendKeys(Key.chord(Key.CONTROL, "a"), "20", Key.TAB);
   await studio.until("room outside", async () => (await left()) === 20);
 
-  await (await studio.named("Columns on narrow", "select")).sendKeys("Last one first");
+  await studio.choose("Columns on narrow", "Last one first");
   await studio.saved();
   const columns = (sheet: "wide" | "narrow") =>
     studio.inSheet<{ x: number; y: number }[]>(
@@ -374,7 +374,7 @@ it("plain text lists its links by number, and a web font is taken only from a wh
   await address.sendKeys(Key.chord(Key.CONTROL, "a"), "https://larkmoor.example/visit", Key.TAB);
   await studio.saved();
   await studio.click("Email");
-  await (await studio.named("Links in plain text", "select")).sendKeys("Numbered");
+  await studio.choose("Links in plain text", "Numbered");
   await studio.saved();
 
   await (await studio.find("summary")).click();

@@ -116,8 +116,7 @@ it("refuses to put a view on a list that has changed since it was looked at", as
     await address.sendKeys("one.more.garnier@example.org");
     await other.click("Add this person");
     await other.sees("one.more.garnier@example.org");
-    const lists = await studio.named("Put everybody in this view on a list");
-    await lists.findElement(By.xpath(".//option[normalize-space(.)='Volunteers']")).click();
+    await studio.choose("Put everybody in this view on a list", "Volunteers");
     await studio.click(`Put all ${shown} on it`);
     await studio.sees(`${Number(shown) + 1} people in this view by now, not ${shown}`);
     await studio.sees(`Put all ${Number(shown) + 1} on it`);
@@ -138,8 +137,7 @@ it("tells a time that does not exist, and asks which of two is meant", async () 
   });
   await set("Day", "2031-10-26");
   await studio.sees("which of the two?");
-  const turns = await studio.named("Clocks go back that night: which of the two?");
-  await turns.findElement(By.css("option[value=second]")).click();
+  await studio.choose("Clocks go back that night: which of the two?", "The second");
   await (await studio.find("form button[type=submit]")).click();
   await studio.sees("Sunday 26 October 2031, 1:30");
 }, 120_000);

@@ -9,13 +9,6 @@ beforeAll(async () => {
 });
 afterAll(() => studio?.close());
 
-async function choose(label: string, option: string): Promise<void> {
-  const select = await studio.named(label, "select");
-  await select
-    .findElement(By.xpath(`.//option[starts-with(normalize-space(.), ${JSON.stringify(option)})]`))
-    .click();
-}
-
 /** Writes the words of the only text block that has the given ones. */
 async function write(selector: string, words: string): Promise<void> {
   await studio.clickIn("wide", selector, 2);
@@ -91,7 +84,7 @@ it("sends from the person in charge of each reader's site, with a code for each 
   // A derived sender.
   await studio.go("/library/derived/new");
   await studio.fill("What it is called", "The warden");
-  await choose("It gives", "A sender");
+  await studio.choose("It gives", "A sender");
   await studio.click("Case");
   await studio.click("Write the rule");
   await studio.click("Condition", "button");
@@ -99,10 +92,13 @@ it("sends from the person in charge of each reader's site, with a code for each 
     "Nearest site",
     Key.ENTER,
   );
-  await choose("Nearest site: comparison", "has a value");
+  await studio.choose("Nearest site: comparison", "has a value");
   await studio.click("Use this rule");
-  await choose("Case 1: name: put in a merge tag", "Nearest site › Manager");
-  await choose("Case 1: mail address: put in a merge tag", "Nearest site › Manager › Mail address");
+  await studio.choose("Case 1: name: put in a merge tag", "Nearest site › Manager");
+  await studio.choose(
+    "Case 1: mail address: put in a merge tag",
+    "Nearest site › Manager › Mail address",
+  );
   await studio.fill("Everybody else: name", "Larkmoor");
   await studio.fill("Everybody else: mail address", "nobody");
   await studio.sees("bastien@larkmoor.example");
@@ -115,7 +111,7 @@ it("sends from the person in charge of each reader's site, with a code for each 
 
   const campaign = await studio.newCampaign("A code for each");
   await subject("Yours alone");
-  await choose("Sender", "The warden");
+  await studio.choose("Sender", "The warden");
   await studio.saved();
   await studio.sees("Bastien Verger");
   await studio.clickRow("Footer");
@@ -180,7 +176,7 @@ it("writes an email in French beside the English, and each reader gets theirs", 
   );
   await studio.go(`${campaign}?at=${root}`);
   await studio.composing();
-  await choose("Another language", "French");
+  await studio.choose("Another language", "French");
   await studio.saved();
   await studio.click("Translate");
   await studio.sees("texts translated");
@@ -198,7 +194,7 @@ it("writes an email in French beside the English, and each reader gets theirs", 
   await studio.sheetShows("wide", "Bonjour, jardiniers");
   await studio.sheetShows("narrow", "Se désabonner");
   await studio.sees("Les nouvelles");
-  await choose("Language of the sheets", "British English");
+  await studio.choose("Language of the sheets", "British English");
   await studio.sheetShows("wide", "Good morning, gardeners");
   // The original changes: the translation is to be looked at again.
   await write('div[data-text="words"]', "Good evening, gardeners");
@@ -221,7 +217,7 @@ it("writes an email in French beside the English, and each reader gets theirs", 
 it("shows words with marks and a picture that a derived tag chooses for each reader", async () => {
   await studio.go("/library/derived/new");
   await studio.fill("What it is called", "A bold thank you");
-  await choose("It gives", "Words with marks and links");
+  await studio.choose("It gives", "Words with marks and links");
   const words = await studio.named("Everybody else: words");
   await words.click();
   await words.sendKeys("Thank you, friends");
@@ -240,7 +236,7 @@ it("shows words with marks and a picture that a derived tag chooses for each rea
   await studio.newCampaign("Chosen for each");
   await studio.addBlock("Image");
   // One that the demo's library has: members see another than everybody else.
-  await choose("Or chosen for each reader by", "A view for members");
+  await studio.choose("Or chosen for each reader by", "A view for members");
   await studio.saved();
   await studio.addBlock("Text");
   await studio.clickIn("wide", "[data-text=words]", 2);

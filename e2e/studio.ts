@@ -136,6 +136,31 @@ export class Studio {
     await field.sendKeys(Key.chord(Key.CONTROL, "a"), value);
   }
 
+  /** Opens a select and takes the first entry that begins with these words; a long list is searched for them. */
+  async choose(name: string, words: string): Promise<void> {
+    await this.click(name);
+    await this.chooseOpened(words);
+  }
+
+  /** The same in a list that is open. */
+  async chooseOpened(words: string): Promise<void> {
+    await this.find("[role=listbox]");
+    const searched = await this.driver.findElements(
+      By.css("[data-radix-popper-content-wrapper] [cmdk-input]"),
+    );
+    if (searched.length > 0) await searched.at(-1)!.sendKeys(words);
+    await this.until(`“${words}” to be chosen`, async () => {
+      const found = await this.driver.findElements(
+        By.xpath(`//*[@role="option"][starts-with(normalize-space(.), ${JSON.stringify(words)})]`),
+      );
+      await found[0]!.click();
+      return true;
+    });
+    await this.until("the list to close", async () =>
+      this.run("return document.querySelector('[role=listbox]') === null"),
+    );
+  }
+
   /** Waits until the page shows some words. */
   async sees(words: string, patience = PATIENCE): Promise<void> {
     await this.until(
@@ -166,14 +191,7 @@ export class Studio {
   async newCampaign(name: string, from?: string): Promise<string> {
     await this.go("/campaigns/new");
     await this.fill("Name", name);
-    if (from) {
-      const select = await this.named("Start from");
-      await select
-        .findElement(
-          By.xpath(`.//option[starts-with(normalize-space(.), ${JSON.stringify(from)})]`),
-        )
-        .click();
-    }
+    if (from) await this.choose("Start from", from);
     await this.click("Start composing");
     await this.composing();
     return new URL(await this.driver.getCurrentUrl()).pathname;

@@ -13,10 +13,7 @@ afterAll(() => studio?.close());
 async function rule(field: string, value: string, use: string): Promise<void> {
   await studio.click("Condition", "button");
   await (await studio.named("What the condition is about", "input")).sendKeys(field, Key.ENTER);
-  const select = await studio.named(`${field}: value`, "select");
-  await select
-    .findElement(By.xpath(`.//option[normalize-space(.)=${JSON.stringify(value)}]`))
-    .click();
+  await studio.choose(`${field}: value`, value);
   await studio.click(use);
 }
 
@@ -44,10 +41,7 @@ const number = (text: string) => Number(text.replaceAll(",", ""));
 async function readAsSomeone(answers: Record<string, string>): Promise<void> {
   await studio.click("Find someone who sees…");
   for (const [part, answer] of Object.entries(answers)) {
-    const select = await studio.named(`${part}: does this person see it`, "select");
-    await select
-      .findElement(By.xpath(`.//option[normalize-space(.)=${JSON.stringify(answer)}]`))
-      .click();
+    await studio.choose(`${part}: does this person see it`, answer);
   }
   await studio.click("Read as one of them");
   await studio.until("the list to close", () =>
@@ -103,11 +97,10 @@ it("makes a chain of three alternatives on the sheet, and reads it as three peop
   const seen: string[] = [];
   for (const i of [0, 1, 2]) {
     await studio.click("Find someone who sees…");
-    await studio.find("[aria-label='Find someone who sees'] select");
-    const selects = await studio.driver.findElements(
-      By.css("[aria-label='Find someone who sees'] select"),
-    );
-    await selects[i]!.findElement(By.xpath(".//option[normalize-space(.)='sees it']")).click();
+    const answers = "[aria-label='Find someone who sees'] [role=combobox]";
+    await studio.find(answers);
+    await (await studio.driver.findElements(By.css(answers)))[i]!.click();
+    await studio.chooseOpened("sees it");
     await studio.click("Read as one of them");
     const words = ["Dear Patron", "Dear Friend", "Dear visitor"][i]!;
     await studio.sheetShows("wide", words);

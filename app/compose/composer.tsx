@@ -138,7 +138,7 @@ function Carried() {
   return (
     <DragOverlay dropAnimation={null}>
       {load && (
-        <span className="inline-block translate-x-4 translate-y-5 rounded-md border border-plum bg-sheet px-2.5 py-1 text-[12px] font-semibold opacity-90">
+        <span className="inline-block translate-x-4 translate-y-5 rounded-md border border-plum bg-sheet px-2.5 py-1 text-small font-semibold opacity-90">
           {labelOfLoad(store.getState().doc, load)}
         </span>
       )}

@@ -23,7 +23,7 @@ function Saved() {
   return (
     <span
       role="status"
-      className="mr-1 text-[12px] whitespace-nowrap text-ink-3"
+      className="mr-1 text-small whitespace-nowrap text-ink-3"
       data-saving={saving}
     >
       {savedWords({ saving, savedAt })}
@@ -46,7 +46,7 @@ export function Tools({ place }: { place: HTMLElement | null }) {
             <li
               key={tab}
               title={`${name} has this email open`}
-              className="flex h-6 max-w-28 items-center rounded-full border border-ink-3 px-2 text-[11px] font-semibold text-ink-2"
+              className="flex h-6 max-w-28 items-center rounded-full border border-ink-3 px-2 text-fine font-semibold text-ink-2"
             >
               <span className="truncate">{name}</span>
             </li>

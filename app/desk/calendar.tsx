@@ -17,7 +17,7 @@ export function Calendar({ days }: { days: readonly CalendarDay[] }) {
       <thead>
         <tr>
           {DAYS.map((name) => (
-            <th key={name} scope="col" className="pt-3 pb-1.5 text-[12px] font-medium text-ink-2">
+            <th key={name} scope="col" className="pt-3 pb-1.5 text-small font-medium text-ink-2">
               {name}
             </th>
           ))}
@@ -30,7 +30,7 @@ export function Calendar({ days }: { days: readonly CalendarDay[] }) {
               <td key={day.iso} className="px-1 pb-1.5">
                 <span
                   className={clsx(
-                    "block rounded-md py-1 text-[14px]",
+                    "block rounded-md py-1 text-body",
                     day.sends && "bg-plum-soft font-bold text-plum",
                     day.today && "outline-1 outline-ink",
                   )}

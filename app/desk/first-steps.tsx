@@ -93,7 +93,7 @@ export function FirstStepsList({
   const left = all.filter(({ done }) => !done).length;
   return (
     <section aria-label="First steps" className="mb-7">
-      <h2 className="mb-1 text-[20px]">{left === 0 ? "Ready to send" : "First steps"}</h2>
+      <h2 className="mb-1 text-head">{left === 0 ? "Ready to send" : "First steps"}</h2>
       {said && (
         <p role="alert" className="mb-2 font-semibold text-rust">
           {said}
@@ -114,7 +114,7 @@ export function FirstStepsList({
             </span>
             <div className="min-w-0 flex-1">
               <div className={done ? "text-ink-3" : "font-semibold"}>{title}</div>
-              {!done && <p className="text-[12.5px] text-ink-2">{about}</p>}
+              {!done && <p className="text-small text-ink-2">{about}</p>}
             </div>
             {!done && (
               <div className="flex flex-none flex-wrap items-center gap-3 max-md:w-full max-md:pl-8">
@@ -125,7 +125,7 @@ export function FirstStepsList({
         ))}
       </ol>
       {samples > 0 && (
-        <div className="mt-2 flex items-center gap-3 text-[12.5px] text-ink-2">
+        <div className="mt-2 flex items-center gap-3 text-small text-ink-2">
           {count(samples)} of your people are samples. <Act act="noSamples">Take them out</Act>
         </div>
       )}

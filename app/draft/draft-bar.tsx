@@ -53,7 +53,7 @@ export function DraftBar({
     <div
       role="status"
       aria-label="Scheduled"
-      className="flex flex-wrap items-center gap-2 border-b border-saffron bg-saffron-soft px-3.5 py-1.5 text-[12.5px]"
+      className="flex flex-wrap items-center gap-2 border-b border-saffron bg-saffron-soft px-3.5 py-1.5 text-small"
     >
       <span className="min-w-0 flex-1">
         <strong>It is scheduled.</strong> {wordsOf(draft)}

@@ -23,7 +23,7 @@ interface Shared {
 }
 
 const Reach = ({ people }: { people: number | null }) => (
-  <span className="font-display text-[18px]" data-case-reach>
+  <span className="font-display text-title" data-case-reach>
     {people === null ? "–" : count(people)}
   </span>
 );
@@ -54,8 +54,8 @@ export function CaseRow({
   return (
     <li className="border-b py-3">
       <div className="mb-1.5 flex items-center gap-2">
-        <span className="font-display text-[17px] text-plum">{i + 1}</span>
-        <span className="min-w-0 flex-1 text-[12.5px] text-ink-2">
+        <span className="font-display text-title text-plum">{i + 1}</span>
+        <span className="min-w-0 flex-1 text-small text-ink-2">
           {rule
             ? `For those: ${ruleWords(rule, whoSees, true)}`
             : "For nobody yet: write the rule."}
@@ -100,7 +100,7 @@ export function OtherwiseRow({
   return (
     <li className="border-b py-3">
       <div className="mb-1.5 flex items-center gap-2">
-        <span className="flex-1 text-[12.5px] text-ink-2">
+        <span className="flex-1 text-small text-ink-2">
           Everybody else, and where the value above is empty
         </span>
         <Reach people={people} />

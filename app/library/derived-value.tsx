@@ -9,14 +9,14 @@ import {
 import type { Field } from "#core/fields/index.ts";
 import type { Picture } from "#core/kinds/kind.ts";
 import { tag, tagLiquid } from "#core/text/index.ts";
-import { Choice } from "../ui/choice.tsx";
 import { INPUT } from "../ui/field.tsx";
+import { NumberInput } from "../ui/number-input.tsx";
 import { PictureStrip } from "../ui/picture-strip.tsx";
+import { Select } from "../ui/select.tsx";
 import { OP_NAMES, type Written } from "./derived-kinds.ts";
 import { RichInput } from "./rich-input.tsx";
 import { refOf, TagSelect } from "./tag-select.tsx";
 
-const SELECT = INPUT.replace("w-full", "w-auto max-w-full");
 
 interface Props {
   kind: DerivedKind;
@@ -62,14 +62,20 @@ function Words({
 
 const FieldChoice = ({
   fields,
+  onChange,
   ...rest
-}: Pick<Parameters<typeof Choice>[0], "label" | "value" | "onChange"> & {
+}: {
+  label: string;
+  value: string;
   fields: readonly Field[];
+  onChange: (ref: string) => void;
 }) => (
-  <Choice
+  <Select
     {...rest}
-    any="Choose a field"
-    options={fields.map((field) => ({ id: refOf(field), name: field.label }))}
+    none="Choose a field"
+    options={fields.map((field) => ({ value: refOf(field), label: field.label }))}
+    onValue={onChange}
+    className="w-auto max-w-64"
   />
 );
 
@@ -93,13 +99,10 @@ function OperandInput({
         onChange={(ref) => onChange(ref ? { kind: "field", ref } : { kind: "number", value: 1 })}
       />
       {operand.kind === "number" && (
-        <input
-          aria-label={`${label}: number`}
-          type="number"
-          step="any"
+        <NumberInput
+          label={`${label}: number`}
           value={operand.value}
-          onChange={(event) => onChange({ kind: "number", value: event.target.valueAsNumber })}
-          className={INPUT.replace("w-full", "w-24")}
+          onValue={(value) => onChange({ kind: "number", value: value ?? Number.NaN })}
         />
       )}
     </>
@@ -175,12 +178,10 @@ export function DerivedValueInput({ kind, label, value, fields, pictures, onChan
   if (value.op === "daysAfter") {
     return (
       <span className="flex flex-wrap items-center gap-1.5">
-        <input
-          aria-label={`${label}: days`}
-          type="number"
+        <NumberInput
+          label={`${label}: days`}
           value={value.days}
-          onChange={(event) => onChange({ ...value, days: event.target.valueAsNumber })}
-          className={INPUT.replace("w-full", "w-24")}
+          onValue={(days) => onChange({ ...value, days: days ?? Number.NaN })}
         />
         days after
         <FieldChoice
@@ -194,11 +195,12 @@ export function DerivedValueInput({ kind, label, value, fields, pictures, onChan
   }
   const numbers = ofType("number");
   const op = (
-    <select
-      aria-label={`${label}: how it is worked out`}
+    <Select
+      label={`${label}: how it is worked out`}
       value={value.op}
-      onChange={(event) => {
-        const next = event.target.value as NumberFormula["op"];
+      options={[...SINCE, ...ARITHMETIC].map((op) => ({ value: op, label: OP_NAMES[op] }))}
+      onValue={(next) => {
+        if (next === "") return;
         if (isSince(next)) {
           const [first] = ofType("date");
           onChange({ op: next, field: "field" in value ? value.field : first ? refOf(first) : "" });
@@ -208,14 +210,8 @@ export function DerivedValueInput({ kind, label, value, fields, pictures, onChan
           onChange({ op: next, left: sides.left, right: sides.right });
         }
       }}
-      className={SELECT}
-    >
-      {[...SINCE, ...ARITHMETIC].map((one) => (
-        <option key={one} value={one}>
-          {OP_NAMES[one]}
-        </option>
-      ))}
-    </select>
+      className="w-auto max-w-full"
+    />
   );
   return (
     <span className="flex flex-wrap items-center gap-1.5">

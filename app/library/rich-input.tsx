@@ -61,7 +61,7 @@ function LinkTool({ editor }: { editor: TextEditor }) {
           if (!wrong) apply({ kind: "web", address: line });
         }}
       >
-        {none && <p className="text-[12px] text-ink-2">Select some words first.</p>}
+        {none && <p className="text-small text-ink-2">Select some words first.</p>}
         <FormField label="Web address" errors={problem ? [problem] : undefined}>
           {(own) => (
             <input

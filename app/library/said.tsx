@@ -39,11 +39,11 @@ export function Said({
   const picture =
     value && "picture" in value ? pictures.find(({ id }) => id === value.picture) : undefined;
   return (
-    <div className="font-display text-[22px] leading-snug" data-tried>
+    <div className="font-display text-head leading-snug" data-tried>
       {made.kind === "picture" ? (
         <>
           {picture ? <img src={`/pictures/${picture.file}`} alt="" className="max-h-40" /> : "–"}
-          <span className="mt-1 block font-sans text-[12.5px] text-ink-2">
+          <span className="mt-1 block font-sans text-small text-ink-2">
             {words("") || "No alt text"}
           </span>
         </>
@@ -53,7 +53,7 @@ export function Said({
         words(made.kind === "sender" ? ".name" : "") || "–"
       )}
       {made.kind === "sender" && (
-        <span className="block font-sans text-[12.5px] text-ink-2">{words(".address") || "–"}</span>
+        <span className="block font-sans text-small text-ink-2">{words(".address") || "–"}</span>
       )}
     </div>
   );

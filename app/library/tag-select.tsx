@@ -1,5 +1,5 @@
 import type { Field } from "#core/fields/index.ts";
-import { INPUT } from "../ui/field.tsx";
+import { Select } from "../ui/select.tsx";
 
 export const refOf = (field: Field) => `contact:${field.id}`;
 
@@ -13,17 +13,12 @@ export const TagSelect = ({
   fields: readonly Field[];
   onTag: (ref: string) => void;
 }) => (
-  <select
-    aria-label={`${label}: put in a merge tag`}
+  <Select
+    label={`${label}: put in a merge tag`}
     value=""
-    onChange={(event) => onTag(event.target.value)}
-    className={INPUT.replace("w-full", "w-28")}
-  >
-    <option value="">+ tag</option>
-    {fields.map((field) => (
-      <option key={field.id} value={refOf(field)}>
-        {field.label}
-      </option>
-    ))}
-  </select>
+    hint="+ tag"
+    options={fields.map((field) => ({ value: refOf(field), label: field.label }))}
+    onValue={onTag}
+    className="w-28 flex-none"
+  />
 );

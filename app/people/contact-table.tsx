@@ -9,7 +9,9 @@ import { ArrowDown, ArrowUp } from "lucide-react";
 import { type KeyboardEvent, useCallback, useMemo, useRef, useState } from "react";
 import { Link } from "react-router";
 import type { Field } from "#core/fields/index.ts";
+import { LIMITS } from "#core/limits.ts";
 import { ask, wordsOf } from "../ask.ts";
+import { Checkbox } from "../ui/checkbox.tsx";
 import { Chip } from "../ui/page.tsx";
 import { useToast } from "../ui/toast.tsx";
 import { count } from "../ui/words.ts";
@@ -31,16 +33,19 @@ interface Props {
   view: TableView;
   /** Columns beside the address. */
   fields: readonly Field[];
-  records: Readonly<Record<string, readonly string[]>>;
   picked: ReadonlySet<number>;
-  onPick: (id: number, picked: boolean) => void;
+  onPick: (ids: readonly number[], picked: boolean) => void;
   sortHref: (field: string) => string;
 }
 
-export function ContactTable({ view, fields, records, picked, onPick, sortHref }: Props) {
+export function ContactTable({ view, fields, picked, onPick, sortHref }: Props) {
   const say = useToast();
   const scroller = useRef<HTMLDivElement>(null);
-  const { rowAt, show, setCell } = useRows(view);
+  const { rowAt, idsBetween, show, setCell } = useRows(view);
+  /** The row that was picked last: with Shift all between are. */
+  const last = useRef<number | null>(null);
+  /** What is written is saved once, however the cell is left. */
+  const saving = useRef(false);
   const [cell, setActive] = useState({ row: 0, column: 0 });
   const [writing, setWriting] = useState<{ id: number; column: number } | null>(null);
   const columns = useMemo<ColumnDef<Row>[]>(
@@ -101,21 +106,32 @@ export function ContactTable({ view, fields, records, picked, onPick, sortHref }
     else if (event.key === "Home") focusCell(event.ctrlKey ? 0 : cell.row, 0);
     else if (event.key === "End") {
       focusCell(event.ctrlKey ? view.total - 1 : cell.row, headers.length - 1);
-    } else if (event.key === " " && row) onPick(row.id, !picked.has(row.id));
+    } else if (event.key === " " && row) void pick(cell.row, !picked.has(row.id), event.shiftKey);
     else if (event.key === "Enter" && row && fields[cell.column - 1]) {
       setWriting({ id: row.id, column: cell.column });
     } else return;
     event.preventDefault();
   };
 
+  async function pick(index: number, on: boolean, range: boolean) {
+    const from = range && last.current !== null ? last.current : index;
+    last.current = index;
+    const ids = await idsBetween(Math.min(from, index), Math.max(from, index));
+    if (ids) onPick(ids, on);
+    else say(`At most ${count(LIMITS.pickedAtOnce)} people are picked at once.`, "wrong");
+  }
+
   async function save(row: Row, field: Field, form: HTMLFormElement) {
+    if (saving.current) return;
     const text = new FormData(form).getAll(`f.${field.id}`).filter(Boolean).join("; ");
     if (text === (row.cells[field.id] ?? "")) return stop();
     const body = new FormData();
     body.set("do", "save");
     body.set(`f.${field.id}`, text);
     const path = `/people/contacts/${row.id}/values`;
+    saving.current = true;
     const reply = await ask<{ cells: Record<string, string> }>(path, { body });
+    saving.current = false;
     if (reply.kind !== "ok") return say(wordsOf(reply, "This was not saved."), "wrong");
     setCell(row.id, reply.body.cells);
     stop();
@@ -154,7 +170,7 @@ export function ContactTable({ view, fields, records, picked, onPick, sortHref }
               aria-sort={
                 view.sort === header.id ? (view.down ? "descending" : "ascending") : "none"
               }
-              className="flex-none px-2 py-2 text-[11.5px] font-semibold text-ink-2"
+              className="flex-none px-2 py-2 text-small font-semibold text-ink-2"
               style={{ width: header.getSize() }}
             >
               <Link
@@ -186,13 +202,17 @@ export function ContactTable({ view, fields, records, picked, onPick, sortHref }
               >
                 <span role="gridcell" tabIndex={-1} className="flex w-10 flex-none justify-center">
                   {row && (
-                    <input
-                      type="checkbox"
+                    <Checkbox
                       tabIndex={-1}
                       aria-label={`Pick ${row.email}`}
                       checked={picked.has(row.id)}
-                      onChange={(event) => onPick(row.id, event.target.checked)}
-                      className="accent-plum"
+                      onChange={(event) =>
+                        void pick(
+                          index,
+                          event.target.checked,
+                          (event.nativeEvent as MouseEvent).shiftKey,
+                        )
+                      }
                     />
                   )}
                 </span>
@@ -219,11 +239,20 @@ export function ContactTable({ view, fields, records, picked, onPick, sortHref }
                             event.preventDefault();
                             void save(row, field, event.currentTarget);
                           }}
-                          onBlur={(event) =>
-                            event.currentTarget.contains(event.relatedTarget) ||
-                            void save(row, field, event.currentTarget)
-                          }
-                          onKeyDown={(event) => event.key === "Escape" && stop()}
+                          onBlur={(event) => {
+                            // What opens over the page belongs to the cell.
+                            const { currentTarget, relatedTarget } = event;
+                            const over = (relatedTarget as Element | null)?.closest(
+                              "[data-radix-popper-content-wrapper]",
+                            );
+                            if (over || currentTarget.contains(relatedTarget)) return;
+                            void save(row, field, currentTarget);
+                          }}
+                          onKeyDown={(event) => {
+                            if (event.key !== "Escape" || event.defaultPrevented) return;
+                            event.stopPropagation();
+                            stop();
+                          }}
                         >
                           <FieldInput
                             autoFocus
@@ -231,7 +260,6 @@ export function ContactTable({ view, fields, records, picked, onPick, sortHref }
                             field={field}
                             name={`f.${field.id}`}
                             value={row.cells[field.id] ?? ""}
-                            records={records[field.table ?? ""] ?? []}
                           />
                         </form>
                       ) : (

@@ -1,19 +1,31 @@
 /** The control for a value of a field, by its type. What it gives is read by the field's type again. */
 import type { ComponentProps } from "react";
 import { type Field, ZONE_NAMES } from "#core/fields/index.ts";
+import { Checkbox } from "../ui/checkbox.tsx";
+import { DayInput } from "../ui/day-field.tsx";
 import { INPUT } from "../ui/field.tsx";
+import { type Finder, finderOf } from "../ui/finder.ts";
+import { Select } from "../ui/select.tsx";
 
-type Own = Pick<
-  ComponentProps<"input">,
-  "id" | "aria-describedby" | "aria-invalid" | "aria-label" | "autoFocus"
->;
+type Own = Pick<ComponentProps<"input">, "id" | "aria-describedby" | "aria-label" | "autoFocus"> & {
+  "aria-invalid"?: true;
+};
+
+/** Records are known by their names in what people write. */
+function recordsByName(table: string): Finder {
+  const byId = finderOf("records", table);
+  return {
+    async find(words) {
+      const found = await byId.find(words);
+      return found?.map(({ label }) => ({ value: label, label })) ?? null;
+    },
+    nameOf: async (name) => ({ value: name, label: name }),
+  };
+}
 
 /** What is chosen from, where a value is one of a few. */
-function optionsOf(
-  { type, options }: Pick<Field, "type" | "options">,
-  records: readonly string[],
-): readonly string[] | null {
-  if (type === "record") return records;
+function optionsOf({ type, options }: Pick<Field, "type" | "options">): readonly string[] | null {
+  if (type === "record") return [];
   if (type === "yesNo") return ["yes", "no"];
   if (type === "zone") return ZONE_NAMES;
   return type === "choice" ? (options ?? []) : null;
@@ -23,18 +35,19 @@ export function FieldInput({
   field,
   name,
   value,
-  records,
+  bare = false,
   ...own
 }: {
-  field: Pick<Field, "type" | "options">;
+  field: Pick<Field, "type" | "options" | "table">;
   name: string;
   /** The value in words; empty for none. */
   value: string;
-  /** For pointers: what the records are called. */
-  records: readonly string[];
+  /** For pages of readers, which work without a script and with a phone's own lists. */
+  bare?: boolean;
 } & Own) {
-  const options = optionsOf(field, records);
-  if (options) {
+  const options = optionsOf(field);
+  const { "aria-label": label, ...ids } = own;
+  if (options && bare) {
     return (
       <select {...(own as object)} name={name} defaultValue={value} className={INPUT}>
         <option value="">–</option>
@@ -44,25 +57,38 @@ export function FieldInput({
       </select>
     );
   }
+  if (options) {
+    return (
+      <Select
+        {...ids}
+        label={label}
+        name={name}
+        initial={value}
+        none="–"
+        options={options.map((one) => ({ value: one, label: one }))}
+        finder={field.type === "record" ? recordsByName(field.table ?? "") : undefined}
+      />
+    );
+  }
   if (field.type === "choices") {
     const chosen = value.split("; ");
     return (
       <fieldset {...(own as object)} className="flex flex-wrap gap-x-3 gap-y-1 py-1">
         <input type="hidden" name={name} value="" />
         {(field.options ?? []).map((option) => (
-          <label key={option} className="flex items-center gap-1">
-            <input
-              type="checkbox"
-              name={name}
-              value={option}
-              defaultChecked={chosen.includes(option)}
-              className="accent-plum"
-            />
-            {option}
-          </label>
+          <Checkbox
+            key={option}
+            label={option}
+            name={name}
+            value={option}
+            defaultChecked={chosen.includes(option)}
+          />
         ))}
       </fieldset>
     );
+  }
+  if (field.type === "date" && !bare) {
+    return <DayInput {...own} label={label ?? "day"} isoName={name} initial={value} />;
   }
   return (
     <input

@@ -8,6 +8,7 @@ import { Button } from "../ui/button.tsx";
 import { Confirm } from "../ui/confirm.tsx";
 import { FormErrors, INPUT, Field as Labelled } from "../ui/field.tsx";
 import { Form } from "../ui/form.tsx";
+import { named, Select } from "../ui/select.tsx";
 import { count } from "../ui/words.ts";
 
 const withChoices = (type: string) => type === "choice" || type === "choices";
@@ -56,32 +57,22 @@ function NewField({
       </Labelled>
       <Labelled label="Its type">
         {(own) => (
-          <select
+          <Select
             {...own}
             name="type"
             value={type}
-            onChange={(event) => setType(event.target.value)}
-            className={INPUT}
-          >
-            {KIND_LIST.filter((kind) => kind.type !== "record" || tables.length > 0).map((kind) => (
-              <option key={kind.type} value={kind.type}>
-                {kind.label}
-              </option>
-            ))}
-          </select>
+            options={KIND_LIST.filter((kind) => kind.type !== "record" || tables.length > 0).map(
+              ({ type, label }) => ({ value: type, label }),
+            )}
+            onValue={setType}
+          />
         )}
       </Labelled>
       {withChoices(type) && <Options errors={errors.options} />}
       {type === "record" && (
         <Labelled label="Points to" errors={errors.target}>
           {(own) => (
-            <select {...own} name="target" className={INPUT}>
-              {tables.map((table) => (
-                <option key={table.id} value={table.id}>
-                  {table.name}
-                </option>
-              ))}
-            </select>
+            <Select {...own} name="target" initial={tables[0]?.id ?? ""} options={named(tables)} />
           )}
         </Labelled>
       )}
@@ -107,8 +98,8 @@ function FieldRow({
     <details className="border-b">
       <summary className="flex cursor-pointer items-baseline gap-3 py-2">
         <span className="flex-1 font-semibold">{field.label}</span>
-        <span className="w-36 text-[12px] text-ink-2">{kindOf(field).label}</span>
-        <span className="w-28 text-right text-[12px] text-ink-3">
+        <span className="w-36 text-small text-ink-2">{kindOf(field).label}</span>
+        <span className="w-28 text-right text-small text-ink-3">
           {count(field.values)} have one
         </span>
       </summary>

@@ -10,7 +10,7 @@ export function OverlapTable({
 }) {
   return (
     <div className="overflow-x-auto">
-      <table className="border-collapse text-[12px]" aria-label="Overlap of segments">
+      <table className="border-collapse text-small" aria-label="Overlap of segments">
         <thead>
           <tr>
             <td />
@@ -40,7 +40,7 @@ export function OverlapTable({
                   <td
                     key={other}
                     title={`${count(shared)} of “${name}” (${percent(shared, own)}) are in “${other}”`}
-                    className="border border-line px-2 py-1 text-right font-display text-[14px]"
+                    className="border border-line px-2 py-1 text-right font-display text-body"
                     style={{
                       background:
                         i === j

@@ -4,20 +4,23 @@ import { useSubmit } from "react-router";
 import { LIMITS } from "#core/limits.ts";
 import { Button } from "../ui/button.tsx";
 import { Dialog } from "../ui/dialog.tsx";
-import { Field, INPUT, NamedOptions } from "../ui/field.tsx";
+import { Field, INPUT } from "../ui/field.tsx";
+import { finderOf } from "../ui/finder.ts";
+import { Select } from "../ui/select.tsx";
 import { count, people } from "../ui/words.ts";
 import type { TableView } from "./contact-table.tsx";
+
+const LISTS = finderOf("lists");
+const NEW_LIST = [{ value: "new", label: "A new list…" }];
 
 export function PickedBar({
   view,
   picked,
-  lists,
   params,
   onNobody,
 }: {
   view: TableView & { readonly list: string };
   picked: ReadonlySet<number>;
-  lists: readonly { id: string; name: string }[];
   /** The view as the server is told of it. */
   params: Readonly<Record<string, string>>;
   onNobody: () => void;
@@ -27,23 +30,23 @@ export function PickedBar({
   const [target, setTarget] = useState("");
   const send = (form: Record<string, string>) =>
     submit({ ids: [...picked].join(","), ...form }, { method: "post" });
-  const all = view.total > 0 && view.total < LIMITS.listAtOnce && lists.length > 0;
+  const all = view.total > 0 && view.total < LIMITS.listAtOnce;
   return (
-    <div className="mb-2 flex h-9 items-center gap-2 text-[12.5px]" aria-live="polite">
+    <div className="mb-2 flex h-9 items-center gap-2 text-small" aria-live="polite">
       {picked.size === 0 ? (
         <span className="text-ink-3">
           Pick people to put them on a list. Double-click a cell to write in it.
           {all && (
             <>
-              <select
-                aria-label="Put everybody in this view on a list"
+              <Select
+                label="Put everybody in this view on a list"
                 value={target}
-                onChange={(event) => setTarget(event.target.value)}
-                className={`${INPUT} ml-3 w-56!`}
-              >
-                <option value="">All {count(view.total)}, on a list…</option>
-                <NamedOptions of={lists} />
-              </select>
+                none={`All ${count(view.total)}, on a list…`}
+                options={[]}
+                finder={LISTS}
+                onValue={setTarget}
+                className="ml-3 w-56"
+              />
               <Button
                 className="ml-2"
                 disabled={!target}
@@ -61,22 +64,18 @@ export function PickedBar({
       ) : (
         <>
           <strong>{people(picked.size)} picked</strong>
-          <select
-            aria-label="Put on a list"
+          <Select
+            label="Put on a list"
             value=""
-            onChange={(event) => {
-              const list = event.target.value;
+            hint="Put on a list…"
+            options={NEW_LIST}
+            finder={LISTS}
+            onValue={(list) => {
               if (list === "new") setNaming(true);
-              else send({ do: "list", list });
+              else if (list) void send({ do: "list", list });
             }}
-            className={`${INPUT} w-44!`}
-          >
-            <option value="" disabled>
-              Put on a list…
-            </option>
-            <NamedOptions of={lists} />
-            <option value="new">A new list…</option>
-          </select>
+            className="w-44"
+          />
           <Dialog title="A new list" open={naming} onOpenChange={setNaming}>
             <form
               className="flex flex-col gap-3"

@@ -30,7 +30,7 @@ export function Timeline({ entries, zone }: { entries: readonly TimelineEntry[];
     <ol>
       {entries.map((entry, i) => (
         <li key={i} className="flex items-baseline gap-3 border-b py-1.5">
-          <span className="w-32 flex-none text-[11.5px] text-ink-3">{dated(entry.at, zone)}</span>
+          <span className="w-32 flex-none text-small text-ink-3">{dated(entry.at, zone)}</span>
           <span>
             {words(entry)}{" "}
             {entry.campaignId && (

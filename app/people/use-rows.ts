@@ -60,5 +60,18 @@ export function useRows({ token, query, total }: { token: string; query: string;
     }
     redraw((n) => n + 1);
   };
-  return { rowAt, show, setCell };
+  /** Who stands in these rows, fetched where they have not been in sight; null where that is too many. */
+  const idsBetween = async (from: number, to: number): Promise<number[] | null> => {
+    if (to - from >= LIMITS.pickedAtOnce) return null;
+    const first = Math.floor(from / PAGE);
+    const wanted = Array.from({ length: Math.floor(to / PAGE) - first + 1 }, (_, i) => first + i);
+    await Promise.all(wanted.map(fetchPage));
+    const ids: number[] = [];
+    for (let row = from; row <= to; row++) {
+      const id = rowAt(row)?.id;
+      if (id !== undefined) ids.push(id);
+    }
+    return ids;
+  };
+  return { rowAt, idsBetween, show, setCell };
 }

@@ -19,7 +19,7 @@ export interface LinkBar {
   readonly clicks: number;
 }
 
-const AXIS = { stroke: "var(--ink-3)", fontSize: 11.5 } as const;
+const AXIS = { stroke: "var(--ink-3)", fontSize: 11 } as const;
 const TIP = {
   contentStyle: {
     background: "var(--sheet)",

@@ -163,8 +163,8 @@ function Findings({ loaded }: { loaded: Data }) {
   return (
     <section aria-label="Findings">
       <div className="mb-1 flex items-baseline justify-between">
-        <h2 className="text-[20px]">Findings</h2>
-        <span className="text-[12px] text-ink-2">{loaded.checks} checks</span>
+        <h2 className="text-head">Findings</h2>
+        <span className="text-small text-ink-2">{loaded.checks} checks</span>
       </div>
       {loaded.findings.length === 0 && <p className="text-leaf">The checks found nothing.</p>}
       <ul>
@@ -175,8 +175,8 @@ function Findings({ loaded }: { loaded: Data }) {
               className={`mt-1 size-2.5 flex-none rounded-sm ${finding.severity === "stop" ? "bg-rust" : "bg-saffron"}`}
             />
             <div>
-              <div className="text-[13.5px] font-semibold">{finding.message}</div>
-              <div className="text-[12px] text-ink-2">
+              <div className="text-body font-semibold">{finding.message}</div>
+              <div className="text-small text-ink-2">
                 {finding.severity === "stop" && (
                   <strong className="text-rust">Stops the send. </strong>
                 )}
@@ -206,7 +206,7 @@ function Tests({ loaded, result }: { loaded: Data; result: Route.ComponentProps[
   }, [result, say]);
   return (
     <section aria-label="Tests">
-      <h2 className="mb-1.5 text-[20px]">Tests</h2>
+      <h2 className="mb-1.5 text-head">Tests</h2>
       <Form method="post" {...getFormProps(form)} className="flex flex-col gap-2.5">
         <FormErrors errors={form.errors} />
         <TextAreaField
@@ -226,7 +226,7 @@ function Tests({ loaded, result }: { loaded: Data; result: Route.ComponentProps[
         {loaded.tests.map((test) => (
           <li key={test.id} className="border-b py-2">
             <div className="font-semibold break-words">{test.addresses.join(", ")}</div>
-            <div className="text-[12px] text-ink-2">
+            <div className="text-small text-ink-2">
               {test.at}
               {test.failed.length > 0 && (
                 <span className="text-rust"> · {test.failed.join("; ")}</span>
@@ -252,13 +252,13 @@ export default function Proof({ loaderData, actionData }: Route.ComponentProps) 
         aria-label="The email"
       >
         <div className="mb-2 flex flex-wrap items-center justify-between gap-2">
-          <h1 className="text-[21px]">As its readers get it</h1>
+          <h1 className="text-head">As its readers get it</h1>
           <ReadingAs
             reader={reader}
             onReader={(next) => void navigate(`?reader=${next.id}`, { preventScrollReset: true })}
           />
         </div>
-        <p className="mb-3 text-[14px]">
+        <p className="mb-3 text-body">
           <span className="text-ink-2">Subject: </span>
           <strong>{subject || "none yet"}</strong>
           <span className="ml-3 text-ink-2">{Math.ceil(bytes / 1000)} KB</span>
@@ -266,19 +266,19 @@ export default function Proof({ loaderData, actionData }: Route.ComponentProps) 
         <div className="flex flex-wrap items-start gap-4 xl:flex-nowrap">
           <figure className="max-md:order-2 max-md:max-w-full max-md:overflow-x-auto">
             <EmailFrame html={html} title="Wide" width={width} scale={0.72} />
-            <figcaption className="mt-1 text-[12px] text-ink-2">wide, {width} px</figcaption>
+            <figcaption className="mt-1 text-small text-ink-2">wide, {width} px</figcaption>
           </figure>
           <figure>
             <EmailFrame html={html} title="Narrow" width={LIMITS.narrowWidth} scale={0.62} />
-            <figcaption className="mt-1 text-[12px] text-ink-2">
+            <figcaption className="mt-1 text-small text-ink-2">
               narrow, {LIMITS.narrowWidth} px
             </figcaption>
           </figure>
           <figure className="min-w-[200px] flex-1 max-md:order-3">
-            <pre className="min-h-40 border bg-sheet p-3 font-mono text-[10.5px] leading-snug whitespace-pre-wrap text-ink break-words">
+            <pre className="min-h-40 border bg-sheet p-3 font-mono text-fine leading-snug whitespace-pre-wrap text-ink break-words">
               {text}
             </pre>
-            <figcaption className="mt-1 text-[12px] text-ink-2">plain text</figcaption>
+            <figcaption className="mt-1 text-small text-ink-2">plain text</figcaption>
           </figure>
         </div>
       </main>

@@ -18,8 +18,8 @@ import { getTopics, inLanguage, setTopic } from "#server/store/topics.ts";
 import { DraftBar } from "../draft/draft-bar.tsx";
 import { sentForm } from "../form.ts";
 import { at, campaignOf } from "../request.ts";
-import { INPUT } from "../ui/field.tsx";
 import { Form } from "../ui/form.tsx";
+import { named, Select } from "../ui/select.tsx";
 import { count, people, percent } from "../ui/words.ts";
 import type { Route } from "./+types/campaign.readers.ts";
 
@@ -117,7 +117,7 @@ export default function Readers({ loaderData, actionData }: Route.ComponentProps
       <DraftBar campaign={loaderData.id} changed={loaderData} />
       <main className="mx-auto grid max-w-[1080px] grid-cols-[1fr_340px] gap-14 px-10 py-7 max-lg:grid-cols-1 max-md:px-4">
         <div>
-          <h1 className="mb-1 text-[30px]">Who gets it</h1>
+          <h1 className="mb-1 text-display">Who gets it</h1>
           <p className="mb-5 text-ink-2">
             Everybody in any list or segment that gets it, without those in one that is left out.
             Each person gets it once.
@@ -135,8 +135,8 @@ export default function Readers({ loaderData, actionData }: Route.ComponentProps
               >
                 <legend className="sr-only">{source.name}</legend>
                 <div className="min-w-0">
-                  <div className="text-[14px] font-semibold">{source.name}</div>
-                  <div className="text-[12px] text-ink-2">
+                  <div className="text-body font-semibold">{source.name}</div>
+                  <div className="text-small text-ink-2">
                     {source.about} · {people(source.reach)}
                   </div>
                 </div>
@@ -162,13 +162,13 @@ export default function Readers({ loaderData, actionData }: Route.ComponentProps
           </Form>
           {loaderData.parts.length > 0 && (
             <section aria-label="Who sees what" className="mt-9">
-              <h2 className="mb-1 text-[22px]">Who sees what</h2>
+              <h2 className="mb-1 text-head">Who sees what</h2>
               <p className="mb-2 text-ink-2">
                 {count(loaderData.versions)} different emails come of these conditions.
               </p>
-              <table className="w-full border-collapse text-left text-[12.5px]">
+              <table className="w-full border-collapse text-left text-small">
                 <thead>
-                  <tr className="border-b text-[11.5px] text-ink-2">
+                  <tr className="border-b text-small text-ink-2">
                     <th scope="col" className="py-1.5 pr-3">
                       Part
                     </th>
@@ -194,11 +194,11 @@ export default function Readers({ loaderData, actionData }: Route.ComponentProps
                         </Link>
                       </th>
                       <td className="py-1.5 pr-3 text-ink-2">{part.words}</td>
-                      <td className="py-1.5 pr-3 text-right font-display text-[15px]">
+                      <td className="py-1.5 pr-3 text-right font-display text-lead">
                         {count(part.people)}
                       </td>
                       {part.within.map((n, j) => (
-                        <td key={j} className="py-1.5 pr-3 text-right font-display text-[15px]">
+                        <td key={j} className="py-1.5 pr-3 text-right font-display text-lead">
                           {count(n)}
                         </td>
                       ))}
@@ -210,35 +210,29 @@ export default function Readers({ loaderData, actionData }: Route.ComponentProps
           )}
         </div>
         <aside aria-label="Count" className="border-l pl-8">
-          <div className="font-display text-[56px] leading-none" data-readers>
+          <div className="font-display text-display leading-none" data-readers>
             {count(audience.readers)}
           </div>
-          <div className="mt-1 text-[14px] text-ink-2">
+          <div className="mt-1 text-body text-ink-2">
             {audience.readers === 1 ? "reader" : "readers"}, {percent(audience.readers, mailable)}{" "}
             of all who can be mailed
           </div>
           {topics.length > 0 && (
-            <label className="mt-6 block">
-              <span className="mb-1 block text-[11.5px] text-ink-2">
+            <div className="mt-6">
+              <span className="mb-1 block text-small text-ink-2">
                 Topic; who has left it gets nothing
               </span>
-              <select
-                name="topic"
+              <Select
+                label="Topic; who has left it gets nothing"
                 value={topic ?? ""}
-                onChange={(event) => submit({ topic: event.target.value }, { method: "post" })}
-                className={INPUT}
-              >
-                <option value="">None: for everybody in the choice</option>
-                {topics.map(({ id, name }) => (
-                  <option key={id} value={id}>
-                    {name}
-                  </option>
-                ))}
-              </select>
-            </label>
+                none="None: for everybody in the choice"
+                options={named(topics)}
+                onValue={(next) => void submit({ topic: next }, { method: "post" })}
+              />
+            </div>
           )}
-          <h2 className="mt-7 mb-1 text-[18px]">Suppressed</h2>
-          <p className="text-[12.5px] text-ink-2">
+          <h2 className="mt-7 mb-1 text-title">Suppressed</h2>
+          <p className="text-small text-ink-2">
             {held === 0
               ? "Nobody in this choice."
               : "In this choice too, but nothing is sent to them:"}
@@ -246,22 +240,22 @@ export default function Readers({ loaderData, actionData }: Route.ComponentProps
           <dl className="mt-2">
             <div className="flex justify-between border-b py-1.5">
               <dt>Unsubscribed</dt>
-              <dd className="font-display text-[17px]" data-unsubscribed>
+              <dd className="font-display text-title" data-unsubscribed>
                 {count(audience.unsubscribed)}
               </dd>
             </div>
             <div className="flex justify-between border-b py-1.5">
               <dt>Bounced before</dt>
-              <dd className="font-display text-[17px]">{count(audience.bounced)}</dd>
+              <dd className="font-display text-title">{count(audience.bounced)}</dd>
             </div>
             <div className="flex justify-between border-b py-1.5">
               <dt>Blocked</dt>
-              <dd className="font-display text-[17px]">{count(audience.blocked)}</dd>
+              <dd className="font-display text-title">{count(audience.blocked)}</dd>
             </div>
             {topic && (
               <div className="flex justify-between border-b py-1.5">
                 <dt>Left the topic</dt>
-                <dd className="font-display text-[17px]" data-left>
+                <dd className="font-display text-title" data-left>
                   {count(audience.left)}
                 </dd>
               </div>

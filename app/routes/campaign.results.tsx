@@ -79,7 +79,7 @@ export default function CampaignResults({ loaderData }: Route.ComponentProps) {
       aria-label="Results"
     >
       <div className="mx-auto max-w-[1080px] px-10 py-7 max-md:px-4 2xl:max-w-[1280px]">
-        <h1 className="text-[30px]">What came of it</h1>
+        <h1 className="text-display">What came of it</h1>
         <p className="mb-6 text-ink-2">
           Left on {sent}
           {done ? "." : ", and is still being sent."}
@@ -113,7 +113,7 @@ export default function CampaignResults({ loaderData }: Route.ComponentProps) {
         </div>
         <div className="grid grid-cols-2 gap-10 max-lg:grid-cols-1">
           <section aria-label="Links">
-            <h2 className="mb-2 text-[20px]">Links by people</h2>
+            <h2 className="mb-2 text-head">Links by people</h2>
             <LinkChart links={links} />
             <Table
               label="Links by people"
@@ -125,7 +125,7 @@ export default function CampaignResults({ loaderData }: Route.ComponentProps) {
                   cell: (row) => (
                     <>
                       <div className="font-semibold">{row.words || "Picture"}</div>
-                      <div className="text-[11.5px] break-all text-ink-2">{row.address}</div>
+                      <div className="text-small break-all text-ink-2">{row.address}</div>
                     </>
                   ),
                 },
@@ -135,9 +135,9 @@ export default function CampaignResults({ loaderData }: Route.ComponentProps) {
             />
           </section>
           <section aria-label="Over time">
-            <h2 className="mb-2 text-[20px]">The first two days</h2>
+            <h2 className="mb-2 text-head">The first two days</h2>
             <HourChart hours={hours} />
-            <p className="mt-2 text-[12px] text-ink-2">
+            <p className="mt-2 text-small text-ink-2">
               <span className="font-semibold text-plum">Opens</span> and{" "}
               <span className="font-semibold text-leaf">clicks</span> by the hour since it left.
               Opens are counted by a picture, which some mail programs fetch by themselves and

@@ -85,7 +85,7 @@ export default function Schedule({ loaderData, actionData }: Route.ComponentProp
   const { state, sending } = loaderData;
   return (
     <main className="mx-auto max-w-[520px] px-6 py-7">
-      <h1 className="mb-4 text-[30px]">
+      <h1 className="mb-4 text-display">
         {sending?.standing.why ? "Standing still" : TITLES[state]}
       </h1>
       {state === "draft" && <Plan loaded={loaderData} result={actionData} />}

@@ -14,9 +14,9 @@ import { rowSchema } from "../campaigns/row-schema.ts";
 import { submissionOf } from "../form.ts";
 import { tellingRemoved } from "../removed.ts";
 import { at, pageNumber, zoneOf } from "../request.ts";
-import { INPUT, NamedOptions } from "../ui/field.tsx";
 import { Chip, Empty, Page, Pager, PageTitle } from "../ui/page.tsx";
 import { SearchForm } from "../ui/search.tsx";
+import { named, Select } from "../ui/select.tsx";
 import { Table } from "../ui/table.tsx";
 import { ago, dayAndTime } from "../ui/words.ts";
 import type { Route } from "./+types/campaigns.ts";
@@ -114,33 +114,32 @@ export default function Campaigns({ loaderData, actionData }: Route.ComponentPro
     <Page>
       <PageTitle title="Campaigns">
         <SearchForm label="Search campaigns" hint="Search by name" search={query.search}>
-          <label>
-            <span className="sr-only">State</span>
-            <select name="state" defaultValue={query.state ?? ""} className={INPUT}>
-              <option value="">Every state</option>
-              {Object.entries(STATES).map(([state, { label }]) => (
-                <option key={state} value={state}>
-                  {label}
-                </option>
-              ))}
-            </select>
-          </label>
+          <Select
+            name="state"
+            initial={query.state ?? ""}
+            none="Every state"
+            options={Object.entries(STATES).map(([value, { label }]) => ({ value, label }))}
+            label="State"
+            className="w-36"
+          />
           {labels.length > 0 && (
-            <label>
-              <span className="sr-only">Label</span>
-              <select name="label" defaultValue={query.label ?? ""} className={`${INPUT} max-w-44`}>
-                <option value="">Every label</option>
-                <NamedOptions of={labels} />
-              </select>
-            </label>
+            <Select
+              name="label"
+              initial={query.label ?? ""}
+              none="Every label"
+              options={named(labels)}
+              label="Label"
+              className="w-36"
+            />
           )}
-          <label>
-            <span className="sr-only">Archive</span>
-            <select name="archived" defaultValue={query.archived ? "yes" : ""} className={INPUT}>
-              <option value="">Not archived</option>
-              <option value="yes">Archived</option>
-            </select>
-          </label>
+          <Select
+            name="archived"
+            initial={query.archived ? "yes" : ""}
+            none="Not archived"
+            options={[{ value: "yes", label: "Archived" }]}
+            label="Archived or not"
+            className="w-36"
+          />
         </SearchForm>
       </PageTitle>
       {wrong && (
@@ -171,7 +170,7 @@ export default function Campaigns({ loaderData, actionData }: Route.ComponentPro
               cell: (row) => (
                 <span className="flex flex-wrap items-baseline gap-2">
                   <Link
-                    className="text-[14px] font-semibold hover:text-plum"
+                    className="text-body font-semibold hover:text-plum"
                     to={`/campaigns/${row.id}${row.state === "sent" ? "/results" : ""}`}
                   >
                     {row.name}
@@ -180,7 +179,7 @@ export default function Campaigns({ loaderData, actionData }: Route.ComponentPro
                     <Link
                       key={id}
                       to={`/campaigns?label=${id}`}
-                      className="rounded-full border border-line-strong px-2 text-[11px] text-ink-2 hover:border-plum hover:text-plum"
+                      className="rounded-full border border-line-strong px-2 text-fine text-ink-2 hover:border-plum hover:text-plum"
                     >
                       {name}
                     </Link>

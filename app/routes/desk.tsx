@@ -143,9 +143,9 @@ function Draft({ draft }: { draft: Data["drafts"][number] }) {
     >
       <Miniature bands={draft.bands} />
       <div className="border-t px-3 py-2.5">
-        <div className="truncate font-display text-[17px]">{draft.name}</div>
-        <div className="text-[12px] text-ink-3">Changed {draft.changed}</div>
-        <div className="mt-2 flex items-center gap-1.5 text-[12px] text-ink-2">
+        <div className="truncate font-display text-title">{draft.name}</div>
+        <div className="text-small text-ink-3">Changed {draft.changed}</div>
+        <div className="mt-2 flex items-center gap-1.5 text-small text-ink-2">
           {draft.marks.map((mark, i) => (
             <Dot key={ROOMS[i]} mark={mark} />
           ))}
@@ -174,8 +174,8 @@ export default function Desk({ loaderData, actionData }: Route.ComponentProps) {
     <Page wide>
       <div className="grid grid-cols-[minmax(0,1fr)_372px] gap-11 max-lg:grid-cols-1 max-lg:gap-8">
         <div>
-          <h1 className="text-[36px] leading-tight">{title}</h1>
-          <p className="mt-2 text-[14px] text-ink-2">
+          <h1 className="text-display leading-tight">{title}</h1>
+          <p className="mt-2 text-body text-ink-2">
             {emailsWords(draftCount)}{" "}
             {next ? `The next one leaves on ${next}.` : "Nothing is scheduled."}
           </p>
@@ -185,7 +185,7 @@ export default function Desk({ loaderData, actionData }: Route.ComponentProps) {
             </div>
           )}
           <div className="mt-5 mb-2.5 flex items-baseline justify-between">
-            <h2 className="text-[20px]">On the desk</h2>
+            <h2 className="text-head">On the desk</h2>
             {total > 0 && (
               <Link to="/campaigns" className="link">
                 All {total}
@@ -201,13 +201,13 @@ export default function Desk({ loaderData, actionData }: Route.ComponentProps) {
               className="flex min-h-[212px] flex-col items-center justify-center gap-1.5 rounded-md border border-line-strong border-dashed text-ink-2 hover:border-plum hover:text-plum"
             >
               <FilePlus2 className="size-[18px]" />
-              <span className="font-display text-[17px]">
+              <span className="font-display text-title">
                 {total === 0 ? "Start the first" : "Start another"}
               </span>
-              <span className="text-[12px] text-ink-3">blank · template · earlier email</span>
+              <span className="text-small text-ink-3">blank · template · earlier email</span>
             </Link>
           </div>
-          <h2 className="mt-7 mb-2 text-[20px]">Sent lately</h2>
+          <h2 className="mt-7 mb-2 text-head">Sent lately</h2>
           {gone.length === 0 ? (
             <p className="text-ink-3">What has been sent stands here, with how it was read.</p>
           ) : (
@@ -238,7 +238,7 @@ export default function Desk({ loaderData, actionData }: Route.ComponentProps) {
                   title,
                   right: true,
                   cell: (row: (typeof gone)[number]) => (
-                    <span className="font-display text-[17px]">{value(row.measures)}</span>
+                    <span className="font-display text-title">{value(row.measures)}</span>
                   ),
                 })),
               ]}
@@ -246,23 +246,23 @@ export default function Desk({ loaderData, actionData }: Route.ComponentProps) {
           )}
         </div>
         <aside aria-label="Going out">
-          <h2 className="mt-1 mb-2.5 text-[20px]">Going out</h2>
+          <h2 className="mt-1 mb-2.5 text-head">Going out</h2>
           <Calendar days={calendar} />
           <ul className="mt-3">
             {goingOut.map((item) => (
               <li key={item.id} className="flex gap-4 border-b py-3">
                 <div className="w-[84px]">
-                  <div className="font-display text-[18px]">{item.sending ? "Now" : item.day}</div>
-                  <div className="text-[12px] text-ink-2">{item.time}</div>
+                  <div className="font-display text-title">{item.sending ? "Now" : item.day}</div>
+                  <div className="text-small text-ink-2">{item.time}</div>
                 </div>
                 <div>
                   <Link
                     to={`/campaigns/${item.id}/schedule`}
-                    className="text-[13.5px] font-semibold hover:text-plum"
+                    className="text-body font-semibold hover:text-plum"
                   >
                     {item.name}
                   </Link>
-                  <div className="text-[12px] text-ink-2">
+                  <div className="text-small text-ink-2">
                     {readers(item.readers)}
                     {item.paused ? (
                       <span className="font-semibold text-rust"> · stands still</span>

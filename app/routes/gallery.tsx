@@ -18,10 +18,10 @@ const NARROW = LIMITS.narrowWidth;
 export default function Gallery({ loaderData }: Route.ComponentProps) {
   return (
     <main className="p-6">
-      <h1 className="mb-4 text-[26px]">Gallery</h1>
+      <h1 className="mb-4 text-display">Gallery</h1>
       {loaderData.names.map((name) => (
         <section key={name} aria-label={name} className="mb-8">
-          <h2 className="mb-2 text-[16px]">
+          <h2 className="mb-2 text-lead">
             <a className="link" href={`/gallery/${name}`}>
               {name}
             </a>

@@ -3,12 +3,7 @@ import { Plus } from "lucide-react";
 import { useState } from "react";
 import { data, Link, redirect } from "react-router";
 import { z } from "zod";
-import {
-  DERIVED_KINDS,
-  type DerivedKind,
-  derivedSchema,
-  isDerivedCircle,
-} from "#core/derived/index.ts";
+import { DERIVED_KINDS, derivedSchema, isDerivedCircle } from "#core/derived/index.ts";
 import { parseJson } from "#core/json.ts";
 import { fallbacksOf, fixedValues, plainContext } from "#core/merge/index.ts";
 import { ruleProblem } from "#core/rules/index.ts";
@@ -32,6 +27,7 @@ import { Button } from "../ui/button.tsx";
 import { Field, FormErrors, INPUT } from "../ui/field.tsx";
 import { Form } from "../ui/form.tsx";
 import { Page, PageTitle } from "../ui/page.tsx";
+import { Select } from "../ui/select.tsx";
 import { people } from "../ui/words.ts";
 import type { Route } from "./+types/library.derived-tag.ts";
 
@@ -149,19 +145,13 @@ export default function DerivedTagPage({ loaderData, actionData }: Route.Compone
             </Field>
             <Field label="It gives">
               {(own) => (
-                <select
+                <Select
                   {...own}
                   value={made.kind}
                   disabled={found !== null}
-                  onChange={(event) => draft.setKind(event.target.value as DerivedKind)}
-                  className={INPUT}
-                >
-                  {DERIVED_KINDS.map((one) => (
-                    <option key={one} value={one}>
-                      {KIND_NAMES[one]}
-                    </option>
-                  ))}
-                </select>
+                  options={DERIVED_KINDS.map((one) => ({ value: one, label: KIND_NAMES[one] }))}
+                  onValue={(kind) => kind && draft.setKind(kind)}
+                />
               )}
             </Field>
           </div>
@@ -214,9 +204,9 @@ export default function DerivedTagPage({ loaderData, actionData }: Route.Compone
           {uses.length > 0 && <p className="mt-3 text-ink-2">Used by {uses.join(", ")}.</p>}
         </Form>
         <aside aria-label="Tried with" className="border-l pl-8">
-          <h2 className="mb-1 text-[17px]">Tried with</h2>
+          <h2 className="mb-1 text-title">Tried with</h2>
           <ReaderSearch reader={reader} onReader={setReader} />
-          <p className="mt-3 text-[12px] text-ink-2">It says</p>
+          <p className="mt-3 text-small text-ink-2">It says</p>
           <Said
             made={made}
             reader={{
@@ -233,7 +223,7 @@ export default function DerivedTagPage({ loaderData, actionData }: Route.Compone
             pictures={pictures}
           />
           {falls && falls.several > 0 && (
-            <p className="mt-4 text-[12px] text-ink-2">
+            <p className="mt-4 text-small text-ink-2">
               More than one case fits {people(falls.several)}: the first counts.
             </p>
           )}

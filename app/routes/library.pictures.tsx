@@ -34,7 +34,7 @@ export default function Pictures({ loaderData }: Route.ComponentProps) {
             </div>
             <div className="border-t px-2.5 py-2">
               <div className="truncate font-semibold">{picture.name}</div>
-              <div className="text-[12px] text-ink-3">
+              <div className="text-small text-ink-3">
                 {picture.width} × {picture.height}
               </div>
             </div>

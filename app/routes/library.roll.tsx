@@ -17,6 +17,8 @@ import { submissionOf } from "../form.ts";
 import { removing } from "../removed.ts";
 import { at, zoneOf } from "../request.ts";
 import { Button } from "../ui/button.tsx";
+import { Checkbox } from "../ui/checkbox.tsx";
+import { DayInput } from "../ui/day-field.tsx";
 import { FILE_INPUT, Field, FormErrors, INPUT } from "../ui/field.tsx";
 import { Form } from "../ui/form.tsx";
 import { Figure, Page, PageTitle } from "../ui/page.tsx";
@@ -162,7 +164,7 @@ export default function Roll({ loaderData, actionData }: Route.ComponentProps) {
       </div>
       <div className="grid grid-cols-[1fr_320px] gap-12">
         <div>
-          <h2 className="mb-2 text-[20px]">Add codes</h2>
+          <h2 className="mb-2 text-head">Add codes</h2>
           <div className="mb-6 grid grid-cols-2 gap-8">
             <Form method="post" encType="multipart/form-data" className="flex flex-col gap-2">
               <Field
@@ -217,11 +219,11 @@ export default function Roll({ loaderData, actionData }: Route.ComponentProps) {
             </Form>
           </div>
           {next.length > 0 && (
-            <p className="mb-6 text-[12.5px] text-ink-2">
+            <p className="mb-6 text-small text-ink-2">
               Next on the roll: <span className="font-mono">{next.join(" · ")}</span>
             </p>
           )}
-          <h2 className="mb-2 text-[20px]">Given</h2>
+          <h2 className="mb-2 text-head">Given</h2>
           {given.length === 0 ? (
             <p className="text-ink-3">None yet. Previews and tests show a sample and take none.</p>
           ) : (
@@ -260,25 +262,20 @@ export default function Roll({ loaderData, actionData }: Route.ComponentProps) {
           </Field>
           <Field label="Good until" errors={errors.expires} hint="Left empty: for ever.">
             {(own) => (
-              <input
+              <DayInput
                 {...own}
-                type="date"
-                name="expires"
-                defaultValue={roll.expires ?? ""}
-                className={INPUT}
+                label="Good until"
+                isoName="expires"
+                initial={roll.expires ?? ""}
               />
             )}
           </Field>
-          <label className="flex items-center gap-2">
-            <input
-              type="checkbox"
-              name="again"
-              value="1"
-              defaultChecked={roll.again}
-              className="accent-plum"
-            />
-            Codes may be given more than once
-          </label>
+          <Checkbox
+            label="Codes may be given more than once"
+            name="again"
+            value="1"
+            defaultChecked={roll.again}
+          />
           <div className="flex gap-2">
             <Button type="submit" name="do" value="save" primary>
               Save

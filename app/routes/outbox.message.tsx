@@ -37,7 +37,7 @@ const TABS = [
   ["source", "Source"],
 ] as const;
 const PRE =
-  "max-h-[68vh] overflow-auto rounded-md border bg-sheet p-4 font-mono text-[12px] whitespace-pre-wrap break-words";
+  "max-h-[68vh] overflow-auto rounded-md border bg-sheet p-4 font-mono text-small whitespace-pre-wrap break-words";
 
 export default function Message({ loaderData }: Route.ComponentProps) {
   const { id, subject, from, to, when } = loaderData;

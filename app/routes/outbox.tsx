@@ -88,7 +88,7 @@ export default function Outbox({ loaderData }: Route.ComponentProps) {
         pages={pages}
         hrefOf={(n) => `?${new URLSearchParams({ search, page: String(n) })}`}
       />
-      <p className="mt-2 text-[12px] text-ink-3">{count(total)} messages</p>
+      <p className="mt-2 text-small text-ink-3">{count(total)} messages</p>
     </Page>
   );
 }

@@ -6,7 +6,6 @@ import { listsOf } from "#server/store/audience.ts";
 import { changeAddress, contactByAddress, getContact } from "#server/store/contacts.ts";
 import { eraseContact } from "#server/store/erasing.ts";
 import { getSchema } from "#server/store/fields.ts";
-import { recordNames } from "#server/store/records.ts";
 import { timelineOf } from "#server/store/timeline.ts";
 import { consentsOf } from "#server/store/topics.ts";
 import { sentForm } from "../form.ts";
@@ -39,10 +38,6 @@ export async function loader({ params, context }: Route.LoaderArgs) {
   const { sql, services } = at(context);
   const contact = await contactOf(context, params.contact);
   const { fields, tables } = await getSchema(sql);
-  const records: Record<string, string[]> = {};
-  for (const table of tables.keys()) {
-    records[table] = (await recordNames(sql, table)).map(({ name }) => name);
-  }
   return {
     id: contact.id,
     email: contact.email,
@@ -51,7 +46,6 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     added: contact.added,
     fields: [...fields.values()],
     cells: writeValues(contact.values, fields, await recordBook(sql, fields, tables)),
-    records,
     lists: await listsOf(sql, contact.id),
     timeline: await timelineOf(sql, contact.id),
     consents: await consentsOf(sql, contact.id),
@@ -98,7 +92,7 @@ async function saveAddress(
 }
 
 export default function Contact({ loaderData, actionData }: Route.ComponentProps) {
-  const { fields, cells, records, lists, timeline, consents, zone } = loaderData;
+  const { fields, cells, lists, timeline, consents, zone } = loaderData;
   const busy = useNavigation().state === "submitting";
   const problems: Record<string, string> = actionData?.problems ?? {};
   return (
@@ -142,7 +136,6 @@ export default function Contact({ loaderData, actionData }: Route.ComponentProps
                     field={field}
                     name={`f.${field.id}`}
                     value={cells[field.id] ?? ""}
-                    records={records[field.table ?? ""] ?? []}
                   />
                 )}
               </Field>
@@ -156,7 +149,7 @@ export default function Contact({ loaderData, actionData }: Route.ComponentProps
               </span>
             </div>
           </Form>
-          <h2 className="mt-8 mb-1 text-[20px]">Lists</h2>
+          <h2 className="mt-8 mb-1 text-head">Lists</h2>
           {lists.length === 0 && <p className="text-ink-3">On no list.</p>}
           <ul>
             {lists.map((list) => (
@@ -165,7 +158,7 @@ export default function Contact({ loaderData, actionData }: Route.ComponentProps
               </li>
             ))}
           </ul>
-          <h2 className="mt-8 mb-1 text-[20px]">Consent</h2>
+          <h2 className="mt-8 mb-1 text-head">Consent</h2>
           {consents.length === 0 && (
             <p className="text-ink-3">Nothing is on record: they came by hand or by a file.</p>
           )}
@@ -176,7 +169,7 @@ export default function Contact({ loaderData, actionData }: Route.ComponentProps
                   {consent.given ? "Yes" : "No"}
                 </span>{" "}
                 to “{consent.wording}”
-                <span className="block text-[11.5px] text-ink-3">
+                <span className="block text-small text-ink-3">
                   {dated(consent.at, zone)} · {consent.source}
                 </span>
               </li>
@@ -188,7 +181,7 @@ export default function Contact({ loaderData, actionData }: Route.ComponentProps
             </Link>
           </p>
           <details className="mt-8 border-t pt-3">
-            <summary className="cursor-pointer font-display text-[17px]">
+            <summary className="cursor-pointer font-display text-title">
               Their data: a copy, or erase it
             </summary>
             <p className="mt-2">
@@ -216,7 +209,7 @@ export default function Contact({ loaderData, actionData }: Route.ComponentProps
           </details>
         </section>
         <section aria-label="What happened">
-          <h2 className="mb-1 text-[20px]">What happened</h2>
+          <h2 className="mb-1 text-head">What happened</h2>
           <Timeline entries={timeline} zone={zone} />
         </section>
       </div>

@@ -7,19 +7,11 @@ import { data, Link, redirect, useNavigate } from "react-router";
 import { z } from "zod";
 import { readAddress } from "#core/fields/index.ts";
 import { LIMITS } from "#core/limits.ts";
-import { describe, KEPT_SEGMENTS } from "#core/rules/index.ts";
+import { describe } from "#core/rules/index.ts";
 import { worldOf } from "#server/audience/world.ts";
-import {
-  addList,
-  addToList,
-  countMailable,
-  getLists,
-  getSegments,
-  takeOffList,
-} from "#server/store/audience.ts";
+import { addList, addToList, countMailable, takeOffList } from "#server/store/audience.ts";
 import { addContacts, knownAddresses, standardValues } from "#server/store/contacts.ts";
 import { recallErased } from "#server/store/erasing.ts";
-import { recordNames } from "#server/store/records.ts";
 import { ruleOfView, viewSchema } from "#server/store/views.ts";
 import { submissionOf } from "../form.ts";
 import { ContactTable } from "../people/contact-table.tsx";
@@ -29,10 +21,12 @@ import { at } from "../request.ts";
 import { RuleDialog } from "../rules/rule-dialog.tsx";
 import { Button, Buttonlike } from "../ui/button.tsx";
 import { Dialog } from "../ui/dialog.tsx";
-import { FormErrors, INPUT, NamedOptions, TextField } from "../ui/field.tsx";
+import { FormErrors, TextField } from "../ui/field.tsx";
+import { finderOf } from "../ui/finder.ts";
 import { Form } from "../ui/form.tsx";
 import { Empty, Page, PageTitle } from "../ui/page.tsx";
 import { SearchForm } from "../ui/search.tsx";
+import { Select } from "../ui/select.tsx";
 import { useToast } from "../ui/toast.tsx";
 import { count, people } from "../ui/words.ts";
 import type { Route } from "./+types/people.contacts.ts";
@@ -75,10 +69,6 @@ export async function loader({ request, context }: Route.LoaderArgs) {
   const world = await worldOf(sql, services.clock, rule ? [rule] : []);
   const { token, total } = await services.views.open(sql, view, world);
   const fields = [...world.fields.values()];
-  const records: Record<string, string[]> = {};
-  for (const table of world.tables.keys()) {
-    records[table] = (await recordNames(sql, table)).map(({ name }) => name);
-  }
   return {
     view: {
       ...view,
@@ -89,9 +79,6 @@ export async function loader({ request, context }: Route.LoaderArgs) {
     rule,
     words: rule && describe(rule, world),
     fields,
-    records,
-    lists: await getLists(sql),
-    segments: [...(await getSegments(sql)), ...KEPT_SEGMENTS].map(({ id, name }) => ({ id, name })),
     mailable: await countMailable(sql),
   };
 }
@@ -169,7 +156,7 @@ function AddContact({
       {anyway && (
         <>
           <input type="hidden" name="anyway" value="1" />
-          <p className="text-[12px] text-ink-2">
+          <p className="text-small text-ink-2">
             The addresses differ in upper and lower case or accents only.
           </p>
         </>
@@ -196,24 +183,24 @@ function Only({
   /** What stands for no choice. */
   any: string;
   value: string;
-  of: readonly { id: string; name: string }[];
+  of: string;
 }) {
   return (
-    <select
-      name={name}
-      aria-label={label}
-      defaultValue={value}
+    <Select
       key={value}
-      className={`${INPUT} w-40!`}
-    >
-      <option value="">{any}</option>
-      <NamedOptions of={of} />
-    </select>
+      name={name}
+      label={label}
+      initial={value}
+      none={any}
+      options={[]}
+      finder={finderOf(of)}
+      className="w-40"
+    />
   );
 }
 
 export default function Contacts({ loaderData, actionData }: Route.ComponentProps) {
-  const { view, rule, words, fields, records, lists, segments, mailable } = loaderData;
+  const { view, rule, words, fields, mailable } = loaderData;
   const navigate = useNavigate();
   const [picked, setPicked] = useState<ReadonlySet<number>>(new Set());
   const say = useToast();
@@ -238,13 +225,13 @@ export default function Contacts({ loaderData, actionData }: Route.ComponentProp
           {view.sort !== "email" && <input type="hidden" name="sort" value={view.sort} />}
           {view.down && <input type="hidden" name="down" value="1" />}
           {view.rule && <input type="hidden" name="rule" value={view.rule} />}
-          <Only name="list" label="Only one list" any="Any list" value={view.list} of={lists} />
+          <Only name="list" label="Only one list" any="Any list" value={view.list} of="lists" />
           <Only
             name="segment"
             label="Only one segment"
             any="Any segment"
             value={view.segment}
-            of={segments}
+            of="segments"
           />
         </SearchForm>
         <RuleDialog
@@ -280,7 +267,7 @@ export default function Contacts({ loaderData, actionData }: Route.ComponentProp
         </Dialog>
       </PageTitle>
       {words && (
-        <p className="mb-1 text-[12.5px]" data-filter>
+        <p className="mb-1 text-small" data-filter>
           <span className="text-ink-2">Only those for whom: </span>
           {words}{" "}
           <Link to={href({ rule: "" })} className="link ml-1">
@@ -291,7 +278,6 @@ export default function Contacts({ loaderData, actionData }: Route.ComponentProp
       <PickedBar
         view={view}
         picked={picked}
-        lists={lists}
         params={paramsOf(view)}
         onNobody={() => setPicked(new Set())}
       />
@@ -310,13 +296,11 @@ export default function Contacts({ loaderData, actionData }: Route.ComponentProp
         <ContactTable
           view={view}
           fields={shown}
-          records={records}
           picked={picked}
-          onPick={(id, on) =>
+          onPick={(ids, on) =>
             setPicked((before) => {
               const after = new Set(before);
-              if (on) after.add(id);
-              else after.delete(id);
+              for (const id of ids) on ? after.add(id) : after.delete(id);
               return after;
             })
           }

@@ -86,7 +86,7 @@ function Merge({
       <table className="w-full border-collapse text-left" aria-label={group[0]!.email}>
         <thead>
           <tr className="border-b">
-            <th scope="col" className="w-44 py-2 text-[11.5px] font-semibold text-ink-2">
+            <th scope="col" className="w-44 py-2 text-small font-semibold text-ink-2">
               Keep the address
             </th>
             {group.map((one, i) => (
@@ -102,7 +102,7 @@ function Merge({
                   />
                   {one.email}
                 </label>
-                <span className="text-[11.5px] text-ink-3">
+                <span className="text-small text-ink-3">
                   added {one.added}
                   {one.heldBack && ` · ${one.heldBack}`}
                 </span>
@@ -113,7 +113,7 @@ function Merge({
         <tbody>
           {differing.map((field) => (
             <tr key={field.id} className="border-b">
-              <th scope="row" className="py-1.5 text-[12.5px] font-semibold">
+              <th scope="row" className="py-1.5 text-small font-semibold">
                 {field.label}
               </th>
               {group.map((one) => (
@@ -134,7 +134,7 @@ function Merge({
           ))}
         </tbody>
       </table>
-      <p className="my-2 text-[12px] text-ink-2">
+      <p className="my-2 text-small text-ink-2">
         Lists, consent and everything that happened go to the one who is kept.
       </p>
       <Button type="submit" primary>

@@ -70,8 +70,8 @@ export default function Fields({ loaderData, actionData }: Route.ComponentProps)
       />
       <FieldsEditor fields={fields} tables={tables} result={actionData} />
       <section aria-label="Records" className="mt-10">
-        <h2 className="text-[24px]">Records beside people</h2>
-        <p className="mb-3 max-w-[640px] text-[12.5px] text-ink-2">
+        <h2 className="text-head">Records beside people</h2>
+        <p className="mb-3 max-w-[640px] text-small text-ink-2">
           Small tables of your own: sites, people in charge, plots. A field of a person can point to
           a record, a record to another, and tags and rules follow.
         </p>
@@ -81,10 +81,10 @@ export default function Fields({ loaderData, actionData }: Route.ComponentProps)
               <Link to={`/people/records/${table.id}`} className="font-semibold hover:underline">
                 {table.name}
               </Link>
-              <span className="flex-1 truncate text-[12px] text-ink-3">
+              <span className="flex-1 truncate text-small text-ink-3">
                 {table.fields.join(" · ")}
               </span>
-              <span className="font-display text-[17px]">{count(table.records)}</span>
+              <span className="font-display text-title">{count(table.records)}</span>
             </li>
           ))}
         </ul>

@@ -147,16 +147,16 @@ export default function Held({ loaderData, actionData }: Route.ComponentProps) {
             pages={pages}
             hrefOf={(n) => `?${new URLSearchParams({ search, page: String(n) })}`}
           />
-          <p className="mt-2 text-[12px] text-ink-3">{count(total)} addresses</p>
+          <p className="mt-2 text-small text-ink-3">{count(total)} addresses</p>
         </section>
         <Form method="post" {...getFormProps(form)} className="flex flex-col gap-3">
-          <h2 className="text-[20px]">Hold back more</h2>
+          <h2 className="text-head">Hold back more</h2>
           <TextAreaField
             meta={fields.addresses}
             label="One address per line, or a CSV file’s text"
             rows={8}
           />
-          <label className="link w-fit cursor-pointer text-[12.5px] focus-within:outline-2">
+          <label className="link w-fit cursor-pointer text-small focus-within:outline-2">
             Take them from a file
             <input
               type="file"

@@ -223,7 +223,7 @@ export default function Import({ loaderData, actionData }: Route.ComponentProps)
         />
       )}
       {busy && (
-        <p role="status" className="font-display text-[22px]" data-progress>
+        <p role="status" className="font-display text-head" data-progress>
           {found.state === "checking"
             ? `Reading: ${count(found.read)} rows so far…`
             : found.state === "applying"
@@ -240,18 +240,18 @@ export default function Import({ loaderData, actionData }: Route.ComponentProps)
       )}
       {found.refused > 0 && !busy && (
         <section aria-label="Refused" className="mb-6">
-          <h2 className="mb-1 text-[20px]">Refused</h2>
+          <h2 className="mb-1 text-head">Refused</h2>
           <ul className="mb-2">
             {reasons.map(({ reason, n }) => (
               <li key={reason} className="border-b py-1">
-                <span className="mr-2 inline-block w-14 text-right font-display text-[16px]">
+                <span className="mr-2 inline-block w-14 text-right font-display text-lead">
                   {count(n)}
                 </span>
                 {reason}
               </li>
             ))}
           </ul>
-          <ul className="mb-3 text-[12px] text-ink-2">
+          <ul className="mb-3 text-small text-ink-2">
             {refused.map((row) => (
               <li key={row.line}>
                 Row {row.line}: {row.reason}

@@ -7,8 +7,8 @@ import { ask, wordsOf } from "../ask.ts";
 import { IMPORT_STATES } from "../people/import/states.ts";
 import { at, zoneOf } from "../request.ts";
 import { Buttonlike } from "../ui/button.tsx";
-import { INPUT } from "../ui/field.tsx";
 import { Chip, Empty, Page, PageTitle } from "../ui/page.tsx";
+import { named, Select } from "../ui/select.tsx";
 import { Table } from "../ui/table.tsx";
 import { useToast } from "../ui/toast.tsx";
 import { ago, count } from "../ui/words.ts";
@@ -59,18 +59,13 @@ export default function Imports({ loaderData }: Route.ComponentProps) {
         title="Imports"
         about="People or records from a CSV or JSON file. Nothing is changed before you have seen what would happen."
       >
-        <select
-          aria-label="What the file holds"
+        <Select
+          label="What the file holds"
           value={into}
-          onChange={(event) => setInto(event.target.value)}
-          className={`${INPUT} w-40!`}
-        >
-          {loaderData.destinations.map(({ id, name }) => (
-            <option key={id} value={id}>
-              {name}
-            </option>
-          ))}
-        </select>
+          options={named(loaderData.destinations)}
+          onValue={setInto}
+          className="w-40"
+        />
         <Buttonlike asChild primary>
           <label className="cursor-pointer focus-within:outline-2">
             <Upload className="size-4" />

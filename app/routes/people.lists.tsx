@@ -111,7 +111,7 @@ export default function Lists({ loaderData, actionData }: Route.ComponentProps) 
             </Form>
             <Link
               to={`/people?list=${list.id}`}
-              className="font-display text-[17px] hover:underline"
+              className="font-display text-title hover:underline"
             >
               {people(list.people)}
             </Link>

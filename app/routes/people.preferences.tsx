@@ -21,9 +21,11 @@ import { signupHtml } from "../people/signup-html.ts";
 import { removing } from "../removed.ts";
 import { at } from "../request.ts";
 import { Button } from "../ui/button.tsx";
+import { Checkbox } from "../ui/checkbox.tsx";
 import { Field, FormErrors, INPUT } from "../ui/field.tsx";
 import { Form } from "../ui/form.tsx";
 import { Page, PageTitle } from "../ui/page.tsx";
+import { named, Select } from "../ui/select.tsx";
 import { people } from "../ui/words.ts";
 import type { Route } from "./+types/people.preferences.ts";
 
@@ -196,18 +198,15 @@ function Ticks({
   if (options.length === 0) return null;
   return (
     <fieldset className="flex flex-wrap gap-x-3 gap-y-1">
-      <legend className="mb-1 text-[11.5px] text-ink-2">{label}</legend>
+      <legend className="mb-1 text-small text-ink-2">{label}</legend>
       {options.map((option) => (
-        <label key={option.id} className="flex items-center gap-1.5">
-          <input
-            type="checkbox"
-            name={name}
-            value={option.id}
-            defaultChecked={chosen.includes(option.id)}
-            className="accent-plum"
-          />
-          {option.label}
-        </label>
+        <Checkbox
+          key={option.id}
+          label={option.label}
+          name={name}
+          value={option.id}
+          defaultChecked={chosen.includes(option.id)}
+        />
       ))}
     </fieldset>
   );
@@ -229,25 +228,23 @@ function SignupFormEditor({
         <Input label="Name, for the team" name="name" value={form?.name} errors={errors} />
         <Field label="Language">
           {(own) => (
-            <select {...own} name="language" defaultValue={form?.language} className={INPUT}>
-              {LANGUAGES.map(({ code, name }) => (
-                <option key={code} value={code}>
-                  {name}
-                </option>
-              ))}
-            </select>
+            <Select
+              {...own}
+              name="language"
+              initial={form?.language ?? LANGUAGES[0]!.code}
+              options={LANGUAGES.map(({ code, name }) => ({ value: code, label: name }))}
+            />
           )}
         </Field>
         <Field label="Puts people on">
           {(own) => (
-            <select {...own} name="list" defaultValue={form?.list ?? ""} className={INPUT}>
-              <option value="">no list</option>
-              {loaded.lists.map(({ id, name }) => (
-                <option key={id} value={id}>
-                  {name}
-                </option>
-              ))}
-            </select>
+            <Select
+              {...own}
+              name="list"
+              initial={form?.list ?? ""}
+              none="no list"
+              options={named(loaded.lists)}
+            />
           )}
         </Field>
       </div>
@@ -280,7 +277,7 @@ function SignupFormEditor({
                 readOnly
                 rows={5}
                 value={form.html}
-                className={`${INPUT} font-mono text-[11.5px]`}
+                className={`${INPUT} font-mono text-small`}
               />
             )}
           </Field>
@@ -315,26 +312,26 @@ export default function Preferences({ loaderData, actionData }: Route.ComponentP
       <FormErrors errors={errors[""]} />
       <div className="grid grid-cols-2 gap-14">
         <section aria-label="Topics">
-          <h2 className="mb-2 text-[22px]">Topics</h2>
+          <h2 className="mb-2 text-head">Topics</h2>
           {topics.map((topic) => (
             <details key={topic.id} className="mb-2 border-b">
               <summary className="flex cursor-pointer items-baseline justify-between py-2">
                 <span className="font-semibold">{inLanguage(topic.name, "en")}</span>
-                <span className="text-[12px] text-ink-3">left by {people(topic.left)}</span>
+                <span className="text-small text-ink-3">left by {people(topic.left)}</span>
               </summary>
               <TopicForm topic={topic} errors={of("Topic", "topic", topic.id)} />
             </details>
           ))}
-          <h3 className="mt-5 mb-2 text-[17px]">A new topic</h3>
+          <h3 className="mt-5 mb-2 text-title">A new topic</h3>
           <TopicForm key={topics.length} topic={null} errors={of("Topic", "topic", undefined)} />
         </section>
         <section aria-label="Sign-up forms">
-          <h2 className="mb-2 text-[22px]">Sign-up forms</h2>
+          <h2 className="mb-2 text-head">Sign-up forms</h2>
           {forms.map((form) => (
             <details key={form.id} className="mb-2 border-b">
               <summary className="flex cursor-pointer items-baseline justify-between py-2">
                 <span className="font-semibold">{form.name}</span>
-                <span className="text-[12px] text-ink-3">{form.title}</span>
+                <span className="text-small text-ink-3">{form.title}</span>
               </summary>
               <SignupFormEditor
                 form={form}
@@ -343,7 +340,7 @@ export default function Preferences({ loaderData, actionData }: Route.ComponentP
               />
             </details>
           ))}
-          <h3 className="mt-5 mb-2 text-[17px]">A new form</h3>
+          <h3 className="mt-5 mb-2 text-title">A new form</h3>
           <SignupFormEditor
             key={forms.length}
             form={null}

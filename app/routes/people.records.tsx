@@ -59,10 +59,6 @@ export async function loader({ params, context }: Route.LoaderArgs) {
   const { sql } = at(context);
   const { table, tables } = await tableOf(context, params.table);
   const book = await recordBook(sql, table.fields, tables);
-  const records: Record<string, string[]> = {};
-  for (const other of tables.keys()) {
-    records[other] = (await recordNames(sql, other)).map((one) => one.name);
-  }
   return {
     id: table.id,
     name: table.name,
@@ -73,7 +69,6 @@ export async function loader({ params, context }: Route.LoaderArgs) {
       name: row.name,
       cells: writeValues(row.values, table.fields, book),
     })),
-    records,
   };
 }
 
@@ -163,7 +158,6 @@ function RecordForm({
               field={field}
               name={`f.${field.id}`}
               value={row?.cells[field.id] ?? ""}
-              records={loaded.records[field.table ?? ""] ?? []}
             />
           )}
         </Field>
@@ -241,10 +235,10 @@ export default function Records({ loaderData, actionData }: Route.ComponentProps
           />
         </div>
         <section aria-label={chosen ? chosen.name : "A new record"}>
-          <h2 className="mb-2 flex items-baseline justify-between text-[20px]">
+          <h2 className="mb-2 flex items-baseline justify-between text-head">
             {chosen ? chosen.name : "A new record"}
             {chosen && (
-              <Link to="?" className="link text-[12.5px]">
+              <Link to="?" className="link text-small">
                 Add another
               </Link>
             )}
@@ -252,7 +246,7 @@ export default function Records({ loaderData, actionData }: Route.ComponentProps
           <RecordForm key={`${chosen?.id}`} row={chosen} loaded={loaderData} errors={ofRecord} />
         </section>
       </div>
-      <h2 className="mt-10 mb-1 text-[24px]">Fields of {title}</h2>
+      <h2 className="mt-10 mb-1 text-head">Fields of {title}</h2>
       <FieldsEditor fields={fields} tables={tables} result={actionData} />
     </Page>
   );

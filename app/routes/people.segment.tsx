@@ -46,16 +46,11 @@ export async function loader({ params, context }: Route.LoaderArgs) {
   const { sql } = at(context);
   const segment = params.segment === NEW ? null : await getSegment(sql, params.segment);
   if (!segment && params.segment !== NEW) throw data("This segment is gone.", { status: 404 });
-  const vocabulary = await vocabularyOf(sql);
   return {
     id: params.segment,
     name: segment?.name ?? "",
     rule: segment?.rule ?? EVERYBODY,
-    // A segment is not offered to itself.
-    vocabulary: {
-      ...vocabulary,
-      segments: vocabulary.segments.filter(({ id }) => id !== params.segment),
-    },
+    vocabulary: await vocabularyOf(sql),
     uses: segment ? await usesOf(sql, { kind: "segment", id: segment.id }) : [],
   };
 }

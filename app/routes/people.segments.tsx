@@ -9,6 +9,7 @@ import { countRules, overlapOf } from "#server/store/reach.ts";
 import { OverlapTable } from "../people/overlap-table.tsx";
 import { at, pageNumber } from "../request.ts";
 import { Buttonlike } from "../ui/button.tsx";
+import { Checkbox } from "../ui/checkbox.tsx";
 import { Empty, Page, Pager, PageTitle } from "../ui/page.tsx";
 import { SearchForm } from "../ui/search.tsx";
 import { count, percent } from "../ui/words.ts";
@@ -82,30 +83,28 @@ function SegmentRow({
   const about = segment.reach > 0 ? segment.reach : segment.held;
   return (
     <li className="flex items-baseline gap-3 border-b py-2.5">
-      <input
-        type="checkbox"
+      <Checkbox
         aria-label={`Compare ${segment.name}`}
         title="Compare with others"
         checked={compared}
-        className="accent-plum"
         onChange={(event) => onCompare(event.target.checked)}
       />
       <div className="min-w-0 flex-1">
         <Link
           to={own ? `/people/segments/${segment.id}` : `/people?segment=${segment.id}`}
-          className="text-[14px] font-semibold hover:underline"
+          className="text-body font-semibold hover:underline"
         >
           {segment.name}
         </Link>
-        <p className="text-[12px] text-ink-2">{segment.words}</p>
+        <p className="text-small text-ink-2">{segment.words}</p>
       </div>
       <div className="flex-none text-right">
-        <div className="font-display text-[19px] leading-tight">{count(about)}</div>
+        <div className="font-display text-title leading-tight">{count(about)}</div>
         {segment.reach > 0 && (
-          <div className="text-[11.5px] text-ink-3">{percent(segment.reach, mailable)}</div>
+          <div className="text-small text-ink-3">{percent(segment.reach, mailable)}</div>
         )}
         {segment.held > 0 && (
-          <div className="text-[11.5px] text-ink-3">
+          <div className="text-small text-ink-3">
             {segment.reach > 0 ? `and ${count(segment.held)} suppressed` : "suppressed"}
           </div>
         )}
@@ -152,7 +151,7 @@ export default function Segments({ loaderData }: Route.ComponentProps) {
       </PageTitle>
       <div className="grid grid-cols-2 gap-14 max-md:grid-cols-1">
         <section aria-label="Your segments">
-          <h2 className="mb-1 text-[20px]">Yours</h2>
+          <h2 className="mb-1 text-head">Yours</h2>
           {own === 0 && (
             <Empty title={total > 0 ? "No matches" : "No segments yet"}>
               {total > 0
@@ -168,13 +167,13 @@ export default function Segments({ loaderData }: Route.ComponentProps) {
           />
         </section>
         <section aria-label="Kept by Septima">
-          <h2 className="mb-1 text-[20px]">Kept by Septima</h2>
+          <h2 className="mb-1 text-head">Kept by Septima</h2>
           <ul>{segments.slice(own).map((segment) => row(segment, false))}</ul>
         </section>
       </div>
       <section aria-label="Overlap" className="mt-8">
-        <h2 className="mb-1 text-[20px]">Who is in two of them</h2>
-        <p className="mb-3 text-[12.5px] text-ink-2">
+        <h2 className="mb-1 text-head">Who is in two of them</h2>
+        <p className="mb-3 text-small text-ink-2">
           {compared.length < 2
             ? "Mark at least two segments to compare them."
             : "How many people of the segment on the left are in the one above, too. Marked segments are compared, at most six."}

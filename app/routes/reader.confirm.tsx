@@ -42,13 +42,13 @@ export default function Confirm({ loaderData, actionData }: Route.ComponentProps
   if (actionData?.done) {
     return (
       <ReaderPage brand={brand} language={language} title={say.confirmed}>
-        <p className="mt-3 text-[15px] text-ink-2">{say.confirmedWords}</p>
+        <p className="mt-3 text-lead text-ink-2">{say.confirmedWords}</p>
       </ReaderPage>
     );
   }
   return (
     <ReaderPage brand={brand} language={language} title={say.confirmAsk}>
-      <p className="mt-3 mb-5 text-[15px] text-ink-2">{wording ?? say.confirmGone}</p>
+      <p className="mt-3 mb-5 text-lead text-ink-2">{wording ?? say.confirmGone}</p>
       {wording !== null && (
         <Form method="post">
           <Button type="submit" primary>

@@ -15,6 +15,7 @@ import { writtenIn } from "../people/save-values.ts";
 import { HONEYPOT } from "../people/signup-html.ts";
 import { ReaderPage } from "../reader-page.tsx";
 import { Button } from "../ui/button.tsx";
+import { Checkbox } from "../ui/checkbox.tsx";
 import { Field, INPUT } from "../ui/field.tsx";
 import { Form } from "../ui/form.tsx";
 import type { Route } from "./+types/reader.join.ts";
@@ -83,7 +84,7 @@ export default function Join({ loaderData, actionData }: Route.ComponentProps) {
   if (actionData?.done) {
     return (
       <ReaderPage brand={brand} language={language} title={say.joinCheck}>
-        <p className="mt-3 text-[15px] text-ink-2">{say.joinCheckWords(actionData.email)}</p>
+        <p className="mt-3 text-lead text-ink-2">{say.joinCheckWords(actionData.email)}</p>
       </ReaderPage>
     );
   }
@@ -91,7 +92,7 @@ export default function Join({ loaderData, actionData }: Route.ComponentProps) {
   const errorsOf = (id: string) => (problems[id] ? [problems[id]] : null);
   return (
     <ReaderPage brand={brand} language={language} title={title}>
-      <p className="mt-3 mb-5 text-[15px] text-ink-2">{wording}</p>
+      <p className="mt-3 mb-5 text-lead text-ink-2">{wording}</p>
       <Form method="post" className="flex flex-col gap-4">
         <Field label={say.joinEmail} errors={errorsOf("email")}>
           {(own) => (
@@ -100,25 +101,21 @@ export default function Join({ loaderData, actionData }: Route.ComponentProps) {
         </Field>
         {fields.map((field) => (
           <Field key={field.id} label={field.label} errors={errorsOf(field.id)}>
-            {(own) => (
-              <FieldInput {...own} field={field} name={`f.${field.id}`} value="" records={[]} />
-            )}
+            {(own) => <FieldInput {...own} field={field} name={`f.${field.id}`} value="" bare />}
           </Field>
         ))}
         {topics.length > 0 && (
           <fieldset>
-            <legend className="mb-1 text-[11.5px] text-ink-2">{say.topicsLabel}</legend>
+            <legend className="mb-1 text-small text-ink-2">{say.topicsLabel}</legend>
             {topics.map((topic) => (
-              <label key={topic.id} className="flex items-center gap-2 py-1">
-                <input
-                  type="checkbox"
-                  name="topic"
-                  value={topic.id}
-                  defaultChecked
-                  className="accent-plum"
-                />
-                {topic.name}
-              </label>
+              <Checkbox
+                key={topic.id}
+                label={topic.name}
+                className="py-1"
+                name="topic"
+                value={topic.id}
+                defaultChecked
+              />
             ))}
           </fieldset>
         )}

@@ -80,7 +80,7 @@ export default function Preferences({ loaderData, actionData }: Route.ComponentP
   const say = phrases(language);
   return (
     <ReaderPage brand={brand} language={language} title={say.preferences}>
-      <p className="mt-3 text-[15px] text-ink-2">
+      <p className="mt-3 text-lead text-ink-2">
         {email ? say.preferencesFor(email) : say.testNobody}
       </p>
       <p role="status" className="mt-2 font-semibold text-leaf">
@@ -89,7 +89,7 @@ export default function Preferences({ loaderData, actionData }: Route.ComponentP
       <Form method="post" className="mt-4">
         {leftAll ? (
           <>
-            <p className="mb-4 text-[15px]">{say.leftAll}</p>
+            <p className="mb-4 text-lead">{say.leftAll}</p>
             <Button type="submit" name="do" value="back" primary>
               {say.back}
             </Button>
@@ -97,9 +97,9 @@ export default function Preferences({ loaderData, actionData }: Route.ComponentP
         ) : (
           <>
             <fieldset>
-              <legend className="mb-1 font-display text-[18px]">{say.topicsLabel}</legend>
+              <legend className="mb-1 font-display text-title">{say.topicsLabel}</legend>
               {topics.map((topic) => (
-                <label key={topic.id} className="flex gap-3 border-b py-2.5 text-[15px]">
+                <label key={topic.id} className="flex gap-3 border-b py-2.5 text-lead">
                   <input
                     type="checkbox"
                     name="topic"
@@ -110,7 +110,7 @@ export default function Preferences({ loaderData, actionData }: Route.ComponentP
                   <span>
                     <span className="font-semibold">{topic.name}</span>
                     {topic.about && (
-                      <span className="block text-[13px] text-ink-2">{topic.about}</span>
+                      <span className="block text-body text-ink-2">{topic.about}</span>
                     )}
                   </span>
                 </label>

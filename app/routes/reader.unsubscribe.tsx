@@ -50,7 +50,7 @@ export default function Unsubscribe({ loaderData, actionData, params }: Route.Co
       language={language}
       title={actionData ? say.unsubscribed : say.unsubscribeAsk}
     >
-      <p className="mt-3 mb-5 text-[15px] text-ink-2">
+      <p className="mt-3 mb-5 text-lead text-ink-2">
         {email ? say.noMore(email) : actionData ? say.testTakenOff : say.testNobody}
       </p>
       {!actionData && (

@@ -33,7 +33,7 @@ type Row = Route.ComponentProps["loaderData"]["campaigns"][number];
 const figure = (title: string, value: (row: Row) => string) => ({
   title,
   right: true,
-  cell: (row: Row) => <span className="font-display text-[17px]">{value(row)}</span>,
+  cell: (row: Row) => <span className="font-display text-title">{value(row)}</span>,
 });
 
 export default function Results({ loaderData }: Route.ComponentProps) {

@@ -55,7 +55,7 @@ export default function SignIn({ actionData }: Route.ComponentProps) {
   return (
     <main className="mx-auto mt-[16vh] w-[340px]">
       <Wordmark />
-      <h1 className="mt-6 mb-4 text-3xl">Sign in</h1>
+      <h1 className="mt-6 mb-4 text-display">Sign in</h1>
       <Form method="post" {...getFormProps(form)} className="flex flex-col gap-3">
         <FormErrors errors={form.errors} />
         {params.has("used") && (

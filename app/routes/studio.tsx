@@ -52,7 +52,7 @@ export default function Studio({ loaderData }: Route.ComponentProps) {
           ))}
         </nav>
         <div className="ml-auto flex items-center gap-2">
-          <span className="mr-1 text-[12px] text-ink-3 max-md:sr-only">{loaderData.name}</span>
+          <span className="mr-1 text-small text-ink-3 max-md:sr-only">{loaderData.name}</span>
           <Form method="post" action="/sign-out">
             <IconButton label="Sign out" type="submit">
               <LogOut />

@@ -36,8 +36,8 @@ export default function Templates({ loaderData }: Route.ComponentProps) {
           <article key={template.id} className="overflow-hidden rounded-md border bg-sheet">
             <Miniature bands={template.bands} />
             <div className="border-t px-3 py-2.5">
-              <h2 className="text-[17px]">{template.name}</h2>
-              <p className="mt-0.5 text-[12px] text-ink-2">{template.about}</p>
+              <h2 className="text-title">{template.name}</h2>
+              <p className="mt-0.5 text-small text-ink-2">{template.about}</p>
               <Link
                 className="link mt-2 inline-block"
                 to={`/campaigns/new?template=${template.id}`}

@@ -1,13 +1,14 @@
 /** One condition of a rule, by its kind. */
 import {
   type ActivityTest,
-  DEEDS,
   type FieldTest,
   OPERATORS_BY_TYPE,
   operatorOf,
 } from "#core/rules/index.ts";
-import { Choice } from "../ui/choice.tsx";
-import { INPUT } from "../ui/field.tsx";
+import { DayInput } from "../ui/day-field.tsx";
+import { finderOf } from "../ui/finder.ts";
+import { NumberInput } from "../ui/number-input.tsx";
+import { Select } from "../ui/select.tsx";
 import { Argument } from "./argument.tsx";
 import type { DraftCondition } from "./draft.ts";
 import { emptyArgument, type Vocabulary } from "./vocabulary.ts";
@@ -20,6 +21,9 @@ interface Props<T> {
   onChange: (condition: DraftCondition) => void;
 }
 
+/** Within a line of other controls. */
+const INLINE = "w-auto max-w-64";
+
 type Keyed<T> = T & { readonly key: string };
 
 function FieldCondition({ condition, vocabulary, problem, onChange }: Props<Keyed<FieldTest>>) {
@@ -29,11 +33,12 @@ function FieldCondition({ condition, vocabulary, problem, onChange }: Props<Keye
   const operator = operatorOf(condition.op) ?? operators[0]!;
   return (
     <>
-      <Choice
+      <Select
         label={`${field.label}: comparison`}
         value={condition.op}
-        options={operators.map(({ op, label }) => ({ id: op, name: label }))}
-        onChange={(op) => {
+        options={operators.map(({ op, label }) => ({ value: op, label }))}
+        className={INLINE}
+        onValue={(op) => {
           const next = operatorOf(op)!;
           const argument =
             next.asks === operator.asks ? condition.argument : emptyArgument(next.asks);
@@ -44,7 +49,6 @@ function FieldCondition({ condition, vocabulary, problem, onChange }: Props<Keye
         asks={operator.asks}
         label={`${field.label}: value`}
         field={field}
-        records={vocabulary.records}
         value={condition.argument}
         problem={problem}
         onChange={(argument) => onChange({ ...condition, argument: argument as never })}
@@ -54,9 +58,9 @@ function FieldCondition({ condition, vocabulary, problem, onChange }: Props<Keye
 }
 
 const SPANS = [
-  { id: "ever", name: "ever" },
-  { id: "last", name: "within the last" },
-  { id: "dates", name: "between two dates" },
+  { value: "ever", label: "ever" },
+  { value: "last", label: "within the last" },
+  { value: "dates", label: "between two dates" },
 ] as const;
 
 function When({ condition, onChange }: Pick<Props<Keyed<ActivityTest>>, "condition" | "onChange">) {
@@ -65,23 +69,23 @@ function When({ condition, onChange }: Pick<Props<Keyed<ActivityTest>>, "conditi
   const set = (next: ActivityTest["when"]) => onChange({ ...condition, when: next });
   return (
     <>
-      <Choice
+      <Select
         label="When"
         value={kind}
         options={SPANS}
-        onChange={(next) =>
+        className={INLINE}
+        onValue={(next) =>
           set(next === "last" ? { last: 90 } : next === "dates" ? { from: null, to: null } : null)
         }
       />
       {when !== null && "last" in when && (
         <span className="flex items-center gap-1.5">
-          <input
-            type="number"
-            aria-label="How many days"
+          <NumberInput
+            label="How many days"
             min={1}
-            value={when.last || ""}
-            onChange={(event) => set({ last: Number(event.target.value) })}
-            className={INPUT.replace("w-full", "w-20")}
+            value={when.last || null}
+            onValue={(last) => set({ last: last ?? 0 })}
+            className="w-20"
           />{" "}
           days
         </span>
@@ -89,13 +93,12 @@ function When({ condition, onChange }: Pick<Props<Keyed<ActivityTest>>, "conditi
       {when !== null &&
         "from" in when &&
         (["from", "to"] as const).map((end) => (
-          <input
+          <DayInput
             key={end}
-            type="date"
-            aria-label={end === "from" ? "From" : "To"}
-            value={when[end] ?? ""}
-            onChange={(event) => set({ ...when, [end]: event.target.value || null })}
-            className={INPUT.replace("w-full", "w-40")}
+            label={end === "from" ? "From" : "To"}
+            initial={when[end] ?? ""}
+            onDay={(day) => set({ ...when, [end]: day || null })}
+            className="w-40"
           />
         ))}
     </>
@@ -103,10 +106,10 @@ function When({ condition, onChange }: Pick<Props<Keyed<ActivityTest>>, "conditi
 }
 
 const OFTEN = [
-  { id: "once", name: "at least once" },
-  { id: "never", name: "never" },
-  { id: "atLeast", name: "at least" },
-  { id: "atMost", name: "at most" },
+  { value: "once", label: "at least once" },
+  { value: "never", label: "never" },
+  { value: "atLeast", label: "at least" },
+  { value: "atMost", label: "at most" },
 ] as const;
 
 function Times({
@@ -119,11 +122,12 @@ function Times({
   const set = (next: ActivityTest["times"]) => onChange({ ...condition, times: next });
   return (
     <>
-      <Choice
+      <Select
         label="How often"
         value={kind}
         options={OFTEN}
-        onChange={(next) => {
+        className={INLINE}
+        onValue={(next) => {
           if (next === "once") set({ op: "atLeast", count: 1 });
           else if (next === "never") set({ op: "atMost", count: 0 });
           else set({ op: next as "atLeast" | "atMost", count: 2 });
@@ -131,13 +135,12 @@ function Times({
       />
       {kind === op && (
         <span className="flex items-center gap-1.5">
-          <input
-            type="number"
-            aria-label="How many times"
+          <NumberInput
+            label="How many times"
             min={0}
             value={count}
-            onChange={(event) => set({ op, count: Number(event.target.value) })}
-            className={INPUT.replace("w-full", "w-20")}
+            onValue={(times) => set({ op, count: times ?? 0 })}
+            className="w-20"
           />{" "}
           times
         </span>
@@ -146,51 +149,72 @@ function Times({
   );
 }
 
-function ActivityCondition({ condition, vocabulary, onChange }: Props<Keyed<ActivityTest>>) {
+/** What a deed that is not about an email is about, and how it and its classes are called. */
+const ABOUT = {
+  bought: {
+    what: "products",
+    which: "Which product",
+    any: "any product",
+    group: "Which category",
+    anyGroup: "of any category",
+  },
+  answered: {
+    what: "questions",
+    which: "Which question",
+    any: "any question",
+    group: "Which answer",
+    anyGroup: "any answer",
+  },
+} as const;
+
+function ActivityCondition({ condition, onChange }: Props<Keyed<ActivityTest>>) {
   const { did, campaign, link, item, group } = condition;
-  const about = did === "bought" ? vocabulary.products : vocabulary.questions;
-  const chosen = about.find(({ id }) => id === item);
-  const groups = chosen
-    ? chosen.classes
-    : [...new Set(about.flatMap(({ classes }) => classes))].sort();
-  const links = vocabulary.campaigns.find(({ id }) => id === campaign)?.links ?? [];
+  const about = did === "bought" || did === "answered" ? ABOUT[did] : null;
   return (
     <>
-      {DEEDS[did].perEmail ? (
-        <Choice
-          label="Which email"
-          any="any email"
-          value={campaign ?? ""}
-          options={vocabulary.campaigns}
-          onChange={(next) => onChange({ ...condition, campaign: next || null, link: null })}
-        />
-      ) : (
+      {about ? (
         <>
-          <Choice
-            label={did === "bought" ? "Which product" : "Which question"}
-            any={did === "bought" ? "any product" : "any question"}
+          <Select
+            label={about.which}
+            none={about.any}
             value={item ?? ""}
-            options={about}
-            onChange={(next) => onChange({ ...condition, item: next || null, group: null })}
+            options={[]}
+            finder={finderOf(about.what)}
+            onValue={(next) => onChange({ ...condition, item: next || null, group: null })}
+            className={INLINE}
           />
           {!(did === "bought" && item) && (
-            <Choice
-              label={did === "bought" ? "Which category" : "Which answer"}
-              any={did === "bought" ? "of any category" : "any answer"}
+            <Select
+              label={about.group}
+              none={about.anyGroup}
               value={group ?? ""}
-              options={groups.map((name) => ({ id: name, name }))}
-              onChange={(next) => onChange({ ...condition, group: next || null })}
+              options={[]}
+              finder={finderOf("classes", item ?? did)}
+              onValue={(next) => onChange({ ...condition, group: next || null })}
+              className={INLINE}
             />
           )}
         </>
+      ) : (
+        <Select
+          label="Which email"
+          none="any email"
+          value={campaign ?? ""}
+          options={[]}
+          finder={finderOf("campaigns")}
+          onValue={(next) => onChange({ ...condition, campaign: next || null, link: null })}
+          className={INLINE}
+        />
       )}
       {did === "clicked" && campaign && (
-        <Choice
+        <Select
           label="Which link"
-          any="any link"
+          none="any link"
           value={link ? String(link) : ""}
-          options={links.map((name, i) => ({ id: String(i + 1), name: name || `Link ${i + 1}` }))}
-          onChange={(next) => onChange({ ...condition, link: next ? Number(next) : null })}
+          options={[]}
+          finder={finderOf("links", campaign)}
+          onValue={(next) => onChange({ ...condition, link: next ? Number(next) : null })}
+          className={INLINE}
         />
       )}
       <Times condition={condition} onChange={onChange} />
@@ -200,13 +224,13 @@ function ActivityCondition({ condition, vocabulary, onChange }: Props<Keyed<Acti
 }
 
 const BEING = [
-  { id: "in", name: "is in" },
-  { id: "out", name: "is not in" },
+  { value: "in", label: "is in" },
+  { value: "out", label: "is not in" },
 ];
 
 /** The controls of a condition behind what it is about. */
 export function Condition(props: Props<DraftCondition>) {
-  const { condition, vocabulary, onChange } = props;
+  const { condition, onChange } = props;
   switch (condition.type) {
     case "field":
       return <FieldCondition {...props} condition={condition} />;
@@ -217,17 +241,20 @@ export function Condition(props: Props<DraftCondition>) {
       const list = condition.type === "list";
       return (
         <>
-          <Choice
+          <Select
             label={list ? "On the list or not" : "In the segment or not"}
             value={condition.is ? "in" : "out"}
             options={BEING}
-            onChange={(next) => onChange({ ...condition, is: next === "in" })}
+            className={INLINE}
+            onValue={(next) => onChange({ ...condition, is: next === "in" })}
           />
-          <Choice
+          <Select
             label={list ? "Which list" : "Which segment"}
             value={list ? condition.list : condition.segment}
-            options={list ? vocabulary.lists : vocabulary.segments}
-            onChange={(id) =>
+            options={[]}
+            finder={finderOf(list ? "lists" : "segments")}
+            className={INLINE}
+            onValue={(id) =>
               onChange(
                 condition.type === "list"
                   ? { ...condition, list: id }

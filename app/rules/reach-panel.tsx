@@ -25,23 +25,23 @@ export function ReachPanel({ rule, campaign = null }: { rule: Rule; campaign?: s
   const held = reach.all - reach.mailable;
   return (
     <div aria-busy={pending} className={pending ? "opacity-60" : ""}>
-      <div className="font-display text-[52px] leading-none" data-reach>
+      <div className="font-display text-display leading-none" data-reach>
         {count(reach.mailable)}
       </div>
-      <p className="mt-1 text-[13px] text-ink-2">
+      <p className="mt-1 text-body text-ink-2">
         {reach.mailable === 1 ? "person" : "people"}, {percent(reach.mailable, reach.of)}{" "}
         {campaign ? "of this campaign’s readers" : "of all who can be mailed"}
       </p>
-      <p className="text-[12px] text-ink-3">
+      <p className="text-small text-ink-3">
         {held === 0
           ? "Nobody held back is among them."
           : `With those held back: ${people(reach.all)}.`}
       </p>
-      <h2 className="mt-5 mb-1 text-[17px]">In words</h2>
-      <p className="text-[12.5px] text-ink-2" data-words>
+      <h2 className="mt-5 mb-1 text-title">In words</h2>
+      <p className="text-small text-ink-2" data-words>
         {words}
       </p>
-      <h2 className="mt-5 mb-1 text-[17px]">It catches</h2>
+      <h2 className="mt-5 mb-1 text-title">It catches</h2>
       {caught.length === 0 && <p className="text-ink-3">Nobody.</p>}
       <ul>
         {caught.map((person) => (
@@ -50,13 +50,13 @@ export function ReachPanel({ rule, campaign = null }: { rule: Rule; campaign?: s
           </li>
         ))}
       </ul>
-      <h2 className="mt-5 mb-1 text-[17px]">It just misses</h2>
+      <h2 className="mt-5 mb-1 text-title">It just misses</h2>
       {missed.length === 0 && <p className="text-ink-3">Nobody.</p>}
       <ul>
         {missed.map((person) => (
           <li key={person.id} className="border-b py-1">
             <Person person={person} />
-            <span className="block text-[11.5px] text-ink-3">
+            <span className="block text-small text-ink-3">
               {rule.type === "none" ? "because: " : "lacks: "}
               {person.because.join("; ")}
             </span>

@@ -7,6 +7,7 @@ import { type Group, ruleSchema } from "#core/rules/index.ts";
 import { Buttonlike, IconButton } from "../ui/button.tsx";
 import { PickList } from "../ui/pick-list.tsx";
 import { Popover } from "../ui/popover.tsx";
+import { Select } from "../ui/select.tsx";
 import { Condition } from "./conditions.tsx";
 import {
   addTo,
@@ -20,10 +21,10 @@ import {
 } from "./draft.ts";
 import { type Subject, subjectId, subjectsOf, type Vocabulary } from "./vocabulary.ts";
 
-const GROUPS: readonly { type: Group["type"]; label: string }[] = [
-  { type: "all", label: "All of these hold" },
-  { type: "any", label: "Any of these holds" },
-  { type: "none", label: "None of these holds" },
+const GROUPS: readonly { value: Group["type"]; label: string }[] = [
+  { value: "all", label: "All of these hold" },
+  { value: "any", label: "Any of these holds" },
+  { value: "none", label: "None of these holds" },
 ];
 
 /** What is wrong with a condition as it is written, or null. */
@@ -55,15 +56,15 @@ function AddCondition({
       <PickList
         label="What the condition is about"
         hint="Find a field, a deed, a list"
-        empty="Nothing is called that."
+        empty="No matches."
         groups={groups.map((name) => ({
           name,
           items: subjects
             .filter(({ group }) => group === name)
             .map((subject) => ({
               key: subject.id,
-              words: `${subject.label} ${subject.id}`,
-              shown: subject.label,
+              label: subject.label,
+              other: subject.other,
               onPick() {
                 setOpen(false);
                 onAdd(subject.make());
@@ -115,7 +116,7 @@ function ConditionRow({ part, ...rest }: PartProps & { part: DraftCondition }) {
         </IconButton>
       </div>
       {problem && (
-        <p className={clsx("mt-1 text-[11.5px]", left ? "text-rust" : "text-ink-3")}>{problem}</p>
+        <p className={clsx("mt-1 text-small", left ? "text-rust" : "text-ink-3")}>{problem}</p>
       )}
     </li>
   );
@@ -126,25 +127,18 @@ function GroupBox({ part, ...rest }: PartProps & { part: DraftGroup }) {
   const outer = depth === 1;
   return (
     <fieldset className={outer ? "" : "my-1 border-plum border-l-2 pl-3"}>
-      <legend className="sr-only">{GROUPS.find(({ type }) => type === part.type)!.label}</legend>
+      <legend className="sr-only">{GROUPS.find(({ value }) => value === part.type)!.label}</legend>
       <div className="flex items-center gap-2">
-        <select
-          aria-label="How these conditions go together"
+        <Select
+          label="How these conditions go together"
           value={part.type}
-          onChange={(event) =>
-            onChange(part.key, (found) => ({
-              ...(found as DraftGroup),
-              type: event.target.value as Group["type"],
-            }))
+          options={GROUPS}
+          onValue={(type) =>
+            type && onChange(part.key, (found) => ({ ...(found as DraftGroup), type }))
           }
-          className="rounded-md border border-transparent bg-transparent py-1 pr-1 font-display text-[17px] text-plum hover:border-field"
-        >
-          {GROUPS.map(({ type, label }) => (
-            <option key={type} value={type}>
-              {label}
-            </option>
-          ))}
-        </select>
+          look="rounded-md border border-transparent py-1 pr-1 font-display text-title text-plum! hover:border-field"
+          className="w-auto"
+        />
         {!outer && (
           <IconButton
             label="Take out this group"

@@ -9,8 +9,19 @@ export interface Subject {
   readonly id: string;
   readonly label: string;
   readonly group: string;
+  /** Other words it is found by. */
+  readonly other: string;
   make(): Draft;
 }
+
+/** What people type when they mean a deed. */
+const DEED_WORDS: Readonly<Record<DeedName, string>> = {
+  sent: "email campaign got received delivered",
+  opened: "email campaign open read seen",
+  clicked: "email campaign link click",
+  bought: "order purchase product revenue sale",
+  answered: "survey question poll reply",
+};
 
 const firstOperator = (type: keyof typeof OPERATORS_BY_TYPE) => OPERATORS_BY_TYPE[type][0]!;
 
@@ -34,12 +45,13 @@ export function subjectsOf(vocabulary: Vocabulary): Subject[] {
         op: operator.op,
         argument: emptyArgument(operator.asks) as never,
       });
-    return { id: `field:${path}`, label, group: "Fields", make };
+    return { id: `field:${path}`, label, other: path, group: "Fields", make };
   });
   const deeds = (Object.keys(DEEDS) as DeedName[]).map(
     (did): Subject => ({
       id: `activity:${did}`,
       label: DEEDS[did].label,
+      other: DEED_WORDS[did],
       group: "What they did",
       make: () => newActivity(did),
     }),
@@ -48,20 +60,16 @@ export function subjectsOf(vocabulary: Vocabulary): Subject[] {
     {
       id: "list",
       label: "is on a list",
+      other: "lists member audience",
       group: "Lists and segments",
-      make: () =>
-        newCondition({ type: "list", list: vocabulary.lists[0]?.id ?? "", is: true } as Rule),
+      make: () => newCondition({ type: "list", list: "", is: true } as Rule),
     },
     {
       id: "segment",
       label: "is in a segment",
+      other: "segments group audience",
       group: "Lists and segments",
-      make: () =>
-        newCondition({
-          type: "segment",
-          segment: vocabulary.segments[0]?.id ?? "",
-          is: true,
-        } as Rule),
+      make: () => newCondition({ type: "segment", segment: "", is: true } as Rule),
     },
   ];
   return [...fields, ...deeds, ...other];

@@ -61,7 +61,7 @@ export function Plan({ loaded, result }: { loaded: Loaded; result: Answer }) {
       <input type="hidden" name="when" value={when} />
       {when === "later" && (
         <div className="grid grid-cols-[1fr_110px] gap-3">
-          <DayField meta={fields.date} label="Day" language={loaded.language} />
+          <DayField meta={fields.date} label="Day" />
           <TextField meta={fields.time} label="Time" inputMode="numeric" placeholder="09:00" />
           <SelectField
             className="col-span-2"
@@ -87,7 +87,7 @@ export function Plan({ loaded, result }: { loaded: Loaded; result: Answer }) {
         </div>
       )}
       <div className="border-t pt-4">
-        <h2 className="text-[18px]">The last look</h2>
+        <h2 className="text-title">The last look</h2>
         <ul className="mt-1.5 text-ink-2">
           <li>
             {nobody ? (

@@ -90,15 +90,15 @@ function Notice({ data }: { data: SendingData }) {
       role="status"
       className="flex flex-col gap-2 rounded-md border border-saffron bg-saffron-soft px-4 py-3"
     >
-      <h2 className="text-[18px]">{title}</h2>
+      <h2 className="text-title">{title}</h2>
       <p>{about}</p>
       {reason && (
-        <p className="text-[12.5px] text-ink-2">
+        <p className="text-small text-ink-2">
           It said: <q className="break-words">{reason}</q>
         </p>
       )}
       {why === "unsure" && (
-        <details className="text-[12.5px]">
+        <details className="text-small">
           <summary className="cursor-pointer">Who they are</summary>
           <ul className="mt-1 max-h-40 overflow-auto">
             {data.unsure.map(({ email }) => (
@@ -175,7 +175,7 @@ export function Sending({
           It is held up on our side: {standing.trouble}. It is tried again by itself.
         </p>
       )}
-      <p className="text-[15px]" role="status">
+      <p className="text-lead" role="status">
         {how}
       </p>
       <div

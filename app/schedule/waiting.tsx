@@ -28,7 +28,7 @@ export function Waiting({ loaded, result }: { loaded: Loaded; result: Answer }) 
   }, [loaded, revalidate]);
   return (
     <div className="flex flex-col gap-4">
-      <p className="text-[15px]">
+      <p className="text-lead">
         Leaves on <strong>{loaded.leaves}</strong> to {readers(loaded.readers)}.
       </p>
       <p className="text-ink-2">

@@ -24,7 +24,7 @@ export function SectionForm<Fields extends Record<string, unknown>>({
 }) {
   return (
     <Form method="post" {...getFormProps(form)} className={CARD}>
-      <h2 id={`section-${what}`} className="text-[20px]">
+      <h2 id={`section-${what}`} className="text-head">
         {title}
       </h2>
       <FormErrors errors={form.errors} />

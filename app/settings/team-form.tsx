@@ -7,6 +7,7 @@ import { Button } from "../ui/button.tsx";
 import { Confirm } from "../ui/confirm.tsx";
 import { FormErrors, INPUT, SelectField, TextField } from "../ui/field.tsx";
 import { Form } from "../ui/form.tsx";
+import { Select } from "../ui/select.tsx";
 import { TEAM_ROLES, teamSchema } from "./schemas.ts";
 import { answer, CARD, type Result, type SettingsData } from "./section.ts";
 
@@ -26,22 +27,17 @@ function Row({ one, own, manages }: { one: Member; own: boolean; manages: boolea
           {one.name}
           {own && <span className="ml-1.5 font-normal text-ink-3">(you)</span>}
         </div>
-        <div className="text-[12px] break-all text-ink-2">{one.email}</div>
+        <div className="text-small break-all text-ink-2">{one.email}</div>
       </div>
       {manages ? (
         <>
-          <select
-            aria-label={`Role of ${one.name}`}
+          <Select
+            label={`Role of ${one.name}`}
             value={one.role}
-            className={`${INPUT} w-auto!`}
-            onChange={(event) => send({ do: "role", role: event.target.value })}
-          >
-            {ROLES.map(({ value, label }) => (
-              <option key={value} value={value}>
-                {label}
-              </option>
-            ))}
-          </select>
+            options={ROLES}
+            onValue={(role) => send({ do: "role", role })}
+            className="w-auto"
+          />
           <Button onClick={() => send({ do: "address" })}>Sign-in address</Button>
           {!own && (
             <Confirm
@@ -54,7 +50,7 @@ function Row({ one, own, manages }: { one: Member; own: boolean; manages: boolea
           )}
         </>
       ) : (
-        <span className="text-[12.5px] text-ink-2 capitalize">{one.role}</span>
+        <span className="text-small text-ink-2 capitalize">{one.role}</span>
       )}
     </li>
   );
@@ -71,7 +67,7 @@ export function TeamForm({ data: loaded, result }: { data: SettingsData; result:
   const address = result?.what === "team" ? result.address : undefined;
   return (
     <section aria-label="Team" className={CARD}>
-      <h2 className="text-[20px]">Team</h2>
+      <h2 className="text-head">Team</h2>
       <FormErrors errors={form.errors} />
       {address && (
         <div role="status" className="rounded-md border border-leaf px-3 py-2.5">
@@ -94,7 +90,7 @@ export function TeamForm({ data: loaded, result }: { data: SettingsData; result:
       </ul>
       {loaded.manages && (
         <Form method="post" {...getFormProps(form)} className="flex flex-col gap-3">
-          <h3 className="text-[16px]">Somebody new</h3>
+          <h3 className="text-lead">Somebody new</h3>
           <input type="hidden" name="what" value="team" />
           <input type="hidden" name="do" value="invite" />
           <div className="grid grid-cols-[1fr_1fr_130px] items-start gap-3">

@@ -2,6 +2,7 @@
 import { useForm } from "@conform-to/react";
 import { parseWithZod } from "@conform-to/zod/v4";
 import { FONTS, STANDARD_THEME } from "#core/theme/theme.ts";
+import { Checkbox } from "../ui/checkbox.tsx";
 import { Field, INPUT, SelectField, TextField } from "../ui/field.tsx";
 import { darkName, ROLES, themeFormSchema } from "./schemas.ts";
 import { answer, type Result, type SettingsData } from "./section.ts";
@@ -52,10 +53,12 @@ export function ThemeForm({ data: loaded, result }: { data: SettingsData; result
           swatch(role, label, theme.colours[role]),
           swatch(darkName(role), `${label}, in the dark`, dark[role]),
         ])}
-        <label className="col-span-2 flex items-center gap-2 text-[13px]">
-          <input type="checkbox" name="dark" defaultChecked={theme.dark !== null} />
-          Use the dark colours where a mail program shows dark
-        </label>
+        <Checkbox
+          label="Use the dark colours where a mail program shows dark"
+          className="col-span-2"
+          name="dark"
+          defaultChecked={theme.dark !== null}
+        />
         <SelectField meta={fields.heading} label="Heading font" options={fontOptions} />
         <SelectField meta={fields.body} label="Text font" options={fontOptions} />
         <TextField

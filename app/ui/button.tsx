@@ -4,7 +4,7 @@ import type { ComponentProps } from "react";
 import { useFormBusy } from "./form.tsx";
 
 const BASE =
-  "inline-flex items-center justify-center gap-1.5 rounded-md border px-3 py-1.5 text-[12.5px] font-semibold whitespace-nowrap disabled:opacity-50";
+  "inline-flex items-center justify-center gap-1.5 rounded-md border px-3 py-1.5 text-small font-semibold whitespace-nowrap disabled:opacity-50";
 const PLAIN = "border-field bg-sheet text-ink hover:bg-bench";
 const PRIMARY = "border-plum bg-plum text-on-plum hover:opacity-90";
 

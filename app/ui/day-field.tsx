@@ -1,21 +1,19 @@
 /** A day: written as people write it, or chosen from a calendar that begins the week as the language does. */
 import type { FieldMetadata } from "@conform-to/react";
+import clsx from "clsx";
 import { CalendarDays } from "lucide-react";
-import { useRef, useState } from "react";
-import { DayPicker } from "react-day-picker";
-import { enGB, fr } from "react-day-picker/locale";
-import "react-day-picker/style.css";
-import { type DayLanguage, dayInWords, isoDayOf, writtenDay } from "#core/schedule/index.ts";
+import { lazy, Suspense, useRef, useState } from "react";
+import { useRouteLoaderData } from "react-router";
+import { type DayLanguage, dayInWords, isoDayOf, writtenDay } from "#core/schedule/day.ts";
 import { IconButton } from "./button.tsx";
 import { Field, INPUT } from "./field.tsx";
 import { Popover } from "./popover.tsx";
 
-const LOCALES = { "en-GB": enGB, fr } as const;
+const Calendar = lazy(() => import("./calendar.tsx"));
 
-/** The day of an ISO date at noon here: the calendar goes by the days of this clock. */
-const dateOf = (iso: string | null) => (iso ? new Date(`${iso}T12:00:00`) : undefined);
-const isoOf = (date: Date) =>
-  `${date.getFullYear()}-${String(date.getMonth() + 1).padStart(2, "0")}-${String(date.getDate()).padStart(2, "0")}`;
+/** The language that the brand's days are written in. */
+export const useDayLanguage = (): DayLanguage =>
+  useRouteLoaderData<{ language?: DayLanguage }>("root")?.language ?? "en-GB";
 
 /** Writes into a field as hands would, so that whoever listens to it hears. */
 function write(field: HTMLInputElement, value: string): void {
@@ -23,61 +21,95 @@ function write(field: HTMLInputElement, value: string): void {
   field.dispatchEvent(new Event("input", { bubbles: true }));
 }
 
+interface InputProps {
+  /** What it is called, where no label of a field does it; the calendar's name in any case. */
+  label: string;
+  id?: string;
+  name?: string;
+  /** The name under which a form sends the day as ISO has it. */
+  isoName?: string;
+  /** The day it begins with: ISO, or as it is written. */
+  initial?: string;
+  /** Hears the day as ISO has it, or what is written where it is none. */
+  onDay?: (day: string) => void;
+  autoFocus?: boolean;
+  className?: string;
+  "aria-label"?: string;
+  "aria-describedby"?: string;
+  "aria-invalid"?: true;
+}
+
+/** The field alone, for a line of other controls. */
+export function DayInput({ label, initial = "", onDay, isoName, className, ...own }: InputProps) {
+  const field = useRef<HTMLInputElement>(null);
+  const language = useDayLanguage();
+  const [open, setOpen] = useState(false);
+  const [written, setWritten] = useState(writtenDay(initial));
+  return (
+    <span className={clsx("relative inline-block", className ?? "w-full")}>
+      <input
+        {...own}
+        aria-label={own["aria-label"] ?? (own.id ? undefined : label)}
+        ref={field}
+        inputMode="numeric"
+        autoComplete="off"
+        placeholder={language === "fr" ? "jj/mm/aaaa" : "dd/mm/yyyy"}
+        value={written}
+        onChange={(event) => {
+          setWritten(event.target.value);
+          onDay?.(isoDayOf(event.target.value) ?? event.target.value);
+        }}
+        className={`${INPUT} pr-9`}
+      />
+      {isoName && <input type="hidden" name={isoName} value={isoDayOf(written) ?? written} />}
+      <Popover
+        label={`${label}, chosen from a calendar`}
+        open={open}
+        onOpenChange={setOpen}
+        align="end"
+        trigger={
+          <IconButton
+            label={`Choose the ${label.toLowerCase()} from a calendar`}
+            className="absolute top-0.5 right-0.5"
+          >
+            <CalendarDays />
+          </IconButton>
+        }
+      >
+        <Suspense fallback={<div className="h-72 w-64" />}>
+          <Calendar
+            language={language}
+            day={isoDayOf(written)}
+            onDay={(day) => {
+              setOpen(false);
+              if (field.current) write(field.current, writtenDay(day));
+            }}
+          />
+        </Suspense>
+      </Popover>
+    </span>
+  );
+}
+
+/** The field of a form. */
 export function DayField({
   meta,
   label,
-  language,
 }: {
   meta: Pick<FieldMetadata<string>, "name" | "initialValue" | "errors" | "value">;
   label: string;
-  language: DayLanguage;
 }) {
-  const field = useRef<HTMLInputElement>(null);
-  const [open, setOpen] = useState(false);
+  const language = useDayLanguage();
   const value = meta.value ?? meta.initialValue ?? "";
-  const chosen = isoDayOf(value);
   return (
     <Field label={label} hint={dayInWords(value, language)} errors={meta.errors}>
       {(ids) => (
-        <div className="relative">
-          <input
-            {...ids}
-            ref={field}
-            name={meta.name}
-            inputMode="numeric"
-            autoComplete="off"
-            placeholder={language === "fr" ? "jj/mm/aaaa" : "dd/mm/yyyy"}
-            defaultValue={writtenDay((meta.initialValue as string | undefined) ?? "")}
-            className={`${INPUT} pr-9`}
-          />
-          <Popover
-            label={`${label}, chosen from a calendar`}
-            open={open}
-            onOpenChange={setOpen}
-            align="end"
-            trigger={
-              <IconButton
-                label={`Choose the ${label.toLowerCase()} from a calendar`}
-                className="absolute top-0.5 right-0.5"
-              >
-                <CalendarDays />
-              </IconButton>
-            }
-          >
-            <DayPicker
-              mode="single"
-              autoFocus
-              locale={LOCALES[language]}
-              defaultMonth={dateOf(chosen)}
-              selected={dateOf(chosen)}
-              onSelect={(date) => {
-                setOpen(false);
-                if (date && field.current) write(field.current, writtenDay(isoOf(date)));
-              }}
-              className="calendar p-3"
-            />
-          </Popover>
-        </div>
+        <DayInput
+          {...ids}
+          name={meta.name}
+          label={label}
+          initial={(meta.initialValue as string | undefined) ?? ""}
+        />
       )}
     </Field>
   );

@@ -34,7 +34,7 @@ export function Dialog({
           className={`fixed top-[12vh] left-1/2 z-50 max-h-[76vh] -translate-x-1/2 ${wide ? "w-[min(900px,92vw)]" : "w-[min(480px,92vw)]"} overflow-auto rounded-md border border-line-strong bg-paper p-5`}
         >
           <div className="mb-3 flex items-center justify-between">
-            <Radix.Title className="text-xl">{title}</Radix.Title>
+            <Radix.Title className="text-head">{title}</Radix.Title>
             <Radix.Close asChild>
               <IconButton label="Close">
                 <X />

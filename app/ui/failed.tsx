@@ -25,14 +25,14 @@ export function Told({ error }: { error: unknown }) {
   return (
     <>
       <h1 className="text-4xl">{missing ? "There is nothing here" : "That did not work"}</h1>
-      <p className="text-ink-2 text-base">
+      <p className="text-ink-2 text-lead">
         {words ??
           (missing
             ? "The address may be mistyped, or what was here is gone."
             : "Something went wrong on our side. Nothing you saved is lost.")}
       </p>
       {reference && (
-        <p className="text-[12.5px] text-ink-3">
+        <p className="text-small text-ink-3">
           It stands in the log under the reference <code>{reference}</code>.
         </p>
       )}

@@ -2,13 +2,14 @@
 import type { FieldMetadata } from "@conform-to/react";
 import clsx from "clsx";
 import { type ComponentProps, type ReactNode, useId } from "react";
+import { Select } from "./select.tsx";
 
 export const INPUT =
-  "w-full rounded-md border border-field bg-sheet px-2.5 py-1.5 text-[13px] text-ink placeholder:text-ink-3 aria-invalid:border-rust";
+  "w-full rounded-md border border-field bg-sheet px-2.5 py-1.5 text-body text-ink placeholder:text-ink-3 aria-invalid:border-rust";
 
 /** For the choice of a file. */
 export const FILE_INPUT =
-  "w-full cursor-pointer text-[12.5px] text-ink-2 file:mr-2.5 file:cursor-pointer file:rounded-md file:border file:border-solid file:border-field file:bg-sheet file:px-3 file:py-1.5 file:text-[12.5px] file:font-semibold file:text-ink";
+  "w-full cursor-pointer text-small text-ink-2 file:mr-2.5 file:cursor-pointer file:rounded-md file:border file:border-solid file:border-field file:bg-sheet file:px-3 file:py-1.5 file:text-small file:font-semibold file:text-ink";
 
 /** A label over a control, with a hint and errors under it. The control gets their ids. */
 export function Field({
@@ -33,7 +34,7 @@ export function Field({
   const described = [hint ? `${id}-hint` : "", wrong ? `${id}-error` : ""].filter(Boolean);
   return (
     <div className={className}>
-      <label htmlFor={id} className="mb-1 block text-[11.5px] text-ink-2">
+      <label htmlFor={id} className="mb-1 block text-small text-ink-2">
         {label}
       </label>
       {children({
@@ -42,12 +43,12 @@ export function Field({
         "aria-invalid": wrong ? true : undefined,
       })}
       {hint && (
-        <p id={`${id}-hint`} className="mt-1 text-[11.5px] text-ink-3">
+        <p id={`${id}-hint`} className="mt-1 text-small text-ink-3">
           {hint}
         </p>
       )}
       {wrong && (
-        <p id={`${id}-error`} className="mt-1 text-[12px] font-semibold text-rust" role="alert">
+        <p id={`${id}-error`} className="mt-1 text-small font-semibold text-rust" role="alert">
           {errors.join(" ")}
         </p>
       )}
@@ -111,22 +112,11 @@ export function SelectField({
   label,
   hint,
   className,
-  options,
-  ...rest
-}: Common & {
-  options: readonly { value: string; label: string }[];
-} & Omit<ComponentProps<"select">, "className">) {
+  ...choice
+}: Common & Pick<ComponentProps<typeof Select>, "options" | "finder" | "autoFocus">) {
   return (
     <Field label={label} hint={hint} errors={meta.errors} className={className}>
-      {(ids) => (
-        <select {...ids} name={meta.name} defaultValue={initial(meta)} className={INPUT} {...rest}>
-          {options.map((option) => (
-            <option key={option.value} value={option.value}>
-              {option.label}
-            </option>
-          ))}
-        </select>
-      )}
+      {(ids) => <Select {...ids} {...choice} name={meta.name} initial={initial(meta)} />}
     </Field>
   );
 }
@@ -143,11 +133,3 @@ export function FormErrors({ errors }: { errors?: readonly string[] | null }) {
     </p>
   );
 }
-
-/** Things with names, as the options of a select. */
-export const NamedOptions = ({ of }: { of: readonly { id: string; name: string }[] }) =>
-  of.map(({ id, name }) => (
-    <option key={id} value={id}>
-      {name}
-    </option>
-  ));

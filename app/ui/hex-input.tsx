@@ -26,7 +26,7 @@ export function HexInput({
       placeholder="#"
       value={draft ?? value}
       maxLength={12}
-      className="hex w-[70px] rounded-md border border-field bg-sheet px-1.5 text-[11.5px] aria-invalid:border-rust"
+      className="hex w-[70px] rounded-md border border-field bg-sheet px-1.5 text-small aria-invalid:border-rust"
       onChange={(event) => {
         const { value: text } = event.target;
         setDraft(text);

@@ -34,10 +34,10 @@ function Items({ of: items }: { of: () => readonly MenuItem[] }) {
       key={label}
       disabled={disabled}
       onSelect={onChoose}
-      className="flex cursor-pointer items-center justify-between gap-4 rounded px-2.5 py-1.5 text-[12.5px] outline-none data-[disabled]:cursor-default data-[disabled]:text-ink-3 data-[highlighted]:bg-plum-soft data-[highlighted]:text-plum"
+      className="flex cursor-pointer items-center justify-between gap-4 rounded px-2.5 py-1.5 text-small outline-none data-[disabled]:cursor-default data-[disabled]:text-ink-3 data-[highlighted]:bg-plum-soft data-[highlighted]:text-plum"
     >
       {label}
-      {about && <span className="text-[11px] text-ink-3">{about}</span>}
+      {about && <span className="text-fine text-ink-3">{about}</span>}
     </DropdownMenu.Item>
   ));
 }

@@ -27,8 +27,8 @@ export function PageTitle({
   return (
     <header className="mb-5 flex flex-wrap items-end justify-between gap-x-6 gap-y-3">
       <div>
-        <h1 className="text-[34px] leading-tight">{title}</h1>
-        {about && <p className="mt-1 text-[13.5px] text-ink-2">{about}</p>}
+        <h1 className="text-display leading-tight">{title}</h1>
+        {about && <p className="mt-1 text-body text-ink-2">{about}</p>}
       </div>
       {children && <div className="flex flex-wrap items-center gap-2">{children}</div>}
     </header>
@@ -45,7 +45,7 @@ export function Chip({
   return (
     <span
       className={clsx(
-        "inline-block rounded-full px-2 py-px text-[11px] font-semibold whitespace-nowrap",
+        "inline-block rounded-full px-2 py-px text-fine font-semibold whitespace-nowrap",
         tone === "plain" && "bg-bench text-ink-2",
         tone === "some" && "bg-saffron-soft text-saffron-ink",
         tone === "done" && "bg-bench text-leaf",
@@ -61,7 +61,7 @@ export function Chip({
 export function Empty({ title, children }: { title: string; children: ReactNode }) {
   return (
     <div className="rounded-md border border-line-strong border-dashed px-6 py-10 text-center">
-      <h2 className="text-lg text-ink-2">{title}</h2>
+      <h2 className="text-title text-ink-2">{title}</h2>
       <div className="mt-1 text-ink-3">{children}</div>
     </div>
   );
@@ -71,9 +71,9 @@ export function Empty({ title, children }: { title: string; children: ReactNode 
 export function Figure({ value, label, note }: { value: ReactNode; label: string; note?: string }) {
   return (
     <div>
-      <div className="font-display text-[30px] leading-none">{value}</div>
-      <div className="mt-1 text-[12px] text-ink-2">{label}</div>
-      {note && <div className="text-[11.5px] text-ink-3">{note}</div>}
+      <div className="font-display text-display leading-none">{value}</div>
+      <div className="mt-1 text-small text-ink-2">{label}</div>
+      {note && <div className="text-small text-ink-3">{note}</div>}
     </div>
   );
 }

@@ -1,60 +1,143 @@
 import { Command } from "cmdk";
-import type { ReactNode } from "react";
+import { type ReactNode, useEffect, useEffectEvent, useRef, useState } from "react";
+import { matching } from "./matches.ts";
 
+export interface PickItem {
+  readonly key: string;
+  /** What it is called, and searched by first. */
+  readonly label: string;
+  /** Other words it is found by. */
+  readonly other?: string;
+  /** What stands there instead of the label. */
+  readonly shown?: ReactNode;
+  readonly onPick: () => void;
+}
 export interface PickGroup {
+  /** Empty for a list without groups. */
   readonly name: string;
-  readonly items: readonly {
-    readonly key: string;
-    /** What is searched. */
-    readonly words: string;
-    readonly shown: ReactNode;
-    onPick(): void;
-  }[];
+  readonly items: readonly PickItem[];
 }
 
-/** A list in groups that is searched as one types; arrows and Enter pick. */
-export function PickList({
-  label,
-  hint,
-  empty,
-  groups,
-  className = "w-72",
-}: {
+/** How many are drawn at most; more are found by typing. */
+const DRAWN = 100;
+/** How long a hand rests before somebody else is asked, ms. */
+const REST = 150;
+
+interface Props {
   label: string;
   hint: string;
   /** What stands there where nothing is found. */
   empty: string;
-  groups: readonly PickGroup[];
+  /** All there are, searched here; or: */
+  groups?: readonly PickGroup[];
+  /** Those that fit what is typed, found by the server; null where there was no answer. */
+  find?: (words: string) => Promise<readonly PickItem[] | null>;
   className?: string;
-}) {
+}
+
+/** A list in groups that is searched as one types, the likeliest first; arrows and Enter pick. */
+export function PickList({ label, hint, empty, groups = [], find, className = "w-72" }: Props) {
+  const [words, setWords] = useState("");
+  const [marked, setMarked] = useState("");
+  const answer = useAnswer(find, words);
+  const shown = find ? [{ name: "", items: answer.items ?? [] }] : found(groups, words);
+  const keyOf = (group: PickGroup, item: PickItem) => `${group.name} ${item.key}`;
+  const keys = shown.flatMap((group) => group.items.slice(0, DRAWN).map((it) => keyOf(group, it)));
+  // Enter in the middle of a search means the first of what will be found.
+  const early = useRef(false);
+  useEffect(() => {
+    if (answer.asking || !early.current) return;
+    early.current = false;
+    answer.items?.[0]?.onPick();
+  });
   return (
-    <Command label={label} className={className}>
+    <Command
+      label={label}
+      className={className}
+      shouldFilter={false}
+      loop
+      value={keys.includes(marked) ? marked : (keys[0] ?? "")}
+      onValueChange={setMarked}
+      onKeyDown={(event) => {
+        if (event.key !== "Enter" || !answer.asking) return;
+        event.preventDefault();
+        early.current = true;
+      }}
+    >
       <Command.Input
         autoFocus
+        value={words}
+        onValueChange={(next) => {
+          setWords(next);
+          setMarked("");
+        }}
         placeholder={hint}
         className="w-full border-b bg-transparent px-3 py-2 outline-none"
       />
       <Command.List className="max-h-72 overflow-auto p-1">
-        <Command.Empty className="px-2 py-3 text-ink-3">{empty}</Command.Empty>
-        {groups.map(({ name, items }) => (
+        {keys.length === 0 && !answer.asking && (
+          <p role="status" className="px-2 py-3 text-ink-3">
+            {find && answer.items === null ? "There is no connection." : empty}
+          </p>
+        )}
+        {shown.map((group) => (
           <Command.Group
-            key={name}
-            heading={name}
-            className="[&_[cmdk-group-heading]]:px-2 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:pb-1 [&_[cmdk-group-heading]]:font-display [&_[cmdk-group-heading]]:text-[13px] [&_[cmdk-group-heading]]:text-ink-3 [&_[cmdk-group-heading]]:italic"
+            key={group.name}
+            heading={group.name || undefined}
+            className="[&_[cmdk-group-heading]]:px-2 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:pb-1 [&_[cmdk-group-heading]]:font-display [&_[cmdk-group-heading]]:text-body [&_[cmdk-group-heading]]:text-ink-3 [&_[cmdk-group-heading]]:italic"
           >
-            {items.map(({ key, words, shown, onPick }) => (
+            {group.items.slice(0, DRAWN).map((one) => (
               <Command.Item
-                key={key}
-                value={words}
-                onSelect={onPick}
-                className="flex cursor-pointer items-baseline gap-2 rounded-md px-2 py-1.5 data-[selected=true]:bg-plum-soft"
+                key={one.key}
+                value={keyOf(group, one)}
+                onSelect={one.onPick}
+                className="flex cursor-pointer items-baseline gap-2 rounded-md px-2 py-1.5 data-[selected=true]:bg-plum-soft data-[selected=true]:text-plum"
               >
-                {shown}
+                {one.shown ?? one.label}
               </Command.Item>
             ))}
           </Command.Group>
         ))}
+        {shown.some(({ items }) => items.length > DRAWN) && (
+          <p className="px-2 py-1.5 text-small text-ink-3">Type to find others.</p>
+        )}
       </Command.List>
     </Command>
   );
+}
+
+/** What the server finds for the words at hand; what was found before stays until then. */
+function useAnswer(find: Props["find"], words: string) {
+  const [answer, setAnswer] = useState<{ of: string; items: readonly PickItem[] | null } | null>(
+    null,
+  );
+  const ask = useEffectEvent((typed: string) => find!(typed));
+  const asks = find !== undefined;
+  useEffect(() => {
+    if (!asks) return;
+    let stale = false;
+    const timer = setTimeout(
+      async () => {
+        const items = await ask(words);
+        if (!stale) setAnswer({ of: words, items });
+      },
+      words === "" ? 0 : REST,
+    );
+    return () => {
+      stale = true;
+      clearTimeout(timer);
+    };
+  }, [asks, words]);
+  return { items: answer ? answer.items : [], asking: asks && answer?.of !== words };
+}
+
+/** The groups with what is found in them, that with the likeliest first. */
+function found(groups: readonly PickGroup[], words: string): readonly PickGroup[] {
+  if (words.trim() === "") return groups;
+  const all = groups.flatMap((group) => group.items.map((item) => ({ group, item })));
+  const hits = matching(all, words, ({ item }) => item);
+  return [...new Set(hits.map(({ group }) => group))].map((group) => ({
+    name: group.name,
+    items: hits.filter((hit) => hit.group === group).map(({ item }) => item),
+  }));
 }

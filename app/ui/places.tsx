@@ -17,7 +17,7 @@ export function Places({
           to={to}
           end={i === 0}
           className={({ isActive }) =>
-            `-mb-px border-b-2 pb-2 font-display text-[16px] ${isActive ? "border-plum text-plum" : "border-transparent text-ink-2 hover:text-ink"}`
+            `-mb-px border-b-2 pb-2 font-display text-lead ${isActive ? "border-plum text-plum" : "border-transparent text-ink-2 hover:text-ink"}`
           }
         >
           {name}

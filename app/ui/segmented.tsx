@@ -27,7 +27,7 @@ export function Segmented<V extends string>({
           value={option.value}
           title={option.label}
           aria-label={option.label}
-          className="flex items-center gap-1.5 border-l border-line-strong bg-sheet px-2.5 py-1 text-[12px] font-medium text-ink-2 first:border-l-0 hover:bg-bench focus-visible:-outline-offset-2 data-[state=on]:bg-plum-soft data-[state=on]:font-semibold data-[state=on]:text-plum [&>svg]:size-3.5"
+          className="flex items-center gap-1.5 border-l border-line-strong bg-sheet px-2.5 py-1 text-small font-medium text-ink-2 first:border-l-0 hover:bg-bench focus-visible:-outline-offset-2 data-[state=on]:bg-plum-soft data-[state=on]:font-semibold data-[state=on]:text-plum [&>svg]:size-3.5"
         >
           {option.icon}
           {option.icon ? null : option.label}

@@ -28,7 +28,7 @@ export function Table<Row>({
               <th
                 key={column.title}
                 scope="col"
-                className={`px-1.5 py-2 text-[11.5px] font-semibold text-ink-2 ${column.right ? "text-right" : ""}`}
+                className={`px-1.5 py-2 text-small font-semibold text-ink-2 ${column.right ? "text-right" : ""}`}
               >
                 {column.title}
               </th>

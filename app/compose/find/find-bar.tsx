@@ -89,7 +89,7 @@ export default function FindBar({ onClose }: PanelProps) {
         >
           <WholeWord />
         </IconButton>
-        <span role="status" className="min-w-16 text-[12px] text-ink-2">
+        <span role="status" className="min-w-16 text-small text-ink-2">
           {words === "" ? "" : current ? `${index + 1} of ${matches.length}` : "Not found"}
         </span>
         <IconButton label="Previous" disabled={!current} onClick={() => step(-1)}>

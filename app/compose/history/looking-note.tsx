@@ -15,7 +15,7 @@ export function LookingNote() {
   return (
     <div
       role="status"
-      className="flex flex-wrap items-center gap-2 border-b border-saffron bg-saffron-soft px-3.5 py-1.5 text-[12.5px]"
+      className="flex flex-wrap items-center gap-2 border-b border-saffron bg-saffron-soft px-3.5 py-1.5 text-small"
     >
       <span className="min-w-0 flex-1">
         <strong>As it was then.</strong> {looking.words}

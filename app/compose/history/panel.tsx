@@ -41,10 +41,10 @@ function Row({
         onClick={() => void history.look(seq, `${title}, ${about}`)}
         className={`min-w-0 flex-1 border-l-[3px] py-1 pl-2.5 text-left focus-visible:-outline-offset-2 ${on ? "border-plum bg-plum-soft" : "border-transparent hover:bg-bench"}`}
       >
-        <span className={`block text-[12.5px] ${quiet ? "text-ink-3" : "font-semibold"}`}>
+        <span className={`block text-small ${quiet ? "text-ink-3" : "font-semibold"}`}>
           {title}
         </span>
-        <span className="block text-[11.5px] text-ink-3">{about}</span>
+        <span className="block text-small text-ink-3">{about}</span>
       </button>
       {onDrop && (
         <IconButton label={`Keep “${title}” no longer`} onClick={onDrop}>
@@ -134,16 +134,16 @@ export default function HistoryPanel({ onClose }: PanelProps) {
       className="flex min-h-0 flex-col gap-4 overflow-y-auto border-l p-3.5 pb-8"
     >
       <div className="flex items-center justify-between">
-        <h2 className="text-[17px]">History</h2>
+        <h2 className="text-title">History</h2>
         <IconButton label="Close the history" onClick={onClose}>
           <X />
         </IconButton>
       </div>
       <Keep onKept={setMoments} />
       <section>
-        <h3 className="mb-1 text-[15px]">Kept moments</h3>
+        <h3 className="mb-1 text-lead">Kept moments</h3>
         {moments.length === 0 && (
-          <p className="text-[12px] text-ink-3">
+          <p className="text-small text-ink-3">
             None yet. One is kept by itself before every big step.
           </p>
         )}
@@ -161,9 +161,9 @@ export default function HistoryPanel({ onClose }: PanelProps) {
         </ul>
       </section>
       <section>
-        <h3 className="mb-1 text-[15px]">What was done</h3>
+        <h3 className="mb-1 text-lead">What was done</h3>
         {steps === null ? (
-          <p className="text-[12px] text-ink-3">One moment…</p>
+          <p className="text-small text-ink-3">One moment…</p>
         ) : (
           <ul className="-mx-1.5">
             {steps.map((step) => (
@@ -179,7 +179,7 @@ export default function HistoryPanel({ onClose }: PanelProps) {
           </ul>
         )}
         {steps !== null && steps.length >= LIMITS.historySteps && (
-          <p className="mt-1 text-[11.5px] text-ink-3">
+          <p className="mt-1 text-small text-ink-3">
             The latest {LIMITS.historySteps} steps are listed.
           </p>
         )}

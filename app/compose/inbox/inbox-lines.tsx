@@ -30,7 +30,7 @@ function measureIn(font: string): Measure {
 function Rest({ label, cut }: { label: string; cut: Cut }) {
   if (!cut.rest) return null;
   return (
-    <p className="truncate text-[11.5px] text-ink-3" title={cut.rest}>
+    <p className="truncate text-small text-ink-3" title={cut.rest}>
       {label} cut off: <span className="text-saffron-ink">“{cut.rest}”</span>
     </p>
   );
@@ -71,14 +71,14 @@ export function InboxLines() {
   }, [shown, drawn, envelope, tags, reader]);
   if (!lines) return null;
   const box =
-    "rounded-md border bg-sheet px-3 py-2 text-[14px] leading-snug [font-family:system-ui,sans-serif]";
+    "rounded-md border bg-sheet px-3 py-2 text-body leading-snug [font-family:system-ui,sans-serif]";
   return (
     <section
       aria-label="In the inbox"
       className="absolute inset-x-0 bottom-0 z-10 flex gap-x-5 overflow-x-auto border-t bg-paper px-3.5 pt-1.5 pb-2.5 max-[560px]:hidden"
     >
       <div className="flex-none" style={{ width: WIDE.width * SCALE }}>
-        <h3 className="mb-1 text-[12px] text-ink-2 italic">In a wide inbox</h3>
+        <h3 className="mb-1 text-small text-ink-2 italic">In a wide inbox</h3>
         <div
           className={`${box} flex whitespace-nowrap`}
           style={{ width: WIDE.width, zoom: SCALE }}
@@ -93,17 +93,17 @@ export function InboxLines() {
               <span className="text-ink-2"> – {lines.previewWide.lines[0]}</span>
             )}
           </span>
-          <span className="text-[12px] text-ink-3">9:30</span>
+          <span className="text-small text-ink-3">9:30</span>
         </div>
         <Rest label="Subject" cut={lines.subjectWide} />
         <Rest label="Preview text" cut={lines.previewWide} />
       </div>
       <div className="flex-none" style={{ width: NARROW.width * SCALE }}>
-        <h3 className="mb-1 text-[12px] text-ink-2 italic">In a narrow inbox</h3>
+        <h3 className="mb-1 text-small text-ink-2 italic">In a narrow inbox</h3>
         <div className={box} style={{ width: NARROW.width, zoom: SCALE }} data-inbox="narrow">
           <div className="flex justify-between">
             <strong className="font-semibold">{lines.fromNarrow.lines[0]}</strong>
-            <span className="text-[12px] text-ink-3">9:30</span>
+            <span className="text-small text-ink-3">9:30</span>
           </div>
           <div className="font-semibold whitespace-nowrap">{lines.subjectNarrow.lines[0]}</div>
           {lines.previewNarrow.lines.map((line) => (

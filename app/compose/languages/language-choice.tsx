@@ -1,6 +1,7 @@
 /** The language the sheets show: the reader's own, or one that is chosen. */
 import type { EmailProps } from "#core/blocks/layout.ts";
 import { languageName } from "#core/languages/index.ts";
+import { Select } from "../../ui/select.tsx";
 import { useReading } from "../reading/reading.ts";
 
 export function LanguageChoice({
@@ -15,18 +16,14 @@ export function LanguageChoice({
   if (others.length === 0) return null;
   const own = languageName(shown);
   return (
-    <select
-      aria-label="Language of the sheets"
+    <Select
+      label="Language of the sheets"
       value={language ?? ""}
-      onChange={(event) => onLanguage(event.target.value || null)}
-      className="max-w-40 rounded-md border border-field bg-sheet px-1.5 py-1 text-[12px]"
-    >
-      <option value="">{language === null ? `${own}, the reader’s` : "The reader’s"}</option>
-      {[lang, ...others].map((one) => (
-        <option key={one} value={one}>
-          {languageName(one)}
-        </option>
-      ))}
-    </select>
+      none={language === null ? `${own}, the reader’s` : "The reader’s"}
+      options={[lang, ...others].map((one) => ({ value: one, label: languageName(one) }))}
+      onValue={(next) => onLanguage(next || null)}
+      look="rounded-md border border-field bg-sheet px-1.5 py-1 text-small"
+      className="max-w-40"
+    />
   );
 }

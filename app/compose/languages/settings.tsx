@@ -2,7 +2,8 @@
 import type { EmailProps } from "#core/blocks/layout.ts";
 import { languageName, translationCount } from "#core/languages/index.ts";
 import { Button } from "../../ui/button.tsx";
-import { Field, INPUT } from "../../ui/field.tsx";
+import { Field } from "../../ui/field.tsx";
+import { Select } from "../../ui/select.tsx";
 import { useCommands } from "../doing/commands.ts";
 import { usePanels } from "../panels/open.ts";
 import { useReading } from "../reading/reading.ts";
@@ -23,20 +24,14 @@ export function LanguageSettings() {
     <Section title="Languages">
       <Field label="Main language">
         {(ids) => (
-          <select
+          <Select
             {...ids}
             value={lang}
-            className={INPUT}
-            onChange={(event) => set("lang", event.target.value)}
-          >
-            {[...new Set([lang, ...OFFERED])]
+            options={[...new Set([lang, ...OFFERED])]
               .filter((one) => !others.includes(one))
-              .map((one) => (
-                <option key={one} value={one}>
-                  {languageName(one)}
-                </option>
-              ))}
-          </select>
+              .map((one) => ({ value: one, label: languageName(one) }))}
+            onValue={(next) => next && set("lang", next)}
+          />
         )}
       </Field>
       {others.map((one) => {
@@ -46,7 +41,7 @@ export function LanguageSettings() {
             <span>
               {languageName(one)}{" "}
               <span
-                className={`text-[11.5px] ${missing + stale > 0 ? "text-saffron-ink" : "text-ink-3"}`}
+                className={`text-small ${missing + stale > 0 ? "text-saffron-ink" : "text-ink-3"}`}
               >
                 {all - missing} of {all}
               </span>
@@ -70,47 +65,34 @@ export function LanguageSettings() {
       })}
       <Field label="Another language">
         {(ids) => (
-          <select
+          <Select
             {...ids}
             value=""
-            className={INPUT}
-            onChange={(event) => {
-              set("others", [...others, event.target.value]);
+            hint="Add one…"
+            options={free.map((one) => ({ value: one, label: languageName(one) }))}
+            onValue={(next) => {
+              if (!next) return;
+              set("others", [...others, next]);
               const guess = fields.find(({ id }) => id === "language");
               if (languageField === null && guess) set("languageField", guess.id);
             }}
-          >
-            <option value="" disabled>
-              Add one…
-            </option>
-            {free.map((one) => (
-              <option key={one} value={one}>
-                {languageName(one)}
-              </option>
-            ))}
-          </select>
+          />
         )}
       </Field>
       {others.length > 0 && (
         <Field label="Readers get theirs by" hint="Who has none of these gets the main language.">
           {(ids) => (
-            <select
+            <Select
               {...ids}
               value={languageField ?? ""}
-              className={INPUT}
-              onChange={(event) => set("languageField", event.target.value || null)}
-            >
-              <option value="">Choose a field</option>
-              {fields
+              none="Choose a field"
+              options={fields
                 .filter(
                   ({ id, type }) => !id.includes(".") && (type === "choice" || type === "text"),
                 )
-                .map(({ id, label }) => (
-                  <option key={id} value={id}>
-                    {label}
-                  </option>
-                ))}
-            </select>
+                .map(({ id, label }) => ({ value: id, label }))}
+              onValue={(next) => set("languageField", next || null)}
+            />
           )}
         </Field>
       )}

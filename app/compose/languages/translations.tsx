@@ -31,6 +31,7 @@ import { Dialog } from "../../ui/dialog.tsx";
 import { INPUT } from "../../ui/field.tsx";
 import { Chip } from "../../ui/page.tsx";
 import { Segmented } from "../../ui/segmented.tsx";
+import { named, Select } from "../../ui/select.tsx";
 import { useCommands } from "../doing/commands.ts";
 import { usePanels } from "../panels/open.ts";
 import type { PanelProps } from "../panels/panel.ts";
@@ -129,7 +130,7 @@ function LinkTranslation({ one, lang }: { one: Translatable; lang: string }) {
           run({ edit: translating(one, lang, written === "" ? null : (link as never)) });
         }}
       />
-      {problem && <p className="mt-1 text-[11.5px] text-rust">{problem}</p>}
+      {problem && <p className="mt-1 text-small text-rust">{problem}</p>}
     </>
   );
 }
@@ -139,21 +140,15 @@ function PictureTranslation({ one, lang }: { one: Translatable; lang: string }) 
   const { surroundings } = useReading("surroundings");
   const stored = translationOf(one, lang);
   return (
-    <select
-      aria-label={`${one.label} in ${languageName(lang)}`}
+    <Select
+      label={`${one.label} in ${languageName(lang)}`}
       value={typeof stored === "string" ? stored : ""}
-      className={INPUT}
-      onChange={(event) => {
-        run({ edit: translating(one, lang, event.target.value || null) });
+      none="The same picture"
+      options={named(surroundings.pictures.values())}
+      onValue={(next) => {
+        run({ edit: translating(one, lang, next || null) });
       }}
-    >
-      <option value="">The same picture</option>
-      {[...surroundings.pictures.values()].map(({ id, name }) => (
-        <option key={id} value={id}>
-          {name}
-        </option>
-      ))}
-    </select>
+    />
   );
 }
 
@@ -191,7 +186,7 @@ function Row({ one, lang }: { one: Translatable; lang: string }) {
   return (
     <li className="grid grid-cols-2 gap-5 border-b py-2.5">
       <div>
-        <div className="mb-1 text-[11.5px] text-ink-2">{one.label}</div>
+        <div className="mb-1 text-small text-ink-2">{one.label}</div>
         {one.kind === "link" ? (
           <p className="break-all">
             <Original text={(one.source as unknown as { address: TextJson }).address} />
@@ -202,7 +197,7 @@ function Row({ one, lang }: { one: Translatable; lang: string }) {
           handParts(one.source as unknown as HandText).map(({ seen, source }, i) => (
             <div key={i} className="mb-1.5">
               {seen.chain !== null && (
-                <p className="text-[11.5px] text-ink-2">
+                <p className="text-small text-ink-2">
                   For: {ruleWords(seen.seenBy, whoSees, true)}
                 </p>
               )}
@@ -214,10 +209,10 @@ function Row({ one, lang }: { one: Translatable; lang: string }) {
         )}
       </div>
       <div>
-        <div className="mb-1 flex h-4 items-center gap-2 text-[11.5px]">
+        <div className="mb-1 flex h-4 items-center gap-2 text-small">
           {state && <Chip tone={state.tone}>{state.label}</Chip>}
           {state && (
-            <button type="button" className="link text-[11.5px]" onClick={again}>
+            <button type="button" className="link text-small" onClick={again}>
               {state === STATES.stale ? "It still fits" : "It stays as it is"}
             </button>
           )}
@@ -262,7 +257,7 @@ export default function Translations({ subject: lang, onClose }: PanelProps) {
             open("translations", next);
           }}
         />
-        <span className="text-[12.5px] text-ink-2" data-translated>
+        <span className="text-small text-ink-2" data-translated>
           {count.all - count.missing} of {count.all} texts translated
           {count.stale > 0 && `, ${count.stale} to look at again`}
         </span>

@@ -76,7 +76,7 @@ function Line({
     >
       <span className="h-full w-0.5 bg-plum" />
       {drag && (
-        <span className="absolute top-1/2 rounded-full bg-plum px-2 py-0.5 text-[11px] font-semibold whitespace-nowrap text-on-plum">
+        <span className="absolute top-1/2 rounded-full bg-plum px-2 py-0.5 text-fine font-semibold whitespace-nowrap text-on-plum">
           {shown[index]} : {shown[index + 1]}
         </span>
       )}

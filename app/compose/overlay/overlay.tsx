@@ -52,7 +52,7 @@ function Grip({
       ref={setNodeRef}
       {...listeners}
       data-grip={id}
-      className="pointer-events-auto absolute flex cursor-grab items-center gap-1 rounded-md rounded-bl-none bg-plum py-0.5 pr-2 pl-1 text-[11px] font-semibold whitespace-nowrap text-on-plum select-none"
+      className="pointer-events-auto absolute flex cursor-grab items-center gap-1 rounded-md rounded-bl-none bg-plum py-0.5 pr-2 pl-1 text-fine font-semibold whitespace-nowrap text-on-plum select-none"
       style={{ left: box.x * scale - 2, top: Math.max(0, box.y * scale - 22) }}
     >
       <GripVertical className="size-3.5" aria-hidden />{" "}
@@ -83,7 +83,7 @@ function Others({ view, scale }: Above) {
           className="absolute outline-1 outline-ink-3 outline-dashed"
           style={scaled(box, scale)}
         >
-          <span className="absolute top-full right-0 rounded-b-md bg-ink-3 px-1.5 text-[10.5px] font-semibold text-paper">
+          <span className="absolute top-full right-0 rounded-b-md bg-ink-3 px-1.5 text-fine font-semibold text-paper">
             {name}
           </span>
         </div>
@@ -108,7 +108,7 @@ function ForSome({ view, scale }: Above) {
           style={scaled(box, scale)}
         >
           {/* Between this part and the one before, where no words stand. */}
-          <span className="absolute -top-2 right-0 rounded-l-md bg-saffron-soft px-1.5 text-[10.5px] font-semibold text-saffron-ink">
+          <span className="absolute -top-2 right-0 rounded-l-md bg-saffron-soft px-1.5 text-fine font-semibold text-saffron-ink">
             {chainLetter(doc, node, seen)}
             {whoSees && count(reachOf(when, whoSees.conditions, whoSees.groups))}
           </span>
@@ -130,7 +130,7 @@ function Hovered({ view, scale }: Above) {
   if (!node || !box) return null;
   return (
     <div className="absolute outline-1 outline-plum" style={scaled(box, scale)}>
-      <span className="absolute right-0 bottom-full rounded-t-md bg-plum-soft px-1.5 text-[10.5px] font-semibold text-plum">
+      <span className="absolute right-0 bottom-full rounded-t-md bg-plum-soft px-1.5 text-fine font-semibold text-plum">
         {nameOf(node)}
       </span>
     </div>

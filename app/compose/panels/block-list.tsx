@@ -34,7 +34,7 @@ export default function BlockList({ onClose }: PanelProps) {
               className={item}
             >
               <BlockIcon name={kind.icon} /> {kind.label}
-              <span className="ml-auto text-[11.5px] text-ink-3">{GROUPS[kind.group]}</span>
+              <span className="ml-auto text-small text-ink-3">{GROUPS[kind.group]}</span>
             </Command.Item>
           ))}
           {[1, 2, 3, 4].map((columns) => (
@@ -45,7 +45,7 @@ export default function BlockList({ onClose }: PanelProps) {
               className={item}
             >
               <BlockIcon name="band" /> {columns === 1 ? "Band" : `Band with ${columns} columns`}
-              <span className="ml-auto text-[11.5px] text-ink-3">{GROUPS.layout}</span>
+              <span className="ml-auto text-small text-ink-3">{GROUPS.layout}</span>
             </Command.Item>
           ))}
         </Command.List>

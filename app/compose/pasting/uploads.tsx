@@ -14,7 +14,7 @@ export function Uploads() {
       className="absolute bottom-3 left-3 z-30 flex w-80 flex-col gap-2.5 rounded-md border border-line-strong bg-paper p-3"
     >
       {uploads.map(({ id, name, share, error, shrink }) => (
-        <div key={id} className="text-[12px]">
+        <div key={id} className="text-small">
           <div className="flex items-center justify-between gap-2">
             <span className="truncate font-semibold">{name}</span>
             {share !== null ? (

@@ -31,7 +31,7 @@ function Found({ at }: { at: string }) {
       title={own.map((one) => one.message).join("\n")}
       data-found={own.length}
       className={clsx(
-        "ml-auto flex size-4 flex-none items-center justify-center rounded-full text-[10px] font-semibold",
+        "ml-auto flex size-4 flex-none items-center justify-center rounded-full text-fine font-semibold",
         stops ? "bg-rust text-paper" : "bg-saffron-soft text-saffron-ink",
       )}
     >
@@ -46,7 +46,7 @@ function Reach({ part: { seen, when } }: { part: ConditionalPart }) {
   const { whoSees } = useReading("whoSees");
   return (
     <span
-      className="ml-auto flex-none rounded-full bg-saffron-soft px-1.5 text-[10.5px] font-semibold text-saffron-ink"
+      className="ml-auto flex-none rounded-full bg-saffron-soft px-1.5 text-fine font-semibold text-saffron-ink"
       title={ruleWords(seen.seenBy, whoSees, seen.chain !== null)}
       data-row-reach
     >
@@ -113,7 +113,7 @@ const Row = memo(function Row({
       }
       className={clsx(
         "flex cursor-default items-center gap-2 border-l-[3px] py-[3px] pr-2 select-none focus-visible:-outline-offset-2",
-        level === 1 ? "mt-1.5 pl-2.5 font-semibold" : "text-[12px] text-ink-2",
+        level === 1 ? "mt-1.5 pl-2.5 font-semibold" : "text-small text-ink-2",
         on ? "border-plum bg-plum-soft text-plum" : "border-transparent hover:bg-bench",
       )}
       style={level > 1 ? { paddingLeft: 12 + level * 14 } : undefined}
@@ -134,7 +134,7 @@ const Row = memo(function Row({
       <Found at={node.id} />
       {part && <Reach part={part} />}
       {(show === "wide" || show === "narrow") && (
-        <span className="ml-auto flex-none text-[10.5px] text-ink-3">only {show}</span>
+        <span className="ml-auto flex-none text-fine text-ink-3">only {show}</span>
       )}
     </div>
   );
@@ -162,14 +162,14 @@ function Envelope({ stop }: { stop: boolean }) {
       )}
     >
       <span className="sr-only">Envelope: </span>
-      <div className="flex items-center gap-1 text-[11.5px] text-ink-2">
+      <div className="flex items-center gap-1 text-small text-ink-2">
         <span className="min-w-0 flex-1 truncate">{words(envelope.fromName) || "No sender"}</span>
         <Found at="envelope" />
       </div>
       <div className={clsx("truncate font-semibold", subject || "text-ink-3")}>
         {subject || "No subject yet"}
       </div>
-      <div className="line-clamp-2 text-[11.5px] text-ink-3">
+      <div className="line-clamp-2 text-small text-ink-3">
         {words(envelope.preview) || "No preview text"}
       </div>
     </div>
@@ -215,7 +215,7 @@ export function RunningOrder() {
       data-pane="order"
       className="flex min-h-0 flex-col overflow-y-auto border-r pb-6 max-[560px]:hidden"
     >
-      <h2 className="px-3 pt-2 pb-1.5 text-[15px]">Running order</h2>
+      <h2 className="px-3 pt-2 pb-1.5 text-lead">Running order</h2>
       <div role="tree" aria-label="Running order" aria-multiselectable className="relative">
         <Landing />
         <Envelope stop={stop === "envelope"} />

@@ -107,7 +107,7 @@ export function ClashNote({ clashes }: { clashes: readonly Kept[] }) {
   return (
     <div
       role="status"
-      className="flex items-center gap-3 border-b border-saffron bg-saffron-soft px-3.5 py-1.5 text-[12.5px]"
+      className="flex items-center gap-3 border-b border-saffron bg-saffron-soft px-3.5 py-1.5 text-small"
     >
       <span>
         {what}

@@ -12,7 +12,7 @@ export function SentNote({ reason }: { reason: string }) {
   return (
     <div
       role="status"
-      className="flex items-center gap-3 border-b border-saffron bg-saffron-soft px-3.5 py-1.5 text-[12.5px]"
+      className="flex items-center gap-3 border-b border-saffron bg-saffron-soft px-3.5 py-1.5 text-small"
     >
       <span className="flex-1">{reason}</span>
       <Link className="link" to={`/campaigns/new?from=${campaign}`}>
@@ -45,7 +45,7 @@ export function FixedNote() {
   return (
     <div
       role="alert"
-      className="flex flex-wrap items-center gap-3 border-b border-saffron bg-saffron-soft px-3.5 py-1.5 text-[12.5px]"
+      className="flex flex-wrap items-center gap-3 border-b border-saffron bg-saffron-soft px-3.5 py-1.5 text-small"
     >
       <span className="flex-1">
         It is being sent: {left.length === 1 ? "1 change is" : `${left.length} changes are`} not in

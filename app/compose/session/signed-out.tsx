@@ -40,7 +40,7 @@ export function SignedOut() {
   return (
     <div
       role="alert"
-      className="flex items-center gap-3 border-b border-saffron bg-saffron-soft px-3.5 py-1.5 text-[12.5px]"
+      className="flex items-center gap-3 border-b border-saffron bg-saffron-soft px-3.5 py-1.5 text-small"
     >
       <span>
         You are signed out. What you change is kept here, and saved when you sign in again.
@@ -72,7 +72,7 @@ export function SignedOut() {
               />
             )}
           </Field>
-          <p className="text-ink-3 text-[12px]">
+          <p className="text-ink-3 text-small">
             You can sign in in another tab too: this one goes on by itself.
           </p>
           <div>

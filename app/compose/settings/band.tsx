@@ -16,7 +16,7 @@ import { useCommands } from "../doing/commands.ts";
 import { useReading } from "../reading/reading.ts";
 import { SeenSection } from "../who/seen-section.tsx";
 import { Controls } from "./controls/index.tsx";
-import { NumberInput } from "./controls/number.tsx";
+import { NumberField } from "./controls/number.tsx";
 import { PaddingFields, Section, Shown } from "./parts.tsx";
 
 export function BandSettings({ node }: { node: DocNode }) {
@@ -44,7 +44,7 @@ export function BandSettings({ node }: { node: DocNode }) {
           )}
         </Field>
         <div className="flex items-center justify-between">
-          <span className="text-[11.5px] text-ink-2">Columns</span>
+          <span className="text-small text-ink-2">Columns</span>
           <Segmented
             label="Columns"
             value={String(node.children.length)}
@@ -57,11 +57,11 @@ export function BandSettings({ node }: { node: DocNode }) {
         </div>
         {node.children.length > 1 && (
           <div>
-            <div className="mb-1 flex items-center justify-between text-[11.5px] text-ink-2">
+            <div className="mb-1 flex items-center justify-between text-small text-ink-2">
               <span>Widths, %</span>
               <button
                 type="button"
-                className="link text-[11.5px] disabled:text-ink-3"
+                className="link text-small disabled:text-ink-3"
                 disabled={shares.every((share) => Math.abs(share - shares[0]!) <= 1)}
                 onClick={() => edit(setShares(node, equalShares(shares.length)))}
               >
@@ -70,7 +70,7 @@ export function BandSettings({ node }: { node: DocNode }) {
             </div>
             <div className="grid grid-cols-4 gap-1.5">
               {node.children.map((column, i) => (
-                <NumberInput
+                <NumberField
                   key={column.id}
                   label={`Column ${i + 1}`}
                   value={shares[i]!}
@@ -82,7 +82,7 @@ export function BandSettings({ node }: { node: DocNode }) {
                 />
               ))}
             </div>
-            <p className="mt-1 text-[11.5px] text-ink-3">Or drag the line between two columns.</p>
+            <p className="mt-1 text-small text-ink-3">Or drag the line between two columns.</p>
           </div>
         )}
       </Section>

@@ -12,7 +12,7 @@ import { useReading } from "../reading/reading.ts";
 import { SeenSection } from "../who/seen-section.tsx";
 import { TextHelp } from "../writing/text-help.tsx";
 import { Controls, ControlView } from "./controls/index.tsx";
-import { NumberInput } from "./controls/number.tsx";
+import { NumberField } from "./controls/number.tsx";
 import { ItemsList } from "./items.tsx";
 import { PaddingFields, Section, Shown } from "./parts.tsx";
 import { PlainTextSection } from "./plain-text.tsx";
@@ -57,7 +57,7 @@ function BoxSettings({ node }: { node: DocNode }) {
       </Origin>
       <Origin node={node} path={["box", "align"]}>
         <div className="flex items-center justify-between">
-          <span className="text-[11.5px] text-ink-2">Alignment</span>
+          <span className="text-small text-ink-2">Alignment</span>
           <Segmented
             label="Alignment"
             value={box.align}
@@ -68,7 +68,7 @@ function BoxSettings({ node }: { node: DocNode }) {
       </Origin>
       <Origin node={node} path={["box", "alignNarrow"]}>
         <div className="flex items-center justify-between">
-          <span className="text-[11.5px] text-ink-2">On narrow</span>
+          <span className="text-small text-ink-2">On narrow</span>
           <Segmented
             label="Alignment on narrow"
             value={box.alignNarrow ?? box.align}
@@ -85,7 +85,7 @@ function BoxSettings({ node }: { node: DocNode }) {
           />
         </Origin>
         <Origin node={node} path={["box", "corner"]}>
-          <NumberInput
+          <NumberField
             label="Corners"
             unit="px"
             value={box.corner}

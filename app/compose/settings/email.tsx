@@ -8,12 +8,13 @@ import { LIMITS } from "#core/limits.ts";
 import { envelopeAddress } from "#core/merge/index.ts";
 import { line, tag } from "#core/text/index.ts";
 import { Field, INPUT } from "../../ui/field.tsx";
+import { Select } from "../../ui/select.tsx";
 import { useCommands } from "../doing/commands.ts";
 import { useReading } from "../reading/reading.ts";
 import { LineInput } from "../text/line-input.tsx";
 import { SubjectHelp } from "../writing/subject-help.tsx";
 import { ChoiceControl } from "./controls/choice.tsx";
-import { NumberInput } from "./controls/number.tsx";
+import { NumberField } from "./controls/number.tsx";
 import { Section } from "./parts.tsx";
 
 type AddressName = "fromAddress" | "replyTo";
@@ -79,21 +80,13 @@ function SenderChoice({
       }
     >
       {(ids) => (
-        <select
+        <Select
           {...ids}
           value={id ?? ""}
-          className={INPUT}
-          onChange={(event) =>
-            onChoose(senders.find((one) => one.id === event.target.value) ?? null)
-          }
-        >
-          <option value="">Written here</option>
-          {senders.map((one) => (
-            <option key={one.id} value={one.id}>
-              {one.name} (derived)
-            </option>
-          ))}
-        </select>
+          none="Written here"
+          options={senders.map(({ id, name }) => ({ value: id, label: `${name} (derived)` }))}
+          onValue={(next) => onChoose(senders.find((one) => one.id === next) ?? null)}
+        />
       )}
     </Field>
   );
@@ -160,7 +153,7 @@ export function EmailSettings() {
   const { min, max } = LIMITS.emailWidth;
   return (
     <Section title="Email">
-      <NumberInput
+      <NumberField
         label="Width"
         unit="px"
         value={width}

@@ -10,7 +10,7 @@ export function FindingsNote({ findings }: { findings: readonly Finding[] }) {
         <li
           key={`${check}${i}`}
           className={clsx(
-            "rounded-md border-l-[3px] bg-bench px-2.5 py-1.5 text-[12px]",
+            "rounded-md border-l-[3px] bg-bench px-2.5 py-1.5 text-small",
             severity === "stop" ? "border-rust" : "border-saffron",
           )}
         >

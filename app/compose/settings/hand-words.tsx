@@ -37,7 +37,7 @@ function Words({ label, value, placeholder, onWritten }: WordsProps) {
           maxLength={LIMITS.handText}
           value={draft}
           placeholder={placeholder}
-          className={`${INPUT} font-mono text-[11px] leading-snug`}
+          className={`${INPUT} font-mono text-fine leading-snug`}
           onChange={(event) => setDraft(event.target.value)}
           onBlur={() => draft !== value && onWritten(draft)}
         />

@@ -50,7 +50,7 @@ function Item({ node, name, last }: { node: DocNode; name: string; last: boolean
       </button>
       <button
         type="button"
-        className="min-w-0 flex-1 truncate py-1 text-left text-[12px] hover:text-plum"
+        className="min-w-0 flex-1 truncate py-1 text-left text-small hover:text-plum"
         onClick={() => select(node.id)}
       >
         {name}
@@ -88,7 +88,7 @@ export function ItemsList({ parent, kind }: { parent: DocNode; kind: AnyItemKind
   };
   return (
     <div>
-      <div className="mb-1 text-[11.5px] text-ink-2">{kind.plural}</div>
+      <div className="mb-1 text-small text-ink-2">{kind.plural}</div>
       <DndContext
         sensors={sensors}
         collisionDetection={closestCenter}
@@ -106,14 +106,14 @@ export function ItemsList({ parent, kind }: { parent: DocNode; kind: AnyItemKind
       </DndContext>
       <button
         type="button"
-        className="link mt-1.5 inline-flex items-center gap-1 text-[12px] disabled:text-ink-3"
+        className="link mt-1.5 inline-flex items-center gap-1 text-small disabled:text-ink-3"
         disabled={items.length >= kind.most}
         onClick={() => run(addItem(doc, parent.id, kind.type))}
       >
         <Plus className="size-3.5" aria-hidden /> {kind.label}
       </button>
       {items.length >= kind.most && (
-        <span className="ml-2 text-[11.5px] text-ink-3">At most {kind.most}.</span>
+        <span className="ml-2 text-small text-ink-3">At most {kind.most}.</span>
       )}
     </div>
   );

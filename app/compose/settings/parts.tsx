@@ -6,12 +6,12 @@ import { LIMITS } from "#core/limits.ts";
 import { Segmented } from "../../ui/segmented.tsx";
 import { useCommands } from "../doing/commands.ts";
 import { useReading } from "../reading/reading.ts";
-import { NumberInput } from "./controls/number.tsx";
+import { NumberField } from "./controls/number.tsx";
 
 export function Section({ title, children }: { title: string; children: ReactNode }) {
   return (
     <section className="flex flex-col gap-2.5">
-      <h3 className="text-[15px]">{title}</h3>
+      <h3 className="text-lead">{title}</h3>
       {children}
     </section>
   );
@@ -49,12 +49,12 @@ export function PaddingFields({
     edit({ type: "set", node: node.id, path, value: { ...value, ...change } });
   return (
     <div>
-      <div className="mb-1 flex items-center justify-between text-[11.5px] text-ink-2">
+      <div className="mb-1 flex items-center justify-between text-small text-ink-2">
         <span>{label}, px</span>
         <button
           type="button"
           aria-pressed={apart}
-          className="link text-[11.5px]"
+          className="link text-small"
           onClick={() => {
             if (apart && !even) {
               set({ right: value.top, bottom: value.top, left: value.top });
@@ -68,7 +68,7 @@ export function PaddingFields({
       {apart ? (
         <div className="grid grid-cols-4 gap-1.5">
           {SIDES.map((side) => (
-            <NumberInput
+            <NumberField
               key={side}
               label={nameOfSide(side, dir)}
               value={value[side]}
@@ -79,7 +79,7 @@ export function PaddingFields({
           ))}
         </div>
       ) : (
-        <NumberInput
+        <NumberField
           label="All sides"
           value={value.top}
           min={0}

@@ -18,7 +18,7 @@ export function PlainTextSection({ node }: { node: DocNode }) {
   if (!hand) {
     return (
       <Section title="Plain text">
-        <pre className="max-h-40 overflow-auto rounded-md bg-bench p-2 font-mono text-[10.5px] whitespace-pre-wrap text-ink-2 break-words">
+        <pre className="max-h-40 overflow-auto rounded-md bg-bench p-2 font-mono text-fine whitespace-pre-wrap text-ink-2 break-words">
           {made || "Nothing: this block says nothing in plain text."}
         </pre>
         <div>
@@ -32,13 +32,13 @@ export function PlainTextSection({ node }: { node: DocNode }) {
       {hand.of !== mark && (
         <div
           role="status"
-          className="rounded-md border border-saffron bg-saffron-soft p-2 text-[12px]"
+          className="rounded-md border border-saffron bg-saffron-soft p-2 text-small"
         >
           <p>
             <strong>This text may be stale.</strong> The block has changed since it was written. It
             would now be:
           </p>
-          <pre className="my-1.5 max-h-28 overflow-auto font-mono text-[10.5px] whitespace-pre-wrap break-words">
+          <pre className="my-1.5 max-h-28 overflow-auto font-mono text-fine whitespace-pre-wrap break-words">
             {made}
           </pre>
           <Button onClick={() => set({ ...hand, of: mark })}>It still fits</Button>

@@ -58,7 +58,7 @@ export function SettingsPanel() {
         </p>
       ) : (
         <>
-          <nav aria-label="Path" className="-mb-2 flex flex-wrap gap-1 text-[11.5px] text-ink-2">
+          <nav aria-label="Path" className="-mb-2 flex flex-wrap gap-1 text-small text-ink-2">
             {path.map((one, i) => (
               <span key={one.id} className="flex gap-1">
                 {i > 0 && <span aria-hidden>›</span>}

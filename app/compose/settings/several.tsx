@@ -18,7 +18,7 @@ export function SeveralSettings() {
   const wide = "justify-start";
   return (
     <Section title={labelOfLoad(doc, { kind: "nodes", ids: chosen })}>
-      <p className="text-[12px] text-ink-2">
+      <p className="text-small text-ink-2">
         They move together when one of them is dragged, and with Alt and the arrow keys.
       </p>
       <Button className={wide} disabled={!card} onClick={() => run(card)}>

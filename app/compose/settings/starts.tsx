@@ -17,7 +17,7 @@ import { useCommands } from "../doing/commands.ts";
 import { group } from "../doing/doing.ts";
 import { useMessages } from "../messages/messages.ts";
 import { useReading } from "../reading/reading.ts";
-import { NumberInput } from "./controls/number.tsx";
+import { NumberField } from "./controls/number.tsx";
 import { Section } from "./parts.tsx";
 
 const FIELDS = [
@@ -73,10 +73,10 @@ export function StartsSection() {
   const nothing = Object.keys(values).length === 0;
   return (
     <Section title="How blocks come">
-      <p className="text-[12px] text-ink-3">What is empty is as each kind of block has it.</p>
+      <p className="text-small text-ink-3">What is empty is as each kind of block has it.</p>
       <div className="grid grid-cols-2 gap-2.5">
         {FIELDS.map(({ label, path, min, max, unit }) => (
-          <NumberInput
+          <NumberField
             key={path}
             label={label}
             unit={unit}

@@ -65,7 +65,7 @@ export function TagsUsed() {
                   <button
                     key={i}
                     type="button"
-                    className="link text-[11.5px]"
+                    className="link text-small"
                     onClick={() => select(at)}
                   >
                     {name}
@@ -73,7 +73,7 @@ export function TagsUsed() {
                 ))}
               </div>
               {missing > 0 && (
-                <p className="text-[11.5px] text-saffron-ink">
+                <p className="text-small text-saffron-ink">
                   {people(missing)} see {fallback ? `“${fallback}”` : "nothing there"}
                 </p>
               )}

@@ -11,11 +11,13 @@ import {
   type Theme,
   webFontSchema,
 } from "#core/theme/theme.ts";
+import { Checkbox } from "../../ui/checkbox.tsx";
 import { Field, INPUT } from "../../ui/field.tsx";
 import { HexInput } from "../../ui/hex-input.tsx";
+import { Select } from "../../ui/select.tsx";
 import { useCommands } from "../doing/commands.ts";
 import { useReading } from "../reading/reading.ts";
-import { NumberInput } from "./controls/number.tsx";
+import { NumberField } from "./controls/number.tsx";
 import { Section } from "./parts.tsx";
 
 /** Names that fit beside two colours; the whole one stands in the hint. */
@@ -92,7 +94,7 @@ function WebFontFields({
   const name = role === "heading" ? "headings" : "running words";
   return (
     <details open={stored !== null}>
-      <summary className="cursor-pointer text-[11.5px] text-ink-2">A web font for {name}</summary>
+      <summary className="cursor-pointer text-small text-ink-2">A web font for {name}</summary>
       <div className="mt-1.5 flex flex-col gap-2">
         <Field label="Its name">
           {(ids) => (
@@ -138,25 +140,20 @@ export function ThemeSection() {
   const font = (role: "heading" | "body", label: string) => (
     <Field label={label}>
       {(ids) => (
-        <select
+        <Select
           {...ids}
           value={theme.fonts[role]}
-          className={INPUT}
-          onChange={(event) =>
-            set({ ...theme, fonts: { ...theme.fonts, [role]: event.target.value as FontName } })
-          }
-        >
-          {Object.entries(FONTS).map(([value, { label: name }]) => (
-            <option key={value} value={value}>
-              {name}
-            </option>
-          ))}
-        </select>
+          options={Object.entries(FONTS).map(([value, { label }]) => ({
+            value: value as FontName,
+            label,
+          }))}
+          onValue={(font) => font && set({ ...theme, fonts: { ...theme.fonts, [role]: font } })}
+        />
       )}
     </Field>
   );
   const size = (name: keyof Theme["type"], label: string, min: number, max: number) => (
-    <NumberInput
+    <NumberField
       label={label}
       unit="px"
       value={theme.type[name]}
@@ -167,17 +164,15 @@ export function ThemeSection() {
   );
   return (
     <Section title="Theme of this email">
-      <label className="flex items-center gap-2 text-[12px]">
-        <input
-          type="checkbox"
-          checked={theme.dark !== null}
-          onChange={(event) =>
-            set({ ...theme, dark: event.target.checked ? STANDARD_THEME.dark : null })
-          }
-        />
-        Colours of its own in dark mail programs
-      </label>
-      <table className="w-full text-[11.5px]">
+      <Checkbox
+        label="Colours of its own in dark mail programs"
+        className="text-small"
+        checked={theme.dark !== null}
+        onChange={(event) =>
+          set({ ...theme, dark: event.target.checked ? STANDARD_THEME.dark : null })
+        }
+      />
+      <table className="w-full text-small">
         <thead>
           <tr className="text-left text-ink-2">
             <th className="font-normal">Role</th>

@@ -148,7 +148,7 @@ export function Sheet({ name, width, scale, picturesOff, dark, paneRef }: SheetP
       tabIndex={0}
       className="sheet-pane min-h-0 flex-none overflow-x-hidden overflow-y-auto px-2.5 pt-2 pb-10 focus-visible:-outline-offset-2"
     >
-      <div className="mb-1 text-[11.5px] text-ink-3">{width} px</div>
+      <div className="mb-1 text-small text-ink-3">{width} px</div>
       <div
         className="relative bg-[#ffffff] outline-1 outline-line"
         style={{ width: width * scale, height: height * scale }}

@@ -61,7 +61,7 @@ export function ReaderSearch({
             {reader?.name ?? "nobody"}
           </span>
           {reader?.about && (
-            <span className="truncate rounded-full bg-bench px-2 text-[11px] font-semibold text-ink-2 max-xl:hidden">
+            <span className="truncate rounded-full bg-bench px-2 text-fine font-semibold text-ink-2 max-xl:hidden">
               {reader.about}
             </span>
           )}
@@ -113,7 +113,7 @@ export function ReadingAs({
   };
   return (
     <div className="flex min-w-0 items-center gap-1">
-      <span className="mr-1 text-[12px] whitespace-nowrap text-ink-2 max-lg:sr-only">
+      <span className="mr-1 text-small whitespace-nowrap text-ink-2 max-lg:sr-only">
         Preview as
       </span>
       <IconButton label="Previous contact" onClick={() => void go("previous")}>

@@ -72,7 +72,7 @@ export function EmojiTool({
                   change(false);
                   editor.insertWords(unicode);
                 }}
-                className="flex size-8 cursor-pointer items-center justify-center rounded-md text-[17px] data-[selected=true]:bg-plum-soft"
+                className="flex size-8 cursor-pointer items-center justify-center rounded-md text-title data-[selected=true]:bg-plum-soft"
               >
                 {unicode}
               </Command.Item>

@@ -97,7 +97,7 @@ export function LineInput({
   };
   return (
     <div>
-      <div className="mb-1 text-[11.5px] text-ink-2">{label}</div>
+      <div className="mb-1 text-small text-ink-2">{label}</div>
       <div
         className={`${INPUT} flex items-start gap-1.5 focus-within:outline-2 focus-within:outline-plum ${error ? "border-rust" : ""}`}
       >
@@ -117,9 +117,9 @@ export function LineInput({
         />
       </div>
       <div id={`${id}-about`}>
-        {hint && !error && <p className="mt-1 text-[11.5px] text-ink-3">{hint}</p>}
+        {hint && !error && <p className="mt-1 text-small text-ink-3">{hint}</p>}
         {error && (
-          <p role="alert" className="mt-1 text-[12px] font-semibold text-rust">
+          <p role="alert" className="mt-1 text-small font-semibold text-rust">
             {error}
           </p>
         )}

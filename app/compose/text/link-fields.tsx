@@ -3,6 +3,7 @@ import { useEffect, useState } from "react";
 import { nameOf } from "#core/blocks/names.ts";
 import { type Link, line, linkSchema, withScheme } from "#core/text/index.ts";
 import { Field, INPUT } from "../../ui/field.tsx";
+import { named, Select } from "../../ui/select.tsx";
 import { readingOrder } from "../doing/actions.ts";
 import { useReading } from "../reading/reading.ts";
 import { createRemote } from "../session/remote.ts";
@@ -58,14 +59,14 @@ function UsedBefore({ onTake }: { onTake: (address: string) => void }) {
   if (used.length === 0) return null;
   return (
     <div>
-      <div className="mb-0.5 text-[11.5px] text-ink-2">Used before</div>
+      <div className="mb-0.5 text-small text-ink-2">Used before</div>
       <ul aria-label="Used before" className="max-h-28 overflow-auto">
         {used.map((address) => (
           <li key={address}>
             <button
               type="button"
               title={address}
-              className="w-full truncate rounded px-1.5 py-0.5 text-left text-[12px] hover:bg-plum-soft hover:text-plum"
+              className="w-full truncate rounded px-1.5 py-0.5 text-left text-small hover:bg-plum-soft hover:text-plum"
               onClick={() => onTake(address)}
             >
               {address.replace(/^https?:\/\//, "")}
@@ -83,19 +84,16 @@ function Places({ node, onLink }: { node: string; onLink: (link: Link) => void }
   return (
     <Field label="Place">
       {(ids) => (
-        <select
+        <Select
           {...ids}
           value={node}
-          className={INPUT}
-          onChange={(event) => onLink({ kind: "place", node: event.target.value })}
-        >
-          <option value="">Choose a band or a block</option>
-          {readingOrder(doc).map((one) => (
-            <option key={one.id} value={one.id}>
-              {one.type === "band" ? nameOf(one) : `– ${nameOf(one)}`}
-            </option>
-          ))}
-        </select>
+          hint="Choose a band or a block"
+          options={readingOrder(doc).map((one) => ({
+            value: one.id,
+            label: one.type === "band" ? nameOf(one) : `– ${nameOf(one)}`,
+          }))}
+          onValue={(node) => onLink({ kind: "place", node })}
+        />
       )}
     </Field>
   );
@@ -111,19 +109,13 @@ function DerivedLinks({ tag, onLink }: { tag: string; onLink: (link: Link) => vo
       hint={links.length === 0 ? "There is none yet: make one in the library." : undefined}
     >
       {(ids) => (
-        <select
+        <Select
           {...ids}
           value={tag}
-          className={INPUT}
-          onChange={(event) => onLink({ kind: "derived", tag: event.target.value })}
-        >
-          <option value="">Choose one</option>
-          {links.map(({ id, name }) => (
-            <option key={id} value={id}>
-              {name}
-            </option>
-          ))}
-        </select>
+          hint="Choose one"
+          options={named(links)}
+          onValue={(tag) => onLink({ kind: "derived", tag })}
+        />
       )}
     </Field>
   );
@@ -147,18 +139,15 @@ export function LinkFields({
     <div className="flex flex-col gap-2">
       <Field label={label}>
         {(ids) => (
-          <select
+          <Select
             {...ids}
             value={link.kind}
-            className={INPUT}
-            onChange={(event) => onLink(startOf(event.target.value))}
-          >
-            {KINDS.filter(([kind]) => !without.includes(kind)).map(([kind, name]) => (
-              <option key={kind} value={kind}>
-                {name}
-              </option>
-            ))}
-          </select>
+            options={KINDS.filter(([kind]) => !without.includes(kind)).map(([value, label]) => ({
+              value,
+              label,
+            }))}
+            onValue={(kind) => onLink(startOf(kind))}
+          />
         )}
       </Field>
       {link.kind === "web" && (

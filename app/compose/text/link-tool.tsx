@@ -61,7 +61,7 @@ export function LinkTool({
           if (checked.link && !empty) apply(checked.link);
         }}
       >
-        {none && <p className="text-[12px] text-ink-2">Select some words first.</p>}
+        {none && <p className="text-small text-ink-2">Select some words first.</p>}
         <LinkFields
           label="Leads to"
           link={draft}

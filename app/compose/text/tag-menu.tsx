@@ -5,8 +5,10 @@ import { tagWords } from "#core/merge/index.ts";
 import { OWN_ADDRESSES, type Tag, type TagFormat, tagSchema } from "#core/text/index.ts";
 import { Button } from "../../ui/button.tsx";
 import { FormErrors, Field as FormField, INPUT } from "../../ui/field.tsx";
+import { NumberInput } from "../../ui/number-input.tsx";
 import { PickList } from "../../ui/pick-list.tsx";
 import { Popover } from "../../ui/popover.tsx";
+import { Select } from "../../ui/select.tsx";
 import { count, people, percent } from "../../ui/words.ts";
 import { useReading } from "../reading/reading.ts";
 import { useSession } from "../session/session.ts";
@@ -42,14 +44,13 @@ function FormatSettings({
     return (
       <FormField label="Characters at most">
         {(ids) => (
-          <input
+          <NumberInput
             {...ids}
-            type="number"
             min={4}
             max={300}
             value={format.length}
-            onChange={(event) => onChange({ ...format, length: event.target.valueAsNumber })}
-            className={INPUT}
+            onValue={(length) => onChange({ ...format, length: length ?? Number.NaN })}
+            className="w-full"
           />
         )}
       </FormField>
@@ -108,7 +109,7 @@ function Details({
     >
       <p className="flex items-baseline justify-between gap-4">
         <strong>{source.label}</strong>
-        <button type="button" className="link text-[12px]" onClick={onOther}>
+        <button type="button" className="link text-small" onClick={onOther}>
           Another tag
         </button>
       </p>
@@ -133,23 +134,17 @@ function Details({
       {formats.length > 1 && (
         <FormField label="Format">
           {(ids) => (
-            <select
+            <Select
               {...ids}
-              value={formatIndex(source.type, format)}
-              onChange={(event) => setFormat(formats[Number(event.target.value)]!.format)}
-              className={INPUT}
-            >
-              {formats.map(({ label }, i) => (
-                <option key={label} value={i}>
-                  {label}
-                </option>
-              ))}
-            </select>
+              value={String(formatIndex(source.type, format))}
+              options={formats.map(({ label }, i) => ({ value: String(i), label }))}
+              onValue={(next) => setFormat(formats[Number(next)]!.format)}
+            />
           )}
         </FormField>
       )}
       <FormatSettings format={format} onChange={setFormat} />
-      <p className="text-[12px] text-ink-2" data-tag-shows>
+      <p className="text-small text-ink-2" data-tag-shows>
         Shows:{" "}
         <strong className="text-ink">
           {(!problem && tagWords(made, reader, tags)) || "nothing"}
@@ -210,7 +205,7 @@ export function TagChooser({
         <span className="min-w-0 flex-1 truncate text-right text-ink-3">{shows(one)}</span>
         {share && (
           <span
-            className="w-9 flex-none text-right text-[11.5px] text-ink-2"
+            className="w-9 flex-none text-right text-small text-ink-2"
             title={`${count(share.have)} of ${people(shares!.of)} have a value`}
           >
             {percent(share.have, shares!.of)}
@@ -231,7 +226,8 @@ export function TagChooser({
           .filter(({ group }) => group === name)
           .map((one) => ({
             key: one.ref,
-            words: `${one.label} ${one.ref}`,
+            label: one.label,
+            other: one.ref,
             shown: shown(one),
             // There is nothing to be said about what is fixed.
             onPick: () =>

@@ -38,7 +38,7 @@ function Item({
       data-tray={id}
       onClick={() => add(load)}
       title={`${label}: drag it onto a sheet, or press Enter to put it after the selection`}
-      className={`inline-flex h-7 cursor-grab items-center gap-1.5 rounded-md border border-line-strong bg-sheet px-2 text-[12px] font-medium whitespace-nowrap hover:border-plum ${isDragging ? "opacity-40" : ""} [&>svg]:size-4 [&>svg]:stroke-[1.6]`}
+      className={`inline-flex h-7 cursor-grab items-center gap-1.5 rounded-md border border-line-strong bg-sheet px-2 text-small font-medium whitespace-nowrap hover:border-plum ${isDragging ? "opacity-40" : ""} [&>svg]:size-4 [&>svg]:stroke-[1.6]`}
     >
       {icon}
       {bare ? <span className="sr-only">{label}</span> : label}
@@ -158,7 +158,7 @@ function Group({ group, name }: { group: BlockGroup; name: string }) {
       aria-label={name}
       className="flex-none border-l px-2.5 pt-2 first:border-l-0 first:pl-1"
     >
-      <div className="mb-1 font-display text-[13px] text-ink-2 italic">{name}</div>
+      <div className="mb-1 font-display text-body text-ink-2 italic">{name}</div>
       <div className="flex gap-1.5">
         {bands}
         {kinds.filter((kind) => shown.has(kind)).map((kind) => blockItem(kind, ""))}

@@ -11,6 +11,7 @@ import {
 import { ruleWords } from "../../rules/words.ts";
 import { Button, IconButton } from "../../ui/button.tsx";
 import { Popover } from "../../ui/popover.tsx";
+import { Select } from "../../ui/select.tsx";
 import { count, people } from "../../ui/words.ts";
 import { useMessages } from "../messages/messages.ts";
 import { fetchReaders } from "../reading/readers.ts";
@@ -57,7 +58,7 @@ export function FindSomeone({ onReader }: { onReader: (reader: ReaderChoice) => 
       }
     >
       <div className="flex w-96 flex-col gap-2 p-3">
-        <h2 className="text-[17px]">Find someone who sees…</h2>
+        <h2 className="text-title">Find someone who sees…</h2>
         {parts.length === 0 && (
           <p className="text-ink-2">
             Everybody sees the same. Select a block and choose who sees it, in its settings.
@@ -68,25 +69,18 @@ export function FindSomeone({ onReader }: { onReader: (reader: ReaderChoice) => 
             <li key={i} className="flex items-center gap-2 border-b py-1.5">
               <span className="min-w-0 flex-1">
                 <span className="block truncate font-semibold">{partName(part)}</span>
-                <span className="block truncate text-[11.5px] text-ink-3">
+                <span className="block truncate text-small text-ink-3">
                   {ruleWords(part.seen.seenBy, whoSees, part.seen.chain !== null)}
                   {whoSees && ` · ${count(reachOf(part.when, whoSees.conditions, whoSees.groups))}`}
                 </span>
               </span>
-              <select
-                aria-label={`${partName(part)}: does this person see it`}
+              <Select
+                label={`${partName(part)}: does this person see it`}
                 value={wanted.get(i) ?? "any"}
-                onChange={(event) =>
-                  setWanted(new Map(wanted).set(i, event.target.value as Answer))
-                }
-                className="rounded-md border border-field bg-sheet px-1.5 py-1"
-              >
-                {ANSWERS.map(({ value, label }) => (
-                  <option key={value} value={value}>
-                    {label}
-                  </option>
-                ))}
-              </select>
+                options={ANSWERS}
+                onValue={(answer) => answer && setWanted(new Map(wanted).set(i, answer))}
+                className="w-28 flex-none"
+              />
             </li>
           ))}
         </ul>

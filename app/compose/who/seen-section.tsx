@@ -30,14 +30,14 @@ export function SeenSection({ node }: { node: DocNode }) {
       {part ? (
         <div className="border-l-[3px] border-saffron pl-2.5" data-seen-by>
           {reach !== null && reach !== undefined && (
-            <p className="font-display text-[26px] leading-tight" data-reach>
+            <p className="font-display text-display leading-tight" data-reach>
               {count(reach)}
-              <span className="ml-1.5 font-sans text-[12px] text-ink-2">
+              <span className="ml-1.5 font-sans text-small text-ink-2">
                 of {people(readersIn(whoSees))}
               </span>
             </p>
           )}
-          <p className="text-[12.5px] text-ink-2">{ruleWords(seenBy, whoSees, chain !== null)}</p>
+          <p className="text-small text-ink-2">{ruleWords(seenBy, whoSees, chain !== null)}</p>
         </div>
       ) : (
         <p className="text-ink-2">Everybody.</p>
@@ -79,7 +79,7 @@ function Alternatives({ node }: { node: DocNode }) {
   const falls = whoSees && chainReach(members.map(seenOf), whoSees.conditions, whoSees.groups);
   return (
     <div>
-      <h4 className="mb-1 text-[12px] font-semibold">The first that fits is shown</h4>
+      <h4 className="mb-1 text-small font-semibold">The first that fits is shown</h4>
       <ol aria-label="Alternatives" className="mb-2 border-t">
         {members.map((member, i) => (
           <li
@@ -97,7 +97,7 @@ function Alternatives({ node }: { node: DocNode }) {
                 ? ruleWords(seenOf(member).seenBy, whoSees, true)
                 : "everybody else"}
             </button>
-            <span className="font-display text-[15px]" data-alternative-reach>
+            <span className="font-display text-lead" data-alternative-reach>
               {falls ? count(falls.each[i]!) : "…"}
             </span>
             <IconButton
@@ -120,12 +120,12 @@ function Alternatives({ node }: { node: DocNode }) {
         ))}
       </ol>
       {falls && falls.none > 0 && (
-        <p className="mb-1 text-[12px] text-saffron-ink" data-gap>
+        <p className="mb-1 text-small text-saffron-ink" data-gap>
           {people(falls.none)} see none of them.
         </p>
       )}
       {falls && falls.several > 0 && (
-        <p className="mb-1 text-[12px] text-ink-2" data-overlap>
+        <p className="mb-1 text-small text-ink-2" data-overlap>
           More than one fits {people(falls.several)}: they see the first.
         </p>
       )}
@@ -134,7 +134,7 @@ function Alternatives({ node }: { node: DocNode }) {
         <Button onClick={() => run(leaveChain(doc, node))}>Stand alone</Button>
       </div>
       {members.length === 1 && (
-        <p className="mt-1 text-[12px] text-ink-3">
+        <p className="mt-1 text-small text-ink-3">
           {nameOf(find(doc, node.id)!.node)} has no other alternative beside it.
         </p>
       )}

@@ -61,10 +61,10 @@ export function WordsTool({
       >
         <div className="flex w-72 flex-col gap-2 p-3">
           {none ? (
-            <p className="text-[12px] text-ink-2">Select some words first.</p>
+            <p className="text-small text-ink-2">Select some words first.</p>
           ) : (
             <>
-              <p className="text-[12.5px]">
+              <p className="text-small">
                 {current ? (
                   <>
                     <span className="text-ink-2">Seen by: </span>

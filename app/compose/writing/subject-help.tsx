@@ -30,7 +30,7 @@ export function SubjectHelp() {
   if (!advice || subject === "") return null;
   const { length, shown, remarks, alike, comparisons } = advice;
   return (
-    <section aria-label="Help with the subject" className="flex flex-col gap-1.5 text-[12px]">
+    <section aria-label="Help with the subject" className="flex flex-col gap-1.5 text-small">
       <p className={length > shown ? "text-saffron-ink" : "text-ink-2"}>
         {length} characters; small phones show {shown}.
       </p>
@@ -50,7 +50,7 @@ export function SubjectHelp() {
       ))}
       {alike.length > 0 && (
         <>
-          <h4 className="text-[12px] text-ink-2 italic">Earlier ones like it</h4>
+          <h4 className="text-small text-ink-2 italic">Earlier ones like it</h4>
           <ul>
             {alike.map((one) => (
               <li key={one.subject} className="flex justify-between gap-2">

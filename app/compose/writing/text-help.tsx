@@ -91,7 +91,7 @@ export function TextHelp({ node }: { node: DocNode }) {
   return (
     <Section title="Writing">
       {readability && (
-        <p className="text-[12px]" data-readability={readability.ease}>
+        <p className="text-small" data-readability={readability.ease}>
           {readability.words} words, {easeWords(readability.ease)}{" "}
           <span className="text-ink-3">(reading ease {readability.ease} of 100)</span>
         </p>
@@ -101,17 +101,17 @@ export function TextHelp({ node }: { node: DocNode }) {
           {proposals.map(({ path, proposal }) => (
             <li
               key={`${path.join(".")}${proposal.paragraph}.${proposal.from}`}
-              className="rounded-md border bg-sheet px-2.5 py-1.5 text-[12px]"
+              className="rounded-md border bg-sheet px-2.5 py-1.5 text-small"
             >
               <div>
                 <s className="text-ink-3">{proposal.before}</s>{" "}
                 <strong>{proposal.after || "(nothing)"}</strong>
               </div>
-              <div className="flex items-center gap-2.5 text-[11.5px]">
+              <div className="flex items-center gap-2.5 text-small">
                 <span className="flex-1 text-ink-3">{proposal.reason}</span>
                 <button
                   type="button"
-                  className="link text-[11.5px]"
+                  className="link text-small"
                   onClick={() => take(path, proposal)}
                 >
                   Take
@@ -129,7 +129,7 @@ export function TextHelp({ node }: { node: DocNode }) {
         </ul>
       )}
       {remarks.length > 0 && (
-        <ul aria-label="Remarks" className="flex flex-col gap-1 text-[12px]">
+        <ul aria-label="Remarks" className="flex flex-col gap-1 text-small">
           {remarks.map(({ words, reason }, i) => (
             <li key={i} className="border-l-[3px] border-saffron pl-2">
               <strong>{words}</strong> <span className="text-ink-2">{reason}</span>
@@ -138,7 +138,7 @@ export function TextHelp({ node }: { node: DocNode }) {
         </ul>
       )}
       {proposals?.length === 0 && remarks.length === 0 && (
-        <p className="text-[12px] text-ink-2">Nothing to propose.</p>
+        <p className="text-small text-ink-2">Nothing to propose.</p>
       )}
       <div>
         <Button disabled={busy} onClick={() => void look()}>

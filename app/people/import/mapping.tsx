@@ -6,6 +6,7 @@ import type { Analysis } from "#server/import/analyse.ts";
 import { Button } from "../../ui/button.tsx";
 import { FormErrors, INPUT } from "../../ui/field.tsx";
 import { Form } from "../../ui/form.tsx";
+import { Select } from "../../ui/select.tsx";
 
 const DELIMITER_NAMES = { ",": "comma", ";": "semicolon", "\t": "tab", "|": "bar" } as const;
 /** What the column is called that says whom or what a row is about. */
@@ -13,7 +14,6 @@ export const KEY_LABELS: Readonly<Record<KeyTarget, string>> = {
   email: "Email address",
   name: "Name",
 };
-const SELECT = INPUT.replace("w-full", "w-auto max-w-full");
 const NEW_TYPES = FIELD_TYPES.filter((type) => type !== "record");
 
 interface Props {
@@ -43,16 +43,16 @@ function Choice({
   onChange: (value: string) => void;
 }) {
   return (
-    <label className="flex items-center gap-2 text-[12.5px]">
+    <div className="flex items-center gap-2 text-small">
       <span className="text-ink-2">{label}</span>
-      <select value={value} onChange={(event) => onChange(event.target.value)} className={SELECT}>
-        {options.map(([key, words]) => (
-          <option key={key} value={key}>
-            {words}
-          </option>
-        ))}
-      </select>
-    </label>
+      <Select
+        label={label}
+        value={value}
+        options={options.map(([value, label]) => ({ value, label }))}
+        onValue={onChange}
+        className="w-auto max-w-full"
+      />
+    </div>
   );
 }
 
@@ -131,7 +131,7 @@ export function Mapping({ analysis, options, fields, keyTarget, lists, problems,
       )}
       <table className="w-full border-collapse text-left" aria-label="Columns of the file">
         <thead>
-          <tr className="border-b text-[11.5px] text-ink-2">
+          <tr className="border-b text-small text-ink-2">
             <th scope="col" className="w-1/4 py-2">
               Column
             </th>
@@ -156,21 +156,18 @@ export function Mapping({ analysis, options, fields, keyTarget, lists, problems,
                 </td>
                 <td className="py-1.5">
                   <span className="flex flex-wrap gap-2">
-                    <select
-                      aria-label={`Where ${column.name} goes`}
+                    <Select
+                      label={`Where ${column.name} goes`}
                       value={keyOf(target)}
-                      onChange={(event) => retarget(i, event.target.value)}
-                      className={SELECT}
-                    >
-                      <option value="skip">Leave it out</option>
-                      <option value={keyTarget}>{KEY_LABELS[keyTarget]}</option>
-                      {fields.map((field) => (
-                        <option key={field.id} value={`field:${field.id}`}>
-                          {field.label}
-                        </option>
-                      ))}
-                      <option value="new">A new field…</option>
-                    </select>
+                      options={[
+                        { value: "skip", label: "Leave it out" },
+                        { value: keyTarget, label: KEY_LABELS[keyTarget] },
+                        ...fields.map(({ id, label }) => ({ value: `field:${id}`, label })),
+                        { value: "new", label: "A new field…" },
+                      ]}
+                      onValue={(next) => retarget(i, next)}
+                      className="w-44"
+                    />
                     {target.to === "new" && (
                       <>
                         <input
@@ -185,24 +182,21 @@ export function Mapping({ analysis, options, fields, keyTarget, lists, problems,
                           }
                           className={INPUT.replace("w-full", "w-40")}
                         />
-                        <select
-                          aria-label={`The type of the new field of ${column.name}`}
+                        <Select
+                          label={`The type of the new field of ${column.name}`}
                           value={target.type}
-                          onChange={(event) =>
+                          options={NEW_TYPES.map((type) => ({
+                            value: type,
+                            label: KIND_LIST.find((kind) => kind.type === type)!.label,
+                          }))}
+                          onValue={(type) =>
+                            type &&
                             setTargets(
-                              targets.map((one, j) =>
-                                i === j ? { ...target, type: event.target.value as never } : one,
-                              ),
+                              targets.map((one, j) => (i === j ? { ...target, type } : one)),
                             )
                           }
-                          className={SELECT}
-                        >
-                          {NEW_TYPES.map((type) => (
-                            <option key={type} value={type}>
-                              {KIND_LIST.find((kind) => kind.type === type)?.label}
-                            </option>
-                          ))}
-                        </select>
+                          className="w-auto"
+                        />
                       </>
                     )}
                   </span>

@@ -55,11 +55,11 @@ export function Rows({
   );
   return (
     <section aria-label={title} className="mb-6">
-      <h2 className="mb-1 text-[20px]">{title}</h2>
+      <h2 className="mb-1 text-head">{title}</h2>
       <div className="overflow-x-auto">
-        <table className="w-full border-collapse text-left text-[12.5px]">
+        <table className="w-full border-collapse text-left text-small">
           <thead>
-            <tr className="border-b text-[11.5px] text-ink-2">
+            <tr className="border-b text-small text-ink-2">
               <th scope="col" className="py-1.5 pr-3">
                 Row
               </th>

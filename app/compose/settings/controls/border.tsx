@@ -1,7 +1,7 @@
 import { LIMITS } from "#core/limits.ts";
 import { ColourControl } from "./colour.tsx";
 import { type Props, useValue } from "./control.ts";
-import { NumberInput } from "./number.tsx";
+import { NumberField } from "./number.tsx";
 
 /** A border: how thick, and once it is there, in which colour. */
 export function BorderControl({ node, control }: Props<"border">) {
@@ -9,7 +9,7 @@ export function BorderControl({ node, control }: Props<"border">) {
   const [px, set] = useValue<number>(node, width);
   return (
     <div className="flex flex-col gap-2.5">
-      <NumberInput
+      <NumberField
         label={control.label}
         unit="px"
         value={px}

@@ -1,4 +1,5 @@
-import { Field, INPUT } from "../../../ui/field.tsx";
+import { Field } from "../../../ui/field.tsx";
+import { Select } from "../../../ui/select.tsx";
 import { type Props, useValue } from "./control.ts";
 
 export function ChoiceControl({ node, control }: Props<"choice">) {
@@ -6,21 +7,15 @@ export function ChoiceControl({ node, control }: Props<"choice">) {
   return (
     <Field label={control.label}>
       {(ids) => (
-        <select
+        <Select
           {...ids}
           value={String(value)}
-          className={INPUT}
-          onChange={(event) => {
-            const chosen = control.options.find((o) => String(o.value) === event.target.value);
+          options={control.options.map(({ value, label }) => ({ value: String(value), label }))}
+          onValue={(next) => {
+            const chosen = control.options.find((o) => String(o.value) === next);
             if (chosen) set(chosen.value);
           }}
-        >
-          {control.options.map((option) => (
-            <option key={String(option.value)} value={String(option.value)}>
-              {option.label}
-            </option>
-          ))}
-        </select>
+        />
       )}
     </Field>
   );

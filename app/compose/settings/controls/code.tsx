@@ -1,9 +1,11 @@
-import { useEffect, useMemo, useState } from "react";
+import { lazy, Suspense, useEffect, useMemo, useState } from "react";
 import { cleanHtml } from "#core/blocks/clean-html.ts";
 import { LIMITS } from "#core/limits.ts";
 import { parseLiquid } from "#core/text/index.ts";
-import { Field, INPUT } from "../../../ui/field.tsx";
+import { Field } from "../../../ui/field.tsx";
 import { type Props, useValue } from "./control.ts";
+
+const CodeEditor = lazy(() => import("../../../ui/code-editor.tsx"));
 
 const HINT = 'Merge tags are written {{ contact.first_name | default: "friend" }}.';
 
@@ -26,27 +28,20 @@ export function CodeControl({ node, control }: Props<"code">) {
         errors={tooLong ? [`At most ${LIMITS.htmlSource.toLocaleString("en")} characters.`] : null}
       >
         {(ids) => (
-          <textarea
-            {...ids}
-            value={draft}
-            rows={10}
-            spellCheck={false}
-            className={`${INPUT} font-mono text-[11.5px] leading-snug`}
-            onChange={(event) => setDraft(event.target.value)}
-            onBlur={save}
-            onKeyDown={(event) => {
-              if (event.key === "Enter" && (event.ctrlKey || event.metaKey)) {
-                event.preventDefault();
-                event.stopPropagation();
-                save();
-              }
-            }}
-          />
+          <Suspense fallback={<div className="h-40 rounded-md border border-field bg-sheet" />}>
+            <CodeEditor
+              {...ids}
+              label={control.label}
+              value={draft}
+              onValue={setDraft}
+              onDone={save}
+            />
+          </Suspense>
         )}
       </Field>
       <div role="status">
         {removed.length > 0 && (
-          <div className="mt-2 rounded-md border border-saffron bg-saffron-soft p-2 text-[12px]">
+          <div className="mt-2 rounded-md border border-saffron bg-saffron-soft p-2 text-small">
             <p className="font-semibold">
               Taken out, since mail programs would not run or show it:
             </p>
@@ -58,7 +53,7 @@ export function CodeControl({ node, control }: Props<"code">) {
           </div>
         )}
         {problems.length > 0 && (
-          <p className="mt-2 text-[12px] font-semibold text-rust">
+          <p className="mt-2 text-small font-semibold text-rust">
             No merge tag, so readers see it as it is: {problems.join(", ")}
           </p>
         )}

@@ -32,7 +32,7 @@ export function ColourControl({ node, control }: Props<"colour">) {
     <fieldset>
       <legend className="sr-only">{control.label}</legend>
       <div className="mb-1 flex items-center justify-between">
-        <span aria-hidden className="text-[11.5px] text-ink-2">
+        <span aria-hidden className="text-small text-ink-2">
           {control.label}
         </span>
         <span className="flex items-center gap-1.5">
@@ -42,7 +42,7 @@ export function ColourControl({ node, control }: Props<"colour">) {
               onClick={() => set(null)}
               aria-pressed={value === null}
               className={clsx(
-                "rounded-full border border-line-strong px-2 text-[11px]",
+                "rounded-full border border-line-strong px-2 text-fine",
                 value === null && "outline-2 outline-plum outline-offset-1",
               )}
             >
@@ -94,7 +94,7 @@ export function ColourControl({ node, control }: Props<"colour">) {
         </Popover>
       </div>
       {wrong && (
-        <p role="alert" className="mt-1 text-[12px] font-semibold text-rust">
+        <p role="alert" className="mt-1 text-small font-semibold text-rust">
           Three or six digits, from 0 to f.
         </p>
       )}

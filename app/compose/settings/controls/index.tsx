@@ -37,7 +37,7 @@ export function ControlView({ node, control }: { node: DocNode; control: Control
     case "code":
       return <CodeControl node={node} control={control} />;
     case "onSheet":
-      return <p className="text-[12px] text-ink-3">{control.label}</p>;
+      return <p className="text-small text-ink-3">{control.label}</p>;
   }
 }
 

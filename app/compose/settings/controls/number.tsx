@@ -11,7 +11,7 @@ const DRAG_STEP = 3;
  * its range is corrected to the nearest that fits, with a word on why; anything else is left as it was typed,
  * with what is wrong under it.
  */
-export function NumberInput({
+export function NumberField({
   label,
   value,
   min,
@@ -123,5 +123,5 @@ function useDrag(
 export function NumberControl({ node, control }: Props<"number">) {
   const [value, set] = useValue<number | null>(node, control.path);
   const { label, min, max, unit } = control;
-  return <NumberInput {...{ label, min, max, unit, value }} onValue={set} />;
+  return <NumberField {...{ label, min, max, unit, value }} onValue={set} />;
 }

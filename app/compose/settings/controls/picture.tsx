@@ -2,8 +2,9 @@ import { Upload } from "lucide-react";
 import { useId, useRef, useState } from "react";
 import { alternativesOf, derivedIdOf, type PictureValue } from "#core/derived/index.ts";
 import { Button } from "../../../ui/button.tsx";
-import { Field, INPUT } from "../../../ui/field.tsx";
+import { Field } from "../../../ui/field.tsx";
 import { PictureStrip } from "../../../ui/picture-strip.tsx";
+import { Select } from "../../../ui/select.tsx";
 import { UploadError, uploadPicture } from "../../pasting/upload.ts";
 import { useReader, useReading } from "../../reading/reading.ts";
 import { type Props, useValue } from "./control.ts";
@@ -44,7 +45,7 @@ export function PictureControl({ node, control }: Props<"picture">) {
   };
   return (
     <div>
-      <label htmlFor={fileId} className="mb-1 block text-[11.5px] text-ink-2">
+      <label htmlFor={fileId} className="mb-1 block text-small text-ink-2">
         {control.label}
       </label>
       <div className="flex items-center gap-2.5">
@@ -79,25 +80,19 @@ export function PictureControl({ node, control }: Props<"picture">) {
         <div className="mt-1.5">
           <Field label="Or chosen for each reader by">
             {(own) => (
-              <select
+              <Select
                 {...own}
                 value={chooser ?? ""}
-                onChange={(event) => set(event.target.value || null)}
-                className={INPUT}
-              >
-                <option value="">nothing: it is the same for all</option>
-                {choosers.map((one) => (
-                  <option key={one.id} value={`derived:${one.id}`}>
-                    {one.name}
-                  </option>
-                ))}
-              </select>
+                none="nothing: it is the same for all"
+                options={choosers.map(({ id, name }) => ({ value: `derived:${id}`, label: name }))}
+                onValue={(next) => set(next || null)}
+              />
             )}
           </Field>
         </div>
       )}
       {error && (
-        <p role="alert" className="mt-1 text-[12px] font-semibold text-rust">
+        <p role="alert" className="mt-1 text-small font-semibold text-rust">
           {error}
         </p>
       )}

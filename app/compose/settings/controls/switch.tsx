@@ -7,7 +7,7 @@ export function SwitchControl({ node, control }: Props<"switch">) {
   const id = useId();
   return (
     <div className="flex items-center justify-between gap-3">
-      <label htmlFor={id} className="text-[12px]">
+      <label htmlFor={id} className="text-small">
         {control.label}
       </label>
       <Switch.Root

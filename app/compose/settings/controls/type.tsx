@@ -1,8 +1,10 @@
 import type { Type } from "#core/blocks/type-style.ts";
 import { FONTS, type Font } from "#core/theme/theme.ts";
-import { Field, INPUT } from "../../../ui/field.tsx";
+import { Checkbox } from "../../../ui/checkbox.tsx";
+import { Field } from "../../../ui/field.tsx";
+import { Select } from "../../../ui/select.tsx";
 import { type Props, useValue } from "./control.ts";
-import { NumberInput } from "./number.tsx";
+import { NumberField } from "./number.tsx";
 
 const FONT_CHOICES: { value: Font; label: string }[] = [
   { value: "heading", label: "As headings" },
@@ -19,22 +21,16 @@ export function TypeControl({ node, control }: Props<"type">) {
       <legend className="sr-only">{control.label}</legend>
       <Field label="Font">
         {(ids) => (
-          <select
+          <Select
             {...ids}
             value={type.font ?? ""}
-            className={INPUT}
-            onChange={(event) => change({ font: (event.target.value || null) as Font | null })}
-          >
-            <option value="">As the theme</option>
-            {FONT_CHOICES.map(({ value, label }) => (
-              <option key={value} value={value}>
-                {label}
-              </option>
-            ))}
-          </select>
+            none="As the theme"
+            options={FONT_CHOICES}
+            onValue={(font) => change({ font: font || null })}
+          />
         )}
       </Field>
-      <NumberInput
+      <NumberField
         label="Size"
         unit="px"
         value={type.size}
@@ -43,7 +39,7 @@ export function TypeControl({ node, control }: Props<"type">) {
         empty="theme"
         onValue={(size) => change({ size })}
       />
-      <NumberInput
+      <NumberField
         label="Line height"
         unit="%"
         value={type.lineHeight}
@@ -52,7 +48,7 @@ export function TypeControl({ node, control }: Props<"type">) {
         empty="theme"
         onValue={(lineHeight) => change({ lineHeight })}
       />
-      <NumberInput
+      <NumberField
         label="Letters apart"
         unit="0.1 px"
         value={type.spacing}
@@ -60,14 +56,12 @@ export function TypeControl({ node, control }: Props<"type">) {
         max={100}
         onValue={(spacing) => change({ spacing: spacing ?? 0 })}
       />
-      <label className="col-span-2 flex items-center gap-2 text-[12px]">
-        <input
-          type="checkbox"
-          checked={type.capitals}
-          onChange={(event) => change({ capitals: event.target.checked })}
-        />
-        In capitals
-      </label>
+      <Checkbox
+        label="In capitals"
+        className="col-span-2 text-small"
+        checked={type.capitals}
+        onChange={(event) => change({ capitals: event.target.checked })}
+      />
     </fieldset>
   );
 }

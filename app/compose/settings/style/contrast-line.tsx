@@ -12,7 +12,7 @@ export function ContrastLine({ node }: { node: DocNode }) {
     <p
       role="status"
       data-contrast={ratio}
-      className={`text-[12px] ${enough ? "text-ink-2" : "font-semibold text-saffron-ink"}`}
+      className={`text-small ${enough ? "text-ink-2" : "font-semibold text-saffron-ink"}`}
     >
       Contrast {ratio} {enough ? "– easy to read" : `– hard to read; ${found.needed} : 1 is wanted`}
       {found.dark !== null && found.dark < found.needed && (

@@ -57,11 +57,11 @@ function Changed({ node, path }: { node: DocNode; path: readonly string[] }) {
   const tools = useStyleTools();
   const { doc, edit } = tools;
   return (
-    <div className="mt-0.5 flex items-center gap-2 text-[11px]">
+    <div className="mt-0.5 flex items-center gap-2 text-fine">
       <span className="text-ink-3">Changed here</span>
       <button
         type="button"
-        className="link text-[11px]"
+        className="link text-fine"
         onClick={() => edit(group(backToTheme(doc, node, [path])))}
       >
         Go back
