@@ -46,6 +46,13 @@ export function pageNumber(url: URL): number {
   return Number.isInteger(page) && page > 0 && page < 1_000_000 ? page : 1;
 }
 
+/** Which page of `total` entries an address asks for, of those there are; and the entry it begins with. */
+export function paged(url: URL, total: number, size: number) {
+  const pages = Math.max(1, Math.ceil(total / size));
+  const page = Math.min(pageNumber(url), pages);
+  return { page, pages, from: (page - 1) * size };
+}
+
 /** The JSON of a request, to be checked by a schema; undefined where it is none or larger than may be sent. */
 export async function jsonOf(request: Request, most: number = LIMITS.editBytes): Promise<unknown> {
   const text = await request.text();

@@ -69,6 +69,7 @@ export default [
   route("outbox/:message/message.eml", "routes/api.outbox-source.ts"),
   route("removed/:removed", "routes/api.removed.ts"),
   route("sheet", "routes/api.sheet.ts"),
+  route("looks/:document/:seq", "routes/api.look.ts"),
   route("made/:recipe/:file", "routes/api.made.ts"),
   // For developers, where the setting asks for it.
   route("gallery", "routes/gallery.tsx"),

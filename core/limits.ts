@@ -147,16 +147,19 @@ export const LIMITS = {
   searchLength: 200,
   found: 50,
   contactsPerPage: 50,
-  /** Earlier campaigns that a new one can start from. */
-  startFrom: 200,
   /** Lists, and segments, on a page of theirs, and segments whose overlap is shown at once. */
   sourcesPerPage: 40,
   overlapAtOnce: 6,
   /** Campaigns on a page of their list, and labels on one of them. */
   campaignsPerPage: 50,
+  /** Templates on a page; looks of emails that are kept ready. */
+  templatesPerPage: 24,
+  looks: 300,
   labels: 12,
   labelLength: 40,
   outboxPerPage: 50,
+  /** Pictures of the library sent at a time. */
+  picturesPerPage: 60,
   /** Days the outbox keeps messages, and the queue what it has done. */
   /** How long what was removed can be put back, days. */
   removedDays: 1,

@@ -1,9 +1,10 @@
 import { afterAll, beforeAll, expect, it } from "vitest";
 import { getLists, getSegments } from "#server/store/audience.ts";
-import { listCampaigns } from "#server/store/campaigns.ts";
+import { countCampaigns, listCampaigns } from "#server/store/campaigns.ts";
 import { getFields } from "#server/store/fields.ts";
+import { listLabels } from "#server/store/labels.ts";
 import { getLaunch } from "#server/store/launches/freeze.ts";
-import { listPictures } from "#server/store/pictures.ts";
+import { searchPictures } from "#server/store/pictures.ts";
 import { byHour, clicksByLink, measuresOf } from "#server/store/results.ts";
 import { startTestServices, type TestServices } from "#server/testing/services.ts";
 import { CONTACTS } from "./contacts.ts";
@@ -25,29 +26,29 @@ it("fills the garden: people, lists, segments, pictures", async () => {
     "Volunteers",
   ]);
   expect(await getSegments(sql)).toHaveLength(6);
-  expect(await listPictures(sql)).toHaveLength(4);
+  expect((await searchPictures(sql)).total).toBe(4);
   expect((await getFields(sql)).get("first_name")?.label).toBe("First name");
 });
 
-it("has campaigns sent over three years, one waiting, one being written", async () => {
+it("has campaigns sent over three years, three to come, four being written, an archive and labels", async () => {
   const { sql } = services.database;
-  const campaigns = await listCampaigns(sql);
-  expect(
-    campaigns
-      .filter((c) => c.state !== "sent")
-      .map((c) => c.state)
-      .sort(),
-  ).toEqual(["draft", "scheduled"]);
-  expect((await listCampaigns(sql, { state: "draft" }))[0]!.name).toBe("March at Larkmoor");
-  expect(await listCampaigns(sql, { search: "NOTEBOOK" })).toHaveLength(1);
-  const waiting = campaigns.find((c) => c.state === "scheduled")!;
-  expect(waiting.sendAt!.toISOString()).toBe("2026-03-04T09:00:00.000Z");
-  expect(await sql`select kind, state from jobs`).toEqual([{ kind: "launch", state: "waiting" }]);
+  const count = (filter: Parameters<typeof countCampaigns>[1]) => countCampaigns(sql, filter);
+  expect(await count({ states: ["draft"] })).toBe(4);
+  expect(await count({ states: ["scheduled"] })).toBe(3);
+  expect(await count({ archived: true })).toBe(5);
+  expect((await listLabels(sql)).map(({ name }) => name)).toEqual(["Friends", "Season", "Shop"]);
+  expect((await listCampaigns(sql, { states: ["draft"] }))[0]!.name).toBe("March at Larkmoor");
+  expect(await listCampaigns(sql, { search: "note GARD" })).toHaveLength(1);
+  const [next] = await listCampaigns(sql, { states: ["scheduled"], order: "next", limit: 1 });
+  expect(next!.sendAt!.toISOString()).toBe("2026-03-04T09:00:00.000Z");
+  expect(await sql`select kind, state, count(*)::int as n from jobs group by kind, state`).toEqual([
+    { kind: "launch", state: "waiting", n: 3 },
+  ]);
 });
 
 it("has results that add up", async () => {
   const { sql } = services.database;
-  const sent = (await listCampaigns(sql, { state: "sent" }))[0]!;
+  const sent = (await listCampaigns(sql, { states: ["sent"], order: "sent" }))[0]!;
   const launch = (await getLaunch(sql, sent.launchId!))!;
   const m = await measuresOf(sql, launch.id);
   expect(m.accepted + m.bounced).toBe(m.readers);

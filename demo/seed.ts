@@ -2,33 +2,20 @@
 import { readdir, readFile } from "node:fs/promises";
 import { join } from "node:path";
 import { DateTime } from "luxon";
-import type { EmailDocument } from "#core/document/index.ts";
 import { chance } from "#core/random.ts";
 import { didOnce, type Rule } from "#core/rules/index.ts";
-import { surroundings } from "#server/campaigns/emails.ts";
 import { projectRoot } from "#server/root.ts";
 import type { Services } from "#server/services.ts";
 import { addList, addSegment } from "#server/store/audience.ts";
-import { createCampaign } from "#server/store/campaigns.ts";
 import { addContacts } from "#server/store/contacts.ts";
 import { addFields, addTable } from "#server/store/fields.ts";
-import { enqueue } from "#server/store/jobs.ts";
-import { createLaunch } from "#server/store/launches/freeze.ts";
 import { savePicture } from "#server/store/pictures.ts";
 import { addRecords } from "#server/store/records.ts";
 import { saveSetting } from "#server/store/settings.ts";
 import { addMember } from "#server/store/team.ts";
-import { setTopic } from "#server/store/topics.ts";
+import { seedCampaigns } from "./campaigns.ts";
 import { FIELDS, makeContacts, RECORDS, TABLES } from "./contacts.ts";
-import {
-  type DemoPictures,
-  earlierNewsletter,
-  GARDEN_THEME,
-  monthlyNewsletter,
-  notebook,
-  seedList,
-} from "./emails/index.ts";
-import { writeActivity, writeHistory } from "./history.ts";
+import { type DemoPictures, GARDEN_THEME } from "./emails/index.ts";
 import { seedLibrary } from "./library.ts";
 import { seedTopics } from "./topics.ts";
 
@@ -71,20 +58,6 @@ const SEGMENTS: readonly { name: string; rule: Rule }[] = [
 ];
 
 /** Earlier newsletters, one a quarter over three years: what the garden wrote about, oldest first. */
-const EARLIER = [
-  "Snowdrops and a mild winter",
-  "The walled garden in May",
-  "Roses, and what eats them",
-  "Apples from six orchards",
-  "Hellebores in the frost",
-  "Bluebells along the brook",
-  "High summer on the hill",
-  "Bulbs to plant now",
-  "Under glass in January",
-  "Tulips, planted by the volunteers",
-  "Shade for a hot July",
-] as const;
-
 async function addPictures(services: Pick<Services, "database" | "pictures" | "clock">) {
   const folder = join(projectRoot(), "demo/pictures");
   const ids: Record<string, string> = {};
@@ -113,7 +86,7 @@ export async function seedDemo(
   services: Omit<Services, "wake" | "mailer">,
   progress: (line: string) => void,
 ): Promise<void> {
-  const { database, clock, config } = services;
+  const { database, clock } = services;
   const { sql } = database;
   if ((await sql`select 1 from members limit 1`).length > 0) return;
   const now = clock.now();
@@ -152,7 +125,7 @@ export async function seedDemo(
     those((values) => values.membership !== "Visitor"),
     now,
   );
-  await addList(
+  const volunteers = await addList(
     sql,
     "Volunteers",
     those((values) => values.visits !== undefined && luck.is(0.09)),
@@ -164,76 +137,15 @@ export async function seedDemo(
 
   progress("seeding the demo: campaigns and results");
   const pictures = await addPictures(services);
-  const around = await surroundings(sql, config);
-  const to = (id: string) => ({ include: [{ kind: "list" as const, id }], exclude: [] });
   const { roll } = await seedLibrary(sql, local, pictures);
 
-  const nine = (day: DateTime) =>
-    day.set({ hour: 9, minute: 0, second: 0, millisecond: 0 }).toJSDate();
-  /** A campaign that went out to the newsletter's list. */
-  const gone = async (name: string, doc: EmailDocument, sentAt: Date) => {
-    const campaign = await createCampaign(sql, name, doc, sentAt, to(newsletter));
-    const launch = await createLaunch(
-      sql,
-      {
-        campaignId: campaign,
-        name,
-        sendAt: sentAt,
-        zone: ZONE,
-        seq: 0,
-        doc,
-        audience: to(newsletter),
-        segments: [],
-        surroundings: around,
-        member: designer.id,
-      },
-      sentAt,
-    );
-    await sql`update launches set state = 'done', started_at = ${sentAt}, finished_at = ${sentAt}
-      where id = ${launch}`;
-    await writeHistory(sql, launch, sentAt, 3, now);
-  };
-  for (const [i, subject] of EARLIER.entries()) {
-    const sentAt = nine(local.minus({ months: 3 * (EARLIER.length - i), days: 12 }));
-    await gone(subject, earlierNewsletter(pictures, subject), sentAt);
-  }
-  await gone("Seed list for the season", seedList(pictures), nine(local.minus({ days: 12 })));
-  await writeActivity(sql, now);
-
-  const sendAt = nine(local.plus({ days: 2 }));
-  const waitingDoc = notebook(pictures);
-  const waiting = await createCampaign(
-    sql,
-    "The gardeners’ notebook",
-    waitingDoc,
-    local.minus({ days: 1 }).toJSDate(),
-    to(friends),
-  );
-  const waitingLaunch = await createLaunch(
-    sql,
-    {
-      campaignId: waiting,
-      name: "The gardeners’ notebook",
-      sendAt,
-      zone: ZONE,
-      seq: 0,
-      doc: waitingDoc,
-      audience: to(friends),
-      segments: [],
-      surroundings: around,
-      member: designer.id,
-    },
+  await seedCampaigns(services, {
     now,
-  );
-  await enqueue(sql, "launch", { launch: waitingLaunch }, sendAt);
-
-  const month = local.plus({ days: 7 }).setLocale("en-GB").toFormat("LLLL");
-  const draft = await createCampaign(
-    sql,
-    `${month} at Larkmoor`,
-    monthlyNewsletter(pictures, month, roll),
-    now,
-    to(newsletter),
-  );
-  await setTopic(sql, draft, news!);
+    local,
+    member: designer.id,
+    pictures,
+    roll,
+    lists: { newsletter, friends, volunteers },
+    topic: news!,
+  });
 }

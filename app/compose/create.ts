@@ -105,6 +105,7 @@ export function createComposer(start: ComposerStart, say: Messages["say"]): Comp
       const ends = [
         session.follow(),
         findings.begin(),
+        reading.follow(),
         selection.store.subscribe(({ selected }) => session.here(selected)),
       ];
       session.here(selection.store.getState().selected);

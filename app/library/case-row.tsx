@@ -17,6 +17,7 @@ interface Shared {
   kind: DerivedKind;
   fields: readonly Field[];
   pictures: readonly Picture[];
+  onPicture: (picture: Picture) => void;
   /** How many get it; null until that is known. */
   people: number | null;
   errors: readonly string[];

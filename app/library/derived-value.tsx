@@ -11,12 +11,11 @@ import type { Picture } from "#core/kinds/kind.ts";
 import { tag, tagLiquid } from "#core/text/index.ts";
 import { INPUT } from "../ui/field.tsx";
 import { NumberInput } from "../ui/number-input.tsx";
-import { PictureStrip } from "../ui/picture-strip.tsx";
+import { PicturePicker } from "../ui/picture-picker.tsx";
 import { Select } from "../ui/select.tsx";
 import { OP_NAMES, type Written } from "./derived-kinds.ts";
 import { RichInput } from "./rich-input.tsx";
 import { refOf, TagSelect } from "./tag-select.tsx";
-
 
 interface Props {
   kind: DerivedKind;
@@ -24,7 +23,10 @@ interface Props {
   label: string;
   value: Written;
   fields: readonly Field[];
+  /** Those that are chosen somewhere in the tag. */
   pictures: readonly Picture[];
+  /** One more is. */
+  onPicture: (picture: Picture) => void;
   onChange: (value: Written) => void;
 }
 
@@ -112,7 +114,15 @@ function OperandInput({
 const isSince = (op: NumberFormula["op"]): op is (typeof SINCE)[number] =>
   (SINCE as readonly string[]).includes(op);
 
-export function DerivedValueInput({ kind, label, value, fields, pictures, onChange }: Props) {
+export function DerivedValueInput({
+  kind,
+  label,
+  value,
+  fields,
+  pictures,
+  onPicture,
+  onChange,
+}: Props) {
   const ofType = (type: Field["type"]) => fields.filter((field) => field.type === type);
   if ("words" in value) {
     return (
@@ -136,13 +146,28 @@ export function DerivedValueInput({ kind, label, value, fields, pictures, onChan
     );
   }
   if ("picture" in value) {
+    const chosen = pictures.find(({ id }) => id === value.picture);
     return (
       <div className="flex flex-col gap-1.5">
-        <PictureStrip
-          pictures={pictures}
+        <PicturePicker
           taken={value.picture}
-          onTake={(picture) =>
-            onChange({ ...value, picture: picture === value.picture ? null : picture })
+          here={pictures}
+          onTake={(picture) => {
+            onPicture(picture);
+            onChange({ ...value, picture: picture.id });
+          }}
+          trigger={
+            <button
+              type="button"
+              aria-label={`${label}: choose the image`}
+              className="flex h-16 w-28 items-center justify-center overflow-hidden rounded-md border border-field bg-sheet text-small hover:border-plum"
+            >
+              {chosen ? (
+                <img src={`/pictures/${chosen.file}`} alt={chosen.name} className="max-h-full" />
+              ) : (
+                "Choose an image"
+              )}
+            </button>
           }
         />
         <Words

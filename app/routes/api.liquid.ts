@@ -10,7 +10,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
   const { services, sql } = at(context);
   const campaign = await campaignOf(context, params.campaign);
   const { doc } = (await loadDocument(sql, campaign.documentId))!;
-  const template = toLiquid(compile(doc, await surroundings(sql, services.config)), {
+  const template = toLiquid(compile(doc, await surroundings(sql, services.config, doc)), {
     links: "direct",
     sign: services.signer.seal,
   });

@@ -1,10 +1,30 @@
-/** Uploading a picture. */
+/** Pictures of the library: found by their names or ids, and uploaded. */
+import { z } from "zod";
 import { LIMITS } from "#core/limits.ts";
 import { PictureError, TOO_LARGE } from "#server/images/pictures.ts";
-import { savePicture } from "#server/store/pictures.ts";
+import { getPictures, savePicture, searchPictures } from "#server/store/pictures.ts";
 import { sentForm } from "../form.ts";
 import { at } from "../request.ts";
 import type { Route } from "./+types/api.pictures.ts";
+
+const querySchema = z.object({
+  words: z.string().max(LIMITS.searchLength).default(""),
+  from: z.coerce.number().int().min(0).max(1_000_000).default(0),
+  ids: z
+    .string()
+    .max(65 * LIMITS.picturesPerPage)
+    .optional(),
+});
+
+export async function loader({ request, context }: Route.LoaderArgs) {
+  const { sql } = at(context);
+  const query = querySchema.safeParse(Object.fromEntries(new URL(request.url).searchParams));
+  if (!query.success) return Response.json({ message: "Ask for less." }, { status: 400 });
+  const { ids, ...asked } = query.data;
+  if (ids === undefined) return Response.json(await searchPictures(sql, asked));
+  const pictures = await getPictures(sql, ids.split(","));
+  return Response.json({ pictures, total: pictures.length });
+}
 
 const refuse = (error: string, status = 400, shrinkable = false) =>
   Response.json({ error, shrinkable }, { status });

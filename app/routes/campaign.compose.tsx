@@ -25,7 +25,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
   const { services, sql, member } = at(context);
   const campaign = await campaignOf(context, params.campaign);
   const { seq, doc, trouble } = (await loadDocument(sql, campaign.documentId))!;
-  const around = await surroundings(sql, services.config);
+  const around = await surroundings(sql, services.config, doc);
   const contact = await stepContact(sql, null, "next");
   const world = await worldOfEmail(services, { doc, around, campaign });
   const conditions = conditionsOf(doc, around.derived);

@@ -109,7 +109,7 @@ export async function action({ request, params, context }: Route.ActionArgs) {
     return data({ result: submission.reply({ formErrors }), sent: 0 }, 409);
   }
   const contact = await readerFor(context, id);
-  const around = await surroundings(sql, services.config);
+  const around = await surroundings(sql, services.config, doc);
   if ((doc.root.props as unknown as EmailProps).envelope.fromAddress === "") {
     const formErrors = ["Write the from address in the envelope first."];
     return data({ result: submission.reply({ formErrors }), sent: 0 }, 409);

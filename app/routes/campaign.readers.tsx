@@ -29,7 +29,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
   const { services, sql } = at(context);
   const campaign = await campaignOf(context, params.campaign);
   const { doc } = (await loadDocument(sql, campaign.documentId))!;
-  const around = await surroundings(sql, services.config);
+  const around = await surroundings(sql, services.config, doc);
   const unsent = { doc, around, campaign };
   const world = await worldOfEmail(services, unsent);
   const segments = [...(await getSegments(sql)), ...KEPT_SEGMENTS];

@@ -13,7 +13,6 @@ import {
   createCampaign,
   getCampaign,
   getTemplate,
-  listCampaigns,
   listTemplates,
 } from "#server/store/campaigns.ts";
 import { loadDocument } from "#server/store/documents.ts";
@@ -22,6 +21,7 @@ import { submissionOf } from "../form.ts";
 import { at } from "../request.ts";
 import { Button } from "../ui/button.tsx";
 import { FormErrors, SelectField, TextField } from "../ui/field.tsx";
+import { finderOf } from "../ui/finder.ts";
 import { Form } from "../ui/form.tsx";
 import { Page, PageTitle } from "../ui/page.tsx";
 import type { Route } from "./+types/campaigns.new.ts";
@@ -30,6 +30,8 @@ export { Failed as ErrorBoundary } from "../ui/failed.tsx";
 
 export const meta = () => [{ title: "New campaign · Septima" }];
 
+const STARTS = finderOf("starts");
+
 const schema = z.object({
   name: required("Give it a name that you will find again."),
   from: z.string().regex(/^(blank|template:\w+|campaign:\w+)$/, "Choose what to start from."),
@@ -37,18 +39,12 @@ const schema = z.object({
 
 export async function loader({ context }: Route.LoaderArgs) {
   const { sql } = at(context);
-  const [templates, campaigns] = await Promise.all([
-    listTemplates(sql),
-    listCampaigns(sql, { limit: LIMITS.startFrom }),
-  ]);
+  const templates = await listTemplates(sql, { limit: LIMITS.templatesPerPage });
+  // Others, and earlier campaigns, are found by typing.
   return {
     options: [
       { value: "blank", label: "A blank email" },
       ...templates.map((t) => ({ value: `template:${t.id}`, label: `Template: ${t.name}` })),
-      ...campaigns.map((c) => ({
-        value: `campaign:${c.id}`,
-        label: `Earlier campaign: ${c.name}`,
-      })),
     ],
   };
 }
@@ -119,7 +115,12 @@ export default function NewCampaign({ loaderData, actionData }: Route.ComponentP
       <Form method="post" {...getFormProps(form)} className="flex max-w-[420px] flex-col gap-4">
         <FormErrors errors={form.errors} />
         <TextField meta={fields.name} label="Name" placeholder="For you and the team only" />
-        <SelectField meta={fields.from} label="Start from" options={loaderData.options} />
+        <SelectField
+          meta={fields.from}
+          label="Start from"
+          options={loaderData.options}
+          finder={STARTS}
+        />
         <div>
           <Button type="submit" primary>
             Start composing

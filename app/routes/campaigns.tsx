@@ -5,15 +5,17 @@ import { hideCampaign } from "#server/store/bin.ts";
 import {
   archiveCampaign,
   type CampaignState,
+  countCampaigns,
   getCampaign,
   listCampaigns,
 } from "#server/store/campaigns.ts";
 import { listLabels, setLabels } from "#server/store/labels.ts";
 import { RowMenu } from "../campaigns/row-menu.tsx";
 import { rowSchema } from "../campaigns/row-schema.ts";
+import { Look, lookOf } from "../desk/look.tsx";
 import { submissionOf } from "../form.ts";
 import { tellingRemoved } from "../removed.ts";
-import { at, pageNumber, zoneOf } from "../request.ts";
+import { at, paged, zoneOf } from "../request.ts";
 import { Chip, Empty, Page, Pager, PageTitle } from "../ui/page.tsx";
 import { SearchForm } from "../ui/search.tsx";
 import { named, Select } from "../ui/select.tsx";
@@ -33,7 +35,7 @@ const STATES: Record<CampaignState, { label: string; tone: "plain" | "some" | "d
 };
 
 const querySchema = z.object({
-  search: z.string().max(200).catch(""),
+  search: z.string().max(LIMITS.searchLength).catch(""),
   state: z.enum(["draft", "scheduled", "sending", "sent"]).nullable().catch(null),
   label: z.string().max(40).nullable().catch(null),
   archived: z.stringbool().catch(false),
@@ -50,26 +52,27 @@ export async function loader({ request, context }: Route.LoaderArgs) {
     archived: asked("archived") ?? "no",
   });
   const zone = await zoneOf(context);
-  const found = await listCampaigns(sql, query);
-  const pages = Math.max(1, Math.ceil(found.length / LIMITS.campaignsPerPage));
-  const page = Math.min(pageNumber(url), pages);
+  const { state, ...rest } = query;
+  const filter = { ...rest, states: state ? [state] : [] };
+  const limit = LIMITS.campaignsPerPage;
+  const { page, pages, from } = paged(url, await countCampaigns(sql, filter), limit);
+  const found = await listCampaigns(sql, { ...filter, from, limit });
   const labels = await listLabels(sql);
   return {
     query,
     page,
     pages,
     labels,
-    campaigns: found
-      .slice((page - 1) * LIMITS.campaignsPerPage, page * LIMITS.campaignsPerPage)
-      .map((campaign) => ({
-        id: campaign.id,
-        name: campaign.name,
-        state: campaign.state,
-        archived: campaign.archived,
-        labels: campaign.labels,
-        changed: ago(campaign.updatedAt, now, zone),
-        when: campaign.sendAt ? dayAndTime(campaign.sendAt, zone) : "–",
-      })),
+    campaigns: found.map((campaign) => ({
+      id: campaign.id,
+      look: lookOf(campaign),
+      name: campaign.name,
+      state: campaign.state,
+      archived: campaign.archived,
+      labels: campaign.labels,
+      changed: ago(campaign.updatedAt, now, zone),
+      when: campaign.sendAt ? dayAndTime(campaign.sendAt, zone) : "–",
+    })),
   };
 }
 
@@ -168,7 +171,8 @@ export default function Campaigns({ loaderData, actionData }: Route.ComponentPro
             {
               title: "Campaign",
               cell: (row) => (
-                <span className="flex flex-wrap items-baseline gap-2">
+                <span className="flex flex-wrap items-center gap-2.5">
+                  <Look src={row.look} scale={0.085} height={38} framed={false} />
                   <Link
                     className="text-body font-semibold hover:text-plum"
                     to={`/campaigns/${row.id}${row.state === "sent" ? "/results" : ""}`}

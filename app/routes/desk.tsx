@@ -2,16 +2,16 @@ import { FilePlus2 } from "lucide-react";
 import { DateTime } from "luxon";
 import { data, Link } from "react-router";
 import { z } from "zod";
+import { LIMITS } from "#core/limits.ts";
 import { addSamples, countSamples, removeSamples } from "#server/audience/samples.ts";
 import { readersOf } from "#server/campaigns/draft.ts";
 import { firstSteps, tryDelivery } from "#server/campaigns/first-steps.ts";
-import { listCampaigns } from "#server/store/campaigns.ts";
+import { countCampaigns, listCampaigns } from "#server/store/campaigns.ts";
 import { progressOf } from "#server/store/launches/progress.ts";
-import { measuresOf } from "#server/store/results.ts";
+import { measuresOfAll } from "#server/store/results.ts";
 import { Calendar, type CalendarDay } from "../desk/calendar.tsx";
-import { miniature } from "../desk/draw.ts";
 import { FirstStepsList } from "../desk/first-steps.tsx";
-import { Miniature } from "../desk/miniature.tsx";
+import { Look, lookOf } from "../desk/look.tsx";
 import { submissionOf } from "../form.ts";
 import { standingOf } from "../readiness.ts";
 import { at, zoneOf } from "../request.ts";
@@ -25,6 +25,8 @@ export { Failed as ErrorBoundary } from "../ui/failed.tsx";
 
 export const meta = () => [{ title: "Desk · Septima" }];
 
+/** How many drafts lie on the desk. */
+const DRAFTS = 5;
 const ROOMS = ["compose", "readers", "proof", "schedule"] as const;
 
 /** Three weeks from the Monday of this one. */
@@ -45,26 +47,25 @@ function weeks(now: Date, zone: string, sends: readonly Date[]): CalendarDay[] {
 export async function loader({ context }: Route.LoaderArgs) {
   const { services, sql, now, member } = at(context);
   const zone = await zoneOf(context);
-  const all = await listCampaigns(sql);
+  const written = { states: ["draft"] as const, archived: false };
   const drafts = await Promise.all(
-    all
-      .filter((campaign) => campaign.state === "draft")
-      .slice(0, 5)
-      .map(async (campaign) => {
-        const standing = await standingOf(context, campaign);
-        return {
-          id: campaign.id,
-          name: campaign.name,
-          changed: ago(campaign.updatedAt, now, zone),
-          marks: ROOMS.map((room) => standing.marks[room]),
-          findings: standing.findings.length,
-          bands: miniature(standing.doc),
-        };
-      }),
+    (await listCampaigns(sql, { ...written, limit: DRAFTS })).map(async (campaign) => {
+      const standing = await standingOf(context, campaign);
+      return {
+        id: campaign.id,
+        name: campaign.name,
+        changed: ago(campaign.updatedAt, now, zone),
+        marks: ROOMS.map((room) => standing.marks[room]),
+        findings: standing.findings.length,
+        look: lookOf(campaign),
+      };
+    }),
   );
-  const waiting = all
-    .filter((campaign) => campaign.state === "scheduled" || campaign.state === "sending")
-    .sort((a, b) => a.sendAt!.getTime() - b.sendAt!.getTime());
+  const waiting = await listCampaigns(sql, {
+    states: ["scheduled", "sending"],
+    order: "next",
+    limit: LIMITS.campaignsPerPage,
+  });
   const goingOut = await Promise.all(
     waiting.map(async (campaign) => ({
       id: campaign.id,
@@ -79,18 +80,17 @@ export async function loader({ context }: Route.LoaderArgs) {
           : (await readersOf(services, campaign)).readers,
     })),
   );
-  const gone = await Promise.all(
-    all
-      .filter((campaign) => campaign.state === "sent")
-      .sort((a, b) => b.sendAt!.getTime() - a.sendAt!.getTime())
-      .slice(0, 5)
-      .map(async (campaign) => ({
-        id: campaign.id,
-        name: campaign.name,
-        sentOn: day(campaign.sendAt!, now, zone),
-        measures: await measuresOf(sql, campaign.launchId!),
-      })),
+  const sent = await listCampaigns(sql, { states: ["sent"], order: "sent", limit: 5 });
+  const measures = await measuresOfAll(
+    sql,
+    sent.map(({ launchId }) => launchId!),
   );
+  const gone = sent.map((campaign) => ({
+    id: campaign.id,
+    name: campaign.name,
+    sentOn: day(campaign.sendAt!, now, zone),
+    measures: measures.get(campaign.launchId!)!,
+  }));
   const next = waiting[0]?.sendAt;
   const steps = await firstSteps(services, member);
   return {
@@ -99,8 +99,8 @@ export async function loader({ context }: Route.LoaderArgs) {
     title: weekday(now, now, zone),
     next: next ? `${weekday(next, now, zone)} at ${time(next, zone)}` : null,
     drafts,
-    draftCount: all.filter((campaign) => campaign.state === "draft").length,
-    total: all.length,
+    draftCount: await countCampaigns(sql, written),
+    total: await countCampaigns(sql),
     goingOut,
     gone,
     calendar: weeks(
@@ -141,7 +141,7 @@ function Draft({ draft }: { draft: Data["drafts"][number] }) {
       to={`/campaigns/${draft.id}`}
       className="block overflow-hidden rounded-md border bg-sheet hover:border-plum"
     >
-      <Miniature bands={draft.bands} />
+      <Look src={draft.look} />
       <div className="border-t px-3 py-2.5">
         <div className="truncate font-display text-title">{draft.name}</div>
         <div className="text-small text-ink-3">Changed {draft.changed}</div>

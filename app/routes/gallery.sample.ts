@@ -4,17 +4,18 @@ import { compile } from "#core/render/index.ts";
 import { samples } from "#core/testing/samples.ts";
 import { surroundings } from "#server/campaigns/emails.ts";
 import { sheetPolicy } from "#server/http/policies.ts";
+import { firstPicture } from "#server/store/pictures.ts";
 import { at } from "../request.ts";
 import type { Route } from "./+types/gallery.sample.ts";
 
 export async function loader({ request, params, context }: Route.LoaderArgs) {
   const { services, sql } = at(context);
-  const around = { ...(await surroundings(sql, services.config)), publicAddress: "" };
   // The oldest: what is uploaded later changes no sample.
-  const picture = [...around.pictures.keys()].at(-1);
+  const picture = await firstPicture(sql);
   const sample = samples(picture ?? "0".repeat(64)).find(({ name }) => name === params.name);
   if (!services.config.gallery || !sample) return new Response("No such sample", { status: 404 });
-  const compiled = compile(sample.doc, around);
+  const around = await surroundings(sql, services.config, sample.doc);
+  const compiled = compile(sample.doc, { ...around, publicAddress: "" });
   // As on the sheet: a sample shows where a picture will be, too.
   const sign = services.signer.seal;
   const options = { links: "direct", marks: false, unfilled: true, sign } as const;

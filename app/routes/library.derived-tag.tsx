@@ -3,14 +3,22 @@ import { Plus } from "lucide-react";
 import { useState } from "react";
 import { data, Link, redirect } from "react-router";
 import { z } from "zod";
-import { DERIVED_KINDS, derivedSchema, isDerivedCircle } from "#core/derived/index.ts";
+import {
+  alternativesOf,
+  DERIVED_KINDS,
+  type DerivedTag,
+  derivedSchema,
+  isDerivedCircle,
+  type PictureValue,
+} from "#core/derived/index.ts";
 import { parseJson } from "#core/json.ts";
+import type { Picture } from "#core/kinds/kind.ts";
 import { fallbacksOf, fixedValues, plainContext } from "#core/merge/index.ts";
 import { ruleProblem } from "#core/rules/index.ts";
 import { worldOf } from "#server/audience/world.ts";
 import { stepContact } from "#server/store/contacts.ts";
 import { addDerived, changeDerived, derivedUses, getDerived } from "#server/store/derived.ts";
-import { listPictures } from "#server/store/pictures.ts";
+import { getPictures } from "#server/store/pictures.ts";
 import { getSettings } from "#server/store/settings.ts";
 import { tagFields } from "#server/store/tag-values.ts";
 import { ReaderSearch } from "../compose/sheets/strip.tsx";
@@ -53,7 +61,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     found,
     others: [...all.values()],
     uses: (await derivedUses(sql)).get(params.tag) ?? [],
-    pictures: await listPictures(sql),
+    pictures: await getPictures(sql, found ? picturesOfTag(found) : []),
     fields: [...tagFields(world).values()],
     reader: await choiceOf(sql, await stepContact(sql, null, "next")),
     fixed: fixedValues(
@@ -63,6 +71,12 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     ),
   };
 }
+
+/** The pictures a tag chooses among. */
+const picturesOfTag = (tag: DerivedTag): string[] =>
+  tag.kind === "picture"
+    ? alternativesOf<PictureValue>(tag).flatMap(({ value }) => value.picture ?? [])
+    : [];
 
 /** What is wrong, each with the case it is in: -1 for the last resort, null for the tag itself. */
 type Problems = { at: number | null; message: string }[];
@@ -109,7 +123,9 @@ export async function action({ request, params, context }: Route.ActionArgs) {
 }
 
 export default function DerivedTagPage({ loaderData, actionData }: Route.ComponentProps) {
-  const { found, fields, others, uses, id, fixed, pictures } = loaderData;
+  const { found, fields, others, uses, id, fixed } = loaderData;
+  const [pictures, setPictures] = useState(loaderData.pictures);
+  const onPicture = (picture: Picture) => setPictures((before) => [...before, picture]);
   const dates = fields.filter(({ type }) => type === "date").map((one) => `contact:${one.id}`);
   const draft = useDerivedDraft(id, found, dates);
   const { made, cases } = draft;
@@ -121,7 +137,7 @@ export default function DerivedTagPage({ loaderData, actionData }: Route.Compone
   const derived = new Map([...others, made].map((one) => [one.id, one]));
   const whoSees = useWhoSees(null, conditionsOfTag(made, derived), reader?.id ?? null);
   const falls = casesReach(cases, whoSees);
-  const shared = { kind: made.kind, fields, pictures };
+  const shared = { kind: made.kind, fields, pictures, onPicture };
   return (
     <Page wide>
       <PageTitle

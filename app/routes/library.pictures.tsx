@@ -1,26 +1,42 @@
-import { listPictures } from "#server/store/pictures.ts";
-import { at } from "../request.ts";
-import { Empty, Page, PageTitle } from "../ui/page.tsx";
+import { LIMITS } from "#core/limits.ts";
+import { searchPictures } from "#server/store/pictures.ts";
+import { at, pageNumber } from "../request.ts";
+import { Empty, Page, Pager, PageTitle } from "../ui/page.tsx";
+import { SearchForm } from "../ui/search.tsx";
+import { count } from "../ui/words.ts";
 import type { Route } from "./+types/library.pictures.ts";
 
 export { Failed as ErrorBoundary } from "../ui/failed.tsx";
 
 export const meta = () => [{ title: "Library · Septima" }];
 
-export const loader = async ({ context }: Route.LoaderArgs) => ({
-  pictures: await listPictures(at(context).sql),
-});
+export async function loader({ request, context }: Route.LoaderArgs) {
+  const url = new URL(request.url);
+  const search = (url.searchParams.get("search") ?? "").slice(0, LIMITS.searchLength);
+  const page = pageNumber(url);
+  const from = (page - 1) * LIMITS.picturesPerPage;
+  const { pictures, total } = await searchPictures(at(context).sql, { words: search, from });
+  return { pictures, total, search, page, pages: Math.ceil(total / LIMITS.picturesPerPage) };
+}
 
 export default function Pictures({ loaderData }: Route.ComponentProps) {
-  const { pictures } = loaderData;
+  const { pictures, total, search, page, pages } = loaderData;
   return (
     <Page>
-      <PageTitle title="Pictures" about="Used in emails. They are uploaded while composing." />
-      {pictures.length === 0 && (
-        <Empty title="No pictures yet">
-          Put an image block on a sheet and choose a file for it.
-        </Empty>
-      )}
+      <PageTitle
+        title="Images"
+        about={total === 1 ? "1 image" : `${count(total)} images${search ? " found" : ""}`}
+      >
+        <SearchForm label="Search images" hint="Search by name" search={search} />
+      </PageTitle>
+      {pictures.length === 0 &&
+        (search ? (
+          <Empty title="No matches">Try fewer letters.</Empty>
+        ) : (
+          <Empty title="No images yet">
+            Put an image block on a sheet and choose a file for it.
+          </Empty>
+        ))}
       <ul className="grid grid-cols-4 gap-4">
         {pictures.map((picture) => (
           <li key={picture.id} className="overflow-hidden rounded-md border bg-sheet">
@@ -41,6 +57,11 @@ export default function Pictures({ loaderData }: Route.ComponentProps) {
           </li>
         ))}
       </ul>
+      <Pager
+        page={page}
+        pages={pages}
+        hrefOf={(to) => `?${new URLSearchParams({ search, page: String(to) })}`}
+      />
     </Page>
   );
 }

@@ -29,7 +29,7 @@ async function page(services: Services, text: string): Promise<string | null> {
   const campaign = await getCampaign(sql, token.campaign);
   const stored = campaign && (await loadDocument(sql, campaign.documentId));
   if (!stored) return null;
-  const around = await surroundings(sql, config);
+  const around = await surroundings(sql, config, stored.doc);
   const unsent = { doc: stored.doc, around, campaign };
   const world = await worldOfEmail(services, unsent);
   const contact = await getContact(sql, token.contact);

@@ -1,8 +1,10 @@
 import { Link } from "react-router";
-import { listCampaigns } from "#server/store/campaigns.ts";
-import { measuresOf } from "#server/store/results.ts";
-import { at, zoneOf } from "../request.ts";
-import { Empty, Page, PageTitle } from "../ui/page.tsx";
+import { LIMITS } from "#core/limits.ts";
+import { countCampaigns, listCampaigns } from "#server/store/campaigns.ts";
+import { measuresOfAll } from "#server/store/results.ts";
+import { at, paged, zoneOf } from "../request.ts";
+import { Empty, Page, Pager, PageTitle } from "../ui/page.tsx";
+import { SearchForm } from "../ui/search.tsx";
 import { Table } from "../ui/table.tsx";
 import { count, dayAndTime, percent } from "../ui/words.ts";
 import type { Route } from "./+types/results.ts";
@@ -11,21 +13,33 @@ export { Failed as ErrorBoundary } from "../ui/failed.tsx";
 
 export const meta = () => [{ title: "Results · Septima" }];
 
-export async function loader({ context }: Route.LoaderArgs) {
+export async function loader({ request, context }: Route.LoaderArgs) {
   const { sql } = at(context);
   const zone = await zoneOf(context);
-  const sent = (await listCampaigns(sql)).filter(
-    (c) => c.state === "sent" || c.state === "sending",
+  const url = new URL(request.url);
+  const search = (url.searchParams.get("search") ?? "").slice(0, LIMITS.searchLength);
+  const filter = { states: ["sent", "sending"] as const, search };
+  const { page, pages, from } = paged(
+    url,
+    await countCampaigns(sql, filter),
+    LIMITS.campaignsPerPage,
+  );
+  const limit = LIMITS.campaignsPerPage;
+  const sent = await listCampaigns(sql, { ...filter, order: "sent", from, limit });
+  const measures = await measuresOfAll(
+    sql,
+    sent.map(({ launchId }) => launchId!),
   );
   return {
-    campaigns: await Promise.all(
-      sent.map(async (campaign) => ({
-        id: campaign.id,
-        name: campaign.name,
-        sent: dayAndTime(campaign.sendAt!, zone),
-        measures: await measuresOf(sql, campaign.launchId!),
-      })),
-    ),
+    search,
+    page,
+    pages,
+    campaigns: sent.map((campaign) => ({
+      id: campaign.id,
+      name: campaign.name,
+      sent: dayAndTime(campaign.sendAt!, zone),
+      measures: measures.get(campaign.launchId!)!,
+    })),
   };
 }
 
@@ -37,17 +51,22 @@ const figure = (title: string, value: (row: Row) => string) => ({
 });
 
 export default function Results({ loaderData }: Route.ComponentProps) {
+  const { campaigns, search, page, pages } = loaderData;
   return (
     <Page>
-      <PageTitle title="Results" about="What came of the emails that were sent." />
-      {loaderData.campaigns.length === 0 ? (
+      <PageTitle title="Results" about="What came of the emails that were sent.">
+        <SearchForm label="Search results" hint="Search by name" search={search} />
+      </PageTitle>
+      {campaigns.length === 0 && search ? (
+        <Empty title="No matches">Try fewer letters.</Empty>
+      ) : campaigns.length === 0 ? (
         <Empty title="Nothing has been sent yet">
           Once an email has gone out, how it was read stands here.
         </Empty>
       ) : (
         <Table
           label="Results"
-          rows={loaderData.campaigns}
+          rows={campaigns}
           keyOf={(row) => row.id}
           columns={[
             {
@@ -67,6 +86,11 @@ export default function Results({ loaderData }: Route.ComponentProps) {
           ]}
         />
       )}
+      <Pager
+        page={page}
+        pages={pages}
+        hrefOf={(to) => `?${new URLSearchParams({ search, page: String(to) })}`}
+      />
     </Page>
   );
 }

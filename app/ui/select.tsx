@@ -222,14 +222,11 @@ function Searched<V extends string>(props: Inner<V>) {
               finder &&
               (async (words) => {
                 const found = (await finder.find(words)) as Option<V>[] | null;
+                if (!found) return null;
                 const own = matching(options, words, (one) => one);
-                return (
-                  found && [
-                    ...(words === "" ? first : []),
-                    ...own.map(itemOf),
-                    ...found.map(itemOf),
-                  ]
-                );
+                const known = new Set(own.map(({ value }) => value));
+                const others = found.filter(({ value }) => !known.has(value));
+                return [...(words === "" ? first : []), ...[...own, ...others].map(itemOf)];
               })
             }
           />

@@ -37,7 +37,7 @@ export function Table<Row>({
         </thead>
         <tbody>
           {rows.map((row) => (
-            <tr key={keyOf(row)} className="border-b align-baseline">
+            <tr key={keyOf(row)} className="border-b align-middle">
               {columns.map((column) => (
                 <td
                   key={column.title}

@@ -1,5 +1,6 @@
 /** The garden's emails: a draft worth looking at, one sent, one waiting, and a template. */
 
+export { type Announced, announcement } from "./announcement.ts";
 export { earlierNewsletter } from "./earlier.ts";
 export { monthlyNewsletter } from "./monthly.ts";
 export { notebook } from "./notebook.ts";

@@ -1,8 +1,10 @@
 /** From a stored document to messages: surroundings, prepared launches, test sends. */
 import type { EmailProps } from "#core/blocks/layout.ts";
+import type { EmailDocument } from "#core/document/index.ts";
 import type { Surroundings } from "#core/kinds/kind.ts";
 import { languageOf } from "#core/languages/index.ts";
 import { flowText } from "#core/markup/index.ts";
+import { picturesIn } from "#core/mentions/index.ts";
 import {
   codesOf,
   envelopeAddress,
@@ -25,19 +27,25 @@ import { getDerived } from "../store/derived.ts";
 import { getSchema } from "../store/fields.ts";
 import { getLaunch, type Launch } from "../store/launches/freeze.ts";
 import type { Recipient } from "../store/launches/progress.ts";
-import { picturesById } from "../store/pictures.ts";
+import { getPictures } from "../store/pictures.ts";
 import { getSettings } from "../store/settings.ts";
 import { tagFields } from "../store/tag-values.ts";
 import type { Signer } from "../tracking/signer.ts";
 
 /** What rendering needs beside a document, as things are now. */
-export async function surroundings(sql: Sql, config: Config): Promise<Surroundings> {
+export async function surroundings(
+  sql: Sql,
+  config: Config,
+  doc: EmailDocument,
+): Promise<Surroundings> {
   const { sender } = await getSettings(sql);
+  const derived = await getDerived(sql);
+  const pictures = await getPictures(sql, picturesIn(doc, derived));
   return {
     brand: { name: sender.brandName, postalAddress: sender.postalAddress },
     publicAddress: config.publicAddress,
-    pictures: await picturesById(sql),
-    derived: await getDerived(sql),
+    pictures: new Map(pictures.map((picture) => [picture.id, picture])),
+    derived,
     rolls: new Map((await getRolls(sql)).map((roll) => [roll.id, roll])),
     fallbacks: fallbacksOf(tagFields(await getSchema(sql)).values()),
   };

@@ -40,7 +40,7 @@ export async function examine(services: Services, campaign: Campaign): Promise<E
   const stored = await loadDocument(database.sql, campaign.documentId);
   if (!stored) return null;
   const { doc, trouble } = stored;
-  const around = await surroundings(database.sql, config);
+  const around = await surroundings(database.sql, config, doc);
   const world = await worldOfEmail(services, { doc, around, campaign });
   const conditions = conditionsOf(doc, around.derived);
   const values = await Promise.all(

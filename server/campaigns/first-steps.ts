@@ -65,11 +65,11 @@ export async function tryDelivery(services: Services, member: Member): Promise<s
   const { database, config, signer, mailer, clock } = services;
   const { sql } = database;
   const { sender } = await getSettings(sql);
-  const around = await surroundings(sql, config);
-  const email = compile(trial(sender.fromName, sender.fromAddress), around);
+  const message = trial(sender.fromName, sender.fromAddress);
+  const email = compile(message, await surroundings(sql, config, message));
   const reader = { values: {}, token: "" };
-  const [message] = testMessages(email, [member.email], reader, signer, newId, clock.now());
-  const outcome = await mailer.send(message!);
+  const [made] = testMessages(email, [member.email], reader, signer, newId, clock.now());
+  const outcome = await mailer.send(made!);
   if (outcome.state !== "accepted") {
     return outcome.state === "refused"
       ? outcome.reply

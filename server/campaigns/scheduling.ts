@@ -1,4 +1,3 @@
-import { picturesIn } from "#core/mentions/index.ts";
 import { conditionsOf } from "#core/render/index.ts";
 import { DatabaseError, type Sql } from "../db/database.ts";
 import type { Services } from "../services.ts";
@@ -67,8 +66,6 @@ export async function freeze(
   const { readers } = await countAudience(sql, campaign.audience, world, campaign.topic);
   if (readers === 0) throw new ScheduleError("Nobody would get it. Choose its readers first.");
   const rules = rulesOf(conditions).filter((rule) => rule !== null);
-  const used = picturesIn(stored.doc, around.derived);
-  const pictures = new Map([...around.pictures].filter(([id]) => used.has(id)));
   try {
     await database.tx(async (tx) => {
       if (instead !== null && !(await cancelLaunch(tx, instead))) {
@@ -88,7 +85,7 @@ export async function freeze(
           seq: stored.seq,
           audience: campaign.audience,
           segments: segmentsOf(campaign.audience, await getSegments(tx), rules),
-          surroundings: { ...around, pictures },
+          surroundings: around,
           member,
         },
         now,

@@ -135,7 +135,7 @@ describe("a reader's message", () => {
       id: "launch",
       campaignId: "campaign",
       doc: smallNewsletter(),
-      surroundings: await surroundings(database.sql, config),
+      surroundings: await surroundings(database.sql, config, smallNewsletter()),
       links: null,
       conditions: [],
       name: "A letter",
@@ -179,7 +179,7 @@ describe("a reader's message", () => {
 
   it("is marked when it is a test, and counts nothing", async () => {
     const { database, config, clock } = services;
-    const around = await surroundings(database.sql, config);
+    const around = await surroundings(database.sql, config, smallNewsletter());
     const compiled = compile(smallNewsletter(), around);
     const reader = { values: {}, token: "s1" };
     const to = ["me@example.org", "you@example.org"];

@@ -1,12 +1,13 @@
 /** Campaigns and templates. */
 import type { Pause } from "#core/delivery/index.ts";
 import type { EmailDocument } from "#core/document/index.ts";
-import { fold } from "#core/fields/index.ts";
+import { constantSql, fragment, identifier, type Sql as SqlPiece } from "#core/rules/index.ts";
 import { first, type Sql } from "../db/database.ts";
 import { newId } from "../ids.ts";
 import { type Audience, audienceSchema, NOBODY } from "./audience.ts";
 import { createDocumentRow } from "./documents.ts";
 import type { Label } from "./labels.ts";
+import { wordsFit } from "./search.ts";
 
 export type CampaignState = "draft" | "scheduled" | "sending" | "sent";
 
@@ -14,6 +15,8 @@ export interface Campaign {
   readonly id: string;
   readonly name: string;
   readonly documentId: string;
+  /** The last edit of its document. */
+  readonly seq: number;
   readonly audience: Audience;
   /** The topic readers know it under; null where it belongs to none. */
   readonly topic: string | null;
@@ -34,13 +37,19 @@ export interface Campaign {
 /** What a list of campaigns is narrowed by. */
 export interface CampaignFilter {
   readonly id?: string;
-  /** Looks in names. */
+  /** Beginnings of words in names. */
   readonly search?: string;
-  readonly state?: CampaignState | null;
+  /** One of these; left out or empty, any. */
+  readonly states?: readonly CampaignState[];
   /** The id of a label. */
   readonly label?: string | null;
   /** Those put aside, those that are not, or (left out) all. */
   readonly archived?: boolean;
+}
+export interface CampaignOrder {
+  /** Changed last first; or by when it goes or went out, the latest or the next first. */
+  readonly order?: "changed" | "sent" | "next";
+  readonly from?: number;
   readonly limit?: number;
 }
 
@@ -49,17 +58,15 @@ interface Row extends Omit<Campaign, "audience"> {
 }
 const campaign = (row: Row): Campaign => ({ ...row, audience: audienceSchema.parse(row.audience) });
 
-/** Campaigns that are not deleted, changed last first. */
-export async function listCampaigns(sql: Sql, filter: CampaignFilter = {}): Promise<Campaign[]> {
+/** Campaigns that are not deleted, with their latest launch. */
+function foundSql(filter: CampaignFilter): SqlPiece {
   const label = filter.label ?? null;
   const archived = filter.archived ?? null;
-  const rows = await sql<Row>`
-    select * from (
-      select c.id, c.name, c.document_id as "documentId", c.audience, c.topic_id as topic, c.created_at as "createdAt",
-        greatest(c.updated_at, d.updated_at) as "updatedAt",
+  const states = filter.states?.length ? [...filter.states] : null;
+  return fragment`select * from (
+      select c.id, c.name, c.document_id as "documentId", d.seq, c.audience, c.topic_id as topic,
+        c.created_at as "createdAt", greatest(c.updated_at, d.updated_at) as "updatedAt",
         c.archived_at is not null as archived,
-        (select coalesce(jsonb_agg(jsonb_build_object('id', b.id, 'name', b.name) order by b.name_folded), '[]'::jsonb)
-          from campaign_labels cl join labels b on b.id = cl.label_id where cl.campaign_id = c.id) as labels,
         l.id as "launchId", l.send_at as "sendAt", l.zone, l.pause as paused,
         case l.state when 'scheduled' then 'scheduled' when 'sending' then 'sending'
           when 'paused' then 'sending'
@@ -68,16 +75,36 @@ export async function listCampaigns(sql: Sql, filter: CampaignFilter = {}): Prom
       left join lateral (select * from launches l where l.campaign_id = c.id and l.state <> 'cancelled'
         order by l.created_at desc limit 1) l on true
       where c.deleted_at is null and (${filter.id ?? null}::text is null or c.id = ${filter.id ?? null}::text)
+        and ${wordsFit(identifier("c", "name"), filter.search ?? "")}
         and (${archived}::boolean is null or (c.archived_at is not null) = ${archived}::boolean)
         and (${label}::text is null or exists (select 1 from campaign_labels cl
           where cl.campaign_id = c.id and cl.label_id = ${label}::text))
     ) all_campaigns
-    where (${filter.state ?? null}::text is null or state = ${filter.state ?? null}::text)
-    order by "updatedAt" desc`;
-  const search = fold(filter.search?.trim() ?? "");
-  const found = rows.map(campaign).filter((c) => fold(c.name).includes(search));
-  return filter.limit ? found.slice(0, filter.limit) : found;
+    where ${states}::text[] is null or state = any (${states}::text[])`;
 }
+
+const ORDERS = {
+  changed: constantSql(`"updatedAt" desc, id`),
+  sent: constantSql(`"sendAt" desc nulls last, id`),
+  next: constantSql(`"sendAt" nulls last, id`),
+};
+
+export async function listCampaigns(
+  sql: Sql,
+  filter: CampaignFilter & CampaignOrder = {},
+): Promise<Campaign[]> {
+  const order = ORDERS[filter.order ?? "changed"];
+  const rows = await sql<Row>`
+    select p.*, (select coalesce(jsonb_agg(jsonb_build_object('id', b.id, 'name', b.name) order by b.name_folded), '[]'::jsonb)
+        from campaign_labels cl join labels b on b.id = cl.label_id where cl.campaign_id = p.id) as labels
+    from (select * from (${foundSql(filter)}) found order by ${order}
+      offset ${filter.from ?? 0} limit ${filter.limit ?? null}::int) p
+    order by ${order}`;
+  return rows.map(campaign);
+}
+
+export const countCampaigns = async (sql: Sql, filter: CampaignFilter = {}): Promise<number> =>
+  first(await sql<{ n: number }>`select count(*)::int as n from (${foundSql(filter)}) found`)!.n;
 
 export async function getCampaign(sql: Sql, id: string): Promise<Campaign | null> {
   return first(await listCampaigns(sql, { id }));
@@ -125,16 +152,33 @@ export interface Template {
   readonly name: string;
   readonly about: string;
   readonly documentId: string;
+  /** The last edit of its document. */
+  readonly seq: number;
 }
 
-export const listTemplates = (sql: Sql): Promise<Template[]> => sql<Template>`
-  select id, name, about, document_id as "documentId" from templates order by created_at`;
+const TEMPLATES = fragment`select t.id, t.name, t.about, t.document_id as "documentId", d.seq
+  from templates t join documents d on d.id = t.document_id`;
+
+/** Templates whose names fit what is searched, in the order they came. */
+export const listTemplates = (
+  sql: Sql,
+  {
+    search = "",
+    from = 0,
+    limit = null,
+  }: { search?: string; from?: number; limit?: number | null } = {},
+): Promise<Template[]> => sql<Template>`${TEMPLATES}
+  where ${wordsFit(identifier("t", "name"), search)} order by t.created_at, t.id
+  offset ${from} limit ${limit}::int`;
+
+export const countTemplates = async (sql: Sql, search = ""): Promise<number> =>
+  first(
+    await sql<{ n: number }>`select count(*)::int as n from templates t
+      where ${wordsFit(identifier("t", "name"), search)}`,
+  )!.n;
 
 export async function getTemplate(sql: Sql, id: string): Promise<Template | null> {
-  return first(
-    await sql<Template>`select id, name, about, document_id as "documentId"
-      from templates where id = ${id}`,
-  );
+  return first(await sql<Template>`${TEMPLATES} where t.id = ${id}`);
 }
 
 export async function createTemplate(

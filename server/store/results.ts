@@ -4,7 +4,7 @@ import { readDocument } from "#core/blocks/read.ts";
 import { LIMITS } from "#core/limits.ts";
 import { wordsOf } from "#core/text/index.ts";
 import type { EarlierSubject } from "#core/writing/helper.ts";
-import { first, type Sql } from "../db/database.ts";
+import type { Sql } from "../db/database.ts";
 import type { Recipient } from "./launches/progress.ts";
 
 export type ReaderEvent = "opened" | "clicked" | "unsubscribed";
@@ -32,17 +32,24 @@ export interface Measures {
   readonly unsubscribed: number;
 }
 
+/** Of several launches at once, by their ids. */
+export async function measuresOfAll(
+  sql: Sql,
+  launchIds: readonly string[],
+): Promise<ReadonlyMap<string, Measures>> {
+  const rows = await sql<Measures & { id: string }>`
+    select l.id, coalesce(l.readers, (select count(*)::int from recipients r
+        where r.launch_id = l.id and r.state <> 'held')) as readers,
+      coalesce(t.accepted, 0) as accepted, coalesce(t.bounced, 0) as bounced,
+      coalesce(t.opened, 0) as opened, coalesce(t.clicked, 0) as clicked,
+      coalesce(t.unsubscribed, 0) as unsubscribed
+    from launches l left join launch_totals t on t.launch_id = l.id
+    where l.id = any (${[...launchIds]}::text[])`;
+  return new Map(rows.map(({ id, ...measures }) => [id, measures]));
+}
+
 export async function measuresOf(sql: Sql, launchId: string): Promise<Measures> {
-  return first(
-    await sql<Measures>`select
-        (select count(*)::int from recipients where launch_id = ${launchId} and state <> 'held') as readers,
-        count(distinct recipient_id) filter (where kind = 'accepted')::int as accepted,
-        count(distinct recipient_id) filter (where kind = 'bounced')::int as bounced,
-        count(distinct recipient_id) filter (where kind in ('opened', 'clicked'))::int as opened,
-        count(distinct recipient_id) filter (where kind = 'clicked')::int as clicked,
-        count(distinct recipient_id) filter (where kind = 'unsubscribed')::int as unsubscribed
-      from events where launch_id = ${launchId}`,
-  )!;
+  return (await measuresOfAll(sql, [launchId])).get(launchId)!;
 }
 
 export interface LinkClicks {
@@ -73,12 +80,9 @@ export const byHour = (
 /** Subjects that went out, the latest first, with how they were opened; tags as their fallbacks. */
 export async function earlierSubjects(sql: Sql, except: string): Promise<EarlierSubject[]> {
   const rows = await sql<{ document: string; readers: number; opened: number }>`
-    select l.document,
-      count(distinct e.recipient_id) filter (where e.kind = 'accepted')::int as readers,
-      count(distinct e.recipient_id) filter (where e.kind in ('opened', 'clicked'))::int as opened
-    from launches l join events e on e.launch_id = l.id
-    where l.state = 'done' and l.campaign_id <> ${except}
-    group by l.id, l.document, l.started_at
+    select l.document, t.accepted as readers, t.opened
+    from launches l join launch_totals t on t.launch_id = l.id
+    where l.state = 'done' and l.campaign_id <> ${except} and t.accepted > 0
     order by l.started_at desc
     limit ${LIMITS.earlierSubjects}`;
   return rows

@@ -26,16 +26,16 @@ import {
   type TextKind,
 } from "#core/text/index.ts";
 import { ruleWords } from "../../rules/words.ts";
-import { Button } from "../../ui/button.tsx";
+import { Button, Buttonlike } from "../../ui/button.tsx";
 import { Dialog } from "../../ui/dialog.tsx";
 import { INPUT } from "../../ui/field.tsx";
 import { Chip } from "../../ui/page.tsx";
+import { PicturePicker } from "../../ui/picture-picker.tsx";
 import { Segmented } from "../../ui/segmented.tsx";
-import { named, Select } from "../../ui/select.tsx";
 import { useCommands } from "../doing/commands.ts";
 import { usePanels } from "../panels/open.ts";
 import type { PanelProps } from "../panels/panel.ts";
-import { useReading } from "../reading/reading.ts";
+import { useReader, useReading } from "../reading/reading.ts";
 import { useSession } from "../session/session.ts";
 import { HandWords } from "../settings/hand-words.tsx";
 import { createTextEditor, type TextEditor } from "../text/editor.ts";
@@ -138,17 +138,35 @@ function LinkTranslation({ one, lang }: { one: Translatable; lang: string }) {
 function PictureTranslation({ one, lang }: { one: Translatable; lang: string }) {
   const { run } = useCommands();
   const { surroundings } = useReading("surroundings");
+  const { addPicture } = useReader();
   const stored = translationOf(one, lang);
+  const own = typeof stored === "string" && stored !== "" ? stored : null;
   return (
-    <Select
-      label={`${one.label} in ${languageName(lang)}`}
-      value={typeof stored === "string" ? stored : ""}
-      none="The same picture"
-      options={named(surroundings.pictures.values())}
-      onValue={(next) => {
-        run({ edit: translating(one, lang, next || null) });
-      }}
-    />
+    <div className="flex items-center gap-2">
+      <PicturePicker
+        title={`${one.label} in ${languageName(lang)}`}
+        taken={own}
+        here={[...surroundings.pictures.values()]}
+        onTake={(picture) => {
+          addPicture(picture);
+          run({ edit: translating(one, lang, picture.id) });
+        }}
+        trigger={
+          <Buttonlike type="button" aria-label={`${one.label} in ${languageName(lang)}`}>
+            {own ? nameOfPicture(own, surroundings) : "The same image"}
+          </Buttonlike>
+        }
+      />
+      {own && (
+        <button
+          type="button"
+          className="link text-small"
+          onClick={() => run({ edit: translating(one, lang, null) })}
+        >
+          The same image
+        </button>
+      )}
+    </div>
   );
 }
 

@@ -15,6 +15,7 @@ import { parseJson } from "#core/json.ts";
 import { LIMITS } from "#core/limits.ts";
 import { handTextOf } from "#core/render/index.ts";
 import { linkFrom, piecesFromHtml, tableFromPlain, wordsFromPlain } from "#core/text/index.ts";
+import { pictureFiles } from "../../ui/upload.ts";
 import { takeOut } from "../doing/actions.ts";
 import type { Commands } from "../doing/commands.ts";
 import { inField } from "../keys/keys.ts";
@@ -23,7 +24,6 @@ import type { Load } from "../placing/load.ts";
 import type { Reading, ReadingState } from "../reading/reading.ts";
 import type { Selection } from "../selection/selection.ts";
 import { blocksFrom, linkText } from "./blocks.ts";
-import { pictureFiles } from "./upload.ts";
 
 /** The type of our own pieces; others see their plain text. */
 const TYPE = "application/x-septima-pieces+json";

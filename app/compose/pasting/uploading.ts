@@ -1,8 +1,8 @@
 /** Picture files on their way to the library, and what becomes of each when it is there. */
 import { createStore } from "zustand";
 import type { Picture } from "#core/kinds/kind.ts";
+import { UploadError, uploadPicture } from "../../ui/upload.ts";
 import { handedDown, type Readable, readsOf } from "../shared.ts";
-import { UploadError, uploadPicture } from "./upload.ts";
 
 export interface Upload {
   readonly id: number;

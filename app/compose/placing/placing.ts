@@ -2,9 +2,9 @@
 import type { DragEndEvent, DragMoveEvent, DragStartEvent } from "@dnd-kit/core";
 import { createStore } from "zustand";
 import { sameJson } from "#core/json.ts";
+import { pictureFiles } from "../../ui/upload.ts";
 import type { Commands } from "../doing/commands.ts";
 import type { Messages } from "../messages/messages.ts";
-import { pictureFiles } from "../pasting/upload.ts";
 import type { Reading } from "../reading/reading.ts";
 import type { Selection } from "../selection/selection.ts";
 import { handedDown, type Readable, readsOf } from "../shared.ts";

@@ -12,6 +12,7 @@ import type { LookBack } from "../history/looking.ts";
 import type { Session } from "../session/session.ts";
 import { handedDown, type Readable, readsOf } from "../shared.ts";
 import type { ReaderChoice } from "../wire.ts";
+import { followPictures } from "./pictures.ts";
 import { createReaderKeeper } from "./reader.ts";
 
 /** What stands around the email, as the page was loaded with it. */
@@ -56,8 +57,10 @@ export interface Reading {
   readAs(reader: ReaderChoice | null): void;
   showEverything(on: boolean): void;
   showIn(language: string | null): void;
-  /** A picture that has come to the library. */
+  /** A picture of the library that comes to stand here. */
   addPicture(picture: Picture): void;
+  /** Asks for pictures that others put in, from now on; gives the way to stop. */
+  follow(): () => void;
 }
 
 const EARLIER = "This is an earlier state: go back to it first, or show it as it is now.";
@@ -127,6 +130,10 @@ export function createReading(
       true,
     );
   };
+  const add = (more: readonly Picture[]) => {
+    const { pictures } = store.getState().surroundings;
+    choose({ surroundings: surroundingsWith([...pictures.values(), ...more]) });
+  };
   session.store.subscribe(({ doc }, before) => {
     if (doc !== before.doc) choose({});
   });
@@ -138,11 +145,8 @@ export function createReading(
     readAs: (readingAs) => choose({ readingAs }),
     showEverything: (everything) => choose({ everything }),
     showIn: (language) => choose({ language }),
-    addPicture(picture) {
-      const { pictures } = store.getState().surroundings;
-      const others = [...pictures.values()].filter((one) => one.id !== picture.id);
-      choose({ surroundings: surroundingsWith([picture, ...others]) });
-    },
+    addPicture: (picture) => add([picture]),
+    follow: () => followPictures(store, add),
   };
 }
 

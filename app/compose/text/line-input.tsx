@@ -96,7 +96,7 @@ export function LineInput({
     latest.current.onText?.(editor.current!.view.state.doc.toJSON() as TextJson);
   };
   return (
-    <div>
+    <div data-line={at?.path.join(".")}>
       <div className="mb-1 text-small text-ink-2">{label}</div>
       <div
         className={`${INPUT} flex items-start gap-1.5 focus-within:outline-2 focus-within:outline-plum ${error ? "border-rust" : ""}`}

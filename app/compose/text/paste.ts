@@ -13,7 +13,7 @@ import {
   textSchema,
   wordsFromPlain,
 } from "#core/text/index.ts";
-import { pictureFiles } from "../pasting/upload.ts";
+import { pictureFiles } from "../../ui/upload.ts";
 
 export interface PastedText {
   /** The change of the text; null where nothing goes into it. */

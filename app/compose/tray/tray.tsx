@@ -4,6 +4,7 @@ import { ChevronUp, Columns2, Columns3, Columns4, Square } from "lucide-react";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { BLOCKS, GROUPS } from "#core/blocks/index.ts";
 import type { BlockGroup, BlockKind, Picture } from "#core/kinds/kind.ts";
+import { answerTo } from "../../ask.ts";
 import { ROOMY, useMedia } from "../../ui/media.ts";
 import { Popover } from "../../ui/popover.tsx";
 import { useCommands } from "../doing/commands.ts";
@@ -110,8 +111,16 @@ function LibraryPicture({ picture }: { picture: Picture }) {
 }
 
 function LibraryPictures() {
-  const { surroundings } = useReading("surroundings");
-  const pictures = [...surroundings.pictures.values()].slice(0, PICTURES);
+  const [pictures, setPictures] = useState<readonly Picture[]>([]);
+  useEffect(() => {
+    let stale = false;
+    void answerTo<{ pictures: Picture[] }>("/library/pictures").then((answer) => {
+      if (answer && !stale) setPictures(answer.pictures.slice(0, PICTURES));
+    });
+    return () => {
+      stale = true;
+    };
+  }, []);
   if (pictures.length === 0) return null;
   return (
     <div role="group" aria-label="From the library" className="flex w-full flex-wrap gap-1.5 pt-1">

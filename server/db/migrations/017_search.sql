@@ -16,5 +16,6 @@ $$;
 create index lists_words on lists using gin (search_words(name));
 create index segments_words on segments using gin (search_words(name));
 create index campaigns_words on campaigns using gin (search_words(name));
+create index templates_words on templates using gin (search_words(name));
 create index pictures_words on pictures using gin (search_words(name));
 create index pictures_latest on pictures (created_at desc, id);

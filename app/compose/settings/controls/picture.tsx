@@ -1,11 +1,13 @@
-import { Upload } from "lucide-react";
-import { useId, useRef, useState } from "react";
+import { ImagePlus } from "lucide-react";
+import { useState } from "react";
 import { alternativesOf, derivedIdOf, type PictureValue } from "#core/derived/index.ts";
-import { Button } from "../../../ui/button.tsx";
+import { valueAt } from "#core/document/index.ts";
+import type { Picture } from "#core/kinds/kind.ts";
+import type { TextJson } from "#core/text/index.ts";
+import { Buttonlike } from "../../../ui/button.tsx";
 import { Field } from "../../../ui/field.tsx";
-import { PictureStrip } from "../../../ui/picture-strip.tsx";
+import { PicturePicker } from "../../../ui/picture-picker.tsx";
 import { Select } from "../../../ui/select.tsx";
-import { UploadError, uploadPicture } from "../../pasting/upload.ts";
 import { useReader, useReading } from "../../reading/reading.ts";
 import { type Props, useValue } from "./control.ts";
 
@@ -13,10 +15,8 @@ export function PictureControl({ node, control }: Props<"picture">) {
   const { surroundings } = useReading("surroundings");
   const { addPicture } = useReader();
   const [id, set] = useValue<string | null>(node, control.path);
-  const [error, setError] = useState<string | null>(null);
-  const [busy, setBusy] = useState(false);
-  const file = useRef<HTMLInputElement>(null);
-  const fileId = useId();
+  /** Whose alt text may have been meant for the picture before: the node's, at this picture. */
+  const [doubted, setDoubted] = useState<string | null>(null);
   const chooser = id !== null && derivedIdOf(id) !== null ? id : null;
   const choosers = control.same
     ? []
@@ -25,56 +25,48 @@ export function PictureControl({ node, control }: Props<"picture">) {
   // Of several the first is shown.
   const shown = chosenBy ? alternativesOf<PictureValue>(chosenBy)[0]!.value.picture : id;
   const picture = shown ? surroundings.pictures.get(shown) : undefined;
-  const [offer, setOffer] = useState<File | null>(null);
-  const upload = async (chosen: File | undefined, shrink = false) => {
-    if (!chosen) return;
-    setBusy(true);
-    setError(null);
-    setOffer(null);
-    try {
-      const taken = await uploadPicture(chosen, { shrink });
-      addPicture(taken);
-      set(taken.id);
-    } catch (problem) {
-      if (!(problem instanceof UploadError)) throw problem;
-      setError(problem.message);
-      if (problem.shrinkable) setOffer(chosen);
-    }
-    setBusy(false);
-    if (file.current) file.current.value = "";
+  const alt = valueAt(node.props, [...control.path.slice(0, -1), "alt"]) as TextJson | undefined;
+  const take = (taken: Picture) => {
+    addPicture(taken);
+    if (taken.id === id) return;
+    set(taken.id);
+    if (alt !== undefined) setDoubted(taken.id);
   };
   return (
     <div>
-      <label htmlFor={fileId} className="mb-1 block text-small text-ink-2">
-        {control.label}
-      </label>
+      <div className="mb-1 text-small text-ink-2">{control.label}</div>
       <div className="flex items-center gap-2.5">
         <div className="flex h-14 w-20 flex-none items-center justify-center overflow-hidden rounded-md bg-bench">
           {picture && (
             <img src={`/pictures/${picture.file}`} alt="" className="max-h-full max-w-full" />
           )}
         </div>
-        <input
-          ref={file}
-          id={fileId}
-          type="file"
-          accept="image/png,image/jpeg,image/gif,image/webp"
-          className="peer sr-only"
-          onChange={(event) => void upload(event.target.files?.[0])}
+        <PicturePicker
+          taken={id}
+          here={[...surroundings.pictures.values()]}
+          onTake={take}
+          trigger={
+            <Buttonlike type="button" aria-label={`${control.label}: choose`}>
+              <ImagePlus className="size-3.5" /> {picture ? "Another" : "Choose"}
+            </Buttonlike>
+          }
         />
-        <Button
-          disabled={busy}
-          onClick={() => file.current?.click()}
-          tabIndex={-1}
-          className="peer-focus-visible:outline-2 peer-focus-visible:outline-plum"
-        >
-          <Upload className="size-3.5" /> {busy ? "Sending…" : picture ? "Another" : "Choose"}
-        </Button>
       </div>
-      {surroundings.pictures.size > 0 && (
-        <div className="mt-2">
-          <PictureStrip pictures={surroundings.pictures.values()} taken={id} onTake={set} />
-        </div>
+      {doubted !== null && doubted === id && (
+        <p
+          role="status"
+          className="mt-2 rounded-md bg-saffron-soft p-2 text-small text-saffron-ink"
+        >
+          {alt?.content?.length
+            ? "The alt text was written for the image before. Does it say what this one shows?"
+            : "Say in the alt text what this image shows, for those who do not see it."}{" "}
+          <button type="button" className="link" onClick={() => toAltText(control.path)}>
+            Write the alt text
+          </button>{" "}
+          <button type="button" className="link ml-2" onClick={() => setDoubted(null)}>
+            It fits
+          </button>
+        </p>
       )}
       {choosers.length > 0 && (
         <div className="mt-1.5">
@@ -91,16 +83,12 @@ export function PictureControl({ node, control }: Props<"picture">) {
           </Field>
         </div>
       )}
-      {error && (
-        <p role="alert" className="mt-1 text-small font-semibold text-rust">
-          {error}
-        </p>
-      )}
-      {offer && (
-        <Button className="mt-1.5" onClick={() => void upload(offer, true)}>
-          Make it smaller and take it
-        </Button>
-      )}
     </div>
   );
+}
+
+/** Puts the focus into the alt text of the picture at a path. */
+function toAltText(path: readonly string[]): void {
+  const at = [...path.slice(0, -1), "alt"].join(".");
+  document.querySelector<HTMLElement>(`[data-line="${CSS.escape(at)}"] [role=textbox]`)?.focus();
 }

@@ -1,0 +1,51 @@
+/** A small picture of an email: the email itself, made once for a state of it, loaded when it comes into sight. */
+
+/** Where the look of a document's state is. */
+export const lookOf = ({ documentId, seq }: { documentId: string; seq: number }): string =>
+  `/looks/${documentId}/${seq}`;
+
+/** The width it is laid out at, px. */
+const WIDTH = 640;
+
+export function Look({
+  src,
+  scale = 0.32,
+  height = 132,
+  framed = true,
+}: {
+  src: string;
+  scale?: number;
+  /** Of what is shown, px. */
+  height?: number;
+  /** On the ground that sheets lie on. */
+  framed?: boolean;
+}) {
+  return (
+    <div
+      aria-hidden
+      className={
+        framed
+          ? "flex justify-center overflow-hidden rounded-t-md bg-bench pt-3.5"
+          : "overflow-hidden rounded-sm outline-1 outline-line"
+      }
+      style={{ height, width: framed ? undefined : WIDTH * scale }}
+    >
+      <div className="flex-none overflow-hidden" style={{ width: WIDTH * scale, height }}>
+        <iframe
+          title="A small picture of the email"
+          src={src}
+          sandbox=""
+          loading="lazy"
+          tabIndex={-1}
+          className="pointer-events-none origin-top-left bg-[#ffffff]"
+          style={{
+            width: WIDTH,
+            height: height / scale,
+            transform: `scale(${scale})`,
+            colorScheme: "light",
+          }}
+        />
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,21 @@
+/** A small picture of an email, as a page for a frame that runs nothing. */
+import { lookAt } from "#server/campaigns/looks.ts";
+import { sheetPolicy } from "#server/http/policies.ts";
+import { at } from "../request.ts";
+import type { Route } from "./+types/api.look.ts";
+
+export async function loader({ params, context }: Route.LoaderArgs) {
+  const seq = Number(params.seq);
+  const html = Number.isInteger(seq)
+    ? await lookAt(at(context).services, params.document, seq)
+    : null;
+  if (html === null) return new Response("There is no such email.", { status: 404 });
+  return new Response(html, {
+    headers: {
+      "Content-Type": "text/html; charset=utf-8",
+      "Content-Security-Policy": `${sheetPolicy}; sandbox`,
+      // A state stays as it is; what stands around it (the brand) may change, though.
+      "Cache-Control": "private, max-age=600",
+    },
+  });
+}

@@ -1,0 +1,41 @@
+/** Small pictures of emails: the email itself as nobody in particular would see it, made once for a state. */
+import type { EmailDocument } from "#core/document/index.ts";
+import { LIMITS } from "#core/limits.ts";
+import { mergeText, prepare } from "#core/merge/index.ts";
+import { compile } from "#core/render/index.ts";
+import type { Services } from "../services.ts";
+import { loadDocument } from "../store/documents.ts";
+import { surroundings } from "./emails.ts";
+
+/** How many bands are in sight at most. */
+const BANDS = 8;
+
+const top = (doc: EmailDocument): EmailDocument => ({
+  ...doc,
+  root: { ...doc.root, children: doc.root.children.slice(0, BANDS) },
+});
+
+const kept = new WeakMap<Services["database"], Map<string, string>>();
+
+/** The HTML of a document as it is now, or null where there is none. `seq` is the state somebody knows. */
+export async function lookAt(
+  { database, config, signer }: Pick<Services, "database" | "config" | "signer">,
+  documentId: string,
+  seq: number,
+): Promise<string | null> {
+  const looks = kept.get(database) ?? new Map<string, string>();
+  kept.set(database, looks);
+  const key = `${documentId}:${seq}`;
+  const before = looks.get(key);
+  if (before) return before;
+  const stored = await loadDocument(database.sql, documentId);
+  if (!stored) return null;
+  const doc = top(stored.doc);
+  const around = await surroundings(database.sql, config, doc);
+  const email = compile(doc, { ...around, publicAddress: "" });
+  const options = { links: "direct", marks: false, unfilled: true, sign: signer.seal } as const;
+  const html = mergeText(prepare(email, options).html, { values: {}, token: "" });
+  if (looks.size >= LIMITS.looks) looks.delete(looks.keys().next().value!);
+  looks.set(`${documentId}:${stored.seq}`, html);
+  return html;
+}
