@@ -12,7 +12,8 @@ import {
 import { nonceContext, servicesContext } from "#server/http/context.ts";
 import { pagePolicy } from "#server/http/policies.ts";
 
-export const streamTimeout = 10_000;
+/** What is counted late may take its time. */
+export const streamTimeout = 60_000;
 
 /** What pages failed in is logged once, with its reference, where they are called; what is left here is of the drawing. */
 export function handleError(error: unknown, { request, context }: HandleErrorArgs): void {

@@ -4,7 +4,7 @@ import { type Removable, takeOut } from "#server/store/bin.ts";
 import { REMOVED } from "./removed-param.ts";
 import { at } from "./request.ts";
 
-/** Leads to a page that tells of what was removed. */
+/** Link to a page that tells of what was removed. */
 export const tellingRemoved = (path: string, removed: string) =>
   redirect(`${path}${path.includes("?") ? "&" : "?"}${REMOVED}=${removed}`);
 

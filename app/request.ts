@@ -30,6 +30,10 @@ export function once<T>(context: Context, what: string, ask: () => Promise<T>): 
   return found as Promise<T>;
 }
 
+/** Begins what a page does not wait for: its statements let those of others go first. */
+export const late = <T>(context: Context, work: () => Promise<T>): Promise<T> =>
+  at(context).services.database.last(work);
+
 /** The campaign an address names; a page with a way back where there is none. */
 export async function campaignOf(context: Context, id: string): Promise<Campaign> {
   const campaign = await getCampaign(at(context).sql, id);

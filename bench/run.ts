@@ -11,6 +11,7 @@ import { patchGroup } from "./patch.ts";
 import { peopleGroup } from "./people.ts";
 import { personalGroup } from "./personal.ts";
 import { renderGroup } from "./render.ts";
+import { scaleGroup } from "./scale.ts";
 
 export type Figure = (name: string, value: number) => void;
 
@@ -22,6 +23,7 @@ const GROUPS: Record<string, ((figure: Figure) => Promise<void>)[]> = {
   composer: [composerGroup],
   people: [peopleGroup, importGroup],
   personal: [personalGroup],
+  scale: [scaleGroup],
   edges: [requestsGroup, moodsGroup, heavyGroup],
 };
 

@@ -104,6 +104,8 @@ export const LIMITS = {
   reachPeople: 10,
   /** Rows of the contacts table sent at a time; entries of a timeline. */
   contactRows: 100,
+  /** Contacts whose words are gathered for searching at a time. */
+  wordsAtOnce: 1_000,
   /** People picked in the table by one stroke. */
   pickedAtOnce: 5_000,
   timeline: 200,
@@ -148,18 +150,20 @@ export const LIMITS = {
   found: 50,
   contactsPerPage: 50,
   /** Lists, and segments, on a page of theirs, and segments whose overlap is shown at once. */
-  sourcesPerPage: 40,
+  sourcesPerPage: 20,
   overlapAtOnce: 6,
+  /** Of lists, and of segments, how many are offered to a campaign without looking for them. */
+  sourcesOffered: 20,
   /** Campaigns on a page of their list, and labels on one of them. */
-  campaignsPerPage: 50,
+  campaignsPerPage: 25,
   /** Templates on a page; looks of emails that are kept ready. */
-  templatesPerPage: 24,
+  templatesPerPage: 9,
   looks: 300,
   labels: 12,
   labelLength: 40,
   outboxPerPage: 50,
   /** Pictures of the library sent at a time. */
-  picturesPerPage: 60,
+  picturesPerPage: 24,
   /** Days the outbox keeps messages, and the queue what it has done. */
   /** How long what was removed can be put back, days. */
   removedDays: 1,
@@ -199,6 +203,8 @@ export const LIMITS = {
   slowStatement: 400,
   /** How many ids of contacts one statement that counts people looks at. */
   contactsAtOnce: 40_000,
+  /** How many rules one statement counts. */
+  rulesAtOnce: 4,
   /** Unsure readers named on a page. */
   unsureShown: 50,
   /** How many rows long work looks at first and at most, and how long one piece is meant to take and may take, ms. */

@@ -241,7 +241,7 @@ it("the sheets go dark, turn around, and grow with the email", async () => {
   const side = () =>
     studio.inSheet<number>("wide", "return page.querySelector('h3').getBoundingClientRect().left");
   const before = await side();
-  await studio.choose("Words run", "Right to left");
+  await studio.choose("Text direction", "Right to left");
   await studio.until("the picture to change sides", async () => (await side()) < before);
 });
 

@@ -73,7 +73,7 @@ it("shows a service that refuses in plain words, and goes on once it is mended",
   service.mood(null);
   await studio.go(`${path}/schedule`);
   await studio.click("Try now");
-  await studio.sees("It has gone out.", 60_000);
+  await studio.sees("It has been sent.", 60_000);
   expect(service.taken).toHaveLength(readers);
   expect(new Set(service.taken).size).toBe(service.taken.length);
 }, 180_000);
@@ -97,7 +97,7 @@ it("pauses by a button, says what ending it means, and goes on", async () => {
   expect(await serious(studio, "schedule")).toEqual([]);
   await studio.click("Leave them");
   await studio.click("Yes: leave them");
-  await studio.sees("It has gone out.", 60_000);
+  await studio.sees("It has been sent.", 60_000);
   await studio.sees("not sent again");
   const taken = service.taken.slice(before);
   expect(new Set(taken).size).toBe(taken.length);

@@ -127,7 +127,7 @@ it("makes, proofs, sends and reads a newsletter", async () => {
   await studio.click("Now");
   await studio.click("Send it now");
   await studio.click(`Yes, send to ${readersBefore} readers`);
-  await studio.sees("It has gone out.", 60_000);
+  await studio.sees("It has been sent.", 60_000);
 
   // One reader opens the message and follows its link.
   await studio.go("/outbox?search=A letter for you");

@@ -121,7 +121,9 @@ it("picks people by hand for a list, by keyboard, and writes in a cell", async (
   await studio.sees("put on the list");
   await studio.choose("Put everybody in this view on a list", "Friends and Patrons");
   await studio.click(
-    await studio.run("return document.querySelector('[aria-live] button:not([role=combobox])').innerText"),
+    await studio.run(
+      "return document.querySelector('[aria-live] button:not([role=combobox])').innerText",
+    ),
   );
   await studio.until("all of them to be put", async () =>
     /([3-9]|\d\d+) people put on the list/.test(await studio.pageText()),

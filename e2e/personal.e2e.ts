@@ -46,7 +46,7 @@ async function send(campaign: string): Promise<void> {
       9_000,
     )
     .click();
-  await studio.sees("It has gone out.", 60_000);
+  await studio.sees("It has been sent.", 60_000);
 }
 
 /** The sources of the messages with a subject, the latest first. */

@@ -174,7 +174,7 @@ it("a picture file that is dropped becomes an image, and one that is none is ref
     studio.inSheet("wide", "return [...page.images].some((i) => i.complete && i.naturalWidth > 0)"),
   );
   await drop(Buffer.from("no picture").toString("base64"), "broken.png", "image/png");
-  await studio.sees("This file could not be read as a picture.");
+  await studio.sees("This file could not be read as an image.");
 }, 90_000);
 
 it("a pasted table becomes a table, foreign text keeps its structure, and hostile HTML does nothing", async () => {

@@ -193,7 +193,7 @@ it("keeps in a campaign of their own the words that were on their way when the s
   await other.click("Now");
   await other.click("Send it now");
   await sure(other, "Yes, send to");
-  await other.sees("It has gone out.", 60_000);
+  await other.sees("It has been sent.", 60_000);
   await studio.release();
   await studio.sees("It is being sent: 1 change is not in it.");
   expect(await serious(studio, "what was too late")).toEqual([]);

@@ -78,9 +78,9 @@ it("leads from a finding to the spot", async () => {
   const path = await studio.newCampaign("Findings", "Template: Calm newsletter");
   await studio.go(`${path}/proof`);
   await studio.sees("The subject is missing");
-  await studio.sees("An image has no picture");
+  await studio.sees("An image is missing");
   const finding = await studio.driver.findElement(
-    By.xpath("//li[contains(., 'An image has no picture')]//a[normalize-space(.)='Show']"),
+    By.xpath("//li[contains(., 'An image is missing')]//a[normalize-space(.)='Show']"),
   );
   await finding.click();
   await studio.composing();
@@ -95,7 +95,7 @@ it("leads from a finding to the spot", async () => {
       "return document.querySelector('[aria-label=\"From the library\"] [aria-pressed=true]') !== null",
     );
   });
-  await studio.sees("A picture has no alt text");
+  await studio.sees("An image has no alt text");
   await (await studio.named("Alt text")).click();
   await studio.press("Early flowers by the brook");
   // Straight on to the next room, without a rest: the last words count there too.
@@ -105,8 +105,8 @@ it("leads from a finding to the spot", async () => {
     const text = await studio.pageText();
     return (
       text.includes("The subject is missing") &&
-      !text.includes("A picture has no alt text") &&
-      !text.includes("An image has no picture")
+      !text.includes("An image has no alt text") &&
+      !text.includes("An image is missing")
     );
   });
 });
@@ -154,7 +154,7 @@ it("takes a reader off by one POST from a mail program", async () => {
   await studio.click("Now");
   await studio.click("Send it now");
   await studio.click(`Yes, send to ${readers} readers`);
-  await studio.sees("It has gone out.", 60_000);
+  await studio.sees("It has been sent.", 60_000);
 
   await studio.go("/outbox?search=The new seed list");
   const message = await studio.run<string>(

@@ -21,6 +21,7 @@ import { startQueue } from "./jobs/queue.ts";
 import { createMailer } from "./mail/mailer.ts";
 import { startOutbox } from "./mail/outbox.ts";
 import type { Services } from "./services.ts";
+import { gatherWords } from "./store/contacts.ts";
 import { addMember, createSignInLink, listMembers } from "./store/team.ts";
 import { createSigner } from "./tracking/signer.ts";
 import { createLocalHelper } from "./writing/local.ts";
@@ -89,8 +90,10 @@ export async function startServices(
   const outbox = config.smtp ? null : await startOutbox(database, clock, config.outboxPort);
   const mailer = createMailer(config.smtp ?? outbox!.address);
   const queue = await startQueue({ ...base, mailer });
-  const endUpkeep = startUpkeep(database.sql, (error) =>
-    log.warn({ err: error }, "a table was not looked after"),
+  const endUpkeep = startUpkeep(
+    database.sql,
+    (error) => log.warn({ err: error }, "something was not looked after"),
+    (sql) => gatherWords(sql, LIMITS.wordsAtOnce),
   );
   return {
     services: { ...base, mailer, wake: queue.wake },

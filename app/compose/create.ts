@@ -30,6 +30,8 @@ export interface ComposerStart extends Omit<Around, "held"> {
   readonly publicAddress: string;
   /** Who sees what at first, so that the sheets are right when they are first drawn. */
   readonly whoSees: WhoSees;
+  /** The same once all readers have been counted. */
+  readonly counted?: Promise<WhoSees>;
   /** Why it can only be looked at; null where it can be edited. */
   readonly trouble: Trouble | null;
   /** Why it can only be looked at because it is being sent or has gone out; null while it is a draft. */
@@ -102,6 +104,7 @@ export function createComposer(start: ComposerStart, say: Messages["say"]): Comp
       for (const kind of ["dragenter", "dragover", "dragleave", "drop"] as const) {
         window.addEventListener(kind, (event) => placing.dragFiles(event), { signal });
       }
+      void start.counted?.then(whoSees.hear, () => {});
       const ends = [
         session.follow(),
         findings.begin(),

@@ -6,7 +6,7 @@ export const KIND_NAMES: Readonly<Record<DerivedKind, string>> = {
   text: "Words",
   rich: "Words with marks and links",
   link: "A web address",
-  picture: "A picture",
+  picture: "An image",
   sender: "A sender: name and mail address",
   number: "A number that is worked out",
   date: "A date that is worked out",

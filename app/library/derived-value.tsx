@@ -172,7 +172,7 @@ export function DerivedValueInput({
         />
         <Words
           label={`${label}: alt text`}
-          hint="What the picture says, for those who do not see it"
+          hint="What the image shows, for those who do not see it"
           value={value.alt}
           fields={fields}
           onChange={(alt) => onChange({ ...value, alt })}

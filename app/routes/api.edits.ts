@@ -29,7 +29,7 @@ export async function action({ request, params, context }: Route.ActionArgs): Pr
   }
   const { documentId, state } = campaign;
   if (state === "sending" || state === "sent") {
-    const message = "It is being sent, or has gone out: it cannot be changed any more.";
+    const message = "It is being sent, or has been sent: it cannot be changed any more.";
     return answer(409, { edits: [], seq: 0, problem: "fixed", message });
   }
   try {

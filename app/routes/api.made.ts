@@ -6,7 +6,7 @@ import { pictureFile } from "#server/store/pictures.ts";
 import type { Route } from "./+types/api.made.ts";
 
 const YEAR_SECONDS = 31_536_000;
-const notFound = () => new Response("There is no such picture.", { status: 404 });
+const notFound = () => new Response("There is no such image.", { status: 404 });
 
 export async function loader({ params, context }: Route.LoaderArgs) {
   const services = context.get(servicesContext);

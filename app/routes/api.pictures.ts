@@ -37,7 +37,7 @@ export async function action({ request, context }: Route.ActionArgs) {
   const form = await sentForm(request);
   const file = form.get("file");
   const shrink = form.get("shrink") === "yes";
-  if (!(file instanceof File) || file.size === 0) return refuse("Choose a picture.");
+  if (!(file instanceof File) || file.size === 0) return refuse("Choose an image.");
   try {
     const data = Buffer.from(await file.arrayBuffer());
     const picture = await services.pictures.add(data, file.name, shrink);

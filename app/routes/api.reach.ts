@@ -3,7 +3,7 @@
 import { LIMITS } from "#core/limits.ts";
 import { describe, isGroup, ruleProblem, ruleSchema } from "#core/rules/index.ts";
 import { worldOf } from "#server/audience/world.ts";
-import { readersSql } from "#server/store/audience.ts";
+import { readersSql, rulesOfAudience } from "#server/store/audience.ts";
 import { caughtBy, countReach, missedBy } from "#server/store/reach.ts";
 import { contactName } from "../people/names.ts";
 import { at, campaignOf, jsonOf } from "../request.ts";
@@ -18,9 +18,10 @@ export async function action({ request, context }: Route.ActionArgs) {
     );
   }
   const { sql, services } = at(context);
-  const world = await worldOf(sql, services.clock, [rule.data]);
   const id = new URL(request.url).searchParams.get("campaign");
   const campaign = id ? await campaignOf(context, id) : null;
+  const rules = campaign ? rulesOfAudience(campaign.audience) : [];
+  const world = await worldOf(sql, services.clock, [rule.data, ...rules]);
   const among = campaign ? readersSql(campaign, world) : undefined;
   const [reach, caught, missed] = await Promise.all([
     countReach(sql, rule.data, world, among),

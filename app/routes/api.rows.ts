@@ -4,7 +4,7 @@ import { LIMITS } from "#core/limits.ts";
 import { recordBook, writeValues } from "#server/audience/field-values.ts";
 import { worldOf } from "#server/audience/world.ts";
 import { getSchema } from "#server/store/fields.ts";
-import { viewSchema } from "#server/store/views.ts";
+import { rulesOfView, viewSchema } from "#server/store/views.ts";
 import { at } from "../request.ts";
 import type { Route } from "./+types/api.rows.ts";
 
@@ -19,7 +19,7 @@ export async function loader({ request, context }: Route.LoaderArgs) {
   const { sql, services } = at(context);
   const { fields, tables } = await getSchema(sql);
   const { token, from, ...view } = query.data;
-  const world = () => worldOf(sql, services.clock);
+  const world = () => worldOf(sql, services.clock, rulesOfView(view));
   const count = LIMITS.contactRows;
   const rows = await services.views.rows(sql, token, view, fields, world, from, count);
   const book = await recordBook(sql, fields, tables);

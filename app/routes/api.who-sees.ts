@@ -19,6 +19,6 @@ export async function action({ request, params, context }: Route.ActionArgs) {
     ? await campaignOf(context, params.campaign)
     : { audience: NOBODY, topic: null };
   const { conditions, contact } = asked.data;
-  const world = await worldFor(services, conditions);
+  const world = await worldFor(services, conditions, campaign.audience);
   return Response.json(await whoSeesOf(services, campaign, conditions, contact, world));
 }

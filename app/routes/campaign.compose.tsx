@@ -1,7 +1,7 @@
 import { type ShouldRevalidateFunctionArgs, useSearchParams } from "react-router";
 import { fixedValues, sampleCodes } from "#core/merge/index.ts";
 import { conditionsOf } from "#core/render/index.ts";
-import { whoSeesOf, worldOfEmail } from "#server/audience/readers.ts";
+import { whoSeesAtOnce, whoSeesOf, worldOfEmail } from "#server/audience/readers.ts";
 import { surroundings } from "#server/campaigns/emails.ts";
 import type { CampaignState } from "#server/store/campaigns.ts";
 import { stepContact } from "#server/store/contacts.ts";
@@ -9,7 +9,7 @@ import { loadDocument, undoState } from "#server/store/documents.ts";
 import { tagFields } from "#server/store/tag-values.ts";
 import { ComposerView } from "../compose/composer.tsx";
 import { choiceOf } from "../reader-choice.ts";
-import { at, campaignOf } from "../request.ts";
+import { at, campaignOf, late } from "../request.ts";
 import type { Route } from "./+types/campaign.compose.ts";
 import { useFrame } from "./campaign.tsx";
 
@@ -18,7 +18,7 @@ export { Failed as ErrorBoundary } from "../ui/failed.tsx";
 /** Why an email cannot be changed any more. */
 const SENT: Partial<Record<CampaignState, string>> = {
   sending: "This email is being sent: it cannot be changed any more.",
-  sent: "This email has gone out: it stays as it was sent.",
+  sent: "This email has been sent: it stays as it was sent.",
 };
 
 export async function loader({ params, context }: Route.LoaderArgs) {
@@ -48,7 +48,11 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     },
     fields: [...tagFields(world).values()],
     reader: await choiceOf(sql, contact),
-    whoSees: await whoSeesOf(services, campaign, conditions, contact?.id ?? null, world),
+    whoSees: await whoSeesAtOnce(services, conditions, contact?.id ?? null, world),
+    // The email does not wait until all its readers are counted.
+    counted: late(context, () =>
+      whoSeesOf(services, campaign, conditions, contact?.id ?? null, world),
+    ),
   };
 }
 

@@ -13,7 +13,7 @@ import { MAIL_ADDRESS } from "#core/fields/address.ts";
 import { languageOf } from "#core/languages/index.ts";
 import { LIMITS } from "#core/limits.ts";
 import { wrapText } from "#core/markup/index.ts";
-import { mergeText, prepare, unsigned } from "#core/merge/index.ts";
+import { kilobytes, mergeText, prepare, unsigned } from "#core/merge/index.ts";
 import { compile } from "#core/render/index.ts";
 import { readerOf, worldOfEmail } from "#server/audience/readers.ts";
 import { surroundings, testMessages } from "#server/campaigns/emails.ts";
@@ -25,11 +25,12 @@ import { ReadingAs } from "../compose/sheets/strip.tsx";
 import { submissionOf } from "../form.ts";
 import { choiceOf } from "../reader-choice.ts";
 import { examinedOf } from "../readiness.ts";
-import { at, campaignOf, zoneOf } from "../request.ts";
+import { at, campaignOf, late, zoneOf } from "../request.ts";
 import { Button, Buttonlike } from "../ui/button.tsx";
 import { EmailFrame } from "../ui/email-frame.tsx";
 import { FormErrors, TextAreaField } from "../ui/field.tsx";
 import { Form } from "../ui/form.tsx";
+import { Later } from "../ui/later.tsx";
 import { useToast } from "../ui/toast.tsx";
 import { ago } from "../ui/words.ts";
 import type { Route } from "./+types/campaign.proof.ts";
@@ -64,8 +65,9 @@ async function readerFor(context: Route.LoaderArgs["context"], id: number) {
 export async function loader({ request, params, context }: Route.LoaderArgs) {
   const { services, sql, now } = at(context);
   const campaign = await campaignOf(context, params.campaign);
-  const { stored, around: sent, world, findings } = await examinedOf(context, campaign);
-  const { doc } = stored;
+  const { doc } = (await loadDocument(sql, campaign.documentId))!;
+  const sent = await surroundings(sql, services.config, doc);
+  const world = await worldOfEmail(services, { doc, around: sent, campaign });
   const id = Number(new URL(request.url).searchParams.get("reader")) || 0;
   const contact = await readerFor(context, id);
   // Pictures come from where the page is, not from the public address.
@@ -88,7 +90,10 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
     width: Number(doc.root.props.width),
     bytes: Buffer.byteLength(html),
     reader: await choiceOf(sql, contact),
-    findings: findings.map((finding) => ({ ...finding, place: place(finding.at) })),
+    // The email stands there while its readers are still looked through.
+    findings: late(context, () => examinedOf(context, campaign)).then(({ findings }) =>
+      findings.map((finding) => ({ ...finding, place: place(finding.at) })),
+    ),
     checks: CHECKS.length,
     tests: (await listTests(sql, campaign.id)).map((test) => ({
       ...test,
@@ -166,30 +171,36 @@ function Findings({ loaded }: { loaded: Data }) {
         <h2 className="text-head">Findings</h2>
         <span className="text-small text-ink-2">{loaded.checks} checks</span>
       </div>
-      {loaded.findings.length === 0 && <p className="text-leaf">The checks found nothing.</p>}
-      <ul>
-        {loaded.findings.map((finding, i) => (
-          <li key={i} className="flex gap-2.5 border-b py-2.5">
-            <span
-              aria-hidden
-              className={`mt-1 size-2.5 flex-none rounded-sm ${finding.severity === "stop" ? "bg-rust" : "bg-saffron"}`}
-            />
-            <div>
-              <div className="text-body font-semibold">{finding.message}</div>
-              <div className="text-small text-ink-2">
-                {finding.severity === "stop" && (
-                  <strong className="text-rust">Stops the send. </strong>
-                )}
-                {finding.place && `${finding.place}: `}
-                {finding.detail}
-              </div>
-              <Link className="link mt-1 inline-block" to={jump(finding.at)}>
-                Show
-              </Link>
-            </div>
-          </li>
-        ))}
-      </ul>
+      <Later of={loaded.findings} until={<p className="text-ink-3">Looking…</p>}>
+        {(findings) => (
+          <>
+            {findings.length === 0 && <p className="text-leaf">The checks found nothing.</p>}
+            <ul>
+              {findings.map((finding, i) => (
+                <li key={i} className="flex gap-2.5 border-b py-2.5">
+                  <span
+                    aria-hidden
+                    className={`mt-1 size-2.5 flex-none rounded-sm ${finding.severity === "stop" ? "bg-rust" : "bg-saffron"}`}
+                  />
+                  <div>
+                    <div className="text-body font-semibold">{finding.message}</div>
+                    <div className="text-small text-ink-2">
+                      {finding.severity === "stop" && (
+                        <strong className="text-rust">Stops the send. </strong>
+                      )}
+                      {finding.place && `${finding.place}: `}
+                      {finding.detail}
+                    </div>
+                    <Link className="link mt-1 inline-block" to={jump(finding.at)}>
+                      Show
+                    </Link>
+                  </div>
+                </li>
+              ))}
+            </ul>
+          </>
+        )}
+      </Later>
     </section>
   );
 }
@@ -261,7 +272,7 @@ export default function Proof({ loaderData, actionData }: Route.ComponentProps) 
         <p className="mb-3 text-body">
           <span className="text-ink-2">Subject: </span>
           <strong>{subject || "none yet"}</strong>
-          <span className="ml-3 text-ink-2">{Math.ceil(bytes / 1000)} KB</span>
+          <span className="ml-3 text-ink-2">{kilobytes(bytes)} KB</span>
         </p>
         <div className="flex flex-wrap items-start gap-4 xl:flex-nowrap">
           <figure className="max-md:order-2 max-md:max-w-full max-md:overflow-x-auto">

@@ -124,7 +124,7 @@ export default function CampaignResults({ loaderData }: Route.ComponentProps) {
                   title: "Link",
                   cell: (row) => (
                     <>
-                      <div className="font-semibold">{row.words || "Picture"}</div>
+                      <div className="font-semibold">{row.words || "Image"}</div>
                       <div className="text-small break-all text-ink-2">{row.address}</div>
                     </>
                   ),
@@ -140,8 +140,8 @@ export default function CampaignResults({ loaderData }: Route.ComponentProps) {
             <p className="mt-2 text-small text-ink-2">
               <span className="font-semibold text-plum">Opens</span> and{" "}
               <span className="font-semibold text-leaf">clicks</span> by the hour since it left.
-              Opens are counted by a picture, which some mail programs fetch by themselves and
-              others not at all: take them as a hint.
+              Opens are counted by an image, which some mail programs fetch by themselves and others
+              not at all: take them as a hint.
             </p>
           </section>
         </div>

@@ -10,7 +10,7 @@ import { renameCampaign } from "#server/store/campaigns.ts";
 import { submissionOf } from "../form.ts";
 import { marksOf, type Readiness } from "../marks.ts";
 import { BEGUN, standingOf } from "../readiness.ts";
-import { at, campaignOf } from "../request.ts";
+import { at, campaignOf, late } from "../request.ts";
 import { Button } from "../ui/button.tsx";
 import { Dialog } from "../ui/dialog.tsx";
 import { DOT_WORDS, Dot } from "../ui/dot.tsx";
@@ -54,7 +54,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
   // Counting takes its time in a large house: the room does not wait for it.
   const standing = begun
     ? BEGUN_STANDING
-    : standingOf(context, campaign).then(
+    : late(context, () => standingOf(context, campaign)).then(
         ({ marks, findings }) => ({ marks, findings: findings.length }),
         (error: unknown) => {
           at(context).services.log.error({ err: error }, "the marks of a campaign are not known");

@@ -14,8 +14,9 @@ import { FirstStepsList } from "../desk/first-steps.tsx";
 import { Look, lookOf } from "../desk/look.tsx";
 import { submissionOf } from "../form.ts";
 import { standingOf } from "../readiness.ts";
-import { at, zoneOf } from "../request.ts";
+import { at, late, zoneOf } from "../request.ts";
 import { Dot } from "../ui/dot.tsx";
+import { Later } from "../ui/later.tsx";
 import { Page } from "../ui/page.tsx";
 import { Table } from "../ui/table.tsx";
 import { ago, count, day, dayShort, percent, readers, time, weekday } from "../ui/words.ts";
@@ -48,38 +49,33 @@ export async function loader({ context }: Route.LoaderArgs) {
   const { services, sql, now, member } = at(context);
   const zone = await zoneOf(context);
   const written = { states: ["draft"] as const, archived: false };
-  const drafts = await Promise.all(
-    (await listCampaigns(sql, { ...written, limit: DRAFTS })).map(async (campaign) => {
-      const standing = await standingOf(context, campaign);
-      return {
-        id: campaign.id,
-        name: campaign.name,
-        changed: ago(campaign.updatedAt, now, zone),
-        marks: ROOMS.map((room) => standing.marks[room]),
-        findings: standing.findings.length,
-        look: lookOf(campaign),
-      };
-    }),
-  );
+  const drafts = (await listCampaigns(sql, { ...written, limit: DRAFTS })).map((campaign) => ({
+    id: campaign.id,
+    name: campaign.name,
+    changed: ago(campaign.updatedAt, now, zone),
+    look: lookOf(campaign),
+    standing: late(context, () => standingOf(context, campaign)).then(({ marks, findings }) => ({
+      marks: ROOMS.map((room) => marks[room]),
+      findings: findings.length,
+    })),
+  }));
   const waiting = await listCampaigns(sql, {
     states: ["scheduled", "sending"],
     order: "next",
     limit: LIMITS.campaignsPerPage,
   });
-  const goingOut = await Promise.all(
-    waiting.map(async (campaign) => ({
-      id: campaign.id,
-      name: campaign.name,
-      sending: campaign.state === "sending",
-      paused: campaign.paused !== null,
-      day: dayShort(campaign.sendAt!, now, zone),
-      time: time(campaign.sendAt!, zone),
-      readers:
-        campaign.state === "sending"
-          ? (await progressOf(sql, campaign.launchId!)).total
-          : (await readersOf(services, campaign)).readers,
-    })),
-  );
+  const goingOut = waiting.map((campaign) => ({
+    id: campaign.id,
+    name: campaign.name,
+    sending: campaign.state === "sending",
+    paused: campaign.paused !== null,
+    day: dayShort(campaign.sendAt!, now, zone),
+    time: time(campaign.sendAt!, zone),
+    readers:
+      campaign.state === "sending"
+        ? progressOf(sql, campaign.launchId!).then(({ total }) => total)
+        : late(context, () => readersOf(services, campaign)).then(({ readers }) => readers),
+  }));
   const sent = await listCampaigns(sql, { states: ["sent"], order: "sent", limit: 5 });
   const measures = await measuresOfAll(
     sql,
@@ -146,14 +142,20 @@ function Draft({ draft }: { draft: Data["drafts"][number] }) {
         <div className="truncate font-display text-title">{draft.name}</div>
         <div className="text-small text-ink-3">Changed {draft.changed}</div>
         <div className="mt-2 flex items-center gap-1.5 text-small text-ink-2">
-          {draft.marks.map((mark, i) => (
-            <Dot key={ROOMS[i]} mark={mark} />
-          ))}
-          <span className="ml-0.5">
-            {draft.findings === 0
-              ? "nothing to look at"
-              : `${draft.findings} ${draft.findings === 1 ? "finding" : "findings"} to look at`}
-          </span>
+          <Later of={draft.standing}>
+            {({ marks, findings }) => (
+              <>
+                {marks.map((mark, i) => (
+                  <Dot key={ROOMS[i]} mark={mark} />
+                ))}
+                <span className="ml-0.5">
+                  {findings === 0
+                    ? "nothing to look at"
+                    : `${findings} ${findings === 1 ? "finding" : "findings"} to look at`}
+                </span>
+              </>
+            )}
+          </Later>
         </div>
       </div>
     </Link>
@@ -263,7 +265,7 @@ export default function Desk({ loaderData, actionData }: Route.ComponentProps) {
                     {item.name}
                   </Link>
                   <div className="text-small text-ink-2">
-                    {readers(item.readers)}
+                    <Later of={item.readers}>{readers}</Later>
                     {item.paused ? (
                       <span className="font-semibold text-rust"> · stands still</span>
                     ) : (

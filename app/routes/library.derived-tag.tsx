@@ -103,7 +103,8 @@ export async function action({ request, params, context }: Route.ActionArgs) {
       })),
     );
   }
-  const world = await worldOf(sql, services.clock);
+  const rules = read.data.cases.map(({ rule }) => rule);
+  const world = await worldOf(sql, services.clock, rules);
   const wrong = read.data.cases.flatMap(({ rule }, i) => {
     const message = ruleProblem(rule, world);
     return message ? [{ at: i, message }] : [];

@@ -7,7 +7,7 @@ export { Failed as ErrorBoundary } from "../ui/failed.tsx";
 export const meta = () => [{ title: "Library · Septima" }];
 
 const PLACES = [
-  ["/library", "Pictures"],
+  ["/library", "Images"],
   ["/library/derived", "Derived tags"],
   ["/library/rolls", "Code rolls"],
 ] as const;

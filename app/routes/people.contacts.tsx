@@ -12,7 +12,7 @@ import { worldOf } from "#server/audience/world.ts";
 import { addList, addToList, countMailable, takeOffList } from "#server/store/audience.ts";
 import { addContacts, knownAddresses, standardValues } from "#server/store/contacts.ts";
 import { recallErased } from "#server/store/erasing.ts";
-import { ruleOfView, viewSchema } from "#server/store/views.ts";
+import { ruleOfView, rulesOfView, viewSchema } from "#server/store/views.ts";
 import { submissionOf } from "../form.ts";
 import { ContactTable } from "../people/contact-table.tsx";
 import { PickedBar } from "../people/picked-bar.tsx";
@@ -66,7 +66,7 @@ export async function loader({ request, context }: Route.LoaderArgs) {
   const params = Object.fromEntries(new URL(request.url).searchParams);
   const view = viewSchema.catch(viewSchema.parse({})).parse(params);
   const rule = ruleOfView(view);
-  const world = await worldOf(sql, services.clock, rule ? [rule] : []);
+  const world = await worldOf(sql, services.clock, rulesOfView(view));
   const { token, total } = await services.views.open(sql, view, world);
   const fields = [...world.fields.values()];
   return {
@@ -112,8 +112,8 @@ export async function action({ request, context }: Route.ActionArgs) {
     }
     case "viewList": {
       const { do: _, count: seen, target, ...view } = asked;
-      const rule = ruleOfView(view);
-      const world = await worldOf(sql, services.clock, rule ? [rule] : []);
+      const _rule = ruleOfView(view);
+      const world = await worldOf(sql, services.clock, rulesOfView(view));
       const everybody = await services.views.now(sql, view, world);
       if (everybody.length !== seen) {
         const said = `Nobody was put on the list: there are ${people(everybody.length)} in this view by now, not ${count(seen)}.`;

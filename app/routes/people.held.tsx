@@ -69,7 +69,7 @@ export async function action({ request, context }: Route.ActionArgs) {
   const asked = submission.value;
   if (asked.do === "release") {
     await release(sql, asked.email);
-    return data({ result: submission.reply(), said: `${asked.email} is no longer held back.` });
+    return data({ result: submission.reply(), said: `${asked.email} is no longer suppressed.` });
   }
   const added = await suppressAll(sql, asked.addresses, "blocked", now);
   return data({

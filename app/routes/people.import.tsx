@@ -154,7 +154,7 @@ export async function action({ request, params, context }: Route.ActionArgs) {
     }
     case "apply":
       if (found.refused > 0 && found.options?.refused === "nothing") {
-        return data({ problems: ["Some rows are refused, and then nothing is taken in."] }, 409);
+        return data({ problems: ["Some rows are refused, and then nothing is imported."] }, 409);
       }
       await go(["checked"], "applying", "applyImport");
       break;
@@ -273,7 +273,7 @@ export default function Import({ loaderData, actionData }: Route.ComponentProps)
         )}
         {stops && (
           <p className="self-center font-semibold text-rust">
-            Some rows are refused, so nothing is taken in. Mend the file, or leave them out.
+            Some rows are refused, so nothing is imported. Mend the file, or leave them out.
           </p>
         )}
         {(found.state === "checked" || (found.state === "failed" && found.options)) && (

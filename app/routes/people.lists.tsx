@@ -2,13 +2,13 @@ import { getFormProps, useForm } from "@conform-to/react";
 import { parseWithZod } from "@conform-to/zod/v4";
 import { data, Link } from "react-router";
 import { z } from "zod";
-import { fold } from "#core/fields/index.ts";
 import { LIMITS } from "#core/limits.ts";
 import { required } from "#server/forms.ts";
-import { addList, getLists, renameList, usesOf } from "#server/store/audience.ts";
+import { addList, countLists, renameList, searchLists, usesOf } from "#server/store/audience.ts";
+import { namesOf } from "#server/store/finding.ts";
 import { submissionOf } from "../form.ts";
 import { removing } from "../removed.ts";
-import { at, pageNumber } from "../request.ts";
+import { at, paged } from "../request.ts";
 import { Button } from "../ui/button.tsx";
 import { FormErrors, INPUT, TextField } from "../ui/field.tsx";
 import { Form } from "../ui/form.tsx";
@@ -32,13 +32,17 @@ const PER_PAGE = LIMITS.sourcesPerPage;
 
 export async function loader({ request, context }: Route.LoaderArgs) {
   const url = new URL(request.url);
-  const search = (url.searchParams.get("search") ?? "").slice(0, 200);
-  const all = await getLists(at(context).sql);
-  const found = all.filter((list) => fold(list.name).includes(fold(search.trim())));
-  const pages = Math.max(1, Math.ceil(found.length / PER_PAGE));
-  const page = Math.min(pageNumber(url), pages);
-  const lists = found.slice((page - 1) * PER_PAGE, page * PER_PAGE);
-  return { lists, total: all.length, search, page, pages };
+  const search = (url.searchParams.get("search") ?? "").slice(0, LIMITS.searchLength);
+  const { sql } = at(context);
+  const found = await countLists(sql, search);
+  const { page, pages, from } = paged(url, found, PER_PAGE);
+  return {
+    lists: await searchLists(sql, { search, from, limit: PER_PAGE }),
+    total: search ? await countLists(sql) : found,
+    search,
+    page,
+    pages,
+  };
 }
 
 export async function action({ request, context }: Route.ActionArgs) {
@@ -47,7 +51,7 @@ export async function action({ request, context }: Route.ActionArgs) {
   const { sql, now } = at(context);
   const asked = submission.value;
   if (asked.do === "add") {
-    if ((await getLists(sql)).length >= LIMITS.lists) {
+    if ((await countLists(sql)) >= LIMITS.lists) {
       return data(submission.reply({ formErrors: [`At most ${LIMITS.lists} lists.`] }), 409);
     }
     await addList(sql, asked.name, [], now);
@@ -57,8 +61,14 @@ export async function action({ request, context }: Route.ActionArgs) {
     if (uses.length > 0) {
       return data(submission.reply({ formErrors: [`It is used by ${uses.join(", ")}.`] }), 409);
     }
-    const name = (await getLists(sql)).find(({ id }) => id === asked.list)?.name ?? "";
-    return removing(context, "lists", asked.list, `The list “${name}”`, "/people/lists");
+    const [list] = await namesOf(sql, "lists", [asked.list], "");
+    return removing(
+      context,
+      "lists",
+      asked.list,
+      `The list “${list?.name ?? ""}”`,
+      "/people/lists",
+    );
   }
   return data(submission.reply({ resetForm: true }));
 }

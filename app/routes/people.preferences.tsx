@@ -5,7 +5,6 @@ import { LIMITS } from "#core/limits.ts";
 import { LANGUAGES, type Language } from "#core/phrases/index.ts";
 import type { Sql } from "#server/db/database.ts";
 import { required } from "#server/forms.ts";
-import { getLists } from "#server/store/audience.ts";
 import { getSchema } from "#server/store/fields.ts";
 import { getForms, saveForm } from "#server/store/signups.ts";
 import {
@@ -23,13 +22,16 @@ import { at } from "../request.ts";
 import { Button } from "../ui/button.tsx";
 import { Checkbox } from "../ui/checkbox.tsx";
 import { Field, FormErrors, INPUT } from "../ui/field.tsx";
+import { finderOf } from "../ui/finder.ts";
 import { Form } from "../ui/form.tsx";
 import { Page, PageTitle } from "../ui/page.tsx";
-import { named, Select } from "../ui/select.tsx";
+import { Select } from "../ui/select.tsx";
 import { people } from "../ui/words.ts";
 import type { Route } from "./+types/people.preferences.ts";
 
 export { Failed as ErrorBoundary } from "../ui/failed.tsx";
+
+const LISTS = finderOf("lists");
 
 export const meta = () => [{ title: "Topics and sign-up · Septima" }];
 
@@ -66,7 +68,6 @@ export async function loader({ context }: Route.LoaderArgs) {
   const base = services.config.publicAddress;
   return {
     topics: topics.map((topic) => ({ ...topic, left: left.get(topic.id) ?? 0 })),
-    lists: await getLists(sql),
     fields: asked.map(({ id, label }) => ({ id, label })),
     forms: (await getForms(sql)).map((form) => ({
       ...form,
@@ -243,7 +244,8 @@ function SignupFormEditor({
               name="list"
               initial={form?.list ?? ""}
               none="no list"
-              options={named(loaded.lists)}
+              options={[]}
+              finder={LISTS}
             />
           )}
         </Field>

@@ -68,7 +68,7 @@ export async function action({ request, params, context }: Route.ActionArgs) {
     return removing(context, "segments", id, label, "/people/segments");
   }
   const { name, rule } = submission.value;
-  const world = await worldOf(sql, services.clock);
+  const world = await worldOf(sql, services.clock, [rule]);
   const problem = ruleProblem(rule, world);
   if (problem) return refuse(problem);
   if (id === NEW) {

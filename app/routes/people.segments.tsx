@@ -1,15 +1,22 @@
 import { Plus } from "lucide-react";
+import { type ReactNode, useMemo } from "react";
 import { Link, useSearchParams } from "react-router";
-import { fold } from "#core/fields/index.ts";
 import { LIMITS } from "#core/limits.ts";
 import { describe, KEPT_SEGMENTS, type Rule } from "#core/rules/index.ts";
 import { worldOf } from "#server/audience/world.ts";
-import { countMailable, getSegments } from "#server/store/audience.ts";
+import {
+  countMailable,
+  countSegments,
+  getSegmentsOf,
+  ruleOfSource,
+  searchSegments,
+} from "#server/store/audience.ts";
 import { countRules, overlapOf } from "#server/store/reach.ts";
 import { OverlapTable } from "../people/overlap-table.tsx";
-import { at, pageNumber } from "../request.ts";
+import { at, late, paged } from "../request.ts";
 import { Buttonlike } from "../ui/button.tsx";
 import { Checkbox } from "../ui/checkbox.tsx";
+import { Later } from "../ui/later.tsx";
 import { Empty, Page, Pager, PageTitle } from "../ui/page.tsx";
 import { SearchForm } from "../ui/search.tsx";
 import { count, percent } from "../ui/words.ts";
@@ -20,67 +27,72 @@ export { Failed as ErrorBoundary } from "../ui/failed.tsx";
 export const meta = () => [{ title: "Segments · Septima" }];
 
 const PER_PAGE = LIMITS.sourcesPerPage;
-const asRule = ({ id }: { readonly id: string }): Rule => ({
-  type: "segment",
-  segment: id,
-  is: true,
-});
+const asRule = ({ id }: { readonly id: string }): Rule => ruleOfSource({ kind: "segment", id });
 
 export async function loader({ request, context }: Route.LoaderArgs) {
   const { sql, services } = at(context);
   const url = new URL(request.url);
-  const search = (url.searchParams.get("search") ?? "").slice(0, 200);
-  const world = await worldOf(sql, services.clock);
-  const own = await getSegments(sql);
-  const found = own.filter(({ name }) => fold(name).includes(fold(search.trim())));
-  const pages = Math.max(1, Math.ceil(found.length / PER_PAGE));
-  const page = Math.min(pageNumber(url), pages);
-  const shown = found.slice((page - 1) * PER_PAGE, page * PER_PAGE);
+  const search = (url.searchParams.get("search") ?? "").slice(0, LIMITS.searchLength);
+  const found = await countSegments(sql, search);
+  const { page, pages, from } = paged(url, found, PER_PAGE);
+  const shown = await searchSegments(sql, { search, from, limit: PER_PAGE });
   const listed = [...shown, ...KEPT_SEGMENTS];
-  const counts = await countRules(sql, listed.map(asRule), world);
   // Compared are those that were picked, else the first ones: every two of thousands would be millions.
   const asked = url.searchParams.get("compare")?.split(",") ?? null;
-  const all = [...own, ...KEPT_SEGMENTS];
+  const picked = asked && [...(await getSegmentsOf(sql, asked)), ...KEPT_SEGMENTS];
   const compared = (
-    asked ? asked.flatMap((id) => all.find((one) => one.id === id) ?? []) : listed
+    asked ? asked.flatMap((id) => picked!.find((one) => one.id === id) ?? []) : listed
   ).slice(0, LIMITS.overlapAtOnce);
-  const overlap = await overlapOf(sql, compared.map(asRule), world);
+  const world = await worldOf(sql, services.clock, [...listed, ...compared].map(asRule));
   return {
     own: shown.length,
-    total: own.length,
+    total: search ? await countSegments(sql) : found,
     search,
     page,
     pages,
-    mailable: await countMailable(sql),
     compared: compared.map(({ id, name }) => ({ id, name })),
-    overlap: overlap.shared,
-    segments: listed.map(({ id, name, rule }, i) => ({
-      id,
-      name,
-      words: describe(rule, world),
-      reach: counts[i]!.mailable,
-      held: counts[i]!.all - counts[i]!.mailable,
-    })),
+    segments: listed.map(({ id, name, rule }) => ({ id, name, words: describe(rule, world) })),
+    // The page does not wait for what has to be counted.
+    counts: late(context, () => countRules(sql, listed.map(asRule), world)),
+    mailable: late(context, () => countMailable(sql)),
+    overlap: late(context, () => overlapOf(sql, compared.map(asRule), world)).then(
+      ({ shared }) => shared,
+    ),
   };
 }
 
 type Row = Route.ComponentProps["loaderData"]["segments"][number];
 
+/** How many people a segment holds, where that is known. */
+function Held({ all, mailable, of }: { all: number; mailable: number; of: number }) {
+  const held = all - mailable;
+  return (
+    <>
+      {/* Who is found by being suppressed is counted all the same. */}
+      <div className="font-display text-title leading-tight">{count(mailable || held)}</div>
+      {mailable > 0 && <div className="text-small text-ink-3">{percent(mailable, of)}</div>}
+      {held > 0 && (
+        <div className="text-small text-ink-3">
+          {mailable > 0 ? `and ${count(held)} suppressed` : "suppressed"}
+        </div>
+      )}
+    </>
+  );
+}
+
 function SegmentRow({
   segment,
-  mailable,
+  held,
   own,
   compared,
   onCompare,
 }: {
   segment: Row;
-  mailable: number;
+  held: ReactNode;
   own: boolean;
   compared: boolean;
   onCompare: (on: boolean) => void;
 }) {
-  // Who is found by being suppressed is counted all the same.
-  const about = segment.reach > 0 ? segment.reach : segment.held;
   return (
     <li className="flex items-baseline gap-3 border-b py-2.5">
       <Checkbox
@@ -98,23 +110,15 @@ function SegmentRow({
         </Link>
         <p className="text-small text-ink-2">{segment.words}</p>
       </div>
-      <div className="flex-none text-right">
-        <div className="font-display text-title leading-tight">{count(about)}</div>
-        {segment.reach > 0 && (
-          <div className="text-small text-ink-3">{percent(segment.reach, mailable)}</div>
-        )}
-        {segment.held > 0 && (
-          <div className="text-small text-ink-3">
-            {segment.reach > 0 ? `and ${count(segment.held)} suppressed` : "suppressed"}
-          </div>
-        )}
-      </div>
+      <div className="flex-none text-right">{held}</div>
     </li>
   );
 }
 
 export default function Segments({ loaderData }: Route.ComponentProps) {
-  const { segments, own, total, search, page, pages, mailable, compared, overlap } = loaderData;
+  const { segments, own, total, search, page, pages, counts, mailable, compared, overlap } =
+    loaderData;
+  const all = useMemo(() => Promise.all([counts, mailable]), [counts, mailable]);
   const [params, setParams] = useSearchParams();
   const ids = compared.map(({ id }) => id);
   const compare = (id: string, on: boolean) => {
@@ -124,11 +128,11 @@ export default function Segments({ loaderData }: Route.ComponentProps) {
     changed.set("compare", next.join(","));
     setParams(changed, { replace: true, preventScrollReset: true });
   };
-  const row = (segment: Row, mine: boolean) => (
+  const row = (segment: Row, mine: boolean, i: number) => (
     <SegmentRow
       key={segment.id}
       segment={segment}
-      mailable={mailable}
+      held={<Later of={all}>{([known, of]) => known[i] && <Held {...known[i]} of={of} />}</Later>}
       own={mine}
       compared={ids.includes(segment.id)}
       onCompare={(on) => compare(segment.id, on)}
@@ -159,7 +163,7 @@ export default function Segments({ loaderData }: Route.ComponentProps) {
                 : "A segment finds people by a rule you can read."}
             </Empty>
           )}
-          <ul>{segments.slice(0, own).map((segment) => row(segment, true))}</ul>
+          <ul>{segments.slice(0, own).map((segment, i) => row(segment, true, i))}</ul>
           <Pager
             page={page}
             pages={pages}
@@ -168,7 +172,7 @@ export default function Segments({ loaderData }: Route.ComponentProps) {
         </section>
         <section aria-label="Kept by Septima">
           <h2 className="mb-1 text-head">Kept by Septima</h2>
-          <ul>{segments.slice(own).map((segment) => row(segment, false))}</ul>
+          <ul>{segments.slice(own).map((segment, i) => row(segment, false, own + i))}</ul>
         </section>
       </div>
       <section aria-label="Overlap" className="mt-8">
@@ -179,7 +183,9 @@ export default function Segments({ loaderData }: Route.ComponentProps) {
             : "How many people of the segment on the left are in the one above, too. Marked segments are compared, at most six."}
         </p>
         {compared.length >= 2 && (
-          <OverlapTable names={compared.map(({ name }) => name)} counts={overlap} />
+          <Later of={overlap} until="Counting…">
+            {(shared) => <OverlapTable names={compared.map(({ name }) => name)} counts={shared} />}
+          </Later>
         )}
       </section>
     </Page>

@@ -61,7 +61,7 @@ export default function Results({ loaderData }: Route.ComponentProps) {
         <Empty title="No matches">Try fewer letters.</Empty>
       ) : campaigns.length === 0 ? (
         <Empty title="Nothing has been sent yet">
-          Once an email has gone out, how it was read stands here.
+          Once an email has been sent, how it was read stands here.
         </Empty>
       ) : (
         <Table

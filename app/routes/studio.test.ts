@@ -111,7 +111,7 @@ describe("a test", () => {
     const page = await proof(args({ path: `/?reader=${reader}` }));
     expect(page.subject).toBe("Hello friend");
     expect(page.tests.map((test) => test.failed.length)).toEqual([1, 0]);
-    expect(page.findings).toEqual([]);
+    expect(await page.findings).toEqual([]);
   });
 });
 
@@ -255,7 +255,7 @@ describe("what the screens fetch", () => {
       const answer = await uploadPicture(args({ body }));
       return (await answer.json()) as { picture?: { name: string }; error?: string };
     };
-    expect((await upload(null)).error).toBe("Choose a picture.");
+    expect((await upload(null)).error).toBe("Choose an image.");
     expect((await upload(new Blob(["<svg onload=x>"]))).error).toContain("could not be read");
     const png = await sharp({ create: { width: 9, height: 9, channels: 3, background: "#123456" } })
       .png()

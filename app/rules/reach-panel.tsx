@@ -34,8 +34,8 @@ export function ReachPanel({ rule, campaign = null }: { rule: Rule; campaign?: s
       </p>
       <p className="text-small text-ink-3">
         {held === 0
-          ? "Nobody held back is among them."
-          : `With those held back: ${people(reach.all)}.`}
+          ? "Nobody suppressed is among them."
+          : `With those suppressed: ${people(reach.all)}.`}
       </p>
       <h2 className="mt-5 mb-1 text-title">In words</h2>
       <p className="text-small text-ink-2" data-words>

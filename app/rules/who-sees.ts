@@ -13,6 +13,8 @@ export interface WhoSeesAsker {
   readonly store: StoreApi<WhoSees | null>;
   /** Asks about these conditions and this contact, unless that is what is known. */
   want(conditions: readonly string[], contact: number | null): void;
+  /** Takes an answer that came another way, if it is still what is wanted. */
+  hear(answer: WhoSees): void;
   stop(): void;
 }
 
@@ -53,6 +55,9 @@ export function createWhoSees(campaign: string | null, known: WhoSees | null = n
       wanted = asked;
       underway = new AbortController();
       timer = setTimeout(() => void ask({ conditions, contact }, contact), REST_MS);
+    },
+    hear(answer) {
+      if (subject(answer.conditions, answer.contact) === wanted) store.setState(answer, true);
     },
     stop,
   };

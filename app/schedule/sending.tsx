@@ -157,7 +157,7 @@ export function Sending({
   const how = done
     ? progress.cancelled > 0
       ? `It was ended half-way: ${readers(progress.cancelled)} did not get it.`
-      : "It has gone out."
+      : "It has been sent."
     : standing.starting
       ? `Its readers are being written down: ${count(progress.total)} so far.`
       : `${standing.why ? "Sent so far" : "Being sent"}: ${count(settled)} of ${count(progress.total)}.`;
@@ -172,7 +172,7 @@ export function Sending({
       <Notice data={data} />
       {standing.trouble && !standing.why && (
         <p role="status" className="text-rust">
-          It is held up on our side: {standing.trouble}. It is tried again by itself.
+          It is delayed on our side: {standing.trouble}. It is tried again by itself.
         </p>
       )}
       <p className="text-lead" role="status">

@@ -36,12 +36,12 @@ export function uploadPicture(
     request.responseType = "json";
     request.upload.onprogress = ({ loaded, total }) => onShare?.(total ? loaded / total : 0);
     request.onerror = () =>
-      fail(new UploadError("The picture could not be sent. Try again.", false));
+      fail(new UploadError("The image could not be uploaded. Try again.", false));
     request.onload = () => {
       const answer = answerSchema.safeParse(request.response);
       if (answer.data?.picture) done(answer.data.picture);
       else {
-        const { error = "The picture was not taken.", shrinkable = false } = answer.data ?? {};
+        const { error = "The image was not taken.", shrinkable = false } = answer.data ?? {};
         fail(new UploadError(error, shrinkable));
       }
     };

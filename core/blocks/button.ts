@@ -142,7 +142,7 @@ export const button: BlockKind<Button> = {
   texts: [{ path: ["label"], kind: "line", label: "Label" }],
   content: [
     { control: "line", path: ["label"], label: "Label" },
-    { control: "link", path: ["to"], label: "Leads to" },
+    { control: "link", path: ["to"], label: "Link to" },
   ],
   style: [
     { control: "colour", path: ["fill"], label: "Button" },

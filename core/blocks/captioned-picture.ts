@@ -96,7 +96,7 @@ function overHtml(props: CaptionedPicture, ctx: BlockContext): Markup | null {
   const named = !props.decorative && !isBlank(props.alt);
   const figure = named && html` role="figure" aria-label="${lineMarkup(props.alt, "attribute")}"`;
   // The caption has links of its own, so the picture's stands over it as high as the picture shows.
-  const href = hrefMarkup(props.to, ctx.node, wordsOf(props.alt) || "Picture");
+  const href = hrefMarkup(props.to, ctx.node, wordsOf(props.alt) || "Image");
   const shown = Math.max(44, height - CAPTION_HEIGHT);
   const above =
     href &&
@@ -117,7 +117,7 @@ export const captionedPicture: BlockKind<CaptionedPicture> = {
   create: () => ({
     ...standing(pad(12, 28)),
     ...newPicture(null, line()),
-    caption: doc("What the picture shows, and who made it."),
+    caption: doc("What the image shows, and who made it."),
     place: "under",
     to: { kind: "none" },
     colour: "quiet",

@@ -38,7 +38,7 @@ export const image: BlockKind<Image> = {
     corner: 0,
   }),
   texts: [{ path: ["alt"], kind: "line", label: "Alt text" }],
-  content: [...pictureControls, { control: "link", path: ["to"], label: "Leads to" }],
+  content: [...pictureControls, { control: "link", path: ["to"], label: "Link to" }],
   style: [
     { control: "number", path: ["share"], label: "Width", min: 10, max: 100, unit: "%" },
     { control: "number", path: ["corner"], label: "Corners", min: 0, max: 60, unit: "px" },

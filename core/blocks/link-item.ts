@@ -44,7 +44,7 @@ export function linkKind(
     texts: [{ path: ["label"], kind: "line", label: "Words" }],
     content: [
       { control: "line", path: ["label"], label: "Words" },
-      { control: "link", path: ["to"], label: "Leads to" },
+      { control: "link", path: ["to"], label: "Link to" },
     ],
     style: [],
     name: (props) => wordsOf(props.label),

@@ -70,7 +70,7 @@ export const masthead: BlockKind<Masthead> = {
   ],
   content: [
     { control: "line", path: ["name"], label: "Name" },
-    { control: "link", path: ["to"], label: "Leads to" },
+    { control: "link", path: ["to"], label: "Link to" },
     { control: "switch", path: ["parts", "logo"], label: "A logo instead of the name" },
     ...pictureControls,
     { control: "switch", path: ["parts", "links"], label: "With links" },

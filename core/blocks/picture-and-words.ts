@@ -86,7 +86,7 @@ export const pictureAndWords: BlockKind<PictureAndWords> = {
     ...standing(pad(12, 28)),
     ...newPicture(null, line()),
     title: phrase("What it is"),
-    words: doc("Two or three sentences beside the picture."),
+    words: doc("Two or three sentences beside the image."),
     to: { kind: "none" },
     parts: { picture: true, title: true, words: true },
     share: 40,

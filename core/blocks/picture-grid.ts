@@ -39,7 +39,7 @@ type GridPicture = z.infer<typeof itemSchema>;
 const picture: ItemKind<GridPicture> = {
   type: "pictureGrid.picture",
   label: "Image",
-  plural: "Pictures",
+  plural: "Images",
   least: 2,
   most: 8,
   schema: itemSchema,
@@ -51,7 +51,7 @@ const picture: ItemKind<GridPicture> = {
   content: [
     ...pictureControls,
     { control: "line", path: ["caption"], label: "Caption" },
-    { control: "link", path: ["to"], label: "Leads to" },
+    { control: "link", path: ["to"], label: "Link to" },
   ],
   style: [
     {

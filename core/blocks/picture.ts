@@ -62,7 +62,7 @@ export const pictureControls: readonly Control[] = [
     control: "line",
     path: ["alt"],
     label: "Alt text",
-    hint: "What the picture says, for those who do not see it.",
+    hint: "What the image shows, for those who do not see it.",
   },
   { control: "switch", path: ["decorative"], label: "Only decoration" },
 ];
@@ -146,7 +146,7 @@ export const pictureHtml = (
 function onePicture(props: PictureProps, ctx: BlockContext, options: PictureOptions): Markup {
   const { width, corner, to } = options;
   const picture = props.picture ? ctx.pictures.get(props.picture) : undefined;
-  if (!picture) return placeholder(ctx, width, options.missing ?? "No picture yet", options.height);
+  if (!picture) return placeholder(ctx, width, options.missing ?? "No image yet", options.height);
   const height =
     options.height ?? Math.max(1, Math.round((width * picture.height) / picture.width));
   const src = options.height
@@ -154,7 +154,7 @@ function onePicture(props: PictureProps, ctx: BlockContext, options: PictureOpti
     : `${ctx.publicAddress}/pictures/${picture.file}`;
   const alt = props.decorative ? Markup.empty : lineMarkup(props.alt, "attribute");
   const img = imgTag(ctx, { src, alt, width, height }, { corner, backing: props.backing });
-  return linked(img, to, ctx, wordsOf(props.alt) || "Picture");
+  return linked(img, to, ctx, wordsOf(props.alt) || "Image");
 }
 
 /** A picture as the link it may be. */
@@ -204,7 +204,7 @@ export function pictureFindings(props: PictureProps) {
       {
         check: "no-picture",
         severity: "stop" as const,
-        message: "An image has no picture",
+        message: "An image is missing",
         detail: "Choose one, or take the image out.",
       },
     ];
@@ -214,8 +214,8 @@ export function pictureFindings(props: PictureProps) {
     {
       check: "alt-text",
       severity: "look" as const,
-      message: "A picture has no alt text",
-      detail: "Readers with pictures off, or who listen, get nothing from it.",
+      message: "An image has no alt text",
+      detail: "Readers with images off, or who listen, get nothing from it.",
     },
   ];
 }

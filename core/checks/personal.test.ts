@@ -229,11 +229,11 @@ describe("pictures that a derived tag chooses", () => {
     expect(of(scene(), { backing })).toEqual([]);
     expect(of(null)).toEqual(["stop at i: A derived tag is gone, or what it is made of"]);
     const words = scene({ kind: "text", cases: [], otherwise: { words: line("x") } });
-    expect(of(words, { backing })).toEqual(["stop at i: “Scene” gives no picture"]);
+    expect(of(words, { backing })).toEqual(["stop at i: “Scene” gives no image"]);
     const nothing = scene({ otherwise: { picture: null, alt: line() } });
-    expect(of(nothing, { backing })).toEqual(["look at i: Some readers get no picture of “Scene”"]);
+    expect(of(nothing, { backing })).toEqual(["look at i: Some readers get no image of “Scene”"]);
     const silent = scene({ otherwise: { picture: PICTURE, alt: line() } });
-    expect(of(silent, { backing })).toEqual(["look at i: A picture of “Scene” has no alt text"]);
+    expect(of(silent, { backing })).toEqual(["look at i: An image of “Scene” has no alt text"]);
     expect(of(silent, { backing, alt: line("A view") })).toEqual([]);
     expect(of(silent, { backing, decorative: true })).toEqual([]);
   });

@@ -16,7 +16,7 @@ export const lostPictures: Check = {
         {
           check: "no-picture",
           severity: "stop" as const,
-          message: "A picture is gone from the library",
+          message: "An image is gone from the library",
           detail: "Choose another, or take it out.",
           at: placeOf(mention.node),
         },
@@ -39,20 +39,20 @@ export const chosenPictures: Check = {
       // One that is gone is found with all others that are.
       if (!tag) return [];
       if (tag.kind !== "picture") {
-        return add("stop", `“${tag.name}” gives no picture`, "Choose one, or another derived tag.");
+        return add("stop", `“${tag.name}” gives no image`, "Choose one, or another derived tag.");
       }
       const values = alternativesOf<PictureValue>(tag).map(({ value }) => value);
       if (values.some((one) => one.picture === null)) {
         return add(
           "look",
-          `Some readers get no picture of “${tag.name}”`,
+          `Some readers get no image of “${tag.name}”`,
           "Give its last resort one.",
         );
       }
       if (!decorative && alt && isBlank(alt) && values.some((one) => isBlank(one.alt))) {
         return add(
           "look",
-          `A picture of “${tag.name}” has no alt text`,
+          `An image of “${tag.name}” has no alt text`,
           "Write it there, or here for all of them.",
         );
       }

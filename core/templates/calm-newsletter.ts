@@ -1,4 +1,4 @@
-/** A calm newsletter: a masthead, an opening with a picture, two things side by side, a footer. */
+/** A calm newsletter: a masthead, an opening with an image, two things side by side, a footer. */
 import {
   createBand,
   createBlock,

@@ -14,7 +14,7 @@ export const SHIPPED: readonly ShippedTemplate[] = [
   {
     key: "calm-newsletter",
     name: "Calm newsletter",
-    about: "A masthead, an opening with a picture, two things side by side, a footer.",
+    about: "A masthead, an opening with an image, two things side by side, a footer.",
     make: calmNewsletter,
   },
 ];

@@ -1,5 +1,5 @@
 /**
- * Views of the contacts table: who is in it and in what order is found once, when it is opened, and kept as
+ * Views of the contacts table: who is in it and in what order is found once, with its first rows, and kept as
  * ids. Any page of it then costs the same, and rows do not jump away while one works on them.
  */
 import type { Fields } from "#core/fields/index.ts";
@@ -8,7 +8,7 @@ import type { World } from "#core/rules/index.ts";
 import type { Sql } from "../db/database.ts";
 import { newId } from "../ids.ts";
 import { type Contact, getContacts } from "../store/contacts.ts";
-import { idsOf, type View } from "../store/views.ts";
+import { countView, idsOf, type View } from "../store/views.ts";
 
 /** How many views are kept, the latest used. */
 const KEPT = 20;
@@ -42,10 +42,7 @@ export function createContactViews(): ContactViews {
     now: idsOf,
     async open(sql, view, world) {
       // A page outlives a restart: a token never comes twice.
-      const token = newId();
-      const found = await idsOf(sql, view, world);
-      keep(token, keyOf(view), found);
-      return { token, total: found.length };
+      return { token: newId(), total: await countView(sql, view, world) };
     },
     async rows(sql, token, view, fields, world, from, count) {
       const before = kept.get(token);

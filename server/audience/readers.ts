@@ -14,7 +14,7 @@ import {
   versionsOf,
 } from "#core/versions/index.ts";
 import type { Services } from "../services.ts";
-import { readersSql } from "../store/audience.ts";
+import { type Audience, readersSql, ruleOfSource, rulesOfAudience } from "../store/audience.ts";
 import type { Campaign } from "../store/campaigns.ts";
 import { bitsFor, conditionGroups, rulesOf } from "../store/conditions.ts";
 import { type Contact, tagValues } from "../store/contacts.ts";
@@ -22,11 +22,13 @@ import { worldOf } from "./world.ts";
 
 const known = (rules: readonly (Rule | null)[]) => rules.filter((rule) => rule !== null);
 
-/** The world that conditions are read against, with names for what they speak of. */
+/** The world that conditions and an audience are read in, with names for what they speak of. */
 export const worldFor = (
   { database, clock }: Services,
   conditions: readonly string[],
-): Promise<World> => worldOf(database.sql, clock, known(rulesOf(conditions)));
+  audience: Audience,
+): Promise<World> =>
+  worldOf(database.sql, clock, [...known(rulesOf(conditions)), ...rulesOfAudience(audience)]);
 
 /** An email of a campaign that is not sent yet. */
 export interface Unsent {
@@ -36,8 +38,10 @@ export interface Unsent {
 }
 
 /** The world that the conditions of an email are read against. */
-export const worldOfEmail = (services: Services, { doc, around }: Unsent): Promise<World> =>
-  worldFor(services, conditionsOf(doc, around.derived));
+export const worldOfEmail = (
+  services: Services,
+  { doc, around, campaign }: Unsent,
+): Promise<World> => worldFor(services, conditionsOf(doc, around.derived), campaign.audience);
 
 /** A contact as a reader of an email, with samples for codes; without one, somebody of whom nothing is known. */
 export async function readerOf(
@@ -71,11 +75,14 @@ export async function knownReaders(
     conditions,
     today: world.now.today,
     groups: await groupsOf(services, campaign, conditions, world),
-    problems: rulesOf(conditions).map((rule) =>
-      rule ? ruleProblem(rule, world) : "This rule cannot be read.",
-    ),
+    problems: problemsOf(conditions, world),
   };
 }
+
+const problemsOf = (conditions: readonly string[], world: World) =>
+  rulesOf(conditions).map((rule) =>
+    rule ? ruleProblem(rule, world) : "This rule cannot be read.",
+  );
 
 /** What the composer knows of who sees what: the readers, and a contact among them. */
 export interface WhoSees extends KnownReaders {
@@ -84,6 +91,29 @@ export interface WhoSees extends KnownReaders {
   readonly contact: number | null;
   /** Each condition in words. */
   readonly words: readonly string[];
+  /** Nobody has counted yet: `groups` says nothing. */
+  readonly late?: true;
+}
+
+/** What of it is known without counting everybody: what holds for the contact, and the rules in words. */
+export async function whoSeesAtOnce(
+  services: Services,
+  conditions: readonly string[],
+  contact: number | null,
+  world: World,
+): Promise<WhoSees> {
+  return {
+    conditions,
+    today: world.now.today,
+    groups: [],
+    problems: problemsOf(conditions, world),
+    bits: contact === null ? "" : await bitsFor(services.database.sql, contact, conditions, world),
+    contact,
+    words: rulesOf(conditions).map((rule) =>
+      rule ? describe(rule, world) : "a rule that cannot be read",
+    ),
+    late: true,
+  };
 }
 
 export async function whoSeesOf(
@@ -93,14 +123,8 @@ export async function whoSeesOf(
   contact: number | null,
   world: World,
 ): Promise<WhoSees> {
-  return {
-    ...(await knownReaders(services, campaign, conditions, world)),
-    bits: contact === null ? "" : await bitsFor(services.database.sql, contact, conditions, world),
-    contact,
-    words: rulesOf(conditions).map((rule) =>
-      rule ? describe(rule, world) : "a rule that cannot be read",
-    ),
-  };
+  const { late: _, ...known } = await whoSeesAtOnce(services, conditions, contact, world);
+  return { ...known, groups: await groupsOf(services, campaign, conditions, world) };
 }
 
 /** A campaign's readers by which conditions hold for them. */
@@ -137,12 +161,7 @@ export async function whoSeesWhat(
 ): Promise<WhoSeesWhat> {
   const email = compile(doc, around);
   const sources = campaign.audience.include.slice(0, CHOSEN);
-  const rules = sources.map(
-    ({ kind, id }): Rule =>
-      kind === "list"
-        ? { type: "list", list: id, is: true }
-        : { type: "segment", segment: id, is: true },
-  );
+  const rules = sources.map(ruleOfSource);
   const conditions = [...email.conditions, ...rules.map(ruleKey)];
   const groups = await groupsOf(services, campaign, conditions, world);
   const within = rules.map((_, i) =>

@@ -70,7 +70,7 @@ export async function askToJoin(
   });
 }
 
-/** Confirms what was asked: the person is added, or found, and is no longer held back. False where the token is spent. */
+/** Confirms what was asked: the person is added, or found, and is no longer suppressed. False where the token is spent. */
 export async function confirmJoin(services: Services, token: string): Promise<boolean> {
   const { database, clock } = services;
   const now = clock.now();

@@ -9,7 +9,7 @@ import { worldOf } from "../audience/world.ts";
 import type { Sql } from "../db/database.ts";
 import { newId } from "../ids.ts";
 import type { Services } from "../services.ts";
-import { type AudienceCount, countAudience } from "../store/audience.ts";
+import { type AudienceCount, countAudience, rulesOfAudience } from "../store/audience.ts";
 import { type Campaign, createCampaign, getCampaign, setAudience } from "../store/campaigns.ts";
 import { appendEdits, loadDocument } from "../store/documents.ts";
 import { stepsSince } from "../store/history.ts";
@@ -45,7 +45,8 @@ export async function frozenAudience(
   launch: Launch,
 ): Promise<AudienceCount> {
   const segments = new Map(launch.segments.map(({ id, rule }) => [id, rule]));
-  const world = { ...(await worldOf(database.sql, clock)), segments };
+  const rules = [...segments.values(), ...rulesOfAudience(launch.audience)];
+  const world = { ...(await worldOf(database.sql, clock, rules)), segments };
   return countAudience(database.sql, launch.audience, world, launch.topic);
 }
 
@@ -57,7 +58,7 @@ export async function readersOf(services: Services, campaign: Campaign): Promise
       ? await getLaunch(sql, campaign.launchId)
       : null;
   if (launch) return frozenAudience(services, launch);
-  const world = await worldOf(sql, services.clock);
+  const world = await worldOf(sql, services.clock, rulesOfAudience(campaign.audience));
   return countAudience(sql, campaign.audience, world, campaign.topic);
 }
 

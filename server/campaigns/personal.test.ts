@@ -57,7 +57,7 @@ it("counts readers by conditions as looking at each of them does", async () => {
     { type: "list", list: "gone", is: true },
   ];
   const conditions = rules.map((rule) => JSON.stringify(rule));
-  const world = await worldFor(services, conditions);
+  const world = await worldFor(services, conditions, campaign.audience);
   const { groups, problems } = await knownReaders(services, campaign, conditions, world);
   const brute = new Map<string, number>();
   const one = (id: number) => bitsFor(services.database.sql, id, conditions, world);

@@ -29,7 +29,7 @@ export async function scheduleCampaign(
     throw new ScheduleError("This campaign is on its way already.");
   }
   if (campaign.state === "sent") {
-    throw new ScheduleError("This campaign has gone out. Start another from it.");
+    throw new ScheduleError("This campaign has been sent. Start another from it.");
   }
   if (sendAt && sendAt.getTime() < now.getTime() - GRACE_MINUTES * 60_000) {
     throw new ScheduleError("This time has passed. Choose one that is still to come.");

@@ -18,6 +18,8 @@ export interface Database {
   copy(into: SqlPiece, rows: Uint8Array, format?: "text" | "csv"): Promise<void>;
   /** Does work whose statements go before those of others that wait. */
   first<T>(work: () => T): T;
+  /** Does work whose statements wait until others have had none for a moment: counts that nobody waits for. */
+  last<T>(work: () => T): T;
   /** Several statements from code only (migrations). */
   exec(text: string): Promise<void>;
   close(): Promise<void>;
@@ -36,6 +38,8 @@ export class DatabaseError extends Error {
 }
 
 const TRANSACTION_MS = 30_000;
+/** For how long nobody has asked before what is last has its turn, and how long it waits for that at most, ms. */
+const QUIET = { ms: 12, most: 2_000 };
 
 type Ask = Request extends infer R
   ? R extends { id: number }
@@ -50,7 +54,10 @@ export type Slow = (text: string, took: number) => void;
 export function connect(port: Port, slow: Slow = () => {}): Database {
   const pending = new Map<number, { ok(value: Answer): void; fail(error: Error): void }>();
   const leased = new AsyncLocalStorage<number>();
-  const ahead = new AsyncLocalStorage<boolean>();
+  const order = new AsyncLocalStorage<"first" | "last">();
+  /** Statements under way that are not the last ones, and when the latest of them was answered. */
+  let others = 0;
+  let answered = 0;
   let last = 0;
 
   port.on("message", (answer: Answer) => {
@@ -73,8 +80,17 @@ export function connect(port: Port, slow: Slow = () => {}): Database {
         (ok as (value: Answer) => void)(answer);
       };
       pending.set(id, { ok: answered, fail });
-      port.postMessage({ id, lease, first: ahead.getStore() === true, ...request });
+      port.postMessage({ id, lease, first: order.getStore() === "first", ...request });
     });
+  }
+
+  /** Waits until others have asked for nothing for a moment; not for ever, though. */
+  async function quiet(): Promise<void> {
+    const latest = performance.now() + QUIET.most;
+    while (performance.now() < latest) {
+      if (others === 0 && performance.now() - answered > QUIET.ms) return;
+      await new Promise((ok) => setTimeout(ok, QUIET.ms));
+    }
   }
 
   const door =
@@ -84,7 +100,18 @@ export function connect(port: Port, slow: Slow = () => {}): Database {
         throw new Error("Inside a transaction, use the sql it was given");
       }
       const { text, params } = numbered(fragment(strings, ...holes));
-      return (await ask({ do: "query", text, params }, lease)).rows as Row[];
+      const query = () => ask({ do: "query", text, params }, lease);
+      if (order.getStore() === "last" && lease === null) {
+        await quiet();
+        return (await query()).rows as Row[];
+      }
+      others++;
+      try {
+        return (await query()).rows as Row[];
+      } finally {
+        others--;
+        answered = performance.now();
+      }
     };
 
   return {
@@ -106,7 +133,8 @@ export function connect(port: Port, slow: Slow = () => {}): Database {
       const { text } = numbered(fragment`copy ${into} from '/dev/blob'${how}`);
       await ask({ do: "copy", text, data: rows }, null);
     },
-    first: (work) => ahead.run(true, work),
+    first: (work) => order.run("first", work),
+    last: (work) => order.run("last", work),
     async exec(text) {
       await ask({ do: "exec", text }, null);
     },

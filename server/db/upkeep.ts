@@ -30,13 +30,17 @@ export async function tendTable(sql: Sql): Promise<string | null> {
   return row.name;
 }
 
-/** Looks after tables from now on. Gives the way to stop, done once the last has been looked after. */
-export function startUpkeep(sql: Sql, failed: (error: unknown) => void): () => Promise<void> {
+/** Looks after tables, and does the other chores, from now on. Gives the way to stop, done once the last is done. */
+export function startUpkeep(
+  sql: Sql,
+  failed: (error: unknown) => void,
+  ...chores: readonly ((sql: Sql) => Promise<unknown>)[]
+): () => Promise<void> {
   let stopped = false;
   let timer: ReturnType<typeof setTimeout>;
   let working = Promise.resolve();
   const work = async () => {
-    await tendTable(sql).catch(failed);
+    for (const chore of [tendTable, ...chores]) await chore(sql).catch(failed);
     if (!stopped) wait();
   };
   const wait = () => {

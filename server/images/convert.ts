@@ -63,13 +63,13 @@ export function convert(data: Buffer, shrink: boolean): Promise<Converted> {
     throw new PictureError(UNREADABLE);
   });
 }
-export const UNREADABLE = "This file could not be read as a picture.";
+export const UNREADABLE = "This file could not be read as an image.";
 
 async function drawn(data: Buffer, shrink: boolean): Promise<Converted> {
   const image = sharp(data, { animated: true, limitInputPixels: LIMITS.pictureSide ** 2 });
   const { format, hasAlpha, pages, width = 0 } = await image.metadata();
   if (!format || !["png", "jpeg", "gif", "webp", "svg"].includes(format)) {
-    throw new PictureError("This is not a PNG, JPEG, GIF or WebP picture.");
+    throw new PictureError("This is not a PNG, JPEG, GIF or WebP image.");
   }
   if (format === "gif" && (pages ?? 1) > 1)
     return made("gif", await animation(data, width, shrink));

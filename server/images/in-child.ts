@@ -29,7 +29,7 @@ function once(entry: URL, asked: Asked, most: number): Promise<Converted> {
   return new Promise((ok, fail) => {
     const timer = setTimeout(() => {
       child.kill("SIGKILL");
-      fail(new PictureError("This picture takes too long to draw."));
+      fail(new PictureError("This image takes too long to draw."));
     }, most);
     const end = () => {
       clearTimeout(timer);

@@ -46,7 +46,7 @@ it("refuses what is no picture, with words for the person", async () => {
   const page = Buffer.from("<html><script>alert(1)</script></html>");
   await expect(pictures.add(page, "x.png")).rejects.toThrow(PictureError);
   await expect(pictures.add(Buffer.alloc(9_000_000), "big.png")).rejects.toMatchObject({
-    message: "This picture has 9 MB; at most 8 MB are taken as they are.",
+    message: "This image has 9 MB; at most 8 MB are taken as they are.",
     shrinkable: true,
   });
   await expect(pictures.add(Buffer.alloc(41_000_000), "x.png", true)).rejects.toMatchObject({

@@ -20,7 +20,7 @@ export interface PictureFolder {
 }
 
 /** What to say of a file that cannot even be made smaller. */
-export const TOO_LARGE = `A picture may have at most ${LIMITS.pictureUpload / 1e6} MB, even to be made smaller.`;
+export const TOO_LARGE = `An image may have at most ${LIMITS.pictureUpload / 1e6} MB, even to be made smaller.`;
 
 /** Opens the folder; `convert` makes files pictures, under a time limit where they come from outside. */
 export async function openPictures(dataFolder: string, convert: Convert): Promise<PictureFolder> {
@@ -32,7 +32,7 @@ export async function openPictures(dataFolder: string, convert: Convert): Promis
       if (data.length > LIMITS.pictureUpload) throw new PictureError(TOO_LARGE);
       if (data.length > LIMITS.pictureBytes && !shrink) {
         throw new PictureError(
-          `This picture has ${Math.round(data.length / 1e5) / 10} MB; at most ${LIMITS.pictureBytes / 1e6} MB are taken as they are.`,
+          `This image has ${Math.round(data.length / 1e5) / 10} MB; at most ${LIMITS.pictureBytes / 1e6} MB are taken as they are.`,
           true,
         );
       }

@@ -17,6 +17,7 @@ import {
 } from "../campaigns/emails.ts";
 import type { HandOver } from "../mail/connection.ts";
 import type { Services } from "../services.ts";
+import { rulesOfAudience } from "../store/audience.ts";
 import { getSchema } from "../store/fields.ts";
 import {
   type Claimed,
@@ -105,7 +106,8 @@ async function start(services: Services, launch: Launch): Promise<void> {
   const { database } = services;
   const at = launch.startedAt ?? services.clock.now();
   const segments = new Map(launch.segments.map(({ id, rule }) => [id, rule]));
-  const world = { ...(await worldOf(database.sql, { now: () => at })), segments };
+  const rules = [...segments.values(), ...rulesOfAudience(launch.audience)];
+  const world = { ...(await worldOf(database.sql, { now: () => at }, rules)), segments };
   await inPieces(
     services,
     async (sql, rows) => (await writeReaders(sql, launch, world, rows, at)) !== null,

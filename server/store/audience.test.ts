@@ -10,6 +10,7 @@ import {
   countAudience,
   countMailable,
   countSources,
+  ruleOfSource,
 } from "./audience.ts";
 import { addContacts, findContacts, getContact, stepContact } from "./contacts.ts";
 import { addFields } from "./fields.ts";
@@ -43,7 +44,12 @@ beforeAll(async () => {
   );
   await suppress(sql, "person1@example.ORG", "unsubscribed", now);
   await suppress(sql, "person3@example.org", "bounced", now);
-  people = await worldOf(sql, { now: () => now });
+  const named = [
+    ruleOfSource({ kind: "list", id: lists.all! }),
+    ruleOfSource({ kind: "list", id: lists.two! }),
+    ruleOfSource({ kind: "segment", id: lists.hill! }),
+  ];
+  people = await worldOf(sql, { now: () => now }, named);
 });
 afterAll(() => database.close());
 

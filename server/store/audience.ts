@@ -3,6 +3,7 @@ import { z } from "zod";
 import {
   constantSql,
   fragment,
+  identifier,
   joinSql,
   KEPT_SEGMENTS,
   listsNamed,
@@ -13,9 +14,11 @@ import {
   segmentsNamed,
   type World,
 } from "#core/rules/index.ts";
-import type { Sql } from "../db/database.ts";
+import { first, type Sql } from "../db/database.ts";
 import { newId } from "../ids.ts";
-import { overContacts, summed, summedLists } from "./spans.ts";
+import { countRules } from "./reach.ts";
+import { wordsFit } from "./search.ts";
+import { overContacts, summed } from "./spans.ts";
 
 export interface List {
   readonly id: string;
@@ -28,7 +31,10 @@ export interface Segment {
   readonly rule: Rule;
 }
 
-const sourceSchema = z.object({ kind: z.enum(["list", "segment"]), id: z.string().min(1).max(40) });
+export const sourceSchema = z.object({
+  kind: z.enum(["list", "segment"]),
+  id: z.string().min(1).max(40),
+});
 export type Source = z.infer<typeof sourceSchema>;
 export const audienceSchema = z.object({
   include: z.array(sourceSchema).max(50),
@@ -70,10 +76,59 @@ export const listsOf = (sql: Sql, contact: number): Promise<{ id: string; name: 
   select l.id, l.name from list_members m join lists l on l.id = m.list_id
   where m.contact_id = ${contact} order by l.name`;
 
-export async function getSegments(sql: Sql): Promise<Segment[]> {
-  const rows = await sql<Segment>`select id, name, rule from segments order by name`;
-  return rows.map((row) => ({ ...row, rule: ruleSchema.parse(row.rule) }));
+const segment = (row: Segment): Segment => ({ ...row, rule: ruleSchema.parse(row.rule) });
+
+export const getSegments = async (sql: Sql): Promise<Segment[]> =>
+  (await sql<Segment>`select id, name, rule from segments order by name`).map(segment);
+
+/** Some of them, in no order; those that are gone are left out. */
+export const getSegmentsOf = async (sql: Sql, ids: readonly string[]): Promise<Segment[]> =>
+  (
+    await sql<Segment>`select id, name, rule from segments where id = any (${[...ids]}::text[])`
+  ).map(segment);
+
+/** What a page of lists or segments shows of them. */
+export interface PageOf {
+  readonly search: string;
+  readonly from: number;
+  readonly limit: number;
 }
+
+export async function searchSegments(sql: Sql, { search, from, limit }: PageOf) {
+  const fits = wordsFit(identifier("name"), search);
+  const rows = await sql<Segment>`select id, name, rule from segments where ${fits}
+    order by name, id offset ${from} limit ${limit}`;
+  return rows.map(segment);
+}
+export const countSegments = async (sql: Sql, search = ""): Promise<number> =>
+  first(
+    await sql<{ n: number }>`select count(*)::int as n from segments
+      where ${wordsFit(identifier("name"), search)}`,
+  )!.n;
+
+export const searchLists = (
+  sql: Sql,
+  { search, from, limit }: PageOf,
+): Promise<List[]> => sql<List>`
+  select l.id, l.name, (select count(*)::int from list_members m where m.list_id = l.id) as people
+  from (select id, name from lists where ${wordsFit(identifier("name"), search)}
+    order by name, id offset ${from} limit ${limit}) l
+  order by l.name, l.id`;
+export const countLists = async (sql: Sql, search = ""): Promise<number> =>
+  first(
+    await sql<{ n: number }>`select count(*)::int as n from lists
+      where ${wordsFit(identifier("name"), search)}`,
+  )!.n;
+
+/** A list or a segment as a rule: who is on it, or in it. */
+export const ruleOfSource = ({ kind, id }: Source): Rule =>
+  kind === "list"
+    ? { type: "list", list: id, is: true }
+    : { type: "segment", segment: id, is: true };
+
+/** The rules that say who an audience is, for the world they are read in. */
+export const rulesOfAudience = ({ include, exclude }: Audience): Rule[] =>
+  [...include, ...exclude].map(ruleOfSource);
 
 export async function addList(
   sql: Sql,
@@ -95,16 +150,10 @@ export async function addSegment(sql: Sql, name: string, rule: Rule, now: Date):
   return id;
 }
 
-const sourceSql = (source: Source, world: World): SqlPiece =>
-  ruleSql(
-    source.kind === "list"
-      ? { type: "list", list: source.id, is: true }
-      : { type: "segment", segment: source.id, is: true },
-    world,
-  );
+const sourceSql = (source: Source, world: World): SqlPiece => ruleSql(ruleOfSource(source), world);
 
 export async function getSegment(sql: Sql, id: string): Promise<Segment | null> {
-  return (await getSegments(sql)).find((segment) => segment.id === id) ?? null;
+  return first(await getSegmentsOf(sql, [id]));
 }
 
 export async function changeSegment(sql: Sql, id: string, name: string, rule: Rule): Promise<void> {
@@ -219,17 +268,18 @@ export async function countSources(
   sources: readonly Source[],
   world: World,
 ): Promise<number[]> {
-  if (sources.length === 0) return [];
-  const columns = joinSql(
-    sources.map((s) => fragment`count(*) filter (where ${sourceSql(s, world)})::int`),
-    ", ",
-  );
-  const rows = await overContacts(
-    sql,
-    (within) => sql<{ counts: number[] }>`
-      select array[${columns}] as counts from contacts c where ${within} and c.held is null`,
-  );
-  return summedLists(rows.map(({ counts }) => counts));
+  const lists = sources.flatMap(({ kind, id }) => (kind === "list" ? [id] : []));
+  const segments = sources.filter(({ kind }) => kind === "segment");
+  const onLists = await sql<{ id: string; n: number }>`
+    select m.list_id as id, count(*)::int as n
+    from list_members m join contacts c on c.id = m.contact_id and c.held is null
+    where m.list_id = any (${lists}::text[]) group by m.list_id`;
+  const inSegments = await countRules(sql, segments.map(ruleOfSource), world);
+  const found = new Map([
+    ...onLists.map(({ id, n }) => [`list:${id}`, n] as const),
+    ...segments.map(({ id }, i) => [`segment:${id}`, inSegments[i]!.mailable] as const),
+  ]);
+  return sources.map(({ kind, id }) => found.get(`${kind}:${id}`) ?? 0);
 }
 
 /** How many people can be mailed at all. */
@@ -244,11 +294,15 @@ export async function countMailable(sql: Sql): Promise<number> {
 
 /** What is wrong with an audience, or null: each of its lists and segments must be there. */
 export async function audienceProblem(sql: Sql, audience: Audience): Promise<string | null> {
-  const known = new Set([
-    ...(await getLists(sql)).map((list) => `list:${list.id}`),
-    ...[...KEPT_SEGMENTS, ...(await getSegments(sql))].map(({ id }) => `segment:${id}`),
-  ]);
   const all = [...audience.include, ...audience.exclude];
+  const idsOf = (of: Source["kind"]) => all.flatMap(({ kind, id }) => (kind === of ? [id] : []));
+  const rows = await sql<{ key: string }>`
+    select 'list:' || id as key from lists where id = any (${idsOf("list")}::text[])
+    union all select 'segment:' || id from segments where id = any (${idsOf("segment")}::text[])`;
+  const known = new Set([
+    ...rows.map(({ key }) => key),
+    ...KEPT_SEGMENTS.map(({ id }) => `segment:${id}`),
+  ]);
   return all.every(({ kind, id }) => known.has(`${kind}:${id}`))
     ? null
     : "One of these lists or segments is gone.";

@@ -80,11 +80,25 @@ export async function addContacts(sql: Sql, contacts: readonly NewContact[]): Pr
 export const contactColumns = (fields: Fields) =>
   fragment`c.id, c.email, ${valuesSql(fields, "c")} as values, c.held as "heldBack", c.added`;
 
-/** Whether anything of a contact named `c` contains these words. */
-export const searchCondition = (fields: Fields, search: string) =>
-  search.trim() === ""
-    ? constantSql("true")
-    : fragment`position(${fold(search.trim())}::text in ${searchSql(fields, "c", "email_folded")}) > 0`;
+/** All texts of a contact named `c`, as they are searched. */
+const textsSql = (fields: Fields) => searchSql(fields, "c", "email_folded");
+
+/** Whether every one of these words begins a word of a contact named `c`, in whatever field. */
+export function searchCondition(fields: Fields, search: string) {
+  if (search.trim() === "") return constantSql("true");
+  const query = fragment`folded_query(${fold(search)}::text)`;
+  // Who was written a moment ago has no words gathered yet.
+  return fragment`(c.words @@ ${query}
+    or (c.words is null and folded_words(${textsSql(fields)}) @@ ${query}))`;
+}
+
+/** Gathers the words of some contacts who have none yet; gives how many there were. */
+export async function gatherWords(sql: Sql, most: number): Promise<number> {
+  const fields = await getFields(sql);
+  const done = await sql`update contacts c set words = folded_words(${textsSql(fields)})
+    where c.id in (select id from contacts where words is null order by id limit ${most}) returning 1`;
+  return done.length;
+}
 
 export async function getContact(sql: Sql, id: number): Promise<Contact | null> {
   const fields = await getFields(sql);

@@ -21,6 +21,9 @@ const KINDS = {
   lists: () => fragment`select id, name from lists`,
   segments: () => fragment`select id, name from segments union all
     select s ->> 'id', s ->> 'name' from jsonb_array_elements(${KEPT}::jsonb) s`,
+  /** Lists and segments together. */
+  sources: () => fragment`select 'list:' || id as id, name from lists
+    union all select 'segment:' || id, name from segments`,
   /** Campaigns that readers have got. */
   campaigns: () =>
     fragment`select k.id, k.name from campaigns k where k.deleted_at is null and ${SENT}`,

@@ -6,7 +6,7 @@ import { askToJoin, confirmJoin } from "../audience/signing-up.ts";
 import { worldOf } from "../audience/world.ts";
 import { viewSchema } from "../store/views.ts";
 import { startTestServices, type TestServices } from "../testing/services.ts";
-import { addList, addSegment, countAudience, listsOf } from "./audience.ts";
+import { addList, addSegment, countAudience, listsOf, rulesOfAudience } from "./audience.ts";
 import { addContacts, changeValues, findContacts, getContact, tagValues } from "./contacts.ts";
 import { findDuplicates, mergeContacts } from "./duplicates.ts";
 import { copyOfData, eraseContact, recallErased } from "./erasing.ts";
@@ -291,7 +291,7 @@ it("leaves out of an audience who has left its topic", async () => {
   const topic = await addTopic(sql(), { en: "Walks", fr: "Promenades" }, {}, now);
   await chooseTopics(sql(), b, new Set(), { source: "test", language: "fr", at: now });
   const audience = { include: [{ kind: "list" as const, id: list }], exclude: [] };
-  const world = await worldOf(sql(), services.clock);
+  const world = await worldOf(sql(), services.clock, rulesOfAudience(audience));
   expect(await countAudience(sql(), audience, world, topic)).toMatchObject({ readers: 1, left: 1 });
   expect(await countAudience(sql(), audience, world, null)).toMatchObject({ readers: 2, left: 0 });
   expect((await consentsOf(sql(), b))[0]!.wording).toBe("Promenades");

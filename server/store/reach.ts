@@ -1,4 +1,6 @@
 /** How many people a rule reaches, who they are, and who is just beside. */
+
+import { LIMITS } from "#core/limits.ts";
 import {
   constantSql,
   fragment,
@@ -41,12 +43,16 @@ export async function countReach(
   return summed(counts);
 }
 
-/** How many people each of several rules catches: those who can be mailed, and all, in one pass. */
+/** How many people each of several rules catches: those who can be mailed, and all; a few in one pass. */
 export async function countRules(
   sql: Sql,
   rules: readonly Rule[],
   world: World,
 ): Promise<{ mailable: number; all: number }[]> {
+  if (rules.length > LIMITS.rulesAtOnce) {
+    const first = await countRules(sql, rules.slice(0, LIMITS.rulesAtOnce), world);
+    return [...first, ...(await countRules(sql, rules.slice(LIMITS.rulesAtOnce), world))];
+  }
   if (rules.length === 0) return [];
   const each = rules.map((rule) => ruleSql(rule, world));
   const columns = joinSql(

@@ -5,7 +5,7 @@ import { ruleKey } from "#core/text/index.ts";
 import { worldOf } from "../audience/world.ts";
 import type { Database } from "../db/database.ts";
 import { openTestDatabase } from "../testing/database.ts";
-import { addList, countAudience, countMailable, countSources } from "./audience.ts";
+import { addList, countAudience, countMailable, countSources, ruleOfSource } from "./audience.ts";
 import { conditionGroups } from "./conditions.ts";
 import { addContacts } from "./contacts.ts";
 import { addFields } from "./fields.ts";
@@ -38,7 +38,7 @@ beforeAll(async () => {
     }
   }
   list = { kind: "list", id: await addList(sql, "Some", ids.slice(1), now) };
-  world = await worldOf(sql, { now: () => now });
+  world = await worldOf(sql, { now: () => now }, [ruleOfSource(list)]);
 });
 afterAll(() => database.close());
 

@@ -23,12 +23,21 @@ export const sentCampaigns = (
   where k.deleted_at is null
   order by k.id, l.send_at desc`;
 
-/** What is called how, by `list:ID`, `campaign:ID`, `product:ID` and `question:ID`. */
-export const namedThings = (sql: Sql): Promise<{ key: string; name: string }[]> => sql`
-  select 'list:' || id as key, name from lists
-  union all select 'campaign:' || id, name from campaigns
-  union all select case kind when 'bought' then 'product:' else 'question:' end || id, name
-    from event_subjects`;
+/** What these are called: `list:ID`, `campaign:ID`, `product:ID` and `question:ID`. Those that are gone are left out. */
+export async function namedThings(
+  sql: Sql,
+  keys: readonly string[],
+): Promise<{ key: string; name: string }[]> {
+  if (keys.length === 0) return [];
+  const idsOf = (kind: string) =>
+    keys.filter((key) => key.startsWith(`${kind}:`)).map((key) => key.slice(kind.length + 1));
+  return sql`
+    select 'list:' || id as key, name from lists where id = any (${idsOf("list")}::text[])
+    union all select 'campaign:' || id, name from campaigns where id = any (${idsOf("campaign")}::text[])
+    union all select case kind when 'bought' then 'product:' else 'question:' end || id, name
+      from event_subjects
+      where id = any (${[...idsOf("product"), ...idsOf("question")]}::text[])`;
+}
 
 /** The names of some records of a table. */
 export const namesOfRecords = (

@@ -49,18 +49,38 @@ export function ruleOfView({ rule }: View): Rule | null {
   return read.success ? read.data : null;
 }
 
+/** What a view is narrowed by, as rules: what the world it is read in has to know. */
+export const rulesOfView = (view: View): Rule[] => [
+  ...(view.list ? [{ type: "list", list: view.list, is: true } as const] : []),
+  ...(view.segment ? [{ type: "segment", segment: view.segment, is: true } as const] : []),
+  ...[ruleOfView(view)].filter((rule) => rule !== null),
+];
+
+function conditionsOf(view: View, world: World) {
+  return joinSql(
+    [
+      searchCondition(world.fields, view.search),
+      ...rulesOfView(view).map((rule) => ruleSql(rule, world)),
+    ],
+    " and ",
+  );
+}
+
+/** How many are in a view. */
+export async function countView(sql: Sql, view: View, world: World): Promise<number> {
+  const row = first(
+    await sql<{
+      n: number;
+    }>`select count(*)::int as n from contacts c where ${conditionsOf(view, world)}`,
+  );
+  return row!.n;
+}
+
 /** Who is in a view, in its order. */
 export async function idsOf(sql: Sql, view: View, world: World): Promise<number[]> {
-  const conditions = [searchCondition(world.fields, view.search)];
-  if (view.list) conditions.push(ruleSql({ type: "list", list: view.list, is: true }, world));
-  if (view.segment) {
-    conditions.push(ruleSql({ type: "segment", segment: view.segment, is: true }, world));
-  }
-  const rule = ruleOfView(view);
-  if (rule) conditions.push(ruleSql(rule, world));
   const row = first(
     await sql<{ ids: string | null }>`select string_agg(v.id::text, ',') as ids from (
-      select c.id from contacts c where ${joinSql(conditions, " and ")}
+      select c.id from contacts c where ${conditionsOf(view, world)}
       order by ${orderSql(view, world)}) v`,
   );
   return row?.ids ? row.ids.split(",").map(Number) : [];

@@ -192,7 +192,7 @@ function PlainTranslation({ one, lang }: { one: Translatable; lang: string }) {
 
 /** What a picture is called, or what chooses it. */
 const nameOfPicture = (id: string, { pictures, derived }: Surroundings): string =>
-  pictures.get(id)?.name ?? derived?.get(derivedIdOf(id) ?? "")?.name ?? "No picture";
+  pictures.get(id)?.name ?? derived?.get(derivedIdOf(id) ?? "")?.name ?? "No image";
 
 function Row({ one, lang }: { one: Translatable; lang: string }) {
   const { run } = useCommands();

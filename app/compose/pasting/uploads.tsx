@@ -1,4 +1,4 @@
-/** Pictures on their way, over the foot of the sheets. */
+/** Images on their way, over the foot of the sheets. */
 import { X } from "lucide-react";
 import { Progress } from "radix-ui";
 import { Button, IconButton } from "../../ui/button.tsx";
@@ -10,7 +10,7 @@ export function Uploads() {
   if (uploads.length === 0) return null;
   return (
     <section
-      aria-label="Pictures on their way"
+      aria-label="Images on their way"
       className="absolute bottom-3 left-3 z-30 flex w-80 flex-col gap-2.5 rounded-md border border-line-strong bg-paper p-3"
     >
       {uploads.map(({ id, name, share, error, shrink }) => (

@@ -71,7 +71,7 @@ export function labelOfLoad(doc: EmailDocument, load: Load): string {
     case "newBand":
       return load.columns === 1 ? "Band" : `${load.columns} columns`;
     case "files":
-      return "Picture";
+      return "Image";
     case "ready":
       return load.label;
     case "nodes": {

@@ -180,7 +180,7 @@ export function createPlacing({
       const { landed } = getState();
       if (landed && files.length) commands.addFiles(files, landed.at.spot);
       else if (event.dataTransfer.files.length && !files.length) {
-        messages.say("Only pictures can be dropped here.", "wrong");
+        messages.say("Only images can be dropped here.", "wrong");
       }
       end();
     },

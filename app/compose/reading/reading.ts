@@ -107,7 +107,7 @@ export function createReading(
       fields,
       reader,
       tags: same && lang === before.lang ? before.tags : { lang, conditions, derived, fallbacks },
-      whoSees: known,
+      whoSees: known?.late ? null : known,
     };
   }
 

@@ -100,7 +100,7 @@ function BoxSettings({ node }: { node: DocNode }) {
         control={{
           control: "choice",
           path: ["box", "dir"],
-          label: "Words run",
+          label: "Text direction",
           options: [
             { value: null, label: "As the email" },
             { value: "ltr", label: "From left to right" },

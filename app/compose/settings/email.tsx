@@ -169,7 +169,7 @@ export function EmailSettings() {
           control={{
             control: "choice",
             path: ["dir"],
-            label: "Words run",
+            label: "Text direction",
             options: [
               { value: "ltr", label: "Left to right" },
               { value: "rtl", label: "Right to left" },
@@ -183,7 +183,7 @@ export function EmailSettings() {
             path: ["textLinks"],
             label: "Links in plain text",
             options: [
-              { value: "inline", label: "At their words" },
+              { value: "inline", label: "After their text" },
               { value: "numbered", label: "Numbered" },
             ],
           }}

@@ -206,7 +206,7 @@ export function Strip({
           <Layers />
         </IconButton>
         <IconButton
-          label="Pictures off"
+          label="Images off"
           aria-pressed={picturesOff}
           onClick={() => onPicturesOff(!picturesOff)}
           className={picturesOff ? "bg-plum-soft text-plum" : ""}

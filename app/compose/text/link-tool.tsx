@@ -63,7 +63,7 @@ export function LinkTool({
       >
         {none && <p className="text-small text-ink-2">Select some words first.</p>}
         <LinkFields
-          label="Leads to"
+          label="Link to"
           link={draft}
           problem={problem}
           without={["none"]}

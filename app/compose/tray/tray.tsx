@@ -95,7 +95,7 @@ function LibraryPicture({ picture }: { picture: Picture }) {
       {...listeners}
       type="button"
       data-tray={`picture:${picture.id}`}
-      aria-label={`Picture ${picture.name}`}
+      aria-label={`Image ${picture.name}`}
       title={`${picture.name}: drag it onto a sheet, or press Enter to put it after the selection`}
       onClick={() => add(load)}
       className="h-11 w-14 cursor-grab overflow-hidden rounded-md border border-line-strong bg-sheet hover:border-plum"

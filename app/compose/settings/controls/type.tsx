@@ -8,7 +8,7 @@ import { NumberField } from "./number.tsx";
 
 const FONT_CHOICES: { value: Font; label: string }[] = [
   { value: "heading", label: "As headings" },
-  { value: "body", label: "As running words" },
+  { value: "body", label: "As body text" },
   ...Object.entries(FONTS).map(([value, { label }]) => ({ value: value as Font, label })),
 ];
 
@@ -49,7 +49,7 @@ export function TypeControl({ node, control }: Props<"type">) {
         onValue={(lineHeight) => change({ lineHeight })}
       />
       <NumberField
-        label="Letters apart"
+        label="Letter spacing"
         unit="0.1 px"
         value={type.spacing}
         min={-20}
