@@ -45,6 +45,8 @@ async function importFileOf(services: Services, bytes: number): Promise<void> {
       empty: "keep",
       known: "change",
       refused: "without",
+      cells: "refuse",
+      choices: "refuse",
       list: null,
     },
     [],

@@ -56,12 +56,12 @@ it("takes in a file: columns mapped, rows refused, looked at, and all of it take
   expect(shown).toContain("Row 5: “not an address” is not a mail address");
   expect(shown).toContain("Row 6: the same address as in row 3");
   await studio.click("Import them");
-  await studio.sees("Take it all back");
+  await studio.sees("Undo the import");
   await studio.go("/people?search=fair.one");
   await studio.sees("fair.one@example.org");
   await studio.sees("Una");
   await studio.driver.navigate().back();
-  await studio.click("Take it all back");
+  await studio.click("Undo the import");
   await studio.sees("undone");
   await studio.go("/people?search=fair.one");
   await studio.sees("No matches");

@@ -9,10 +9,12 @@ export async function loader({ params, context }: Route.LoaderArgs) {
   const found = await getImport(sql, params.import);
   if (!found) return new Response("This import is gone.", { status: 404 });
   async function* rows() {
-    yield ["Row", "Reason", "What was written"];
+    yield ["Row", "Reason", "Imported", "What was written"];
     for (let after = -1; ; ) {
       const page = await getRefused(sql, params.import, after);
-      for (const { line, reason, cells } of page) yield [String(line), reason, ...cells];
+      for (const { line, reason, cells, taken } of page) {
+        yield [String(line), reason, taken ? "without it" : "no", ...cells];
+      }
       if (page.length === 0) return;
       after = page.at(-1)!.line;
     }

@@ -227,8 +227,8 @@ export default function Import({ loaderData, actionData }: Route.ComponentProps)
           {found.state === "checking"
             ? `Reading: ${count(found.read)} rows so far…`
             : found.state === "applying"
-              ? `Taking in: ${count(Math.max(0, found.applied))} of ${count(found.read)} rows so far…`
-              : "Taking it back…"}
+              ? `Importing: ${count(Math.max(0, found.applied))} of ${count(found.read)} rows so far…`
+              : "Undoing…"}
         </p>
       )}
       {["checked", "done", "undone"].includes(found.state) && <Counts {...found} />}
@@ -238,9 +238,9 @@ export default function Import({ loaderData, actionData }: Route.ComponentProps)
           <Rows title="Changed" keyLabel={keyLabel} rows={preview.changed} labels={labels} />
         </>
       )}
-      {found.refused > 0 && !busy && (
+      {found.refused + found.leftOut > 0 && !busy && (
         <section aria-label="Refused" className="mb-6">
-          <h2 className="mb-1 text-head">Refused</h2>
+          <h2 className="mb-1 text-head">What could not be read</h2>
           <ul className="mb-2">
             {reasons.map(({ reason, n }) => (
               <li key={reason} className="border-b py-1">
@@ -254,13 +254,14 @@ export default function Import({ loaderData, actionData }: Route.ComponentProps)
           <ul className="mb-3 text-small text-ink-2">
             {refused.map((row) => (
               <li key={row.line}>
-                Row {row.line}: {row.reason}
+                Row {row.line}
+                {row.taken && ", imported without it"}: {row.reason}
               </li>
             ))}
           </ul>
           <Buttonlike asChild>
             <Link to="refused.csv" reloadDocument>
-              Download all refused rows
+              Download these rows
             </Link>
           </Buttonlike>
         </section>
@@ -282,7 +283,7 @@ export default function Import({ loaderData, actionData }: Route.ComponentProps)
         {["checked", "failed"].includes(found.state) && <Act what="throw">Throw it away</Act>}
         {found.state === "uploaded" && !mapping && <Act what="throw">Throw it away</Act>}
         {(found.state === "done" || (found.state === "failed" && found.applied >= 0)) && (
-          <Act what="undo">Take it all back</Act>
+          <Act what="undo">Undo the import</Act>
         )}
       </div>
     </Page>

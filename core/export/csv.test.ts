@@ -41,6 +41,8 @@ it("is read back by our own import as it was", () => {
       empty: "keep",
       known: "change",
       refused: "without",
+      cells: "refuse",
+      choices: "refuse",
       list: null,
     },
     new Map([["note", { id: "note", label: "Note", type: "text" }]]),

@@ -95,6 +95,8 @@ const options = (columns: ImportOptions["columns"], more: Partial<ImportOptions>
     empty: "keep",
     known: "change",
     refused: "without",
+    cells: "refuse",
+    choices: "refuse",
     list: null,
     ...more,
   }) as ImportOptions;

@@ -20,16 +20,21 @@ export type Shape = z.infer<typeof shapeSchema>;
 export const KEY_TARGETS = ["email", "name"] as const;
 export type KeyTarget = (typeof KEY_TARGETS)[number];
 
-/** Where a column goes. */
+/** The order of day, month and year. */
+export const DATE_ORDERS = ["ymd", "dmy", "mdy"] as const;
+const dates = z.enum(DATE_ORDERS).optional();
+
+/** Where a column goes; one of dates says how its own are written, where it differs from the rest. */
 export const targetSchema = z.discriminatedUnion("to", [
   z.object({ to: z.literal("skip") }),
   z.object({ to: z.enum(KEY_TARGETS) }),
-  z.object({ to: z.literal("field"), field: z.string().regex(FIELD_ID) }),
+  z.object({ to: z.literal("field"), field: z.string().regex(FIELD_ID), dates }),
   z.object({
     to: z.literal("new"),
     field: z.string().regex(FIELD_ID),
     label: z.string().trim().min(1, "Give the new field a name.").max(LIMITS.nameLength),
     type: z.enum(FIELD_TYPES).exclude(["record"]),
+    dates,
   }),
 ]);
 export type Target = z.infer<typeof targetSchema>;
@@ -42,7 +47,7 @@ export const importOptionsSchema = z
     shape: shapeSchema,
     columns: z.array(targetSchema).max(LIMITS.importColumns),
     /** The order of day, month and year; null where no date is read. */
-    dates: z.enum(["ymd", "dmy", "mdy"]).nullable(),
+    dates: z.enum(DATE_ORDERS).nullable(),
     decimal: z.enum([".", ","]),
     /** An empty cell leaves what is known, or takes it away. */
     empty: z.enum(["keep", "clear"]),
@@ -50,6 +55,10 @@ export const importOptionsSchema = z
     known: z.enum(["change", "leave"]),
     /** Rows that cannot be read are left out, or nothing at all is taken in. */
     refused: z.enum(["without", "nothing"]),
+    /** A cell that cannot be read refuses its row, or is left out with a mark. */
+    cells: z.enum(["refuse", "leave"]).default("refuse"),
+    /** A choice that its field does not have cannot be read, or is added to the field. */
+    choices: z.enum(["refuse", "add"]).default("refuse"),
     /** The list all of them are put on; null for none. */
     list: z.string().max(80).nullable(),
   })

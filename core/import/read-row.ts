@@ -19,6 +19,8 @@ export type RowResult =
       /** A mail address (as written, its key, folded), or a name (as written, folded). */
       readonly key: readonly string[];
       readonly values: readonly (Json | null)[];
+      /** What could not be read and was left out. */
+      readonly left?: string;
     }
   | { readonly refused: string };
 
@@ -26,7 +28,7 @@ export interface RowReader {
   /** The fields the values of a row are of, in their order. */
   readonly fields: readonly Field[];
   read(cells: readonly string[]): RowResult;
-  /** Fields that will be new, with the choices that were met. */
+  /** Fields that will be new, with the choices that were met; and those that get choices they did not have. */
   newFields(): Field[];
 }
 
@@ -52,6 +54,8 @@ const bare = (cell: string) =>
 
 /** The choices of a new field that were met so far, folded and as written, and the field with them. */
 interface Met {
+  /** How many the field had before. */
+  readonly known: number;
   readonly options: Map<string, string>;
   field: Field;
 }
@@ -63,25 +67,47 @@ export function rowReader(
   year: number,
 ): RowReader {
   const { dates, decimal } = options;
-  const reading: Reading = { dates: dates ?? "ymd", decimal, year, record };
+  const readingOf = (own: Reading["dates"] | undefined): Reading => ({
+    dates: own ?? dates ?? "ymd",
+    decimal,
+    year,
+    record,
+  });
   const keyAt = options.columns.findIndex(isKey);
   const readKey = KEYS[(options.columns[keyAt]?.to ?? "email") as KeyTarget];
   const met = new Map<string, Met>();
-  const columns: { at: number; field: Field; kind: FieldKind; isNew: boolean }[] = [];
+  const columns: {
+    at: number;
+    field: Field;
+    kind: FieldKind;
+    reading: Reading;
+    isNew: boolean;
+    /** Its choices are those that are met. */
+    meets: boolean;
+  }[] = [];
+  const chosen = ({ type }: Pick<Field, "type">) => type === "choice" || type === "choices";
   for (const [at, target] of options.columns.entries()) {
     if (target.to === "field") {
       const field = known.get(target.field);
-      if (field) columns.push({ at, field, kind: kindOf(field), isNew: false });
+      if (!field) continue;
+      const meets = options.choices === "add" && chosen(field);
+      const reading = readingOf(target.dates);
+      columns.push({ at, field, kind: kindOf(field), reading, isNew: false, meets });
+      if (meets) {
+        const known = (field.options ?? []).map((one) => [fold(one), one] as const);
+        met.set(field.id, { known: known.length, options: new Map(known), field });
+      }
     } else if (target.to === "new") {
       const { field: id, label, type } = target;
       const field: Field = { id, label, type, options: [] };
-      columns.push({ at, field, kind: kindOf(field), isNew: true });
-      if (type === "choice" || type === "choices") met.set(id, { options: new Map(), field });
+      const reading = readingOf(target.dates);
+      columns.push({ at, field, kind: kindOf(field), reading, isNew: true, meets: chosen(field) });
+      if (chosen(field)) met.set(id, { known: 0, options: new Map(), field });
     }
   }
   const fields = columns.map(({ field }) => field);
 
-  /** The choices of a new field are those that are met. */
+  /** The choices of a new field are those that are met; to others they are added. */
   function meet(field: Field, cell: string): Field {
     const own = met.get(field.id);
     if (!own) return field;
@@ -104,24 +130,33 @@ export function rowReader(
       const key = readKey(bare(cells[keyAt] ?? ""));
       if (typeof key === "string") return { refused: key };
       const values = new Array<Json | null>(columns.length);
+      let left: string | undefined;
       // The innermost loop of a large import: nothing is looked up in it that can be known before.
       for (let i = 0; i < columns.length; i++) {
-        const { at, field, kind, isNew } = columns[i]!;
+        const { at, field, kind, reading, meets } = columns[i]!;
         const written = cells[at];
         if (written === undefined || written === "") {
           values[i] = null;
           continue;
         }
         const cell = bare(written);
-        const parsed = kind.parse(cell, isNew ? meet(field, cell) : field, reading);
-        if ("problem" in parsed) return { refused: `${field.label}: ${parsed.problem}` };
+        const parsed = kind.parse(cell, meets ? meet(field, cell) : field, reading);
+        if ("problem" in parsed) {
+          const what = `${field.label}: ${parsed.problem}`;
+          if (options.cells !== "leave") return { refused: what };
+          left = left === undefined ? what : `${left}; ${what}`;
+          values[i] = null;
+          continue;
+        }
         values[i] = parsed.value;
       }
-      return { key, values };
+      return left === undefined ? { key, values } : { key, values, left };
     },
     newFields: () =>
-      columns.flatMap(({ field, isNew }) =>
-        isNew ? [{ ...field, options: [...(met.get(field.id)?.options.values() ?? [])] }] : [],
-      ),
+      columns.flatMap(({ field, isNew }) => {
+        const own = met.get(field.id);
+        if (!isNew && !(own && own.options.size > own.known)) return [];
+        return [{ ...field, options: [...(own?.options.values() ?? [])] }];
+      }),
   };
 }

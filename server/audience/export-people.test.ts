@@ -59,7 +59,7 @@ async function imported(file: string): Promise<void> {
   const columns = [...found.targets];
   const header = found.columns.map(({ name }) => name);
   const answers = { dates: "ymd", decimal: ".", empty: "clear", known: "change" } as const;
-  const rest = { refused: "nothing", list: null } as const;
+  const rest = { refused: "nothing", cells: "refuse", choices: "refuse", list: null } as const;
   await setOptions(sql, ID, { shape: found.shape, columns, ...answers, ...rest }, header);
   await setState(sql, ID, "checking");
   await checkImport(services, ID);

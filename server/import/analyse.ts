@@ -65,14 +65,26 @@ export async function analyse(
       if (target.to === "new") return target.type === type;
       return target.to === "field" && fields.get(target.field)?.type === type;
     });
+  // Each column of dates by its own values; where they tell nothing, as the others are.
+  const isDates = (target: Target) =>
+    target.to === "new"
+      ? target.type === "date"
+      : target.to === "field" && fields.get(target.field)?.type === "date";
+  const all = dateOrder(of("date"));
+  const ordered = targets.map((target, i): Target => {
+    const own = isDates(target) ? dateOrder([samples[i]!]) : null;
+    return own && own !== all && (target.to === "field" || target.to === "new")
+      ? { ...target, dates: own }
+      : target;
+  });
   return {
     shape,
     columns: names.map((column, i) => ({
       name: column || `Column ${i + 1}`,
       samples: samples[i]!.filter((value) => value.trim() !== "").slice(0, 3),
     })),
-    targets,
-    dates: dateOrder(of("date")),
+    targets: ordered,
+    dates: all,
     decimal: decimalMark(of("number")),
   };
 }

@@ -1,9 +1,20 @@
 /** Takes a checked import in, piece by piece, and takes it back. Either goes on after a stop where it was. */
+import { fold } from "#core/fields/index.ts";
+import { LIMITS } from "#core/limits.ts";
+import { applyFieldForm } from "../audience/field-forms.ts";
+import type { Sql } from "../db/database.ts";
 import { inPieces } from "../jobs/pieces.ts";
 import type { Services } from "../services.ts";
 import { columnsOf } from "../store/columns.ts";
-import { addFields, getFields } from "../store/fields.ts";
-import { getImport, removeImport, setApplied, setDone, setState } from "../store/imports.ts";
+import { addFields, changeField, countedFields, getFields } from "../store/fields.ts";
+import {
+  getImport,
+  removeImport,
+  setApplied,
+  setDone,
+  setMadeFields,
+  setState,
+} from "../store/imports.ts";
 import { dropStaging, stillWhole } from "../store/staging/staging.ts";
 import { changesOf, undoRows } from "../store/staging/take-back.ts";
 import { applySpan, fieldsOf, nextSpan, type Work } from "../store/staging/take-in.ts";
@@ -25,6 +36,20 @@ export async function applyImport(services: Services, id: string): Promise<void>
     const before = await getFields(sql, found.table);
     const missing = found.newFields.filter((field) => !before.has(field.id));
     await addFields(sql, missing, found.table);
+    await setMadeFields(
+      sql,
+      id,
+      missing.map((field) => field.id),
+    );
+    // Others get the choices that were met beside those they have.
+    for (const { id: field, options = [] } of found.newFields) {
+      const known = before.get(field);
+      if (!known) continue;
+      const have = new Set((known.options ?? []).map(fold));
+      const more = options.filter((one) => !have.has(fold(one)));
+      const all = [...(known.options ?? []), ...more].slice(0, LIMITS.fieldOptions);
+      if (more.length > 0) await changeField(sql, found.table, field, { ...known, options: all });
+    }
   });
   const known = await getFields(database.sql, found.table);
   const work: Work = { found, known, fields: fieldsOf(found, known), now };
@@ -40,7 +65,19 @@ export async function applyImport(services: Services, id: string): Promise<void>
   await removeFile(imports.folder, id);
 }
 
-/** Takes an import back: those it added are gone, those it changed are as before, lists too. */
+/** The fields an import made go with it, unless somebody has a value in one by now, or names it. */
+async function dropMadeFields(sql: Sql, table: string, made: readonly string[]): Promise<void> {
+  const known = await getFields(sql, table);
+  const counted = await countedFields(sql, table, known);
+  for (const id of made) {
+    if (counted.find((field) => field.id === id)?.values === 0) {
+      // Asked as somebody would who removes it by hand: what is used stays.
+      await applyFieldForm(sql, table, { do: "removeField", field: id });
+    }
+  }
+}
+
+/** Takes an import back: those it added are gone, those it changed are as before, lists and fields too. */
 export async function undoImport(services: Services, id: string): Promise<void> {
   const { database } = services;
   const found = await getImport(database.sql, id);
@@ -55,6 +92,7 @@ export async function undoImport(services: Services, id: string): Promise<void> 
     after = changes.at(-1)!.row;
     return true;
   });
+  await database.tx((sql) => dropMadeFields(sql, found.table, found.madeFields));
   await setState(database.sql, id, "undone");
 }
 

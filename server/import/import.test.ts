@@ -75,6 +75,8 @@ async function check(
     empty: "keep",
     known: "change",
     refused: "without",
+    cells: "refuse",
+    choices: "refuse",
     list: null,
     ...answers,
   };
@@ -139,8 +141,75 @@ it("says what would happen, does it, and takes it back as a whole", async () => 
   expect(await people()).toEqual(before);
   expect((await getLists(services.database.sql))[0]!.people).toBe(0);
   expect((await getImport(services.database.sql, ID))!.state).toBe("undone");
-  // Values of the field it made are gone from those who stay.
-  expect(await services.database.sql`select 1 from contacts where f_shade is not null`).toEqual([]);
+  // The field it made is gone with it.
+  expect((await getFields(services.database.sql)).has("shade")).toBe(false);
+});
+
+it("leaves out cells that cannot be read, with a mark, and takes their rows", async () => {
+  await known();
+  const found = await check(
+    "Email,Name,Visits\nann@example.org,Anne,many\nnew@example.org,Nell,4\nnowhere,x,1\n",
+    { cells: "leave" },
+  );
+  expect(found).toMatchObject({ added: 1, changed: 1, refused: 1, leftOut: 1 });
+  const marks = await getRefused(services.database.sql, ID);
+  expect(marks.map(({ line, taken }) => [line, taken])).toEqual([
+    [2, true],
+    [4, false],
+  ]);
+  expect(marks[0]!.reason).toContain("Visits");
+  await apply();
+  const [ann, , nell] = await people();
+  expect(ann).toMatchObject({ name: "Anne", visits: 3 });
+  expect(nell).toMatchObject({ email: "new@example.org", visits: 4 });
+});
+
+it("adds choices that a field does not have, where that is asked for", async () => {
+  const { sql } = services.database;
+  const kind = {
+    id: "kind",
+    label: "Kind",
+    type: "choice",
+    options: ["Friend", "Patron"],
+  } as const;
+  await addFields(sql, [kind]);
+  const text =
+    "Email,Kind\na@example.org,friend\nb@example.org,Volunteer\nc@example.org,volunteer\n";
+  expect(await check(text)).toMatchObject({ added: 1, refused: 2 });
+  await sql`delete from imports`;
+  expect(await check(text, { choices: "add" })).toMatchObject({ added: 3, refused: 0 });
+  await apply();
+  expect((await getFields(sql)).get("kind")?.options).toEqual(["Friend", "Patron", "Volunteer"]);
+  const kinds = await sql<{ kind: string }>`select f_kind as kind from contacts order by email`;
+  expect(kinds.map((row) => row.kind)).toEqual(["Friend", "Volunteer", "Volunteer"]);
+});
+
+it("reads the dates of each column in the order its own values tell", async () => {
+  const { sql } = services.database;
+  await addFields(sql, [
+    { id: "born", label: "Born", type: "date" },
+    { id: "seen", label: "Seen", type: "date" },
+  ]);
+  await put(
+    "Email,Born,Seen\na@example.org,25/12/1980,03/31/2026\nb@example.org,1/2/1990,4/5/2026\n",
+  );
+  const file = importFile(services.imports.folder, ID);
+  const found = await analyse(file, "people.csv", await getFields(sql), "email");
+  expect(found.dates).toBe(null);
+  expect(found.targets.slice(1)).toEqual([
+    { to: "field", field: "born", dates: "dmy" },
+    { to: "field", field: "seen", dates: "mdy" },
+  ]);
+  await sql`delete from imports`;
+  await check(
+    "Email,Born,Seen\na@example.org,25/12/1980,03/31/2026\nb@example.org,1/2/1990,4/5/2026\n",
+  );
+  await apply();
+  const rows = await sql`select f_born as born, f_seen as seen from contacts order by email`;
+  expect(rows).toEqual([
+    { born: "1980-12-25", seen: "2026-03-31" },
+    { born: "1990-02-01", seen: "2026-04-05" },
+  ]);
 });
 
 it("looks at the beginning of a long file, wherever that is broken off", async () => {

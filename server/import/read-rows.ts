@@ -18,6 +18,8 @@ export interface Refused {
   readonly line: number;
   readonly reason: string;
   readonly cells: readonly string[];
+  /** The row was taken, but for what could not be read. */
+  readonly taken?: true;
 }
 export interface Chunk {
   /** Rows for COPY. */
@@ -77,6 +79,9 @@ export async function readRows(
         if (kept++ < LIMITS.refusedKept) refused.push({ line, reason: result.refused, cells });
       } else {
         text += write(line, result.key, result.values as never);
+        if (result.left !== undefined && kept++ < LIMITS.refusedKept) {
+          refused.push({ line, reason: result.left, cells, taken: true });
+        }
         last = line;
       }
       if (text.length > CHUNK || refused.length > 500) await flush();

@@ -35,9 +35,9 @@ const KINDS = {
       jsonb_array_elements(latest.links) with ordinality e(link, n)`,
   products: () => fragment`select id, name from event_subjects where kind = 'bought'`,
   questions: () => fragment`select id, name from event_subjects where kind = 'answered'`,
-  /** Categories of products (\`bought\`), answers to a question (its id) or to any (\`answered\`). */
+  /** Categories of products (`bought`), answers to a question (its id) or to any (`answered`). */
   classes: (of: string) => fragment`select distinct class as id, class as name
-    from event_subjects, unnest(classes) class where kind = ${of} or id = ${of}`,
+    from event_subjects, jsonb_array_elements_text(classes) class where kind = ${of} or id = ${of}`,
   /** What a campaign can begin with. */
   starts: () => fragment`select 'template:' || id as id, 'Template: ' || name as name from templates
     union all select 'campaign:' || id, 'Earlier campaign: ' || name from campaigns where deleted_at is null`,

@@ -32,6 +32,10 @@ export interface Import {
   readonly changed: number;
   readonly same: number;
   readonly refused: number;
+  /** Rows that were imported without a cell that could not be read. */
+  readonly leftOut: number;
+  /** The fields it made. */
+  readonly madeFields: readonly string[];
   readonly problem: string | null;
   readonly createdAt: Date;
   readonly doneAt: Date | null;
@@ -60,7 +64,7 @@ export const newImportId = newId;
 export async function getImport(sql: Sql, id: string): Promise<Import | null> {
   const row = first(
     await sql<Row>`select id, table_id as "table", name, bytes, state, options, new_fields as "newFields",
-        rows_read as read, applied_to as applied, added, changed, same, refused, problem, created_at as "createdAt",
+        rows_read as read, applied_to as applied, added, changed, same, refused, left_out as "leftOut", made_fields as "madeFields", problem, created_at as "createdAt",
         done_at as "doneAt" from imports where id = ${id}`,
   );
   return row && readRow(row);
@@ -69,7 +73,7 @@ export async function getImport(sql: Sql, id: string): Promise<Import | null> {
 export async function listImports(sql: Sql): Promise<Import[]> {
   const rows =
     await sql<Row>`select id, table_id as "table", name, bytes, state, options, new_fields as "newFields",
-      rows_read as read, applied_to as applied, added, changed, same, refused, problem, created_at as "createdAt",
+      rows_read as read, applied_to as applied, added, changed, same, refused, left_out as "leftOut", made_fields as "madeFields", problem, created_at as "createdAt",
       done_at as "doneAt" from imports order by created_at desc limit ${LIMITS.contactsPerPage}`;
   return rows.map(readRow);
 }
@@ -137,6 +141,15 @@ export async function setChecked(sql: Sql, id: string, newFields: readonly Field
     where id = ${id} and state = 'checking'`;
 }
 
+/** Which fields it made. */
+export async function setMadeFields(
+  sql: Sql,
+  id: string,
+  fields: readonly string[],
+): Promise<void> {
+  await sql`update imports set made_fields = made_fields || ${[...fields]}::text[] where id = ${id}`;
+}
+
 /** Up to which row it is taken in. */
 export async function setApplied(sql: Sql, id: string, to: number): Promise<void> {
   await sql`update imports set applied_to = ${to} where id = ${id}`;
@@ -161,17 +174,20 @@ export interface RefusedRow {
   readonly line: number;
   readonly reason: string;
   readonly cells: readonly string[];
+  /** It was imported, but for what could not be read. */
+  readonly taken?: boolean;
 }
 
 export async function addRefused(sql: Sql, id: string, rows: readonly RefusedRow[]): Promise<void> {
   if (rows.length === 0) return;
-  await sql`insert into import_refused (import_id, line, reason, cells)
-    select ${id}, r.line, r.reason, r.cells
+  await sql`insert into import_refused (import_id, line, reason, cells, taken)
+    select ${id}, r.line, r.reason, r.cells, coalesce(r.taken, false)
     from jsonb_to_recordset(${JSON.stringify(rows.map(storable))}::jsonb)
-      as r(line int, reason text, cells jsonb) on conflict do nothing`;
+      as r(line int, reason text, cells jsonb, taken boolean) on conflict do nothing`;
 }
 /** jsonb holds neither NUL nor lone surrogates. */
-const storable = ({ line, reason, cells }: RefusedRow) => ({
+const storable = ({ line, reason, cells, taken }: RefusedRow) => ({
+  taken: taken ?? false,
   line,
   reason: reason.replaceAll("\u0000", " ").toWellFormed(),
   cells: cells.map((cell) => cell.replaceAll("\u0000", " ").toWellFormed()),
@@ -183,7 +199,7 @@ export const getRefused = (
   after = -1,
   limit = 5_000,
 ): Promise<RefusedRow[]> =>
-  sql<RefusedRow>`select line, reason, cells from import_refused
+  sql<RefusedRow>`select line, reason, cells, taken from import_refused
     where import_id = ${id} and line > ${after} order by line limit ${limit}`;
 
 /** Reasons, without what was written, by how often. */

@@ -14,6 +14,11 @@ export const KEY_LABELS: Readonly<Record<KeyTarget, string>> = {
   email: "Email address",
   name: "Name",
 };
+const DATE_NAMES = [
+  { value: "dmy", label: "day, month, year" },
+  { value: "mdy", label: "month, day, year" },
+  { value: "ymd", label: "year, month, day only" },
+] as const;
 const NEW_TYPES = FIELD_TYPES.filter((type) => type !== "record");
 
 interface Props {
@@ -68,6 +73,8 @@ export function Mapping({ analysis, options, fields, keyTarget, lists, problems,
     empty: options?.empty ?? "keep",
     known: options?.known ?? "change",
     refused: options?.refused ?? "without",
+    cells: options?.cells ?? "refuse",
+    choices: options?.choices ?? "refuse",
     list: options?.list ?? "",
   });
   const set = (key: keyof typeof rest) => (value: string) => setRest({ ...rest, [key]: value });
@@ -99,7 +106,10 @@ export function Mapping({ analysis, options, fields, keyTarget, lists, problems,
     dates: hasDates ? rest.dates || null : null,
     list: rest.list || null,
   };
-  const asksDates = hasDates && rest.dates === "";
+  // Whoever says it of every column need not say it of all of them.
+  const asksDates =
+    rest.dates === "" &&
+    targets.some((target) => typeOf(target) === "date" && !("dates" in target && target.dates));
   return (
     <Form method="post" className="flex flex-col gap-5">
       <input type="hidden" name="options" value={JSON.stringify(made)} />
@@ -199,6 +209,23 @@ export function Mapping({ analysis, options, fields, keyTarget, lists, problems,
                         />
                       </>
                     )}
+                    {typeOf(target) === "date" &&
+                      (target.to === "field" || target.to === "new") && (
+                        <Select
+                          label={`How the dates of ${column.name} are written`}
+                          value={target.dates ?? ""}
+                          none="dates as below"
+                          options={DATE_NAMES}
+                          onValue={(dates) =>
+                            setTargets(
+                              targets.map((one, j) =>
+                                i === j ? { ...target, dates: dates || undefined } : one,
+                              ),
+                            )
+                          }
+                          className="w-auto"
+                        />
+                      )}
                   </span>
                 </td>
               </tr>
@@ -255,6 +282,24 @@ export function Mapping({ analysis, options, fields, keyTarget, lists, problems,
             ["nothing", "stop the whole import"],
           ]}
           onChange={set("refused")}
+        />
+        <Choice
+          label="A cell that cannot be read"
+          value={rest.cells}
+          options={[
+            ["refuse", "makes its row one of those"],
+            ["leave", "is left out, and its row imported"],
+          ]}
+          onChange={set("cells")}
+        />
+        <Choice
+          label="A choice that its field does not have"
+          value={rest.choices}
+          options={[
+            ["refuse", "cannot be read"],
+            ["add", "is added to the field"],
+          ]}
+          onChange={set("choices")}
         />
         {keyTarget === "email" && (
           <Choice

@@ -15,13 +15,15 @@ export function Counts({
   changed,
   same,
   refused,
-}: Readonly<Record<"added" | "changed" | "same" | "refused", number>>) {
+  leftOut,
+}: Readonly<Record<"added" | "changed" | "same" | "refused" | "leftOut", number>>) {
   return (
     <div className="mb-6 flex gap-12" data-counts>
       <Figure value={count(added)} label="new" />
       <Figure value={count(changed)} label="changed" />
       <Figure value={count(same)} label="stay as they are" />
       <Figure value={count(refused)} label="rows refused" />
+      {leftOut > 0 && <Figure value={count(leftOut)} label="without a cell that cannot be read" />}
     </div>
   );
 }

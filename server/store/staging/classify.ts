@@ -49,22 +49,23 @@ export function classifier(found: Import, into: Destination, fields: readonly Fi
         select line from ${kept} where folded = s.${folded} limit 1
       ) k on true
       where s.line > ${after} and s.line <= ${to} and k.line <> s.line
-      on conflict do nothing`;
+      on conflict (import_id, line) do update set reason = excluded.reason, cells = excluded.cells, taken = false`;
   };
 }
 
 /** Writes down what would happen; gives how many would be new. */
 export async function countOutcome(sql: Sql, id: string): Promise<number> {
   const counts = first(
-    await sql<{ added: number; changed: number; same: number; refused: number }>`
+    await sql<{ added: number; changed: number; same: number; refused: number; leftOut: number }>`
       select count(*) filter (where what = 'added')::int as added,
         count(*) filter (where what = 'changed')::int as changed,
         count(*) filter (where what = 'same')::int as same,
-        (select count(*)::int from import_refused where import_id = ${id}) as refused
+        (select count(*)::int from import_refused where import_id = ${id} and not taken) as refused,
+        (select count(*)::int from import_refused where import_id = ${id} and taken) as "leftOut"
       from ${stagingOf(id).kept}`,
   )!;
   await sql`update imports set added = ${counts.added}, changed = ${counts.changed},
-    same = ${counts.same}, refused = ${counts.refused} where id = ${id}`;
+    same = ${counts.same}, refused = ${counts.refused}, left_out = ${counts.leftOut} where id = ${id}`;
   return counts.added;
 }
 

@@ -1,0 +1,101 @@
+/**
+ * `npm run mutants -- N SEED`: changes one token at N places drawn at random and looks whether a unit test notices
+ * (mutation testing). Prints each that nobody noticed, and `figure mutants_found` with the share that was.
+ */
+import { mkdtempSync, readdirSync, readFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join, relative } from "node:path";
+import { commonTokens } from "@stryker-mutator/api/plugin";
+import { Stryker } from "@stryker-mutator/core";
+import { createInstrumenter } from "@stryker-mutator/instrumenter";
+import { createInjector } from "typed-inject";
+
+const count = Number(process.argv[2] ?? 60);
+const seed = Number(process.argv[3] ?? 1);
+
+/** What is changed: the computation, and what is stored and sent. */
+const FOLDERS = ["core", "server/store", "server/jobs", "server/mail"];
+const OPTIONS = { plugins: null, excludedMutations: [], ignorers: [], noHeader: true };
+
+/** Numbers from 0 to 1, the same for a seed (mulberry32). */
+function dice(state) {
+  let a = state >>> 0;
+  return () => {
+    a = (a + 0x6d2b79f5) >>> 0;
+    let t = Math.imul(a ^ (a >>> 15), a | 1);
+    t ^= t + Math.imul(t ^ (t >>> 7), t | 61);
+    return ((t ^ (t >>> 14)) >>> 0) / 2 ** 32;
+  };
+}
+
+const files = [];
+for (const folder of FOLDERS) {
+  for (const file of readdirSync(folder, { recursive: true })) {
+    if (/\.ts$/.test(file) && !/\.test\.ts$|testing\//.test(file)) files.push(`${folder}/${file}`);
+  }
+}
+files.sort();
+
+const quiet = Object.fromEntries(
+  ["trace", "debug", "info", "warn", "error", "fatal"].map((level) => [level, () => {}]),
+);
+const logger = { ...quiet, isDebugEnabled: () => false, isTraceEnabled: () => false };
+const injector = createInjector().provideValue(commonTokens.logger, logger);
+const { mutants } = await createInstrumenter(injector).instrument(
+  files.map((name) => ({ name, mutate: true, content: readFileSync(name, "utf8") })),
+  OPTIONS,
+);
+const keyOf = (file, { start, end }, replacement) =>
+  `${file}:${start.line}:${start.column}-${end.line}:${end.column} ${replacement}`;
+const random = dice(seed);
+const drawn = new Map();
+while (drawn.size < Math.min(count, mutants.length)) {
+  const mutant = mutants[Math.floor(random() * mutants.length)];
+  drawn.set(keyOf(mutant.fileName, mutant.location, mutant.replacement), mutant);
+}
+
+const report = join(mkdtempSync(join(tmpdir(), "septima-mutants-")), "report.json");
+await new Stryker({
+  // Lines count from 1 here, and from 0 in what the instrumenter gives.
+  mutate: [...drawn.values()].map(
+    ({ fileName, location: { start, end } }) =>
+      `${fileName}:${start.line + 1}:${start.column}-${end.line + 1}:${end.column}`,
+  ),
+  testRunner: "vitest",
+  plugins: ["@stryker-mutator/vitest-runner"],
+  vitest: { configFile: "vitest.config.ts", related: false },
+  coverageAnalysis: "perTest",
+  concurrency: 2,
+  timeoutMS: 20_000,
+  reporters: ["json"],
+  jsonReporter: { fileName: report },
+  disableTypeChecks: false,
+  checkers: [],
+  ignorePatterns: ["build", "docs", ".git", "e2e", "bench"],
+  allowConsoleColors: false,
+}).runMutationTest();
+
+const { files: tried } = JSON.parse(readFileSync(report, "utf8"));
+let found = 0;
+let asked = 0;
+for (const [name, { mutants: outcomes }] of Object.entries(tried)) {
+  const file = relative(process.cwd(), join(process.cwd(), name));
+  for (const { location, replacement, status, mutatorName } of outcomes) {
+    const { start, end } = location;
+    const from0 = {
+      start: { line: start.line - 1, column: start.column - 1 },
+      end: { line: end.line - 1, column: end.column - 1 },
+    };
+    if (!drawn.has(keyOf(file, from0, replacement))) continue;
+    asked++;
+    if (status === "Killed" || status === "Timeout" || status === "RuntimeError") found++;
+    else {
+      console.log(
+        `not noticed (${status}): ${file}:${start.line}:${start.column} ${mutatorName} → ${replacement?.slice(0, 80)}`,
+      );
+    }
+  }
+}
+console.log(`${found} of ${asked} changes were noticed`);
+console.log(`figure mutants_found ${(found / asked).toFixed(3)}`);
+process.exit(0);
