@@ -1,10 +1,12 @@
 /** What loaders and actions begin with. */
+
 import { data, type RouterContextProvider } from "react-router";
 import { parseJson } from "#core/json.ts";
 import { LIMITS } from "#core/limits.ts";
 import { memberContext, servicesContext } from "#server/http/context.ts";
 import { type Campaign, getCampaign } from "#server/store/campaigns.ts";
 import { getSettings } from "#server/store/settings.ts";
+import { matching } from "./ui/matches.ts";
 
 type Context = Readonly<RouterContextProvider>;
 
@@ -55,6 +57,22 @@ export function paged(url: URL, total: number, size: number) {
   const pages = Math.max(1, Math.ceil(total / size));
   const page = Math.min(pageNumber(url), pages);
   return { page, pages, from: (page - 1) * size };
+}
+
+/** What is searched in a list, as an address says it. */
+export const searchIn = (url: URL): string =>
+  (url.searchParams.get("search") ?? "").slice(0, LIMITS.searchLength);
+
+/** A page of things that are known anyway, those whose names fit what is searched. */
+export function listed<T extends { readonly name: string }>(
+  url: URL,
+  all: readonly T[],
+  size: number,
+) {
+  const search = searchIn(url);
+  const found = matching(all, search, ({ name }) => ({ label: name }));
+  const { page, pages, from } = paged(url, found.length, size);
+  return { search, page, pages, total: all.length, shown: found.slice(from, from + size) };
 }
 
 /** The JSON of a request, to be checked by a schema; undefined where it is none or larger than may be sent. */

@@ -274,23 +274,11 @@ it("words are raised, coloured and set in, and all of it stands in the email", a
   expect(await html()).toMatch(/color:#1f3d2e/);
 });
 
-/** Takes the first picture of the library in the settings of what is selected. */
-/** Takes the first picture of the library; again where notes of the checks came in and moved it away. */
-const takePicture = async () => {
-  await studio.until("a picture to be taken", async () => {
-    await (await studio.find('[aria-label="From the library"] button')).click();
-    return studio.run(
-      "return document.querySelector('[aria-label=\"From the library\"] [aria-pressed=true]') !== null",
-    );
-  });
-  await studio.saved();
-};
-
 it("a band gets a picture, a border and room, and changes its order on narrow", async () => {
   await studio.newCampaign("Bands");
   await (await studio.find('[data-tray="band2"]')).sendKeys(Key.ENTER);
   await studio.saved();
-  await takePicture();
+  await studio.takePicture();
   const style = (property: string) =>
     studio.inSheet<string>(
       "wide",
@@ -350,7 +338,7 @@ it("pictures go into a grid and a still, cut and marked by the server", async ()
   await studio.addBlock("Image grid");
   const first = await studio.find("[data-item] button:not([aria-label])");
   await first.click();
-  await takePicture();
+  await studio.takePicture();
   const sizes = () =>
     studio.inSheet<number[][]>(
       "wide",
@@ -362,7 +350,7 @@ it("pictures go into a grid and a still, cut and marked by the server", async ()
     return one && Math.abs(one[3]! / one[2]! - 0.75) < 0.02 && one[2]! === 2 * one[0]!;
   });
   await studio.addBlock("Video");
-  await takePicture();
+  await studio.takePicture();
   await studio.until("the still", async () => (await sizes()).length === 2);
 });
 

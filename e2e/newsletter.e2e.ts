@@ -69,6 +69,7 @@ it("makes, proofs, sends and reads a newsletter", async () => {
   );
   await (await studio.find('[data-order]:not([data-order="envelope"])')).click();
   await studio.clickRow("Image");
+  await studio.click("Image: choose");
   await (await studio.find("input[type=file]")).sendKeys(file);
   await studio.until("the picture on the sheet", () =>
     studio.run(

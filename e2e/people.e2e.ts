@@ -98,7 +98,7 @@ it("builds a segment by hand, with its reach, and one that names it", async () =
   );
   await studio.fill("What the segment is called", "Birthdays at Saltmere");
   await studio.click("Save the segment");
-  await studio.sees("Who is in two of them");
+  await studio.find('table[aria-label="Overlap of segments"]');
   const both = await studio.run<string>(`
     const table = document.querySelector('table[aria-label="Overlap of segments"]');
     const heads = [...table.querySelectorAll('thead th')].map((h) => h.textContent.trim());

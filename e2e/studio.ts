@@ -312,6 +312,13 @@ export class Studio {
     await this.saved();
   }
 
+  /** Takes the first picture of the library in the settings of what is selected. */
+  async takePicture(): Promise<void> {
+    await (await this.find("button[aria-label$=': choose']")).click();
+    await (await this.find("[aria-label=Library] button[aria-label^='Take ']")).click();
+    await this.saved();
+  }
+
   /** A point of a row in the running order, at a share of its height. */
   async rowPoint(words: string, share = 0.5): Promise<{ x: number; y: number }> {
     const point = await this.run<{ x: number; y: number } | null>(

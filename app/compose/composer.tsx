@@ -1,11 +1,11 @@
 /** The composer: one document, its sheets, and everything around them. */
 import { DndContext, DragOverlay, PointerSensor, useSensor, useSensors } from "@dnd-kit/core";
-import { type Context, type ReactNode, useEffect, useRef, useState } from "react";
+import { type Context, lazy, type ReactNode, Suspense, useEffect, useRef, useState } from "react";
 import { useRevalidator } from "react-router";
 import type { EmailProps } from "#core/blocks/layout.ts";
 import type { Finding } from "#core/kinds/kind.ts";
 import { LIMITS } from "#core/limits.ts";
-import { SMALL, useMedia } from "../ui/media.ts";
+import { ROOMY, SMALL, useMedia } from "../ui/media.ts";
 import { useToast } from "../ui/toast.tsx";
 import { type Composer, type ComposerStart, createComposer } from "./create.ts";
 import { CommandsProvider } from "./doing/commands.ts";
@@ -36,6 +36,9 @@ import { type SheetName, useViews, ViewsProvider } from "./sheets/views.ts";
 import { WriterProvider } from "./sheets/writer.ts";
 import { Tools } from "./tools.tsx";
 import { Tray } from "./tray/tray.tsx";
+
+/** Loaded where it is asked for. */
+const ThirdSheet = lazy(() => import("./sheets/third.tsx"));
 
 export interface ComposerProps extends ComposerStart {
   /** Where the tools of the room stand. */
@@ -80,7 +83,10 @@ function SheetsPane({ trouble, sent }: Pick<ComposerProps, "trouble" | "sent">) 
   // In a small window there is one sheet, as wide as a phone: to read it, and to change its words and images.
   const small = useMedia(SMALL);
   const shownSheets = small ? "narrow" : sheets;
-  const { place, scale } = useScale(width, shownSheets);
+  const roomy = useMedia(ROOMY);
+  const [asked, setThird] = useState(false);
+  const third = asked && roomy;
+  const { place, scale } = useScale(width, shownSheets, third);
   useScrollTogether(together && shownSheets === "both", useViews(), panes, scale);
   const sheet = (name: SheetName, px: number) => (
     <Sheet
@@ -110,6 +116,8 @@ function SheetsPane({ trouble, sent }: Pick<ComposerProps, "trouble" | "sent">) 
         onEverything={reader.showEverything}
         together={together}
         onTogether={setTogether}
+        third={third}
+        onThird={roomy ? setThird : null}
       >
         <LanguageChoice language={language} onLanguage={reader.showIn} />
         <Size />
@@ -124,6 +132,11 @@ function SheetsPane({ trouble, sent }: Pick<ComposerProps, "trouble" | "sent">) 
       >
         {shownSheets !== "narrow" && sheet("wide", width)}
         {shownSheets !== "wide" && sheet("narrow", LIMITS.narrowWidth)}
+        {third && (
+          <Suspense fallback={null}>
+            <ThirdSheet scale={scale} />
+          </Suspense>
+        )}
         <InboxLines />
         <Uploads />
       </div>

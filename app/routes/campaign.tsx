@@ -2,7 +2,15 @@
 import { getFormProps, useForm } from "@conform-to/react";
 import { parseWithZod } from "@conform-to/zod/v4";
 import { Suspense, use, useMemo, useState } from "react";
-import { data, Link, NavLink, Outlet, useLocation, useOutletContext } from "react-router";
+import {
+  data,
+  Link,
+  NavLink,
+  Outlet,
+  useFetcher,
+  useLocation,
+  useOutletContext,
+} from "react-router";
 import { z } from "zod";
 import type { Finding } from "#core/kinds/kind.ts";
 import { required } from "#server/forms.ts";
@@ -72,16 +80,12 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   return submission.reply({ resetForm: true });
 }
 
-function Rename({
-  name,
-  lastResult,
-}: {
-  name: string;
-  lastResult: Route.ComponentProps["actionData"];
-}) {
+function Rename({ id, name }: { id: string; name: string }) {
   const [open, setOpen] = useState(false);
+  // Whoever renames stays in the room.
+  const fetcher = useFetcher<typeof action>();
   const [form, fields] = useForm({
-    lastResult,
+    lastResult: fetcher.data,
     defaultValue: { name },
     onValidate: ({ formData }) => parseWithZod(formData, { schema: nameSchema }),
     onSubmit: () => setOpen(false),
@@ -101,7 +105,13 @@ function Rename({
         </button>
       }
     >
-      <Form method="post" {...getFormProps(form)} className="flex flex-col gap-3">
+      <Form
+        method="post"
+        action={`/campaigns/${id}`}
+        fetcher={fetcher}
+        {...getFormProps(form)}
+        className="flex flex-col gap-3"
+      >
         <TextField meta={fields.name} label="Name" />
         <div>
           <Button type="submit" primary>
@@ -179,7 +189,7 @@ function Known({
   return <Rooms {...rest} standing={standing} />;
 }
 
-export default function CampaignFrame({ loaderData, actionData }: Route.ComponentProps) {
+export default function CampaignFrame({ loaderData }: Route.ComponentProps) {
   const { id, name, standing } = loaderData;
   const [live, setLive] = useState<readonly Finding[] | null>(null);
   const { pathname } = useLocation();
@@ -199,7 +209,7 @@ export default function CampaignFrame({ loaderData, actionData }: Route.Componen
             <span aria-hidden className="text-ink-3">
               /
             </span>
-            <Rename key={name} name={name} lastResult={actionData} />
+            <Rename key={name} id={id} name={name} />
           </div>
           <Suspense fallback={<Rooms id={id} composing={composing} standing={UNKNOWN} />}>
             <Known id={id} composing={composing} loaded={standing} live={composing ? live : null} />

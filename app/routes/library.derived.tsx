@@ -1,11 +1,13 @@
 /** Derived tags: the list of them. */
 import { Plus } from "lucide-react";
 import { Link } from "react-router";
+import { LIMITS } from "#core/limits.ts";
 import { derivedUses, getDerived } from "#server/store/derived.ts";
 import { KIND_NAMES } from "../library/derived-kinds.ts";
-import { at } from "../request.ts";
+import { at, listed } from "../request.ts";
 import { Buttonlike } from "../ui/button.tsx";
-import { Empty, Page, PageTitle } from "../ui/page.tsx";
+import { Empty, Page, Pager, PageTitle } from "../ui/page.tsx";
+import { SearchForm } from "../ui/search.tsx";
 import { Table } from "../ui/table.tsx";
 import type { Route } from "./+types/library.derived.ts";
 
@@ -13,11 +15,14 @@ export { Failed as ErrorBoundary } from "../ui/failed.tsx";
 
 export const meta = () => [{ title: "Derived tags · Septima" }];
 
-export async function loader({ context }: Route.LoaderArgs) {
+export async function loader({ request, context }: Route.LoaderArgs) {
   const { sql } = at(context);
+  const all = [...(await getDerived(sql)).values()];
+  const { shown, ...list } = listed(new URL(request.url), all, LIMITS.sourcesPerPage);
   const uses = await derivedUses(sql);
   return {
-    tags: [...(await getDerived(sql)).values()].map(({ id, name, kind, cases }) => ({
+    ...list,
+    tags: shown.map(({ id, name, kind, cases }) => ({
       id,
       name,
       kind: KIND_NAMES[kind],
@@ -28,26 +33,32 @@ export async function loader({ context }: Route.LoaderArgs) {
 }
 
 export default function Derived({ loaderData }: Route.ComponentProps) {
+  const { tags, search, page, pages } = loaderData;
   return (
     <Page>
       <PageTitle
         title="Derived tags"
         about="Merge tags whose value is chosen by rules: the name of the nearest site, the person who signs."
       >
+        {(pages > 1 || search) && (
+          <SearchForm label="Search derived tags" hint="Search by name" search={search} />
+        )}
         <Buttonlike asChild primary>
           <Link to="new">
             <Plus className="size-4" /> New derived tag
           </Link>
         </Buttonlike>
       </PageTitle>
-      {loaderData.tags.length === 0 ? (
+      {tags.length === 0 && search ? (
+        <Empty title="No matches">Try fewer letters.</Empty>
+      ) : tags.length === 0 ? (
         <Empty title="No derived tags yet">
           Make one when a word, a link or a sender depends on who reads.
         </Empty>
       ) : (
         <Table
           label="Derived tags"
-          rows={loaderData.tags}
+          rows={tags}
           keyOf={(row) => row.id}
           columns={[
             {
@@ -64,6 +75,11 @@ export default function Derived({ loaderData }: Route.ComponentProps) {
           ]}
         />
       )}
+      <Pager
+        page={page}
+        pages={pages}
+        hrefOf={(to) => `?${new URLSearchParams({ search, page: String(to) })}`}
+      />
     </Page>
   );
 }

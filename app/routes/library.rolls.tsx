@@ -1,14 +1,16 @@
 /** Code rolls: the list of them, and a new one. */
 import { data, Link, redirect } from "react-router";
 import { z } from "zod";
+import { LIMITS } from "#core/limits.ts";
 import { required } from "#server/forms.ts";
 import { addRoll, getRolls } from "#server/store/codes.ts";
 import { submissionOf } from "../form.ts";
-import { at } from "../request.ts";
+import { at, listed } from "../request.ts";
 import { Button } from "../ui/button.tsx";
 import { Field, INPUT } from "../ui/field.tsx";
 import { Form } from "../ui/form.tsx";
-import { Chip, Empty, Page, PageTitle } from "../ui/page.tsx";
+import { Chip, Empty, Page, Pager, PageTitle } from "../ui/page.tsx";
+import { SearchForm } from "../ui/search.tsx";
 import { Table } from "../ui/table.tsx";
 import { count, isoDay } from "../ui/words.ts";
 import type { Route } from "./+types/library.rolls.ts";
@@ -19,9 +21,11 @@ export const meta = () => [{ title: "Code rolls · Septima" }];
 
 const schema = z.object({ name: required("Give the roll a name.") });
 
-export const loader = async ({ context }: Route.LoaderArgs) => ({
-  rolls: await getRolls(at(context).sql),
-});
+export async function loader({ request, context }: Route.LoaderArgs) {
+  const all = await getRolls(at(context).sql);
+  const { shown, ...list } = listed(new URL(request.url), all, LIMITS.sourcesPerPage);
+  return { ...list, rolls: shown };
+}
 
 export async function action({ request, context }: Route.ActionArgs) {
   const submission = await submissionOf(request, schema);
@@ -33,13 +37,16 @@ export async function action({ request, context }: Route.ActionArgs) {
 }
 
 export default function Rolls({ loaderData, actionData }: Route.ComponentProps) {
-  const { rolls } = loaderData;
+  const { rolls, search, page, pages } = loaderData;
   return (
     <Page>
       <PageTitle
         title="Code rolls"
         about="Lists of unique codes. One is torn off for each reader, like a ticket."
       >
+        {(pages > 1 || search) && (
+          <SearchForm label="Search code rolls" hint="Search by name" search={search} />
+        )}
         <Form method="post" className="flex items-end gap-2">
           <Field label="A new roll" errors={actionData?.error?.name}>
             {(own) => <input {...own} name="name" className={INPUT} />}
@@ -49,7 +56,9 @@ export default function Rolls({ loaderData, actionData }: Route.ComponentProps) 
           </Button>
         </Form>
       </PageTitle>
-      {rolls.length === 0 ? (
+      {rolls.length === 0 && search ? (
+        <Empty title="No matches">Try fewer letters.</Empty>
+      ) : rolls.length === 0 ? (
         <Empty title="No code rolls yet">Give one a name, then add codes to it.</Empty>
       ) : (
         <Table
@@ -78,6 +87,11 @@ export default function Rolls({ loaderData, actionData }: Route.ComponentProps) 
           ]}
         />
       )}
+      <Pager
+        page={page}
+        pages={pages}
+        hrefOf={(to) => `?${new URLSearchParams({ search, page: String(to) })}`}
+      />
     </Page>
   );
 }

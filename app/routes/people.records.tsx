@@ -1,6 +1,6 @@
 /** One table of records: its rows, and its fields. */
 import { Upload } from "lucide-react";
-import { data, Link, redirect, useSearchParams, useSubmit } from "react-router";
+import { data, Link, redirect, useSubmit } from "react-router";
 import { z } from "zod";
 import { kindOf } from "#core/fields/index.ts";
 import { LIMITS } from "#core/limits.ts";
@@ -16,20 +16,22 @@ import { countedFields, getSchema, removeTable, renameTable } from "#server/stor
 import {
   addRecords,
   changeRecord,
-  getRecords,
-  recordNames,
+  countFound,
+  getRecord,
   removeRecord,
+  searchRecords,
 } from "#server/store/records.ts";
 import { sentForm, submissionOf } from "../form.ts";
 import { FieldInput } from "../people/field-input.tsx";
 import { FieldsEditor } from "../people/fields-editor.tsx";
 import { writtenIn } from "../people/save-values.ts";
-import { at } from "../request.ts";
+import { at, paged, searchIn } from "../request.ts";
 import { Button, Buttonlike } from "../ui/button.tsx";
 import { Confirm } from "../ui/confirm.tsx";
 import { Field, FormErrors, INPUT } from "../ui/field.tsx";
 import { Form } from "../ui/form.tsx";
-import { Page, PageTitle } from "../ui/page.tsx";
+import { Empty, Page, Pager, PageTitle } from "../ui/page.tsx";
+import { SearchForm } from "../ui/search.tsx";
 import { Table } from "../ui/table.tsx";
 import type { Route } from "./+types/people.records.ts";
 
@@ -55,20 +57,36 @@ async function tableOf(context: Route.LoaderArgs["context"], table: string) {
   return { ...schema, table: found };
 }
 
-export async function loader({ params, context }: Route.LoaderArgs) {
+export async function loader({ request, params, context }: Route.LoaderArgs) {
   const { sql } = at(context);
   const { table, tables } = await tableOf(context, params.table);
   const book = await recordBook(sql, table.fields, tables);
+  const url = new URL(request.url);
+  const search = searchIn(url);
+  const limit = LIMITS.contactsPerPage;
+  const { page, pages, from } = paged(url, await countFound(sql, table.id, search), limit);
+  const shown = await searchRecords(sql, table.id, table.fields, { search, from, limit });
+  const wanted = Number(url.searchParams.get("record"));
+  const one =
+    Number.isInteger(wanted) && wanted > 0
+      ? (shown.find(({ id }) => id === wanted) ??
+        (await getRecord(sql, table.id, table.fields, wanted)))
+      : null;
+  const rowOf = ({ id, name, values }: (typeof shown)[number]) => ({
+    id,
+    name,
+    cells: writeValues(values, table.fields, book),
+  });
   return {
+    search,
+    page,
+    pages,
+    chosen: one && rowOf(one),
     id: table.id,
     name: table.name,
     fields: await countedFields(sql, table.id, table.fields),
     tables: [...tables.values()].map((one) => ({ id: one.id, name: one.name })),
-    rows: (await getRecords(sql, table.id, table.fields)).map((row) => ({
-      id: row.id,
-      name: row.name,
-      cells: writeValues(row.values, table.fields, book),
-    })),
+    rows: shown.map(rowOf),
   };
 }
 
@@ -105,8 +123,7 @@ export async function action({ request, params, context }: Route.ActionArgs) {
       if (wrong.length > 0) return refuse(Object.fromEntries(wrong));
       try {
         if (asked.do === "add") {
-          const rows = await recordNames(sql, table.id);
-          if (rows.length >= LIMITS.recordsPerTable) {
+          if ((await countFound(sql, table.id)) >= LIMITS.recordsPerTable) {
             return refuse({ name: [`At most ${LIMITS.recordsPerTable} records.`] });
           }
           await addRecords(sql, table.id, table.fields, [{ name: asked.name, values }], now);
@@ -178,9 +195,9 @@ function RecordForm({
 
 export default function Records({ loaderData, actionData }: Route.ComponentProps) {
   const submit = useSubmit();
-  const { name: title, fields, rows, tables } = loaderData;
-  const [params] = useSearchParams();
-  const chosen = rows.find((row) => String(row.id) === params.get("record")) ?? null;
+  const { name: title, fields, rows, tables, chosen, search, page, pages } = loaderData;
+  const hrefOf = (more: Record<string, string>) =>
+    `?${new URLSearchParams({ search, page: String(page), ...more })}`;
   const errors = (actionData?.error ?? {}) as Record<string, string[]>;
   const sent = actionData?.initialValue as { do?: string } | undefined;
   const ofRecord = sent?.do === "add" || sent?.do === "change" ? errors : {};
@@ -214,6 +231,16 @@ export default function Records({ loaderData, actionData }: Route.ComponentProps
       <FormErrors errors={actionData?.error?.[""]} />
       <div className="grid grid-cols-[1fr_320px] gap-12">
         <div>
+          {(pages > 1 || search) && (
+            <div className="mb-2">
+              <SearchForm label="Search records" hint="Search by name" search={search} />
+            </div>
+          )}
+          {rows.length === 0 && (
+            <Empty title={search ? "No matches" : "No records yet"}>
+              {search ? "Try fewer letters." : "Add the first, or import a file."}
+            </Empty>
+          )}
           <Table
             label={title}
             rows={rows}
@@ -222,7 +249,10 @@ export default function Records({ loaderData, actionData }: Route.ComponentProps
               {
                 title: "Name",
                 cell: (row) => (
-                  <Link to={`?record=${row.id}`} className="font-semibold hover:underline">
+                  <Link
+                    to={hrefOf({ record: String(row.id) })}
+                    className="font-semibold hover:underline"
+                  >
                     {row.name}
                   </Link>
                 ),
@@ -233,12 +263,13 @@ export default function Records({ loaderData, actionData }: Route.ComponentProps
               })),
             ]}
           />
+          <Pager page={page} pages={pages} hrefOf={(to) => hrefOf({ page: String(to) })} />
         </div>
         <section aria-label={chosen ? chosen.name : "A new record"}>
           <h2 className="mb-2 flex items-baseline justify-between text-head">
             {chosen ? chosen.name : "A new record"}
             {chosen && (
-              <Link to="?" className="link text-small">
+              <Link to={hrefOf({})} className="link text-small">
                 Add another
               </Link>
             )}

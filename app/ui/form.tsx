@@ -1,14 +1,24 @@
 /** The form of every page: what it sends is sent once, and its buttons show that it is on its way. */
 import { createContext, useContext, useEffect, useRef, useState } from "react";
-import { type FormProps, Form as RouterForm, useNavigation } from "react-router";
+import {
+  type FetcherWithComponents,
+  type FormProps,
+  Form as RouterForm,
+  useNavigation,
+} from "react-router";
+
+type Fetcher = Pick<FetcherWithComponents<unknown>, "Form" | "state">;
 
 const Busy = createContext(false);
 
 /** Whether the form around this is on its way. */
 export const useFormBusy = () => useContext(Busy);
 
-export function Form({ onSubmit, ...rest }: FormProps) {
-  const { state } = useNavigation();
+/** With a fetcher what is sent leaves the page where it is. */
+export function Form({ onSubmit, fetcher, ...rest }: FormProps & { fetcher?: Fetcher }) {
+  const navigation = useNavigation();
+  const state = fetcher ? fetcher.state : navigation.state;
+  const Sending = fetcher ? fetcher.Form : RouterForm;
   const sent = useRef(false);
   const [busy, setBusy] = useState(false);
   useEffect(() => {
@@ -18,7 +28,7 @@ export function Form({ onSubmit, ...rest }: FormProps) {
   }, [state]);
   return (
     <Busy value={busy}>
-      <RouterForm
+      <Sending
         {...rest}
         aria-busy={busy || undefined}
         onSubmit={(event) => {

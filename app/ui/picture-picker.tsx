@@ -126,17 +126,17 @@ export function PicturePicker({
       trigger={trigger}
     >
       <div className="mb-3 flex flex-wrap items-center gap-3">
-        <label className="relative block flex-1">
-          <span className="sr-only">Find an image</span>
+        <div className="relative flex-1">
           <Search className="absolute top-2 left-2 size-4 text-ink-3" aria-hidden />
           <input
+            aria-label="Find an image"
             value={words}
             maxLength={200}
             placeholder="Find an image by its name"
             onChange={(event) => setWords(event.target.value)}
             className={`${INPUT} pl-7.5!`}
           />
-        </label>
+        </div>
         <input
           ref={file}
           type="file"

@@ -3,7 +3,7 @@ import { z } from "zod";
 import type { Picture } from "#core/kinds/kind.ts";
 
 /** The picture files among what is dropped or pasted. */
-export const pictureFiles = (transfer: DataTransfer): File[] =>
+export const pictureFiles = (transfer: Pick<DataTransfer, "files">): File[] =>
   [...transfer.files].filter((file) => file.type.startsWith("image/"));
 
 export class UploadError extends Error {

@@ -7,7 +7,7 @@ import { addList, getLists } from "../store/audience.ts";
 import { addContacts, getContact } from "../store/contacts.ts";
 import { addFields, addTable, CONTACTS, getFields } from "../store/fields.ts";
 import { createImport, getImport, getRefused, setOptions, setState } from "../store/imports.ts";
-import { addRecords, getRecords } from "../store/records.ts";
+import { addRecords, searchRecords } from "../store/records.ts";
 import { destinationOf } from "../store/staging/destination.ts";
 import { suppress } from "../store/suppressions.ts";
 import { startTestServices, type TestServices } from "../testing/services.ts";
@@ -17,6 +17,7 @@ import { checkImport } from "./check.ts";
 import { importFile } from "./files.ts";
 
 const ID = "import000001";
+const ALL = { search: "", from: 0, limit: 1_000 };
 let services: TestServices;
 let list: string;
 beforeAll(async () => {
@@ -294,7 +295,7 @@ it("takes records in beside contacts, and back, with what pointed to them", asyn
   const [maud] = await addRecords(sql, "wardens", new Map(), [{ name: "Maud", values: {} }], now);
   const fields = await getFields(sql, "sites");
   await addRecords(sql, "sites", fields, [{ name: "Hill", values: { opens: "9" } }], now);
-  const before = await getRecords(sql, "sites", fields);
+  const before = await searchRecords(sql, "sites", fields, ALL);
   const found = await check(
     "Opens,Name,Warden,Acres\n10,hill,maud,4\n11,Walled garden,,2.5\n12,HILL,,\n13,,,\n1,Lake,Nobody,\n",
     {},
@@ -309,12 +310,12 @@ it("takes records in beside contacts, and back, with what pointed to them", asyn
   ]);
   await apply();
   const after = await getFields(sql, "sites");
-  expect((await getRecords(sql, "sites", after)).map(({ name, values }) => [name, values])).toEqual(
-    [
-      ["Hill", { opens: "10", warden: maud, acres: 4 }],
-      ["Walled garden", { opens: "11", acres: 2.5 }],
-    ],
-  );
+  expect(
+    (await searchRecords(sql, "sites", after, ALL)).map(({ name, values }) => [name, values]),
+  ).toEqual([
+    ["Hill", { opens: "10", warden: maud, acres: 4 }],
+    ["Walled garden", { opens: "11", acres: 2.5 }],
+  ]);
   const [walled] = await sql<{
     id: number;
   }>`select id from records_sites where name = 'Walled garden'`;
@@ -323,7 +324,7 @@ it("takes records in beside contacts, and back, with what pointed to them", asyn
   ]);
   await setState(sql, ID, "undoing");
   await undoImport(services, ID);
-  expect(await getRecords(sql, "sites", fields)).toEqual(before);
+  expect(await searchRecords(sql, "sites", fields, ALL)).toEqual(before);
   expect((await getContact(sql, ann!))!.values.site).toBeUndefined();
 });
 

@@ -4,6 +4,7 @@ import type { Json } from "#core/json.ts";
 import { LIMITS } from "#core/limits.ts";
 import { fragment, identifier, type Sql as SqlPiece } from "#core/rules/index.ts";
 import { first, type Sql } from "../db/database.ts";
+import type { PageOf } from "./audience.ts";
 import {
   assignmentsOf,
   columnNames,
@@ -13,6 +14,7 @@ import {
   valuesSql,
 } from "./columns.ts";
 import { tableSql } from "./fields.ts";
+import { wordsFit } from "./search.ts";
 
 export interface OwnRecord {
   readonly id: number;
@@ -49,10 +51,21 @@ export async function addRecords(
   return ids.map((row) => row.id);
 }
 
-/** All records of a table by name. */
-export const getRecords = (sql: Sql, table: string, fields: Fields): Promise<OwnRecord[]> =>
+/** Records of a table by name, those whose names fit what is searched. */
+export const searchRecords = (
+  sql: Sql,
+  table: string,
+  fields: Fields,
+  { search, from, limit }: PageOf,
+): Promise<OwnRecord[]> =>
   sql<OwnRecord>`select r.id, r.name, ${valuesSql(fields, "r")} as values
-    from ${at(table)} r order by r.name_folded limit ${LIMITS.recordsPerTable}`;
+    from ${at(table)} r where ${wordsFit(identifier("r", "name"), search)}
+    order by r.name_folded offset ${from} limit ${limit}`;
+export const countFound = async (sql: Sql, table: string, search = ""): Promise<number> =>
+  first(
+    await sql<{ n: number }>`select count(*)::int as n from ${at(table)} r
+      where ${wordsFit(identifier("r", "name"), search)}`,
+  )!.n;
 
 export const getRecord = async (
   sql: Sql,

@@ -4,7 +4,14 @@ import { createBand, createBlock, createColumn, createDocument } from "#core/blo
 import { apply, type EmailDocument, find, walk } from "#core/document/index.ts";
 import { documentArbitrary } from "#core/testing/arbitrary-documents.ts";
 import { spotAfter } from "../placing/spots.ts";
-import { duplicate, readingOrder, setColumns, shift, takeOut } from "./actions.ts";
+import {
+  type ColumnMemory,
+  duplicate,
+  readingOrder,
+  setColumns,
+  shift,
+  takeOut,
+} from "./actions.ts";
 import { putDown } from "./put-down.ts";
 
 const NEW = { kind: "new", type: "text" } as const;
@@ -83,6 +90,17 @@ describe("columns", () => {
     const one = apply(three, setColumns(three, "top", 1)!);
     expect(children(one, "left")).toEqual(["a", "b", "c"]);
     expect(setColumns(one, "top", 1)).toBeNull();
+  });
+  it("that are given back have the blocks that stood in them", () => {
+    const memory: ColumnMemory = new Map();
+    const change = (doc: EmailDocument, count: number) =>
+      apply(doc, setColumns(doc, "top", count, memory)!);
+    const before = email().root.children[0]!.children.map((c) => c.children.map((b) => b.id));
+    const one = change(email(), 1);
+    const again = change(one, before.length);
+    const after = again.root.children[0]!.children.map((c) => c.children.map((b) => b.id));
+    expect(after).toEqual(before);
+    expect(change(change(again, 1), 4).root.children[0]!.children[3]!.children).toEqual([]);
   });
 });
 

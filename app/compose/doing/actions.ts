@@ -163,19 +163,45 @@ export function addItem(doc: EmailDocument, parentId: string, type: string): Doi
   return { edit: { type: "insert", parent: parentId, after, node }, select: node.id };
 }
 
-/** Sets how many columns a band has; blocks of columns that go move into the last that stays. */
-export function setColumns(doc: EmailDocument, bandId: string, count: number): Edit | null {
+/** In which column of its band each block stood before columns were taken away, by band and block. */
+export type ColumnMemory = Map<string, Map<string, number>>;
+
+/**
+ * Sets how many columns a band has; blocks of columns that go move into the last that stays. Those that `memory`
+ * knows go back where they were when their column comes again.
+ */
+export function setColumns(
+  doc: EmailDocument,
+  bandId: string,
+  count: number,
+  memory: ColumnMemory = new Map(),
+): Edit | null {
   const band = find(doc, bandId)?.node;
   if (!band || band.children.length === count) return null;
   const edits: SimpleEdit[] = [];
+  const before = memory.get(bandId) ?? new Map<string, number>();
+  memory.set(bandId, before);
+  let comeAfter = band.children.at(-1)!.id;
   for (let i = band.children.length; i < count; i++) {
-    const after = i === band.children.length ? band.children.at(-1)!.id : lastInserted(edits);
-    edits.push({ type: "insert", parent: bandId, after, node: createColumn(newNodeId) });
+    const after = comeAfter;
+    const column = createColumn(newNodeId);
+    edits.push({ type: "insert", parent: bandId, after, node: column });
+    comeAfter = column.id;
+    let last: string | null = null;
+    for (const block of band.children.flatMap(({ children }) => children)) {
+      if (before.get(block.id) !== i) continue;
+      edits.push({ type: "move", node: block.id, parent: column.id, after: last });
+      before.delete(block.id);
+      last = block.id;
+    }
   }
   const stays = band.children[count - 1];
   let after = stays?.children.at(-1)?.id ?? null;
-  for (const column of band.children.slice(count)) {
+  for (const [at, column] of band.children.entries()) {
+    if (at < count) continue;
     for (const block of column.children) {
+      // Who was moved before stays known by the column it came from.
+      if (!before.has(block.id)) before.set(block.id, at);
       edits.push({ type: "move", node: block.id, parent: stays!.id, after });
       after = block.id;
     }
@@ -183,7 +209,3 @@ export function setColumns(doc: EmailDocument, bandId: string, count: number): E
   }
   return group(edits);
 }
-const lastInserted = (edits: readonly SimpleEdit[]): string => {
-  const last = edits.at(-1);
-  return last?.type === "insert" ? last.node.id : "";
-};

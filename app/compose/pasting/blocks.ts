@@ -24,6 +24,12 @@ export const blocksFrom = (doc: EmailDocument, pieces: readonly Piece[]): DocNod
     return newBlock(doc, "heading", newNodeId, { level, words });
   });
 
+/** A text block like another, with other words; its translations are of the other. */
+export function textLike(block: DocNode, words: TextJson): DocNode {
+  const { tr: _, ...props } = block.props;
+  return { ...block, id: newNodeId(), props: { ...props, words: words as never } };
+}
+
 /** An image of a picture; its alt text is left for the person, and the proof asks for it. */
 export const imageOf = (doc: EmailDocument, picture: Picture): DocNode =>
   newBlock(doc, "image", newNodeId, { picture: picture.id, alt: line() });

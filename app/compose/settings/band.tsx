@@ -4,7 +4,7 @@ import type { DocNode } from "#core/document/index.ts";
 import { LIMITS } from "#core/limits.ts";
 import { Field, INPUT } from "../../ui/field.tsx";
 import { Segmented } from "../../ui/segmented.tsx";
-import { setColumns } from "../doing/actions.ts";
+import { type ColumnMemory, setColumns } from "../doing/actions.ts";
 import {
   equalShares,
   LEAST_SHARE,
@@ -18,6 +18,9 @@ import { SeenSection } from "../who/seen-section.tsx";
 import { Controls } from "./controls/index.tsx";
 import { NumberField } from "./controls/number.tsx";
 import { PaddingFields, Section, Shown } from "./parts.tsx";
+
+/** While the page stands, columns that are given back keep their blocks where they were. */
+const COLUMNS: ColumnMemory = new Map();
 
 export function BandSettings({ node }: { node: DocNode }) {
   const { doc } = useReading("doc");
@@ -50,7 +53,7 @@ export function BandSettings({ node }: { node: DocNode }) {
             value={String(node.children.length)}
             options={["1", "2", "3", "4"].map((value) => ({ value, label: value }))}
             onChange={(value) => {
-              const change = setColumns(doc, node.id, Number(value));
+              const change = setColumns(doc, node.id, Number(value), COLUMNS);
               if (change) edit(change);
             }}
           />

@@ -6,7 +6,7 @@ import type { Sheets } from "./strip.tsx";
 const AROUND = 34;
 
 /** Scales the sheets so that they fit beside each other. */
-export function useScale(emailWidth: number, sheets: Sheets) {
+export function useScale(emailWidth: number, sheets: Sheets, third = false) {
   const place = useRef<HTMLDivElement>(null);
   const [room, setRoom] = useState(812);
   useEffect(() => {
@@ -15,7 +15,8 @@ export function useScale(emailWidth: number, sheets: Sheets) {
     return () => observer.disconnect();
   }, []);
   const narrow = LIMITS.narrowWidth;
-  const wanted = sheets === "both" ? emailWidth + narrow : sheets === "wide" ? emailWidth : narrow;
-  const free = room - (sheets === "both" ? 2 : 1) * AROUND;
+  const own = sheets === "both" ? emailWidth + narrow : sheets === "wide" ? emailWidth : narrow;
+  const wanted = own + (third ? narrow : 0);
+  const free = room - ((sheets === "both" ? 2 : 1) + (third ? 1 : 0)) * AROUND;
   return { place, scale: Math.min(1, Math.max(0.3, free / wanted)) };
 }

@@ -1,9 +1,9 @@
 /** The strip over the sheets: whose eyes, which sheets, pictures on or off. */
-import { Command } from "cmdk";
 import {
   ChevronLeft,
   ChevronRight,
   Columns2,
+  Columns3,
   ImageOff,
   Layers,
   Link2,
@@ -13,12 +13,13 @@ import {
   Sun,
   Unlink2,
 } from "lucide-react";
-import { type ReactNode, useEffect, useState } from "react";
+import { type ReactNode, useState } from "react";
 import { IconButton } from "../../ui/button.tsx";
 import { SMALL, useMedia } from "../../ui/media.ts";
+import { PickList } from "../../ui/pick-list.tsx";
 import { Popover } from "../../ui/popover.tsx";
 import { Segmented } from "../../ui/segmented.tsx";
-import { fetchReaders } from "../reading/readers.ts";
+import { fetchReaders, findReaders } from "../reading/readers.ts";
 import { FindSomeone } from "../who/find-someone.tsx";
 import type { ReaderChoice } from "../wire.ts";
 
@@ -33,20 +34,6 @@ export function ReaderSearch({
   onReader: (reader: ReaderChoice) => void;
 }) {
   const [open, setOpen] = useState(false);
-  const [search, setSearch] = useState("");
-  const [found, setFound] = useState<ReaderChoice[]>([]);
-  useEffect(() => {
-    if (!open) return;
-    let stale = false;
-    const timer = setTimeout(async () => {
-      const readers = await fetchReaders({ search });
-      if (!stale) setFound(readers);
-    }, 150);
-    return () => {
-      stale = true;
-      clearTimeout(timer);
-    };
-  }, [open, search]);
   return (
     <Popover
       label="Preview as"
@@ -68,32 +55,27 @@ export function ReaderSearch({
         </button>
       }
     >
-      <Command label="Contacts" shouldFilter={false} className="w-72">
-        <Command.Input
-          autoFocus
-          value={search}
-          onValueChange={setSearch}
-          placeholder="Find a contact"
-          className="w-full border-b bg-transparent px-3 py-2 outline-none"
-        />
-        <Command.List className="max-h-72 overflow-auto p-1">
-          <Command.Empty className="px-2 py-3 text-ink-3">No matches.</Command.Empty>
-          {found.map((one) => (
-            <Command.Item
-              key={one.id}
-              value={String(one.id)}
-              onSelect={() => {
-                onReader(one);
-                setOpen(false);
-              }}
-              className="flex cursor-pointer justify-between gap-3 rounded-md px-2 py-1.5 data-[selected=true]:bg-plum-soft"
-            >
-              <span className="font-semibold">{one.name}</span>
-              <span className="truncate text-ink-3">{one.about}</span>
-            </Command.Item>
-          ))}
-        </Command.List>
-      </Command>
+      <PickList
+        label="Contacts"
+        hint="Find a contact"
+        empty="No matches."
+        find={async (search) =>
+          (await findReaders(search))?.map((one) => ({
+            key: String(one.id),
+            label: one.name,
+            shown: (
+              <>
+                <span className="flex-1 font-semibold">{one.name}</span>
+                <span className="truncate text-ink-3">{one.about}</span>
+              </>
+            ),
+            onPick() {
+              onReader(one);
+              setOpen(false);
+            },
+          })) ?? null
+        }
+      />
     </Popover>
   );
 }
@@ -140,6 +122,8 @@ export function Strip({
   onEverything,
   together,
   onTogether,
+  third,
+  onThird,
   children,
 }: {
   reader: ReaderChoice | null;
@@ -155,6 +139,9 @@ export function Strip({
   onEverything: (on: boolean) => void;
   together: boolean;
   onTogether: (together: boolean) => void;
+  /** A third sheet stands beside the others; null where there is no room for one. */
+  third: boolean;
+  onThird: ((third: boolean) => void) | null;
   children?: ReactNode;
 }) {
   const small = useMedia(SMALL);
@@ -195,6 +182,16 @@ export function Strip({
             className={together ? "bg-plum-soft text-plum" : ""}
           >
             {together ? <Link2 /> : <Unlink2 />}
+          </IconButton>
+        )}
+        {onThird && (
+          <IconButton
+            label="A third sheet"
+            aria-pressed={third}
+            onClick={() => onThird(!third)}
+            className={third ? "bg-plum-soft text-plum" : ""}
+          >
+            <Columns3 />
           </IconButton>
         )}
         <IconButton

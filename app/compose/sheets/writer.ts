@@ -1,11 +1,12 @@
 /** Writing on the sheets: one text at a time, on one of them. */
 import { createStore } from "zustand";
+import { find } from "#core/document/index.ts";
 import type { Tag } from "#core/text/index.ts";
 import type { Commands } from "../doing/commands.ts";
 import { addRow } from "../doing/table-columns.ts";
 import type { Messages } from "../messages/messages.ts";
 import type { Panels } from "../panels/open.ts";
-import { blocksFrom } from "../pasting/blocks.ts";
+import { blocksFrom, textLike } from "../pasting/blocks.ts";
 import type { Reading } from "../reading/reading.ts";
 import type { Selection } from "../selection/selection.ts";
 import type { Session } from "../session/session.ts";
@@ -103,9 +104,14 @@ export function createWriter({
         popoverOpen = true;
         store.setState({ linking: true });
       },
-      onPaste({ tables, files, cut }) {
+      onPaste({ tables, files, cut, rest }) {
         if (cut) messages.say("It was long: only the beginning was pasted.");
-        const nodes = blocksFrom(reading.store.getState().doc, tables);
+        const { doc } = reading.store.getState();
+        const nodes = blocksFrom(doc, tables);
+        const { writing } = getState();
+        const block = rest && writing && find(doc, writing.node)?.node;
+        // What comes after the table goes on in a text like the one before it.
+        if (block) nodes.push(textLike(block, rest));
         if (nodes.length) commands.add({ kind: "ready", nodes, label: "Table" });
         if (files.length) commands.addFiles(files);
       },

@@ -104,6 +104,7 @@ export function beginWriting(
       onAskLink: handlers.onAskLink,
       onAskBar: handlers.onAskBar,
       onPaste: handlers.onPaste,
+      splits: block.type === "text",
       lang: String(doc.root.props.lang),
       onEscape: handlers.onEnd,
       onEnter: handlers.onEnd,

@@ -41,6 +41,8 @@ export interface TextEditorOptions {
   /** Called when the person wants to go to the bar (Alt+F10, as in other editors). */
   readonly onAskBar?: () => void;
   /** Called after a paste with what does not go into a text, and whether the paste was cut short. */
+  /** What is pasted and stands beside a text may part it in two. */
+  readonly splits?: boolean;
   readonly onPaste?: (beside: PastedText["beside"] & { cut: boolean }) => void;
   /** The language of the words (BCP 47), for spelling. */
   readonly lang?: string;
@@ -292,7 +294,12 @@ export function createTextEditor(
       // Own texts keep their marks and tags; anything else comes in as words.
       if (html.includes("data-pm-slice") && kind !== "line") return false;
       if (!event.clipboardData) return false;
-      const { change, beside, cut } = pasteInto(target.state, kind, event.clipboardData);
+      const { change, beside, cut } = pasteInto(
+        target.state,
+        kind,
+        event.clipboardData,
+        options.splits,
+      );
       if (change) target.dispatch(change);
       options.onPaste?.({ ...beside, cut });
       return true;

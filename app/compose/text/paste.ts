@@ -18,8 +18,12 @@ import { pictureFiles } from "../../ui/upload.ts";
 export interface PastedText {
   /** The change of the text; null where nothing goes into it. */
   readonly change: Transaction | null;
-  /** Tables and pictures, which stand beside a text and not in it. */
-  readonly beside: { readonly tables: readonly Piece[]; readonly files: readonly File[] };
+  /** Tables and pictures, which stand beside a text and not in it; and what of the text comes after them. */
+  readonly beside: {
+    readonly tables: readonly Piece[];
+    readonly files: readonly File[];
+    readonly rest?: TextJson | null;
+  };
   /** It was longer than may be pasted at once. */
   readonly cut: boolean;
 }
@@ -61,7 +65,26 @@ function openEnds(slice: Slice): Slice {
   return new Slice(slice.content, ends[0]!, ends[1]!);
 }
 
-export function pasteInto(state: EditorState, kind: TextKind, clipboard: DataTransfer): PastedText {
+/** Ends a text at a place: what comes after it is taken out of it, and given. */
+function endAt(change: Transaction, at: number): TextJson | null {
+  const { doc } = change;
+  if (doc.textBetween(at, doc.content.size, " ", "x").trim() === "") return null;
+  const rest = doc.cut(at);
+  const first = rest.firstChild;
+  // Where the rest begins with nothing, nothing of it is kept.
+  const kept =
+    first && first.content.size === 0 ? doc.copy(rest.content.cut(first.nodeSize)) : rest;
+  change.delete(at, doc.content.size);
+  return kept.toJSON() as TextJson;
+}
+
+/** `splits`: a table in the middle of the text parts it in two. */
+export function pasteInto(
+  state: EditorState,
+  kind: TextKind,
+  clipboard: Pick<DataTransfer, "getData" | "files">,
+  splits = false,
+): PastedText {
   const plain = clipboard.getData("text/plain");
   const html = clipboard.getData("text/html");
   const files = kind === "line" ? [] : pictureFiles(clipboard);
@@ -82,10 +105,15 @@ export function pasteInto(state: EditorState, kind: TextKind, clipboard: DataTra
   const tables = table ? [table] : pieces.filter((piece) => piece.kind === "table");
   const written = pieces.filter((piece) => piece.kind !== "table");
   if (tables.length && kind !== "line" && written.length === 0) {
-    return { change: null, beside: { tables, files: [] }, cut };
+    if (!splits) return { change: null, beside: { tables, files: [] }, cut };
+    const change = state.tr.deleteSelection();
+    const rest = endAt(change, change.selection.from);
+    return { change: change.docChanged ? change : null, beside: { tables, files: [], rest }, cut };
   }
   const text = written.length && kind !== "line" ? textOfPieces(written) : wordsFromPlain(plain);
   const slice = sliceOf(text, kind, kind === "line" ? room : Number.POSITIVE_INFINITY);
-  const beside = kind === "line" ? NONE : { tables, files: [] };
-  return { change: put(kind === "doc" ? openEnds(slice) : slice), beside, cut };
+  const change = put(kind === "doc" ? openEnds(slice) : slice);
+  if (kind === "line") return { change, beside: NONE, cut };
+  const rest = splits && tables.length ? endAt(change, change.selection.to) : null;
+  return { change, beside: { tables, files: [], rest }, cut };
 }

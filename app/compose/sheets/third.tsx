@@ -1,0 +1,144 @@
+/** A third sheet, to look at: the email in the dark, as plain text, or as another reader gets it. */
+import { useEffect, useRef, useState } from "react";
+import { inLanguage, languageOf } from "#core/languages/index.ts";
+import { LIMITS } from "#core/limits.ts";
+import { mergeText, prepare, unsigned } from "#core/merge/index.ts";
+import { compile } from "#core/render/index.ts";
+import { useWhoSees } from "../../rules/who-sees.ts";
+import { Select } from "../../ui/select.tsx";
+import { useReading } from "../reading/reading.ts";
+import { useSession } from "../session/session.ts";
+import type { ReaderChoice } from "../wire.ts";
+import { ReaderSearch } from "./strip.tsx";
+import { type SheetContent, SheetView } from "./view.ts";
+
+const KINDS = [
+  { value: "dark", label: "Dark" },
+  { value: "plain", label: "Plain text" },
+  { value: "other", label: "Another reader" },
+] as const;
+type Kind = (typeof KINDS)[number]["value"];
+
+/** How long the email rests before what is only looked at follows, ms. */
+const REST = 250;
+
+/** A value once it has rested: nothing is made of what stands for a moment only. */
+function useRested<T>(value: T): T {
+  const [rested, setRested] = useState(value);
+  useEffect(() => {
+    const timer = setTimeout(() => setRested(value), REST);
+    return () => clearTimeout(timer);
+  }, [value]);
+  return rested;
+}
+
+/** What the sheet shows: as the other sheets, or for another contact. */
+function useContent(other: ReaderChoice | null): SheetContent {
+  const own: SheetContent = useReading("doc", "lang", "surroundings", "reader", "everything");
+  const tags = useReading(({ tags }) => tags);
+  const { campaign } = useSession();
+  const known = useWhoSees(campaign, tags.conditions, other?.id ?? null);
+  const [made, setMade] = useState<{ of: ReaderChoice; bits: string } | null>(null);
+  const bits = known?.contact === other?.id ? known?.bits : undefined;
+  useEffect(() => {
+    if (other && bits !== undefined) setMade({ of: other, bits });
+  }, [other, bits]);
+  const [content, setContent] = useState(own);
+  useEffect(() => {
+    if (!made || !other) return setContent(own);
+    const values = { ...own.reader.values, ...made.of.values };
+    const reader = { values, bits: made.bits, token: "" };
+    setContent({ ...own, reader, lang: languageOf(own.doc, values) });
+  }, [own, made, other]);
+  return content;
+}
+
+/** The plain text as it goes out. */
+function Plain({ content }: { content: SheetContent }) {
+  const { doc, surroundings, lang, reader } = content;
+  const email = prepare(compile(doc, surroundings, lang), {
+    links: "direct",
+    marks: false,
+    sign: unsigned,
+  });
+  return (
+    <pre className="min-h-40 border bg-sheet p-3 font-mono text-fine leading-snug whitespace-pre-wrap text-ink break-words">
+      {mergeText(email.text, reader)}
+    </pre>
+  );
+}
+
+function Page({ content, dark, scale }: { content: SheetContent; dark: boolean; scale: number }) {
+  const frame = useRef<HTMLIFrameElement>(null);
+  const [view, setView] = useState<SheetView | null>(null);
+  const [height, setHeight] = useState(600);
+  const open = () => {
+    if (frame.current?.contentDocument?.title === "Sheet") setView(new SheetView(frame.current));
+  };
+  // The frame may have loaded before this ran in the browser.
+  useEffect(open, []);
+  useEffect(() => {
+    if (!view) return;
+    const { doc, lang } = content;
+    view.show({ ...content, doc: inLanguage(doc, lang) });
+    setHeight(view.height);
+    const observer = new ResizeObserver(() => setHeight(view.height));
+    observer.observe(view.document.body);
+    return () => observer.disconnect();
+  }, [view, content]);
+  const width = LIMITS.narrowWidth;
+  return (
+    <div
+      className="relative bg-[#ffffff] outline-1 outline-line"
+      style={{ width: width * scale, height: height * scale }}
+    >
+      <iframe
+        ref={frame}
+        title="The email on the third sheet"
+        src="/sheet"
+        sandbox="allow-same-origin"
+        tabIndex={-1}
+        onLoad={open}
+        className="pointer-events-none absolute top-0 left-0 origin-top-left"
+        style={{
+          width,
+          height,
+          transform: `scale(${scale})`,
+          colorScheme: dark ? "dark" : "light",
+        }}
+      />
+    </div>
+  );
+}
+
+export default function ThirdSheet({ scale }: { scale: number }) {
+  const [kind, setKind] = useState<Kind>("dark");
+  const [other, setOther] = useState<ReaderChoice | null>(null);
+  const content = useRested(useContent(kind === "other" ? other : null));
+  return (
+    <section
+      aria-label="Third sheet"
+      // biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls must be reachable by keyboard
+      tabIndex={0}
+      className="sheet-pane min-h-0 flex-none overflow-x-hidden overflow-y-auto px-2.5 pt-1 pb-10 focus-visible:-outline-offset-2"
+      style={{ width: LIMITS.narrowWidth * scale + 32 }}
+    >
+      <div className="mb-1 flex h-6 items-center gap-2 text-small">
+        <Select
+          label="What the third sheet shows"
+          value={kind}
+          options={KINDS}
+          onValue={(next) => next && setKind(next)}
+          look="rounded px-1 text-small"
+          className="w-auto"
+        />
+        {kind === "other" && <ReaderSearch reader={other} onReader={setOther} />}
+      </div>
+      {kind === "plain" ? (
+        <Plain content={content} />
+      ) : (
+        <Page content={content} dark={kind === "dark"} scale={scale} />
+      )}
+    </section>
+  );
+}
