@@ -8,14 +8,12 @@ import {
 } from "#core/derived/index.ts";
 import type { Field } from "#core/fields/index.ts";
 import type { Picture } from "#core/kinds/kind.ts";
-import { tag, tagLiquid } from "#core/text/index.ts";
-import { INPUT } from "../ui/field.tsx";
 import { NumberInput } from "../ui/number-input.tsx";
 import { PicturePicker } from "../ui/picture-picker.tsx";
 import { Select } from "../ui/select.tsx";
 import { OP_NAMES, type Written } from "./derived-kinds.ts";
-import { RichInput } from "./rich-input.tsx";
-import { refOf, TagSelect } from "./tag-select.tsx";
+import { LineWords, RichInput } from "./rich-input.tsx";
+import { refOf } from "./tag-select.tsx";
 
 interface Props {
   kind: DerivedKind;
@@ -28,38 +26,6 @@ interface Props {
   /** One more is. */
   onPicture: (picture: Picture) => void;
   onChange: (value: Written) => void;
-}
-
-/** Words with tags in braces, and a list to put tags in from. */
-function Words({
-  label,
-  value,
-  hint,
-  fields,
-  onChange,
-}: {
-  label: string;
-  value: string;
-  hint?: string;
-  fields: readonly Field[];
-  onChange: (value: string) => void;
-}) {
-  return (
-    <span className="flex gap-1.5">
-      <input
-        aria-label={label}
-        value={value}
-        placeholder={hint}
-        onChange={(event) => onChange(event.target.value)}
-        className={INPUT}
-      />
-      <TagSelect
-        label={label}
-        fields={fields}
-        onTag={(ref) => onChange(`${value}${tagLiquid(tag(ref))}`)}
-      />
-    </span>
-  );
 }
 
 const FieldChoice = ({
@@ -126,7 +92,7 @@ export function DerivedValueInput({
   const ofType = (type: Field["type"]) => fields.filter((field) => field.type === type);
   if ("words" in value) {
     return (
-      <Words
+      <LineWords
         label={kind === "link" ? `${label}: address` : `${label}: words`}
         hint={kind === "link" ? "https://" : undefined}
         value={value.words}
@@ -170,7 +136,7 @@ export function DerivedValueInput({
             </button>
           }
         />
-        <Words
+        <LineWords
           label={`${label}: alt text`}
           hint="What the image shows, for those who do not see it"
           value={value.alt}
@@ -183,14 +149,14 @@ export function DerivedValueInput({
   if ("address" in value) {
     return (
       <span className="flex flex-col gap-1.5">
-        <Words
+        <LineWords
           label={`${label}: name`}
           hint="Name"
           value={value.name}
           fields={fields}
           onChange={(name) => onChange({ ...value, name })}
         />
-        <Words
+        <LineWords
           label={`${label}: mail address`}
           hint="Mail address"
           value={value.address}

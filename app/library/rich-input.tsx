@@ -1,4 +1,4 @@
-/** Words with marks, links and merge tags, written outside of an email: for values of derived tags. */
+/** Words with merge tags as chips, written outside of an email: for values of derived tags. */
 import { Bold, Italic, Link2, Underline } from "lucide-react";
 import type { Command } from "prosemirror-state";
 import { useEffect, useRef, useState } from "react";
@@ -25,8 +25,8 @@ import { Button } from "../ui/button.tsx";
 import { Field as FormField, INPUT } from "../ui/field.tsx";
 import { TagSelect } from "./tag-select.tsx";
 
-/** Where the selected words lead. */
-function LinkTool({ editor }: { editor: TextEditor }) {
+/** Where the selected words lead: a web address; all other kinds of links belong to an email. */
+function WebLinkTool({ editor }: { editor: TextEditor }) {
   const [open, setOpen] = useState(false);
   const [address, setAddress] = useState("");
   const [problem, setProblem] = useState<string | null>(null);
@@ -84,17 +84,19 @@ function LinkTool({ editor }: { editor: TextEditor }) {
   );
 }
 
-export function RichInput({
-  label,
-  value,
-  fields,
-  onChange,
-}: {
+interface EditorProps {
   label: string;
   value: TextJson;
   fields: readonly Field[];
   onChange: (value: TextJson) => void;
-}) {
+}
+
+/** Makes the editor once; it holds the words from then on. */
+function useEditor(
+  kind: "line" | "phrase",
+  { label, value, fields, onChange }: EditorProps,
+  placeholder?: string,
+) {
   const place = useRef<HTMLDivElement>(null);
   const [editor, setEditor] = useState<TextEditor | null>(null);
   const [, redraw] = useState(0);
@@ -104,12 +106,17 @@ export function RichInput({
   useEffect(() => {
     let shown = "";
     const made = createTextEditor(place.current!, {
-      kind: "phrase",
+      kind,
       text: value,
       tagClass: "tag",
       tagWords: ({ ref }) =>
         latest.current.fields.find(({ id }) => `contact:${id}` === ref)?.label ?? ref,
-      attributes: { class: "line-editor", role: "textbox", "aria-label": label },
+      attributes: {
+        class: "line-editor",
+        role: "textbox",
+        "aria-label": label,
+        ...(placeholder && { "aria-placeholder": placeholder }),
+      },
       onSteps: () => {},
       onUpdate: ({ state }) => {
         redraw((n) => n + 1);
@@ -121,7 +128,48 @@ export function RichInput({
     });
     setEditor(made);
     return () => made.destroy();
-  }, [label]);
+  }, [label, kind]);
+  return { place, editor };
+}
+
+/** One line of words and tags, as it is kept: a template. */
+export function LineWords({
+  label,
+  value,
+  hint,
+  fields,
+  onChange,
+}: Omit<EditorProps, "value" | "onChange"> & {
+  value: string;
+  hint?: string;
+  onChange: (value: string) => void;
+}) {
+  const [start] = useState(() => liquidLine(value));
+  const { place, editor } = useEditor(
+    "line",
+    { label, value: start, fields, onChange: (line) => onChange(lineLiquid(line)) },
+    hint,
+  );
+  return (
+    <span className="flex items-start gap-1.5">
+      <span
+        className={`${INPUT} relative block min-w-0 flex-1 focus-within:outline-2 focus-within:outline-plum`}
+      >
+        {hint && value === "" && (
+          <span aria-hidden className="pointer-events-none absolute text-ink-3">
+            {hint}
+          </span>
+        )}
+        <div ref={place} className="min-h-5" />
+      </span>
+      <TagSelect label={label} fields={fields} onTag={(ref) => editor?.insertTag(tag(ref))} />
+    </span>
+  );
+}
+
+export function RichInput(props: EditorProps) {
+  const { label, fields } = props;
+  const { place, editor } = useEditor("phrase", props);
   const run = (command: Command) => {
     command(editor!.view.state, editor!.view.dispatch);
     editor!.view.focus();
@@ -149,7 +197,7 @@ export function RichInput({
               {icon}
             </Tool>
           ))}
-          <LinkTool editor={editor} />
+          <WebLinkTool editor={editor} />
           <TagSelect label={label} fields={fields} onTag={(ref) => editor.insertTag(tag(ref))} />
         </div>
       )}

@@ -14,7 +14,7 @@ export function LandingLine({ landing, scale }: { landing: Landing; scale: numbe
         ...(upright ? { height: height * scale } : { width: width * scale || "100%" }),
       }}
     >
-      <span className="absolute top-1/2 left-1/2 max-w-72 -translate-x-1/2 -translate-y-1/2 truncate rounded-full bg-plum px-2.5 py-0.5 text-small font-semibold whitespace-nowrap text-on-plum">
+      <span className="absolute top-1/2 left-1/2 max-w-md -translate-x-1/2 -translate-y-1/2 truncate rounded-full bg-plum px-2.5 py-0.5 text-small font-semibold whitespace-nowrap text-on-plum">
         {landing.words}
       </span>
     </div>

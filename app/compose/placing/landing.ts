@@ -3,7 +3,15 @@ import { nameOf } from "#core/blocks/names.ts";
 import { CARD, type DocNode, type EmailDocument, find } from "#core/document/index.ts";
 import type { Box } from "../sheets/view.ts";
 import { type Load, levelOf } from "./load.ts";
-import { fits, isBeside, mayBeBeside, neighboursOf, type Spot, wordsFor } from "./spots.ts";
+import {
+  type BesideSpot,
+  fits,
+  isBeside,
+  neighboursOf,
+  type Spot,
+  whyNotBeside,
+  wordsFor,
+} from "./spots.ts";
 
 /** A line in the pixels of what it is drawn over; one with a height stands upright. */
 export interface Line {
@@ -84,8 +92,10 @@ export function landingAt(
 ): Landing | null {
   const level = levelOf(doc, load);
   if (level === "item") return load.kind === "nodes" ? amongItems(doc, load, point, boxOf) : null;
-  const spot = spotAt(doc, load, point, boxOf, columns);
-  return landingFor(doc, spot, boxOf);
+  const { spot, why } = spotAt(doc, load, point, boxOf, columns);
+  const landing = landingFor(doc, spot, boxOf);
+  // Where a hand asks for a spot that is not offered, it is told why.
+  return why === null ? landing : { ...landing, words: `${landing.words}: ${why}` };
 }
 
 function spotAt(
@@ -94,12 +104,12 @@ function spotAt(
   point: Point,
   boxOf: BoxOf,
   sideBySide: boolean,
-): Spot {
+): { spot: Spot; why: string | null } {
   const bands = placed(doc.root.children, boxOf);
   const boxes = bands.map(({ box }) => box);
-  const betweenBands = (): Spot => ({
-    parent: doc.root.id,
-    after: bands[indexAt(boxes, point.y) - 1]?.node.id ?? null,
+  const betweenBands = () => ({
+    spot: { parent: doc.root.id, after: bands[indexAt(boxes, point.y) - 1]?.node.id ?? null },
+    why: null,
   });
   const over = bands.find(({ box }) => point.y >= box.y && point.y <= bottom(box));
   if (levelOf(doc, load) === "band" || !over) return betweenBands();
@@ -112,20 +122,14 @@ function spotAt(
     Math.max(box.y - point.y, point.y - bottom(box), 0);
   const column = placed(over.node.children, boxOf).sort((a, b) => distance(a) - distance(b))[0];
   if (!column) return betweenBands();
-  return (
-    (sideBySide && besideAt(doc, load, column, point, boxOf)) ||
-    inStack(doc, load, column, point, boxOf)
-  );
+  const beside = sideBySide ? sideAt(load, column, point, boxOf) : null;
+  const why = beside && whyNotBeside(doc, beside.beside);
+  if (beside && why === null) return { spot: beside, why };
+  return { spot: inStack(doc, load, column, point, boxOf), why };
 }
 
-/** Beside the block under the point, where the point is near one of its sides. */
-function besideAt(
-  doc: EmailDocument,
-  load: Load,
-  column: Placed,
-  point: Point,
-  boxOf: BoxOf,
-): Spot | null {
+/** The block under the point where the point is near one of its sides, and which. */
+function sideAt(load: Load, column: Placed, point: Point, boxOf: BoxOf): BesideSpot | null {
   const under = placed(column.node.children, boxOf).find(
     ({ box }) => point.y >= box.y && point.y <= bottom(box),
   );
@@ -134,7 +138,7 @@ function besideAt(
   const side = Math.min(SIDE.most, box.width * SIDE.share);
   const left = point.x < box.x + side;
   if (!left && point.x < box.x + box.width - side) return null;
-  return mayBeBeside(doc, node.id) ? { beside: node.id, side: left ? "left" : "right" } : null;
+  return { beside: node.id, side: left ? "left" : "right" };
 }
 
 /** Between the blocks of a column, or of a card where the point is well inside one. */

@@ -10,7 +10,7 @@ import { counterpart } from "../sheets/scroll-together.ts";
 import { edgeScroll } from "./edge-scroll.ts";
 import type { Load } from "./load.ts";
 import { type OrderRow, orderLanding } from "./order-landing.ts";
-import { isBeside, spotsFor, wordsFor } from "./spots.ts";
+import { isBeside, spotsFor, whyNotBeside, wordsFor } from "./spots.ts";
 import { beginWalk, sayWalk, spotOf, stepWalk, type Walk } from "./walk.ts";
 
 const spacer = (id: string) => createBlock("spacer", () => id);
@@ -148,4 +148,19 @@ describe("scrolling", () => {
     expect(moved(2)).toBeLessThan(moved(40));
     expect(edgeScroll(pane, 900)).toBe(false);
   });
+});
+
+it("says why nothing can stand beside a block", () => {
+  const band = (columns: string[][], props = {}) =>
+    createBand(
+      ids("band"),
+      columns.map((blocks) => createColumn(ids("column"), blocks.map(spacer))),
+      props,
+    );
+  const why = (one: ReturnType<typeof band>, block: string) =>
+    whyNotBeside(createDocument([one]), block);
+  expect(why(band([["a"], ["b"], ["c"], ["d"]]), "a")).toBe("a band has at most 4 columns");
+  const border = { width: 2, colour: "ink" };
+  expect(why(band([["e", "f"]], { border }), "e")).toContain("stays whole");
+  expect(why(band([["g", "h"]]), "g")).toBe(null);
 });

@@ -62,19 +62,23 @@ const plain = ({ border, corner, picture, minHeight }: BandProps) =>
   border.width === 0 && corner === 0 && picture === null && minHeight === 0;
 
 /**
- * Whether a block may get something beside it: its band has room for one more column, and is either
- * already in columns, holds nothing else, or can be cut above and below the block.
+ * Why nothing can be put beside a block, in words; null where something can: its band has room for one more column,
+ * and is either already in columns, holds nothing else, or can be cut above and below the block.
  */
-export function mayBeBeside(doc: EmailDocument, block: string): boolean {
+export function whyNotBeside(doc: EmailDocument, block: string): string | null {
   const [, band, column, outer] = pathTo(doc, block);
-  if (!band || !column || outer?.id !== block) return false;
-  if (band.children.length >= LIMITS.columnsPerBand) return false;
-  return (
+  if (!band || !column || outer?.id !== block) return "a card is not parted into columns";
+  if (band.children.length >= LIMITS.columnsPerBand) {
+    return `a band has at most ${LIMITS.columnsPerBand} columns`;
+  }
+  const free =
     band.children.length > 1 ||
     column.children.length === 1 ||
-    plain(band.props as unknown as BandProps)
-  );
+    plain(band.props as unknown as BandProps);
+  return free ? null : "a band with a border, an image or a height stays whole";
 }
+export const mayBeBeside = (doc: EmailDocument, block: string): boolean =>
+  whyNotBeside(doc, block) === null;
 
 /** Every spot a load can be put down at, top to bottom. */
 export function spotsFor(doc: EmailDocument, load: Load): StackSpot[] {
