@@ -71,7 +71,7 @@ await new Stryker({
   jsonReporter: { fileName: report },
   disableTypeChecks: false,
   checkers: [],
-  ignorePatterns: ["build", "docs", ".git", "e2e", "bench"],
+  ignorePatterns: ["build", "docs/screenshots", ".git", "e2e", "bench"],
   allowConsoleColors: false,
 }).runMutationTest();
 

@@ -1,29 +1,14 @@
 /** The frame of a campaign: its name and its five rooms. */
-import { getFormProps, useForm } from "@conform-to/react";
-import { parseWithZod } from "@conform-to/zod/v4";
-import { Suspense, use, useMemo, useState } from "react";
-import {
-  data,
-  Link,
-  NavLink,
-  Outlet,
-  useFetcher,
-  useLocation,
-  useOutletContext,
-} from "react-router";
-import { z } from "zod";
+import { lazy, Suspense, use, useCallback, useMemo, useState } from "react";
+import { data, Link, NavLink, Outlet, useLocation, useOutletContext } from "react-router";
 import type { Finding } from "#core/kinds/kind.ts";
-import { required } from "#server/forms.ts";
 import { renameCampaign } from "#server/store/campaigns.ts";
+import { nameSchema } from "../campaigns/name-schema.ts";
 import { submissionOf } from "../form.ts";
 import { marksOf, type Readiness } from "../marks.ts";
 import { BEGUN, standingOf } from "../readiness.ts";
 import { at, campaignOf, late } from "../request.ts";
-import { Button } from "../ui/button.tsx";
-import { Dialog } from "../ui/dialog.tsx";
 import { DOT_WORDS, Dot } from "../ui/dot.tsx";
-import { TextField } from "../ui/field.tsx";
-import { Form } from "../ui/form.tsx";
 import { Chip } from "../ui/page.tsx";
 import { Wordmark } from "../ui/wordmark.tsx";
 import type { Route } from "./+types/campaign.ts";
@@ -36,9 +21,7 @@ const ROOMS = [
   ["results", "/results", "Results"],
 ] as const;
 
-const nameSchema = z.object({
-  name: required("Give it a name."),
-});
+const Rename = lazy(() => import("../campaigns/rename.tsx"));
 
 interface Standing {
   readonly marks: Readiness;
@@ -78,49 +61,6 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   const { sql, now } = at(context);
   await renameCampaign(sql, params.campaign, submission.value.name, now);
   return submission.reply({ resetForm: true });
-}
-
-function Rename({ id, name }: { id: string; name: string }) {
-  const [open, setOpen] = useState(false);
-  // Whoever renames stays in the room.
-  const fetcher = useFetcher<typeof action>();
-  const [form, fields] = useForm({
-    lastResult: fetcher.data,
-    defaultValue: { name },
-    onValidate: ({ formData }) => parseWithZod(formData, { schema: nameSchema }),
-    onSubmit: () => setOpen(false),
-  });
-  return (
-    <Dialog
-      title="Rename the campaign"
-      open={open}
-      onOpenChange={setOpen}
-      trigger={
-        <button
-          type="button"
-          title="Rename"
-          className="max-w-[220px] truncate rounded-md px-1 py-0.5 font-semibold hover:bg-bench"
-        >
-          {name}
-        </button>
-      }
-    >
-      <Form
-        method="post"
-        action={`/campaigns/${id}`}
-        fetcher={fetcher}
-        {...getFormProps(form)}
-        className="flex flex-col gap-3"
-      >
-        <TextField meta={fields.name} label="Name" />
-        <div>
-          <Button type="submit" primary>
-            Rename
-          </Button>
-        </div>
-      </Form>
-    </Dialog>
-  );
 }
 
 /** What the frame lends to its rooms. */
@@ -191,6 +131,8 @@ function Known({
 
 export default function CampaignFrame({ loaderData }: Route.ComponentProps) {
   const { id, name, standing } = loaderData;
+  const [renaming, setRenaming] = useState(false);
+  const named = useCallback(() => setRenaming(false), []);
   const [live, setLive] = useState<readonly Finding[] | null>(null);
   const { pathname } = useLocation();
   // While it is composed, what the checks find is newer than what was loaded with the page.
@@ -209,7 +151,19 @@ export default function CampaignFrame({ loaderData }: Route.ComponentProps) {
             <span aria-hidden className="text-ink-3">
               /
             </span>
-            <Rename key={name} id={id} name={name} />
+            <button
+              type="button"
+              title="Rename"
+              onClick={() => setRenaming(true)}
+              className="max-w-[220px] truncate rounded-md px-1 py-0.5 font-semibold hover:bg-bench"
+            >
+              {name}
+            </button>
+            {renaming && (
+              <Suspense fallback={null}>
+                <Rename id={id} name={name} onClose={named} />
+              </Suspense>
+            )}
           </div>
           <Suspense fallback={<Rooms id={id} composing={composing} standing={UNKNOWN} />}>
             <Known id={id} composing={composing} loaded={standing} live={composing ? live : null} />
