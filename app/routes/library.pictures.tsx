@@ -1,6 +1,6 @@
 import { LIMITS } from "#core/limits.ts";
-import { searchPictures } from "#server/store/pictures.ts";
-import { at, pageNumber } from "../request.ts";
+import { countPictures, searchPictures } from "#server/store/pictures.ts";
+import { at, paged, searchIn } from "../request.ts";
 import { Empty, Page, Pager, PageTitle } from "../ui/page.tsx";
 import { SearchForm } from "../ui/search.tsx";
 import { count } from "../ui/words.ts";
@@ -11,12 +11,12 @@ export { Failed as ErrorBoundary } from "../ui/failed.tsx";
 export const meta = () => [{ title: "Library · Septima" }];
 
 export async function loader({ request, context }: Route.LoaderArgs) {
+  const { sql } = at(context);
   const url = new URL(request.url);
-  const search = (url.searchParams.get("search") ?? "").slice(0, LIMITS.searchLength);
-  const page = pageNumber(url);
-  const from = (page - 1) * LIMITS.picturesPerPage;
-  const { pictures, total } = await searchPictures(at(context).sql, { words: search, from });
-  return { pictures, total, search, page, pages: Math.ceil(total / LIMITS.picturesPerPage) };
+  const search = searchIn(url);
+  const found = await countPictures(sql, search);
+  const { page, pages, from } = paged(url, found, LIMITS.picturesPerPage);
+  return { ...(await searchPictures(sql, { words: search, from })), search, page, pages };
 }
 
 export default function Pictures({ loaderData }: Route.ComponentProps) {

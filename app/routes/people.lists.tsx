@@ -8,7 +8,7 @@ import { addList, countLists, renameList, searchLists, usesOf } from "#server/st
 import { namesOf } from "#server/store/finding.ts";
 import { submissionOf } from "../form.ts";
 import { removing } from "../removed.ts";
-import { at, paged } from "../request.ts";
+import { at, paged, searchIn } from "../request.ts";
 import { Button } from "../ui/button.tsx";
 import { FormErrors, INPUT, TextField } from "../ui/field.tsx";
 import { Form } from "../ui/form.tsx";
@@ -32,7 +32,7 @@ const PER_PAGE = LIMITS.sourcesPerPage;
 
 export async function loader({ request, context }: Route.LoaderArgs) {
   const url = new URL(request.url);
-  const search = (url.searchParams.get("search") ?? "").slice(0, LIMITS.searchLength);
+  const search = searchIn(url);
   const { sql } = at(context);
   const found = await countLists(sql, search);
   const { page, pages, from } = paged(url, found, PER_PAGE);

@@ -13,7 +13,7 @@ import {
 } from "#server/store/audience.ts";
 import { countRules, overlapOf } from "#server/store/reach.ts";
 import { OverlapTable } from "../people/overlap-table.tsx";
-import { at, late, paged } from "../request.ts";
+import { at, late, paged, searchIn } from "../request.ts";
 import { Buttonlike } from "../ui/button.tsx";
 import { Checkbox } from "../ui/checkbox.tsx";
 import { Later } from "../ui/later.tsx";
@@ -32,7 +32,7 @@ const asRule = ({ id }: { readonly id: string }): Rule => ruleOfSource({ kind: "
 export async function loader({ request, context }: Route.LoaderArgs) {
   const { sql, services } = at(context);
   const url = new URL(request.url);
-  const search = (url.searchParams.get("search") ?? "").slice(0, LIMITS.searchLength);
+  const search = searchIn(url);
   const found = await countSegments(sql, search);
   const { page, pages, from } = paged(url, found, PER_PAGE);
   const shown = await searchSegments(sql, { search, from, limit: PER_PAGE });

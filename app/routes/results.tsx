@@ -2,7 +2,7 @@ import { Link } from "react-router";
 import { LIMITS } from "#core/limits.ts";
 import { countCampaigns, listCampaigns } from "#server/store/campaigns.ts";
 import { measuresOfAll } from "#server/store/results.ts";
-import { at, paged, zoneOf } from "../request.ts";
+import { at, paged, searchIn, zoneOf } from "../request.ts";
 import { Empty, Page, Pager, PageTitle } from "../ui/page.tsx";
 import { SearchForm } from "../ui/search.tsx";
 import { Table } from "../ui/table.tsx";
@@ -17,7 +17,7 @@ export async function loader({ request, context }: Route.LoaderArgs) {
   const { sql } = at(context);
   const zone = await zoneOf(context);
   const url = new URL(request.url);
-  const search = (url.searchParams.get("search") ?? "").slice(0, LIMITS.searchLength);
+  const search = searchIn(url);
   const filter = { states: ["sent", "sending"] as const, search };
   const { page, pages, from } = paged(
     url,

@@ -2,7 +2,7 @@ import { Link } from "react-router";
 import { LIMITS } from "#core/limits.ts";
 import { countTemplates, listTemplates } from "#server/store/campaigns.ts";
 import { Look, lookOf } from "../desk/look.tsx";
-import { at, paged } from "../request.ts";
+import { at, paged, searchIn } from "../request.ts";
 import { Empty, Page, Pager, PageTitle } from "../ui/page.tsx";
 import { SearchForm } from "../ui/search.tsx";
 import type { Route } from "./+types/templates.ts";
@@ -14,7 +14,7 @@ export const meta = () => [{ title: "Templates · Septima" }];
 export async function loader({ request, context }: Route.LoaderArgs) {
   const { sql } = at(context);
   const url = new URL(request.url);
-  const search = (url.searchParams.get("search") ?? "").slice(0, LIMITS.searchLength);
+  const search = searchIn(url);
   const limit = LIMITS.templatesPerPage;
   const { page, pages, from } = paged(url, await countTemplates(sql, search), limit);
   const templates = await listTemplates(sql, { search, from, limit });

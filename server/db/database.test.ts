@@ -95,3 +95,18 @@ it("finds what points at a row that goes without reading everything", async () =
         and (i.indpred is null or pg_get_expr(i.indpred, i.indrelid) like '(% IS NOT NULL)'))`;
   expect(bare).toEqual([]);
 });
+
+it("lets what nobody waits for go last, and never keeps it waiting for ever", async () => {
+  const order: string[] = [];
+  const ask = (name: string) => database.sql`select 1`.then(() => order.push(name));
+  const late = database.last(async () => {
+    await ask("late one");
+    await ask("late two");
+  });
+  // Others go on asking, each after the other's answer.
+  for (const name of ["a", "b", "c"]) await ask(name);
+  await late;
+  expect(order).toEqual(["a", "b", "c", "late one", "late two"]);
+  // In a transaction it has its turn with the rest of it.
+  expect(await database.last(() => database.tx((sql) => sql`select 2 as n`))).toEqual([{ n: 2 }]);
+});

@@ -14,19 +14,20 @@ export interface PicturePage {
   readonly total: number;
 }
 
+const named = (words: string) => wordsFit(identifier("name"), words);
+
+export const countPictures = async (sql: Sql, words = ""): Promise<number> =>
+  first(await sql<{ n: number }>`select count(*)::int as n from pictures where ${named(words)}`)!.n;
+
 /** Pictures whose names fit what is searched, the latest first, `from` which to begin. */
 export async function searchPictures(
   sql: Sql,
   { words = "", from = 0 }: { words?: string; from?: number } = {},
 ): Promise<PicturePage> {
-  const fits = wordsFit(identifier("name"), words);
   const pictures = await sql<Picture>`
-    select id, file, name, width, height, alpha from pictures where ${fits}
+    select id, file, name, width, height, alpha from pictures where ${named(words)}
     order by created_at desc, id offset ${from} limit ${LIMITS.picturesPerPage}`;
-  const { n } = first(
-    await sql<{ n: number }>`select count(*)::int as n from pictures where ${fits}`,
-  )!;
-  return { pictures, total: n };
+  return { pictures, total: await countPictures(sql, words) };
 }
 
 /** The file of one picture, or null where there is none. */
