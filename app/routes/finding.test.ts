@@ -2,14 +2,15 @@
 import { afterAll, beforeAll, expect, it } from "vitest";
 import { LIMITS } from "#core/limits.ts";
 import { addList } from "#server/store/audience.ts";
+import { putBack } from "#server/store/bin.ts";
 import type { Member } from "#server/store/team.ts";
 import { smallCampaign } from "#server/testing/newsletter.ts";
 import { startTestServices, type TestServices } from "#server/testing/services.ts";
-import { routeArgs } from "../testing/route.ts";
+import { answered, routeArgs } from "../testing/route.ts";
 import { loader as find } from "./api.find.ts";
 import { loader as look } from "./api.look.ts";
 import { loader as pictures } from "./api.pictures.ts";
-import { loader as library } from "./library.pictures.tsx";
+import { loader as library, action as remove } from "./library.pictures.tsx";
 
 let services: TestServices;
 let member: Member;
@@ -93,4 +94,28 @@ it("shows what an email looks like, to whom nothing in it can happen", async () 
   expect(await answer.text()).toContain("<html");
   expect((await small("0", "nowhere")).status).toBe(404);
   expect((await small("x")).status).toBe(404);
+});
+
+it("takes a picture out of the library unless an email shows it, and it can be put back", async () => {
+  const { sql } = services.database;
+  const [one, two] = await sql<{
+    id: string;
+    name: string;
+  }>`select id, name from pictures order by created_at limit 2`;
+  await sql`update documents set body = body || ' ' where id = ${document}`;
+  const before = (
+    await sql<{ body: string }>`select body from documents where id = ${document}`
+  )[0]!;
+  await sql`update documents set body = ${`${before.body}<!-- ${two!.id} -->`} where id = ${document}`;
+  const take = (picture: string) =>
+    remove(routeArgs(services, member, { form: { picture } }) as never);
+  const used = answered<{ problem: string }>(await take(two!.id));
+  expect([used.status, used.problem]).toEqual([409, expect.stringContaining(two!.name)]);
+  await sql`update documents set body = ${before.body} where id = ${document}`;
+  expect(answered(await take("nowhere")).status).toBe(404);
+  const gone = (await take(one!.id)) as Response;
+  const id = new URL(gone.headers.get("location")!, "http://x").searchParams.get("removed")!;
+  expect(await sql`select 1 from pictures where id = ${one!.id}`).toEqual([]);
+  await services.database.tx((tx) => putBack(tx, id));
+  expect(await sql`select 1 from pictures where id = ${one!.id}`).toHaveLength(1);
 });

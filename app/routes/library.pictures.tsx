@@ -1,6 +1,14 @@
+import { Trash2 } from "lucide-react";
+import { data } from "react-router";
+import { z } from "zod";
 import { LIMITS } from "#core/limits.ts";
-import { countPictures, searchPictures } from "#server/store/pictures.ts";
+import { countPictures, pictureName, pictureUses, searchPictures } from "#server/store/pictures.ts";
+import { submissionOf } from "../form.ts";
+import { removing } from "../removed.ts";
 import { at, paged, searchIn } from "../request.ts";
+import { IconButton } from "../ui/button.tsx";
+import { FormErrors } from "../ui/field.tsx";
+import { Form } from "../ui/form.tsx";
 import { Empty, Page, Pager, PageTitle } from "../ui/page.tsx";
 import { SearchForm } from "../ui/search.tsx";
 import { count } from "../ui/words.ts";
@@ -19,7 +27,24 @@ export async function loader({ request, context }: Route.LoaderArgs) {
   return { ...(await searchPictures(sql, { words: search, from })), search, page, pages };
 }
 
-export default function Pictures({ loaderData }: Route.ComponentProps) {
+const schema = z.object({ picture: z.string().max(80) });
+
+/** Takes a picture out of the library; sent emails keep its file. */
+export async function action({ request, context }: Route.ActionArgs) {
+  const submission = await submissionOf(request, schema);
+  if (submission.status !== "success") return data({ problem: "Choose an image." }, 400);
+  const { sql } = at(context);
+  const { picture } = submission.value;
+  const name = await pictureName(sql, picture);
+  if (name === null) return data({ problem: "This image is gone." }, 404);
+  const uses = await pictureUses(sql, picture);
+  if (uses.length > 0) {
+    return data({ problem: `“${name}” is used by ${uses.join(", ")}.` }, 409);
+  }
+  return removing(context, "pictures", picture, `The image “${name}”`, "/library");
+}
+
+export default function Pictures({ loaderData, actionData }: Route.ComponentProps) {
   const { pictures, total, search, page, pages } = loaderData;
   return (
     <Page>
@@ -29,6 +54,7 @@ export default function Pictures({ loaderData }: Route.ComponentProps) {
       >
         <SearchForm label="Search images" hint="Search by name" search={search} />
       </PageTitle>
+      <FormErrors errors={actionData ? [actionData.problem] : null} />
       {pictures.length === 0 &&
         (search ? (
           <Empty title="No matches">Try fewer letters.</Empty>
@@ -48,11 +74,19 @@ export default function Pictures({ loaderData }: Route.ComponentProps) {
                 loading="lazy"
               />
             </div>
-            <div className="border-t px-2.5 py-2">
-              <div className="truncate font-semibold">{picture.name}</div>
-              <div className="text-small text-ink-3">
-                {picture.width} × {picture.height}
+            <div className="flex items-center gap-2 border-t px-2.5 py-2">
+              <div className="min-w-0 flex-1">
+                <div className="truncate font-semibold">{picture.name}</div>
+                <div className="text-small text-ink-3">
+                  {picture.width} × {picture.height}
+                </div>
               </div>
+              <Form method="post">
+                <input type="hidden" name="picture" value={picture.id} />
+                <IconButton type="submit" label={`Delete ${picture.name}`}>
+                  <Trash2 />
+                </IconButton>
+              </Form>
             </div>
           </li>
         ))}

@@ -157,6 +157,7 @@ function RecordForm({
   loaded: Loaded;
   errors: Record<string, string[]>;
 }) {
+  const submit = useSubmit();
   return (
     <Form method="post" className="flex flex-col gap-3" key={row?.id ?? "new"}>
       {row && <input type="hidden" name="id" value={row.id} />}
@@ -184,9 +185,15 @@ function RecordForm({
           {row ? "Save" : "Add the record"}
         </Button>
         {row && (
-          <Button type="submit" name="do" value="remove" formNoValidate>
-            Delete
-          </Button>
+          <Confirm
+            title={`Delete “${row.name}”?`}
+            about="Whoever points to it points nowhere then. This cannot be undone."
+            act="Delete the record"
+            onAct={() =>
+              void submit({ do: "remove", id: String(row.id), name: row.name }, { method: "post" })
+            }
+            trigger={<Button>Delete</Button>}
+          />
         )}
       </div>
     </Form>

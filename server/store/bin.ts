@@ -21,7 +21,8 @@ export type Removable =
   | "topics"
   | "signup_forms"
   | "derived_tags"
-  | "code_rolls";
+  | "code_rolls"
+  | "pictures";
 
 interface Reference {
   readonly table: string;

@@ -44,6 +44,23 @@ export const getPictures = (sql: Sql, ids: Iterable<string>): Promise<Picture[]>
   sql<Picture>`select id, file, name, width, height, alpha from pictures
     where id = any (${[...ids]}::text[])`;
 
+/** What shows a picture: emails that are not sent yet, templates and derived tags, by their names. */
+export async function pictureUses(sql: Sql, id: string): Promise<string[]> {
+  const rows = await sql<{ name: string }>`
+    select k.name from campaigns k join documents d on d.id = k.document_id
+    where k.deleted_at is null and position(${id} in d.body) > 0
+      and not exists (select 1 from launches l where l.campaign_id = k.id and l.state = 'done')
+    union all select t.name from templates t join documents d on d.id = t.document_id
+      where position(${id} in d.body) > 0
+    union all select name from derived_tags where position(${id} in body::text) > 0
+    order by 1 limit 5`;
+  return rows.map(({ name }) => `“${name}”`);
+}
+
+/** What a picture is called, or null where there is none. */
+export const pictureName = async (sql: Sql, id: string): Promise<string | null> =>
+  first(await sql<{ name: string }>`select name from pictures where id = ${id}`)?.name ?? null;
+
 export async function savePicture(
   sql: Sql,
   picture: Picture & { bytes: number },
