@@ -8,14 +8,6 @@ export default defineConfig(({ isSsrBuild }) => ({
     target: "es2022",
     // Fonts as files: the page policy lets none come from data addresses.
     assetsInlineLimit: 0,
-    ...(!isSsrBuild && {
-      rolldownOptions: {
-        output: {
-          // What the worker of the checks shares with the page stands by itself: it loads nothing of the interface.
-          codeSplitting: { groups: [{ name: "versions", test: /\/core\/versions\// }] },
-        },
-      },
-    }),
     ...(isSsrBuild && {
       rolldownOptions: {
         input: {

@@ -66,6 +66,22 @@ it("finds nothing serious in the composer’s panels and bars, nor at 1024 px an
     await studio.click("Find someone who sees…");
     await look("finding someone");
     await studio.press(Key.ESCAPE);
+    await studio.clickRow("Image");
+    await studio.click("Image: choose");
+    await studio.find("[aria-label=Library] li");
+    await look("choosing an image");
+    await studio.press(Key.ESCAPE);
+    await studio.click("Link to");
+    await studio.find("[role=option]");
+    await look("an open list");
+    await studio.press(Key.ESCAPE);
+    await studio.until("the search for a reader", async () => {
+      await (await studio.find("[data-reading-as]")).click();
+      return true;
+    });
+    await studio.find("[cmdk-item]");
+    await look("a searched list");
+    await studio.press(Key.ESCAPE);
 
     // A window of 1280 × 800 at 200 %: everything can still be reached and done.
     await studio.driver.manage().window().setRect({ width: 640, height: 500 });

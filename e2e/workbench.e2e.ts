@@ -148,3 +148,55 @@ it("a day is written as people write it, or chosen from a calendar, in English a
     await studio.sees("Saved");
   }
 });
+
+it("a third sheet shows the email in the dark, as plain text, or as another reader gets it", async () => {
+  await studio.window(1920, 1080);
+  try {
+    await studio.go("/campaigns?search=larkmoor");
+    await (await studio.find("main a[href^='/campaigns/']")).click();
+    await studio.composing();
+    await studio.click("A third sheet");
+    const third = (script: string) =>
+      studio.run<string>(
+        `const page = document.querySelector("[aria-label='Third sheet'] iframe")?.contentDocument; return page?.body ? ${script} : ''`,
+      );
+    await studio.until("the email on the third sheet", async () =>
+      (await third("page.body.innerText")).includes("Dear Amélie"),
+    );
+    expect(await third("page.defaultView.matchMedia('(prefers-color-scheme: dark)').matches")).toBe(
+      true,
+    );
+    await studio.choose("What the third sheet shows", "Another reader");
+    const search = await studio.named("nobody", "button");
+    await search.click();
+    await studio.press("ada.ashdown", Key.ENTER);
+    await studio.until("the email of another", async () =>
+      (await third("page.body.innerText")).includes("Dear Ada"),
+    );
+    expect(await studio.sheetText("wide")).toContain("Dear Amélie");
+    await studio.choose("What the third sheet shows", "Plain text");
+    await studio.until("the plain text", () =>
+      studio.run(
+        "return document.querySelector(\"[aria-label='Third sheet'] pre\")?.innerText.includes('Dear Amélie')",
+      ),
+    );
+  } finally {
+    await studio.window();
+  }
+});
+
+it("a stroke with Shift picks all people between", async () => {
+  await studio.go("/people");
+  await studio.find("[data-cell='12:0']");
+  const box = (row: number) =>
+    studio.find(`[role=row][aria-rowindex='${row + 2}'] input[type=checkbox]`);
+  await (await box(1)).click();
+  await studio.sees("1 person picked");
+  await studio.driver
+    .actions()
+    .keyDown(Key.SHIFT)
+    .click(await box(9))
+    .keyUp(Key.SHIFT)
+    .perform();
+  await studio.sees("9 people picked");
+});

@@ -34,7 +34,8 @@ export function Look({
         <iframe
           title="A small picture of the email"
           src={src}
-          sandbox=""
+          // As the sheets: nothing in it runs, and a page of them needs no process for each.
+          sandbox="allow-same-origin"
           loading="lazy"
           tabIndex={-1}
           className="pointer-events-none origin-top-left bg-[#ffffff]"

@@ -13,7 +13,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
   return new Response(html, {
     headers: {
       "Content-Type": "text/html; charset=utf-8",
-      "Content-Security-Policy": `${sheetPolicy}; sandbox`,
+      "Content-Security-Policy": sheetPolicy,
       // A state stays as it is; what stands around it (the brand) may change, though.
       "Cache-Control": "private, max-age=600",
     },

@@ -90,7 +90,7 @@ it("shows what an email looks like, to whom nothing in it can happen", async () 
   const small = (seq: string, id = document) =>
     look(routeArgs(services, member, {}, { document: id, seq }) as never);
   const answer = await small("0");
-  expect(answer.headers.get("content-security-policy")).toContain("sandbox");
+  expect(answer.headers.get("content-security-policy")).toContain("default-src 'none'");
   expect(await answer.text()).toContain("<html");
   expect((await small("0", "nowhere")).status).toBe(404);
   expect((await small("x")).status).toBe(404);

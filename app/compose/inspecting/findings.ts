@@ -35,28 +35,13 @@ export function createFindings(
   return {
     store,
     begin() {
-      let worker: Worker | null = null;
-      let stopped = false;
+      const worker = new Worker(new URL("./worker.ts", import.meta.url), { type: "module" });
       let asked = 0;
-      let waiting: object | null = null;
-      const ask = (subject: object) => {
-        waiting = subject;
-        worker?.postMessage(subject);
-      };
-      void import("./worker.ts").then(({ address }) => {
-        if (stopped) return;
-        const made = new Worker(address, { type: "module" });
-        made.onmessage = ({ data }: MessageEvent<"ready" | ({ n: number } & Inspection)>) => {
-          if (data === "ready") {
-            worker = made;
-            if (waiting) worker.postMessage(waiting);
-          } else if (data.n === asked) store.setState({ inspection: data });
-        };
-        end = () => made.terminate();
-      });
-      let end = () => {};
       let timer: ReturnType<typeof setTimeout> | undefined;
       let last: ReturnType<typeof subject> | null = null;
+      worker.onmessage = ({ data }: MessageEvent<{ n: number } & Inspection>) => {
+        if (data.n === asked) store.setState({ inspection: data });
+      };
       const look = () => {
         const now = subject();
         if (last && shallow(last, now)) return;
@@ -67,7 +52,7 @@ export function createFindings(
           const { doc, fields, whoSees } = now;
           const surroundings = { ...now.surroundings, publicAddress };
           const known = new Map(fields.map((field) => [field.id, field]));
-          ask({ n, doc, surroundings, fields: known, readers: whoSees });
+          worker.postMessage({ n, doc, surroundings, fields: known, readers: whoSees });
         }, REST_MS);
       };
       look();
@@ -75,8 +60,7 @@ export function createFindings(
       return () => {
         for (const end of ends) end();
         clearTimeout(timer);
-        stopped = true;
-        end();
+        worker.terminate();
       };
     },
   };
