@@ -37,7 +37,7 @@ it("finds nothing serious in the composer’s panels and bars, nor at 1024 px an
     await studio.clickRow("Image", Key.SHIFT);
     await look("several blocks");
     await studio.clickRow("Button");
-    await studio.click("Another colour: words");
+    await studio.click("Another colour: text");
     await look("the colour picker");
     await studio.press(Key.ESCAPE);
     await studio.chord(Key.CONTROL, "f");
@@ -53,8 +53,8 @@ it("finds nothing serious in the composer’s panels and bars, nor at 1024 px an
     await studio.click("Close the history");
     await studio.clickIn("wide", 'div[data-text="words"]', 2);
     await look("writing");
-    await studio.click("Who sees these words");
-    await studio.sees("Select some words first");
+    await studio.click("Who sees this text");
+    await studio.sees("Select some text first");
     await look("who sees these words");
     await studio.press(Key.ESCAPE, Key.ESCAPE);
     await studio.clickRow("Button");

@@ -217,7 +217,7 @@ it("writes an email in French beside the English, and each reader gets theirs", 
 it("shows words with marks and a picture that a derived tag chooses for each reader", async () => {
   await studio.go("/library/derived/new");
   await studio.fill("What it is called", "A bold thank you");
-  await studio.choose("It gives", "Words with marks and links");
+  await studio.choose("It gives", "Text with marks and links");
   const words = await studio.named("Everybody else: words");
   await words.click();
   await words.sendKeys("Thank you, friends");

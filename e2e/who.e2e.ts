@@ -123,10 +123,10 @@ it("shows words within a text to some, other words to the rest, and finds who se
   await studio.driver.sleep(500);
   await studio.press(Key.HOME);
   for (let i = 0; i < "Good day".length; i++) await studio.chord(Key.SHIFT, Key.ARROW_RIGHT);
-  await studio.click("Who sees these words");
+  await studio.click("Who sees this text");
   await studio.click("Only some see them…");
-  await rule("Language", "French", "Show the words to them");
-  await studio.click("Who sees these words");
+  await rule("Language", "French", "Show the text to them");
+  await studio.click("Who sees this text");
   await studio.click("Other words for the rest…");
   await studio.press("Good morning");
   await studio.press(Key.ESCAPE);
@@ -150,7 +150,7 @@ it("plain text by hand has other words for some, which they alone get", async ()
     await studio.saved();
   };
   await write("Written by hand", "GOOD DAY, EVERYBODY");
-  await studio.click("Other words for some…");
+  await studio.click("Another text for some…");
   await rule("Language", "French", "Show it to them");
   await studio.saved();
   await studio.named("For everybody else", "textarea");
@@ -163,7 +163,7 @@ it("plain text by hand has other words for some, which they alone get", async ()
   await studio.composing();
   await studio.clickRow("A new heading");
   await studio.named("For everybody else", "textarea");
-  await studio.click("Take these words away");
+  await studio.click("Take this text away");
   await studio.saved();
   const left = await studio.named("Written by hand", "textarea");
   expect(await left.getAttribute("value")).toBe("GOOD DAY, EVERYBODY");

@@ -14,6 +14,7 @@ import { createPlacing, type Placing } from "./placing/placing.ts";
 import { type Around, createReading, type Reading } from "./reading/reading.ts";
 import { createSelection, type Selection } from "./selection/selection.ts";
 import { createSession, type Session } from "./session/session.ts";
+import { leadToField } from "./settings/to-field.ts";
 import type { Heard } from "./sheets/listen.ts";
 import { createViews, type Views } from "./sheets/views.ts";
 import { createWriter, type Writer } from "./sheets/writer.ts";
@@ -36,8 +37,9 @@ export interface ComposerStart extends Omit<Around, "held"> {
   readonly trouble: Trouble | null;
   /** Why it can only be looked at because it is being sent or has gone out; null while it is a draft. */
   readonly sent: string | null;
-  /** What to select at first: where a finding leads. */
+  /** What to select at first, and the value in it: where a finding leads. */
   readonly selected: string | null;
+  readonly field: string | null;
 }
 
 export interface Composer {
@@ -104,6 +106,10 @@ export function createComposer(start: ComposerStart, say: Messages["say"]): Comp
       for (const kind of ["dragenter", "dragover", "dragleave", "drop"] as const) {
         window.addEventListener(kind, (event) => placing.dragFiles(event), { signal });
       }
+      const stopLeading =
+        start.field && start.selected
+          ? leadToField(start.field, start.selected, selection)
+          : () => {};
       void start.counted?.then(whoSees.hear, () => {});
       const ends = [
         session.follow(),
@@ -114,6 +120,7 @@ export function createComposer(start: ComposerStart, say: Messages["say"]): Comp
       session.here(selection.store.getState().selected);
       return () => {
         stop.abort();
+        stopLeading();
         whoSees.stop();
         for (const end of ends) end();
         // The room that comes next may have read the email before the last words were saved.

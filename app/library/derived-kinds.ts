@@ -3,8 +3,8 @@ import type { DateFormula, DerivedKind, DerivedValue, NumberFormula } from "#cor
 import { lineLiquid, liquidLine, phrase, type TextJson } from "#core/text/index.ts";
 
 export const KIND_NAMES: Readonly<Record<DerivedKind, string>> = {
-  text: "Words",
-  rich: "Words with marks and links",
+  text: "Text",
+  rich: "Text with marks and links",
   link: "A web address",
   picture: "An image",
   sender: "A sender: name and mail address",

@@ -61,7 +61,7 @@ function WebLinkTool({ editor }: { editor: TextEditor }) {
           if (!wrong) apply({ kind: "web", address: line });
         }}
       >
-        {none && <p className="text-small text-ink-2">Select some words first.</p>}
+        {none && <p className="text-small text-ink-2">Select some text first.</p>}
         <FormField label="Web address" errors={problem ? [problem] : undefined}>
           {(own) => (
             <input
@@ -75,7 +75,7 @@ function WebLinkTool({ editor }: { editor: TextEditor }) {
         </FormField>
         <div className="flex gap-2">
           <Button type="submit" primary disabled={none}>
-            Link the words
+            Link the text
           </Button>
           {current && <Button onClick={() => apply(null)}>Take it away</Button>}
         </div>

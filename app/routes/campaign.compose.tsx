@@ -68,6 +68,7 @@ export default function Compose({ loaderData }: Route.ComponentProps) {
       key={loaderData.campaign}
       {...loaderData}
       selected={params.get("at")}
+      field={params.get("in")}
       tools={tools}
       onFindings={onFindings}
     />

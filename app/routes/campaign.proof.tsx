@@ -163,8 +163,10 @@ export async function action({ request, params, context }: Route.ActionArgs) {
 type Data = Route.ComponentProps["loaderData"];
 
 function Findings({ loaded }: { loaded: Data }) {
-  const jump = (where: string) =>
-    where === "settings" ? "/settings" : `/campaigns/${loaded.id}?at=${encodeURIComponent(where)}`;
+  const jump = (where: string, field: readonly string[] = []) =>
+    where === "settings"
+      ? "/settings"
+      : `/campaigns/${loaded.id}?${new URLSearchParams({ at: where, ...(field.length && { in: field.join(".") }) })}`;
   return (
     <section aria-label="Findings">
       <div className="mb-1 flex items-baseline justify-between">
@@ -191,7 +193,7 @@ function Findings({ loaded }: { loaded: Data }) {
                       {finding.place && `${finding.place}: `}
                       {finding.detail}
                     </div>
-                    <Link className="link mt-1 inline-block" to={jump(finding.at)}>
+                    <Link className="link mt-1 inline-block" to={jump(finding.at, finding.in)}>
                       Show
                     </Link>
                   </div>

@@ -146,7 +146,7 @@ export const button: BlockKind<Button> = {
   ],
   style: [
     { control: "colour", path: ["fill"], label: "Button" },
-    { control: "colour", path: ["colour"], label: "Words" },
+    { control: "colour", path: ["colour"], label: "Text" },
     { control: "number", path: ["size"], label: "Size", min: 12, max: 28, unit: "px" },
     { control: "number", path: ["corner"], label: "Corners", min: 0, max: 40, unit: "px" },
     {
@@ -154,7 +154,7 @@ export const button: BlockKind<Button> = {
       path: ["wide"],
       label: "Width",
       options: [
-        { value: "words", label: "As its words" },
+        { value: "words", label: "As wide as its text" },
         { value: "full", label: "Full" },
       ],
     },
@@ -170,6 +170,7 @@ export const button: BlockKind<Button> = {
         check: "empty-link",
         severity: "look",
         message: `The button “${wordsOf(props.label)}” leads nowhere`,
+        in: ["to"],
         detail: "Give it an address, or take it out.",
       },
     ];

@@ -74,7 +74,7 @@ function simple(doc: EmailDocument, edit: SimpleEdit): string {
     case "text": {
       const text = textsOf(node.type).find((one) => one.path.join(".") === edit.path.join("."));
       if (email) return `Wrote the ${text?.label.toLowerCase() ?? "envelope"}`;
-      return text && text.label !== "Words"
+      return text && text.label !== "Text"
         ? `Wrote the ${text.label.toLowerCase()} of ${theOf(node)}`
         : `Wrote in ${theOf(node)}`;
     }
@@ -96,7 +96,7 @@ export function wordsOfEdit(doc: EmailDocument, edit: Edit): string {
   const inserts = all.filter((one) => one.type === "insert");
   const sets = all.filter((one) => one.type === "set");
   if (texts.length > 1 && texts.length === all.length) {
-    return `Changed words in ${count(new Set(texts.map((one) => one.node)).size, "place")}`;
+    return `Changed text in ${count(new Set(texts.map((one) => one.node)).size, "place")}`;
   }
   const card = inserts.find((one) => one.node.type === "card" && one.node.children.length === 0);
   if (card && moves.length) return `Put ${count(moves.length, "block")} into a card`;

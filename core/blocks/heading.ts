@@ -29,11 +29,11 @@ export const heading: BlockKind<Heading> = {
     type: PLAIN_TYPE,
   }),
   examples: [["words"]],
-  texts: [{ path: ["words"], kind: "phrase", label: "Words" }],
+  texts: [{ path: ["words"], kind: "phrase", label: "Text" }],
   content: [
     {
       control: "onSheet",
-      label: "Write the words on the sheet: double-click them, or press Enter.",
+      label: "Write the text on the sheet: double-click it, or press Enter.",
     },
     {
       control: "choice",

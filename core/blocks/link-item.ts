@@ -41,9 +41,9 @@ export function linkKind(
     ...words,
     schema,
     create: () => ({ label: line("A link"), to: webLink() }),
-    texts: [{ path: ["label"], kind: "line", label: "Words" }],
+    texts: [{ path: ["label"], kind: "line", label: "Text" }],
     content: [
-      { control: "line", path: ["label"], label: "Words" },
+      { control: "line", path: ["label"], label: "Text" },
       { control: "link", path: ["to"], label: "Link to" },
     ],
     style: [],
@@ -62,7 +62,7 @@ export function linkFindings(label: Line, to: Link) {
       severity: "look" as const,
       message: nowhere
         ? `The link “${wordsOf(label)}” leads nowhere`
-        : "A link has no words to click",
+        : "A link has no text to click",
       detail: nowhere ? "Give it an address, or take it out." : "Write where it leads.",
     },
   ];

@@ -75,7 +75,7 @@ export const masthead: BlockKind<Masthead> = {
     ...pictureControls,
     { control: "switch", path: ["parts", "links"], label: "With links" },
     { control: "switch", path: ["parts", "webVersion"], label: "With the web version" },
-    { control: "line", path: ["webVersion"], label: "Words of the web version" },
+    { control: "line", path: ["webVersion"], label: "Text of the web version link" },
   ],
   style: [
     {

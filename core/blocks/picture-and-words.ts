@@ -97,16 +97,16 @@ export const pictureAndWords: BlockKind<PictureAndWords> = {
   examples: [["title"], ["words"]],
   texts: [
     { path: ["title"], kind: "phrase", label: "Title" },
-    { path: ["words"], kind: "doc", label: "Words" },
+    { path: ["words"], kind: "doc", label: "Text" },
     { path: ["alt"], kind: "line", label: "Alt text" },
   ],
   content: [
-    { control: "onSheet", label: "Write the title and the words on the sheet: double-click them." },
+    { control: "onSheet", label: "Write the title and the text on the sheet: double-click them." },
     ...pictureControls,
     { control: "link", path: ["to"], label: "The image links to" },
     { control: "switch", path: ["parts", "picture"], label: "With the image" },
     { control: "switch", path: ["parts", "title"], label: "With the title" },
-    { control: "switch", path: ["parts", "words"], label: "With the words" },
+    { control: "switch", path: ["parts", "words"], label: "With the text" },
   ],
   style: [
     {
@@ -122,8 +122,8 @@ export const pictureAndWords: BlockKind<PictureAndWords> = {
       path: ["side"],
       label: "Image",
       options: [
-        { value: "start", label: "Before the words" },
-        { value: "end", label: "After the words" },
+        { value: "start", label: "Before the text" },
+        { value: "end", label: "After the text" },
       ],
     },
     {

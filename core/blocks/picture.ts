@@ -205,6 +205,7 @@ export function pictureFindings(props: PictureProps) {
         check: "no-picture",
         severity: "stop" as const,
         message: "An image is missing",
+        in: ["picture"],
         detail: "Choose one, or take the image out.",
       },
     ];
@@ -215,6 +216,7 @@ export function pictureFindings(props: PictureProps) {
       check: "alt-text",
       severity: "look" as const,
       message: "An image has no alt text",
+      in: ["alt"],
       detail: "Readers with images off, or who listen, get nothing from it.",
     },
   ];

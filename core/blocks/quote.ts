@@ -41,13 +41,13 @@ export const quote: BlockKind<Quote> = {
   }),
   examples: [["words"], ["who"]],
   texts: [
-    { path: ["words"], kind: "doc", label: "Words" },
+    { path: ["words"], kind: "doc", label: "Text" },
     { path: ["who"], kind: "line", label: "Who said it" },
   ],
   content: [
     {
       control: "onSheet",
-      label: "Write the words on the sheet: double-click them, or press Enter.",
+      label: "Write the text on the sheet: double-click it, or press Enter.",
     },
     { control: "line", path: ["who"], label: "Who said it" },
     { control: "number", path: ["stars"], label: "Stars", min: 0, max: STARS, unit: "of 5" },

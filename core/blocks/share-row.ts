@@ -38,7 +38,7 @@ const way: ItemKind<ShareWay> = {
   schema: itemSchema,
   create: () => ({ by: "link", sign: "chain", label: line("Share"), subject: line() }),
   texts: [
-    { path: ["label"], kind: "line", label: "Words" },
+    { path: ["label"], kind: "line", label: "Text" },
     { path: ["subject"], kind: "line", label: "Subject" },
   ],
   content: [
@@ -52,7 +52,7 @@ const way: ItemKind<ShareWay> = {
       ],
     },
     signControl,
-    { control: "line", path: ["label"], label: "Words" },
+    { control: "line", path: ["label"], label: "Text" },
     { control: "line", path: ["subject"], label: "Subject of the message" },
   ],
   style: [],

@@ -56,7 +56,7 @@ export const signRowControls: readonly Control[] = [
   { control: "number", path: ["size"], label: "Size", min: 20, max: 48, unit: "px" },
   { control: "colour", path: ["ink"], label: "Icon" },
   { control: "colour", path: ["ground"], label: "Disc or square" },
-  { control: "switch", path: ["words"], label: "With words" },
+  { control: "switch", path: ["words"], label: "With text" },
 ];
 
 export interface SignLink {

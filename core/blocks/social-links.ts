@@ -33,12 +33,12 @@ const link: ItemKind<SocialLink> = {
   most: 12,
   schema: itemSchema,
   create: () => ({ sign: "chain", label: line("Elsewhere"), to: webLink(), picture: null }),
-  texts: [{ path: ["label"], kind: "line", label: "Words" }],
+  texts: [{ path: ["label"], kind: "line", label: "Text" }],
   content: [
     {
       control: "line",
       path: ["label"],
-      label: "Words",
+      label: "Text",
       hint: "Read aloud where only the icon shows.",
     },
     { control: "link", path: ["to"], label: "Link to" },

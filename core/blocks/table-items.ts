@@ -54,7 +54,7 @@ const cell: ItemKind<Cell> = {
   schema: cellSchema,
   create: () => ({ ...newPicture(null, line()), holds: "words", words: doc("–") }),
   texts: [
-    { path: ["words"], kind: "doc", label: "Words" },
+    { path: ["words"], kind: "doc", label: "Text" },
     { path: ["alt"], kind: "line", label: "Alt text" },
   ],
   content: [
@@ -63,7 +63,7 @@ const cell: ItemKind<Cell> = {
       path: ["holds"],
       label: "Holds",
       options: [
-        { value: "words", label: "Words" },
+        { value: "words", label: "Text" },
         { value: "picture", label: "An image" },
       ],
     },

@@ -31,11 +31,11 @@ export const text: BlockKind<Text> = {
     type: PLAIN_TYPE,
   }),
   examples: [["words"]],
-  texts: [{ path: ["words"], kind: "doc", label: "Words" }],
+  texts: [{ path: ["words"], kind: "doc", label: "Text" }],
   content: [
     {
       control: "onSheet",
-      label: "Write the words on the sheet: double-click them, or press Enter.",
+      label: "Write the text on the sheet: double-click it, or press Enter.",
     },
   ],
   style: [

@@ -12,6 +12,7 @@ export const subject: Check = {
         message: "The subject is missing",
         detail: "It is the first thing a reader sees.",
         at: "envelope",
+        in: ["envelope", "subject"],
       },
     ];
   },
@@ -28,6 +29,7 @@ export const sender: Check = {
         message: "There is no address it comes from",
         detail: "Write the from address in the envelope.",
         at: "envelope",
+        in: ["envelope", "fromAddress"],
       },
     ];
   },

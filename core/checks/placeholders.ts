@@ -9,12 +9,13 @@ export const placeholders: Check = {
     nodes.flatMap(({ node }) =>
       textsOf(node.type)
         .filter(({ path }) => isPlaceholder(node, path))
-        .map(({ label }) => ({
+        .map(({ label, path }) => ({
           check: "placeholder",
           severity: "stop" as const,
           message: `A ${labelOf(node).toLowerCase()} still has the words it came with`,
           detail: `${label}: write your own, or take it out.`,
           at: placeOf(node),
+          in: path,
         })),
     ),
 };

@@ -80,6 +80,8 @@ export interface Finding {
   readonly detail: string;
   /** Where to jump: a node, or `envelope`, or `settings`. */
   readonly at: string;
+  /** The very value it is about, by its path in the node; left out where it is about the whole. */
+  readonly in?: readonly string[];
 }
 
 export interface TextField {

@@ -17,7 +17,7 @@ export const COLOUR_ROLES = {
   ground: "Background around the email",
   sheet: "Sheet",
   tint: "Tinted band",
-  ink: "Words",
+  ink: "Text",
   quiet: "Quiet text",
   accent: "Accent",
   onAccent: "Text on the accent",

@@ -1,12 +1,15 @@
 /** What the checks find about the selection. */
 import clsx from "clsx";
 import type { Finding } from "#core/kinds/kind.ts";
+import { useSelecting } from "../selection/selection.ts";
+import { leadToField } from "./to-field.ts";
 
 export function FindingsNote({ findings }: { findings: readonly Finding[] }) {
+  const selection = useSelecting();
   if (findings.length === 0) return null;
   return (
     <ul aria-label="Found by the checks" className="flex flex-col gap-1.5">
-      {findings.map(({ check, message, detail, severity }, i) => (
+      {findings.map(({ check, message, detail, severity, at, in: field }, i) => (
         <li
           key={`${check}${i}`}
           className={clsx(
@@ -14,7 +17,18 @@ export function FindingsNote({ findings }: { findings: readonly Finding[] }) {
             severity === "stop" ? "border-rust" : "border-saffron",
           )}
         >
-          <strong className="block">{message}</strong>
+          {field ? (
+            <button
+              type="button"
+              title="Go there"
+              className="block text-left font-bold hover:underline"
+              onClick={() => leadToField(field.join("."), at, selection)}
+            >
+              {message}
+            </button>
+          ) : (
+            <strong className="block">{message}</strong>
+          )}
           {detail && <span className="text-ink-2">{detail}</span>}
         </li>
       ))}

@@ -97,11 +97,11 @@ export function HandWords({ label, value, placeholder, onChange }: Props) {
               onWritten={(written) => change(i, { source: written })}
             />
             <div className="flex items-center gap-2">
-              {ruleDialog("Who gets these words", seen.seenBy, "Change the rule", (seenBy) =>
+              {ruleDialog("Who gets this text", seen.seenBy, "Change the rule", (seenBy) =>
                 change(i, { seenBy }),
               )}
               <IconButton
-                label="Take these words away"
+                label="Take this text away"
                 onClick={() => put(alternatives.filter((_, at) => at !== i))}
               >
                 <Trash2 />
@@ -117,7 +117,7 @@ export function HandWords({ label, value, placeholder, onChange }: Props) {
       />
       {alternatives.length < LIMITS.handTextAlternatives && (
         <div>
-          {ruleDialog("Who gets other words", null, "Other words for some…", (seenBy) =>
+          {ruleDialog("Who gets another text", null, "Another text for some…", (seenBy) =>
             put([...alternatives, { seenBy, source: value.source }]),
           )}
         </div>

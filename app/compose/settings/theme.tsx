@@ -25,7 +25,7 @@ const SHORT: Record<ColourRole, string> = {
   ground: "Around",
   sheet: "Sheet",
   tint: "Tint",
-  ink: "Words",
+  ink: "Text",
   quiet: "Quiet",
   accent: "Accent",
   onAccent: "On it",
@@ -91,7 +91,7 @@ function WebFontFields({
       set(webFonts(result.data));
     }
   };
-  const name = role === "heading" ? "headings" : "running words";
+  const name = role === "heading" ? "headings" : "body text";
   return (
     <details open={stored !== null}>
       <summary className="cursor-pointer text-small text-ink-2">A web font for {name}</summary>
@@ -212,7 +212,7 @@ export function ThemeSection() {
         {size("heading1", "Heading 1", 16, 64)}
         {size("heading2", "Heading 2", 14, 48)}
         {size("heading3", "Heading 3", 12, 36)}
-        {size("body", "Words", 12, 24)}
+        {size("body", "Body text", 12, 24)}
       </div>
       <WebFontFields of="heading" theme={theme} set={set} />
       <WebFontFields of="body" theme={theme} set={set} />

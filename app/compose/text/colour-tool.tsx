@@ -53,7 +53,7 @@ export function ColourTool({
         }}
       >
         {editor.view.state.selection.empty && (
-          <p className="text-small text-ink-2">Select some words first.</p>
+          <p className="text-small text-ink-2">Select some text first.</p>
         )}
         <div className="flex flex-wrap gap-1.5" role="group" aria-label={label}>
           <RoleSwatches theme={theme} value={current} large onChoose={take} />

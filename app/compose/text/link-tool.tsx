@@ -61,7 +61,7 @@ export function LinkTool({
           if (checked.link && !empty) apply(checked.link);
         }}
       >
-        {none && <p className="text-small text-ink-2">Select some words first.</p>}
+        {none && <p className="text-small text-ink-2">Select some text first.</p>}
         <LinkFields
           label="Link to"
           link={draft}
@@ -75,7 +75,7 @@ export function LinkTool({
         />
         <div className="flex gap-2">
           <Button type="submit" primary disabled={none}>
-            Link the words
+            Link the text
           </Button>
           {current && <Button onClick={() => apply(null)}>Take it away</Button>}
         </div>

@@ -39,9 +39,9 @@ export function WordsTool({
     <>
       {ruling && (
         <RuleDialog
-          title="Who sees these words"
+          title="Who sees this text"
           rule={current?.seenBy ?? null}
-          use="Show the words to them"
+          use="Show the text to them"
           campaign={campaign}
           onUse={ruled}
           open
@@ -53,7 +53,7 @@ export function WordsTool({
         />
       )}
       <ToolPopover
-        label="Who sees these words"
+        label="Who sees this text"
         on={current !== null}
         icon={<UserRoundCheck />}
         open={open && !ruling}
@@ -61,7 +61,7 @@ export function WordsTool({
       >
         <div className="flex w-72 flex-col gap-2 p-3">
           {none ? (
-            <p className="text-small text-ink-2">Select some words first.</p>
+            <p className="text-small text-ink-2">Select some text first.</p>
           ) : (
             <>
               <p className="text-small">
@@ -71,7 +71,7 @@ export function WordsTool({
                     {ruleWords(current.seenBy, whoSees, current.chain !== null)}
                   </>
                 ) : (
-                  "Everybody sees these words."
+                  "Everybody sees this text."
                 )}
               </p>
               <div className="flex flex-wrap gap-2">

@@ -56,7 +56,11 @@ export function Controls({
   return (
     <div className="grid grid-cols-2 gap-2.5">
       {controls.map((control, i) => (
-        <div key={i} className={half(control) ? "" : "col-span-2"}>
+        <div
+          key={i}
+          data-field={"path" in control ? control.path.join(".") : undefined}
+          className={half(control) ? "" : "col-span-2"}
+        >
           {style && "path" in control ? (
             <Origin node={node} path={control.path}>
               <ControlView node={node} control={control} />
