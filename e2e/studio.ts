@@ -148,7 +148,21 @@ export class Studio {
     const searched = await this.driver.findElements(
       By.css("[data-radix-popper-content-wrapper] [cmdk-input]"),
     );
-    if (searched.length > 0) await searched.at(-1)!.sendKeys(words);
+    if (searched.length > 0) {
+      // What is found moves the list: a hand on the keys takes what is marked.
+      await searched.at(-1)!.sendKeys(words);
+      await this.until(`“${words}” to be marked`, () =>
+        this.run(
+          "return [...document.querySelectorAll('[cmdk-item][data-selected=true]')].at(-1)?.innerText.trim().startsWith(arguments[0])",
+          words,
+        ),
+      );
+      await this.press(Key.ENTER);
+      await this.until("the list to close", async () =>
+        this.run("return document.querySelector('[role=listbox]') === null"),
+      );
+      return;
+    }
     await this.until(`“${words}” to be chosen`, async () => {
       const found = await this.driver.findElements(
         By.xpath(`//*[@role="option"][starts-with(normalize-space(.), ${JSON.stringify(words)})]`),

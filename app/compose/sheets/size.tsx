@@ -13,7 +13,7 @@ export function Size() {
   const near = bytes > LIMITS.htmlBytes * 0.8;
   return (
     <span
-      className={`text-small whitespace-nowrap max-lg:hidden ${over ? "font-semibold text-rust" : near ? "font-semibold text-saffron-ink" : "text-ink-3"}`}
+      className={`text-small whitespace-nowrap max-xl:hidden ${over ? "font-semibold text-rust" : near ? "font-semibold text-saffron-ink" : "text-ink-3"}`}
       title={`Some webmail shows ${most} KB of HTML and cuts off the rest.`}
     >
       {kb} of {most} KB

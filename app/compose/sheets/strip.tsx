@@ -95,7 +95,7 @@ export function ReadingAs({
   };
   return (
     <div className="flex min-w-0 items-center gap-1">
-      <span className="mr-1 text-small whitespace-nowrap text-ink-2 max-lg:sr-only">
+      <span className="mr-1 text-small whitespace-nowrap text-ink-2 max-xl:sr-only">
         Preview as
       </span>
       <IconButton label="Previous contact" onClick={() => void go("previous")}>
