@@ -71,10 +71,6 @@ it("finds nothing serious in the composer’s panels and bars, nor at 1024 px an
     await studio.find("[aria-label=Library] li");
     await look("choosing an image");
     await studio.press(Key.ESCAPE);
-    await studio.click("Link to");
-    await studio.find("[role=option]");
-    await look("an open list");
-    await studio.press(Key.ESCAPE);
     await studio.until("the search for a reader", async () => {
       await (await studio.find("[data-reading-as]")).click();
       return true;

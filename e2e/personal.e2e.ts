@@ -182,7 +182,7 @@ it("writes an email in French beside the English, and each reader gets theirs", 
   await studio.sees("texts translated");
   for (const [label, words] of [
     ["Envelope · Subject in French", "Les nouvelles"],
-    ["Text · Words in French", "Bonjour, jardiniers"],
+    ["Text in French", "Bonjour, jardiniers"],
   ] as const) {
     await (await studio.named(label)).click();
     await studio.selectAll();

@@ -44,7 +44,13 @@ export function translatables(document: EmailDocument): Translatable[] {
       if (source === undefined || source === null) return;
       if (of !== "link" && of !== "picture" && isBlank(source as unknown as TextJson)) return;
       if (of === "link" && (source as { kind?: string }).kind !== "web") return;
-      found.push({ node, path, label: `${name} · ${label}`, kind: of, source });
+      found.push({
+        node,
+        path,
+        label: name === label ? label : `${name} · ${label}`,
+        kind: of,
+        source,
+      });
     };
     for (const text of textsOf(node.type)) add(text.path, text.label, text.kind);
     if (node.props.plain) {
