@@ -6,7 +6,7 @@ import type { Predicate, Term } from "./term.ts";
 import { type ActivityTest, activityTerm } from "./terms/activity.ts";
 import { type FieldTest, fieldTerm } from "./terms/field.ts";
 import { type ListTest, listTerm, type SegmentTest, segmentTerm } from "./terms/membership.ts";
-import type { World } from "./world.ts";
+import type { Schema, World } from "./world.ts";
 
 /** The conditions there are. A new kind is a file under `terms/`, its type here and a line in the list. */
 export type Condition = FieldTest | ActivityTest | ListTest | SegmentTest;
@@ -15,7 +15,7 @@ const TERMS: Record<Condition["type"], Term<any>> = {
   field: fieldTerm,
   activity: activityTerm,
   list: listTerm,
-  segment: segmentTerm({ compile: compileRule, sql: ruleSql }),
+  segment: segmentTerm({ conditions: conditionsIn, compile: compileRule, sql: ruleSql }),
 };
 const termOf = (condition: Condition): Term<Condition> => TERMS[condition.type];
 
@@ -32,8 +32,10 @@ export const EVERYBODY: Group = { type: "all", rules: [] };
 const depth = (rule: Rule): number =>
   isGroup(rule) ? 1 + Math.max(0, ...rule.rules.map(depth)) : 1;
 
-const conditionsIn = (rule: Rule): number =>
-  isGroup(rule) ? rule.rules.reduce((sum, one) => sum + conditionsIn(one), 0) : 1;
+/** Its conditions, whatever groups they stand in. */
+export function conditionsIn(rule: Rule): Condition[] {
+  return isGroup(rule) ? rule.rules.flatMap(conditionsIn) : [rule];
+}
 
 const hasNul = (value: unknown): boolean =>
   typeof value === "string"
@@ -56,11 +58,15 @@ export const ruleSchema: z.ZodType<Rule> = anyRule
     `Groups go at most ${LIMITS.rulesDepth} deep.`,
   )
   .refine(
-    (rule) => conditionsIn(rule) <= LIMITS.ruleOwn,
+    (rule) => conditionsIn(rule).length <= LIMITS.ruleOwn,
     `A rule has at most ${LIMITS.ruleOwn} conditions. Split it into segments.`,
   )
   // The database keeps no such character, and nobody can have typed it.
   .refine((rule) => !hasNul(rule), "This has a character in it that cannot be kept.");
+
+/** What it is about, as keys of `World.names`: `list:ID`, `record:TABLE:ID` …, as often as it says so. */
+export const namesIn = (rule: Rule, schema: Schema): string[] =>
+  conditionsIn(rule).flatMap((one) => termOf(one).names?.(one, schema) ?? []);
 
 /** What is wrong with a rule against the world there is, or null. */
 export function ruleProblem(rule: Rule, world: World): string | null {

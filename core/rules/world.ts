@@ -21,9 +21,13 @@ export interface Now {
   readonly zone: string;
 }
 
-export interface World {
+/** The fields there are of contacts, and the tables of records. */
+export interface Schema {
   readonly fields: Fields;
   readonly tables: RecordTables;
+}
+
+export interface World extends Schema {
   /** The rules of segments by id. */
   readonly segments: ReadonlyMap<string, Rule>;
   readonly now: Now;
@@ -70,7 +74,7 @@ const BUILT_IN = new Map(
 );
 
 /** Finds a field by its path (`site.manager.name`), or null where any of it is gone. */
-export function pathOf(path: string, world: Pick<World, "fields" | "tables">): Path | null {
+export function pathOf(path: string, world: Schema): Path | null {
   const ids = path.split(".");
   const steps: { field: Field; table: string }[] = [];
   const labels: string[] = [];

@@ -1,7 +1,7 @@
 import { conditionsOf } from "#core/render/index.ts";
 import { DatabaseError, type Sql } from "../db/database.ts";
 import type { Services } from "../services.ts";
-import { countAudience, getSegments, segmentsOf } from "../store/audience.ts";
+import { countAudience, rulesOfAudience, segmentsBehind } from "../store/audience.ts";
 import { type Campaign, getCampaign } from "../store/campaigns.ts";
 import { rulesOf } from "../store/conditions.ts";
 import { enqueue, hurry } from "../store/jobs.ts";
@@ -84,7 +84,7 @@ export async function freeze(
           doc: stored.doc,
           seq: stored.seq,
           audience: campaign.audience,
-          segments: segmentsOf(campaign.audience, await getSegments(tx), rules),
+          segments: await segmentsBehind(tx, [...rulesOfAudience(campaign.audience), ...rules]),
           surroundings: around,
           member,
         },

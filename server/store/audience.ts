@@ -44,26 +44,6 @@ export type Audience = z.infer<typeof audienceSchema>;
 export const segmentsSchema = z.array(
   z.object({ id: z.string(), name: z.string(), rule: ruleSchema }),
 );
-/** The segments an audience (and other rules) names, with those that they name in turn. */
-export function segmentsOf(
-  audience: Audience,
-  segments: readonly Segment[],
-  rules: readonly Rule[] = [],
-): Segment[] {
-  const all = new Map([...KEPT_SEGMENTS, ...segments].map((segment) => [segment.id, segment]));
-  const found = new Map<string, Segment>();
-  const visit = (id: string) => {
-    const segment = all.get(id);
-    if (!segment || found.has(id)) return;
-    found.set(id, segment);
-    for (const named of segmentsNamed(segment.rule)) visit(named);
-  };
-  for (const { kind, id } of [...audience.include, ...audience.exclude]) {
-    if (kind === "segment") visit(id);
-  }
-  for (const rule of rules) segmentsNamed(rule).forEach(visit);
-  return [...found.values()];
-}
 export const NOBODY: Audience = { include: [], exclude: [] };
 
 export const getLists = (sql: Sql): Promise<List[]> => sql<List>`
@@ -86,6 +66,27 @@ export const getSegmentsOf = async (sql: Sql, ids: readonly string[]): Promise<S
   (
     await sql<Segment>`select id, name, rule from segments where id = any (${[...ids]}::text[])`
   ).map(segment);
+
+const KEPT: ReadonlyMap<string, Segment> = new Map(KEPT_SEGMENTS.map((one) => [one.id, one]));
+
+/** The segments some rules name, with those that they name in turn; those that are gone are left out. */
+export async function segmentsBehind(sql: Sql, rules: readonly Rule[]): Promise<Segment[]> {
+  const found: Segment[] = [];
+  const asked = new Set<string>();
+  let wanted = rules.flatMap(segmentsNamed);
+  for (;;) {
+    const missing = [...new Set(wanted)].filter((id) => !asked.has(id));
+    if (missing.length === 0) return found;
+    for (const id of missing) asked.add(id);
+    const stored = missing.filter((id) => !KEPT.has(id));
+    const next = [
+      ...missing.flatMap((id) => KEPT.get(id) ?? []),
+      ...(stored.length > 0 ? await getSegmentsOf(sql, stored) : []),
+    ];
+    found.push(...next);
+    wanted = next.flatMap(({ rule }) => segmentsNamed(rule));
+  }
+}
 
 /** What a page of lists or segments shows of them. */
 export interface PageOf {

@@ -94,21 +94,27 @@ function whenWords(when: ActivityTest["when"]): string {
   return to ? ` until ${inWords(to)}` : "";
 }
 
+/** Under which keys of `World.names` stand its campaign, and the product or question it is about. */
+const campaignKey = ({ campaign }: ActivityTest) => campaign && `campaign:${campaign}`;
+const itemKey = ({ did, item }: ActivityTest) =>
+  item && `${did === "bought" ? "product" : "question"}:${item}`;
+
 function whatWords(test: ActivityTest, world: World, many: boolean): string {
-  const named = (key: string, what: string) => {
+  const named = (key: string | null, what: string) => {
+    if (key === null) return null;
     const name = world.names.get(key);
     return name === undefined ? gone(what) : `“${name}”`;
   };
   if (DEEDS[test.did].perEmail) {
-    const email = test.campaign ? named(`campaign:${test.campaign}`, "a campaign") : null;
+    const email = named(campaignKey(test), "a campaign");
     if (test.link && email) return `link ${test.link} of ${email}`;
     return email ?? (many ? "emails" : "an email");
   }
   if (test.did === "bought") {
-    if (test.item) return named(`product:${test.item}`, "a product");
-    return test.group ? `something from “${test.group}”` : "something";
+    const product = named(itemKey(test), "a product");
+    return product ?? (test.group ? `something from “${test.group}”` : "something");
   }
-  const question = test.item ? named(`question:${test.item}`, "a question") : "a question";
+  const question = named(itemKey(test), "a question") ?? "a question";
   return test.group ? `${question} with “${test.group}”` : question;
 }
 
@@ -129,11 +135,12 @@ function fitter(test: ActivityTest, now: Now): (one: Activity) => boolean {
 export const activityTerm: Term<ActivityTest> = {
   type: "activity",
   schema,
+  names: (test) => [campaignKey(test), itemKey(test)].filter((key) => key !== null),
   problem(test, world) {
-    if (test.campaign && !world.names.has(`campaign:${test.campaign}`)) {
-      return "This rule names a campaign that is gone.";
-    }
-    return null;
+    const campaign = campaignKey(test);
+    return campaign !== null && !world.names.has(campaign)
+      ? "This rule names a campaign that is gone."
+      : null;
   },
   words(test, world) {
     const { past, perEmail } = DEEDS[test.did];

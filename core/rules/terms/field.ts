@@ -88,6 +88,10 @@ function reader(path: Path): (who: Subject) => Subject["keys"][string] {
 export const fieldTerm: Term<FieldTest> = {
   type: "field",
   schema,
+  names({ field, argument }, world) {
+    const table = Number.isSafeInteger(argument) ? pathOf(field, world)?.field.table : undefined;
+    return table ? [`record:${table}:${argument}`] : [];
+  },
   problem(test, world) {
     const path = pathOf(test.field, world);
     if (!path) return "This rule names a field that is gone.";

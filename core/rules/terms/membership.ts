@@ -2,7 +2,7 @@
 import { z } from "zod";
 import { LIMITS } from "../../limits.ts";
 import { constantSql, fragment, type Sql } from "../fragment.ts";
-import type { Rule } from "../rule.ts";
+import type { Condition, Rule } from "../rule.ts";
 import { gone, type Predicate, type Term } from "../term.ts";
 import type { World } from "../world.ts";
 
@@ -15,6 +15,7 @@ export type SegmentTest = z.infer<typeof segmentSchema>;
 export const listTerm: Term<ListTest> = {
   type: "list",
   schema: listSchema,
+  names: ({ list }) => [`list:${list}`],
   problem: ({ list }, world) =>
     world.names.has(`list:${list}`) ? null : "This rule names a list that is gone.",
   words({ list, is }, world) {
@@ -53,15 +54,9 @@ function inside(world: World, segment: string): World {
 
 /** How rules are read; handed in, since rules hold segments and segments hold rules. */
 interface Read {
+  conditions(rule: Rule): readonly Condition[];
   compile(rule: Rule, world: World): Predicate;
   sql(rule: Rule, world: World): Sql;
-}
-
-/** The conditions of a rule, a segment counted by what it holds itself. */
-function conditionsIn(rule: Rule, ofSegment: (id: string) => number): number {
-  if ("rules" in rule)
-    return rule.rules.reduce((sum, one) => sum + conditionsIn(one, ofSegment), 0);
-  return rule.type === "segment" ? ofSegment(rule.segment) : 1;
 }
 
 /** Keeps what is made of a segment in a world: rules that name it again take the same. */
@@ -87,12 +82,17 @@ export const segmentTerm = (read: Read): Term<SegmentTest> => {
   const compiled = once(read.compile);
   const written = once(read.sql);
   /** Conditions of a segment, those of segments in it taken in as often as they are named. */
-  const weight = once((rule, world): number => conditionsIn(rule, (id) => weight(id, world) ?? 1));
+  const weight = once((rule, world): number =>
+    read
+      .conditions(rule)
+      .reduce((n, one) => n + (one.type === "segment" ? (weight(one.segment, world) ?? 1) : 1), 0),
+  );
   const isTooMuch = (segment: string, world: World) =>
     (weight(segment, world) ?? 0) > LIMITS.ruleConditions;
   return {
     type: "segment",
     schema: segmentSchema,
+    names: ({ segment }) => [`segment:${segment}`],
     problem: ({ segment }, world) =>
       !world.segments.has(segment)
         ? "This rule names a segment that is gone."
@@ -116,29 +116,3 @@ export const segmentTerm = (read: Read): Term<SegmentTest> => {
     },
   };
 };
-
-/** The segments a rule names, directly. */
-export function segmentsNamed(rule: Rule): string[] {
-  if ("rules" in rule) return rule.rules.flatMap(segmentsNamed);
-  return rule.type === "segment" ? [rule.segment] : [];
-}
-
-/** The lists a rule names, directly. */
-export function listsNamed(rule: Rule): string[] {
-  if ("rules" in rule) return rule.rules.flatMap(listsNamed);
-  return rule.type === "list" ? [rule.list] : [];
-}
-
-/** Whether a segment with this rule would hold itself, by way of others. */
-export function isCircle(id: string, rule: Rule, segments: World["segments"]): boolean {
-  const seen = new Set<string>();
-  const visit = (one: Rule): boolean =>
-    segmentsNamed(one).some((named) => {
-      if (named === id) return true;
-      if (seen.has(named)) return false;
-      seen.add(named);
-      const next = segments.get(named);
-      return next !== undefined && visit(next);
-    });
-  return visit(rule);
-}
