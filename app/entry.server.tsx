@@ -36,25 +36,35 @@ export default function handleRequest(
   return new Promise<Response>((resolve, reject) => {
     let code = status;
     let sent = false;
+    const send = () => {
+      sent = true;
+      const body = new PassThrough();
+      headers.set("Content-Security-Policy", pagePolicy(nonce));
+      headers.set("Content-Type", "text/html; charset=utf-8");
+      resolve(new Response(createReadableStreamFromReadable(body), { headers, status: code }));
+      pipe(body);
+    };
+    const timer = setTimeout(() => abort(), streamTimeout + 1_000);
     const { pipe, abort } = renderToPipeableStream(
       <ServerRouter context={entry} url={request.url} nonce={nonce} />,
       {
         nonce,
-        [whole ? "onAllReady" : "onShellReady"]() {
-          sent = true;
-          const body = new PassThrough();
-          headers.set("Content-Security-Policy", pagePolicy(nonce));
-          headers.set("Content-Type", "text/html; charset=utf-8");
-          resolve(new Response(createReadableStreamFromReadable(body), { headers, status: code }));
-          pipe(body);
+        onShellReady() {
+          if (!whole) send();
         },
-        onShellError: reject,
+        onAllReady() {
+          clearTimeout(timer);
+          if (whole) send();
+        },
+        onShellError(error) {
+          clearTimeout(timer);
+          reject(error);
+        },
         onError(error: unknown) {
           code = 500;
           if (sent) handleError(error, { request, params: {}, context: context as never });
         },
       },
     );
-    setTimeout(abort, streamTimeout + 1_000);
   });
 }

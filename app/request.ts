@@ -33,8 +33,12 @@ export function once<T>(context: Context, what: string, ask: () => Promise<T>): 
 }
 
 /** Begins what a page does not wait for: its statements let those of others go first. */
-export const late = <T>(context: Context, work: () => Promise<T>): Promise<T> =>
-  at(context).services.database.last(work);
+export function late<T>(context: Context, work: () => Promise<T>): Promise<T> {
+  const result = at(context).services.database.last(work);
+  // The page hears of a failure; until the page is there, nobody else does.
+  result.catch(() => {});
+  return result;
+}
 
 /** The campaign an address names; a page with a way back where there is none. */
 export async function campaignOf(context: Context, id: string): Promise<Campaign> {

@@ -1,7 +1,7 @@
 /** Who sees what of a campaign's email: its readers (or everybody) by the conditions that hold for them. */
 import { z } from "zod";
 import { LIMITS } from "#core/limits.ts";
-import { whoSeesOf, worldFor } from "#server/audience/readers.ts";
+import { knownReaders, whoSeesOf, worldFor } from "#server/audience/readers.ts";
 import { NOBODY } from "#server/store/audience.ts";
 import { at, campaignOf, jsonOf } from "../request.ts";
 import type { Route } from "./+types/api.who-sees.ts";
@@ -20,5 +20,6 @@ export async function action({ request, params, context }: Route.ActionArgs) {
     : { audience: NOBODY, topic: null };
   const { conditions, contact } = asked.data;
   const world = await worldFor(services, conditions, campaign.audience);
-  return Response.json(await whoSeesOf(services, campaign, conditions, contact, world));
+  const readers = await knownReaders(services, campaign, conditions, world);
+  return Response.json(await whoSeesOf(services, readers, contact, world));
 }

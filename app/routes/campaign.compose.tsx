@@ -9,6 +9,7 @@ import { loadDocument, undoState } from "#server/store/documents.ts";
 import { tagFields } from "#server/store/tag-values.ts";
 import { ComposerView } from "../compose/composer.tsx";
 import { choiceOf } from "../reader-choice.ts";
+import { examinedOf } from "../readiness.ts";
 import { at, campaignOf, late } from "../request.ts";
 import type { Route } from "./+types/campaign.compose.ts";
 import { useFrame } from "./campaign.tsx";
@@ -49,10 +50,11 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     fields: [...tagFields(world).values()],
     reader: await choiceOf(sql, contact),
     whoSees: await whoSeesAtOnce(services, conditions, contact?.id ?? null, world),
-    // The email does not wait until all its readers are counted.
-    counted: late(context, () =>
-      whoSeesOf(services, campaign, conditions, contact?.id ?? null, world),
-    ),
+    // The email does not wait until all its readers are counted, which the frame asks for too.
+    counted: late(context, async () => {
+      const { readers, world } = await examinedOf(context, campaign);
+      return whoSeesOf(services, readers, contact?.id ?? null, world);
+    }),
   };
 }
 

@@ -91,9 +91,10 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
     bytes: Buffer.byteLength(html),
     reader: await choiceOf(sql, contact),
     // The email stands there while its readers are still looked through.
-    findings: late(context, () => examinedOf(context, campaign)).then(({ findings }) =>
-      findings.map((finding) => ({ ...finding, place: place(finding.at) })),
-    ),
+    findings: late(context, async () => {
+      const { findings } = await examinedOf(context, campaign);
+      return findings.map((finding) => ({ ...finding, place: place(finding.at) }));
+    }),
     checks: CHECKS.length,
     tests: (await listTests(sql, campaign.id)).map((test) => ({
       ...test,

@@ -45,13 +45,15 @@ export async function loader({ params, context }: Route.LoaderArgs) {
   // Counting takes its time in a large house: the room does not wait for it.
   const standing = begun
     ? BEGUN_STANDING
-    : late(context, () => standingOf(context, campaign)).then(
-        ({ marks, findings }) => ({ marks, findings: findings.length }),
-        (error: unknown) => {
+    : late(context, async () => {
+        try {
+          const { marks, findings } = await standingOf(context, campaign);
+          return { marks, findings: findings.length };
+        } catch (error) {
           at(context).services.log.error({ err: error }, "the marks of a campaign are not known");
           return UNKNOWN;
-        },
-      );
+        }
+      });
   return { id: campaign.id, name: campaign.name, standing };
 }
 

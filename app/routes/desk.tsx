@@ -54,10 +54,10 @@ export async function loader({ context }: Route.LoaderArgs) {
     name: campaign.name,
     changed: ago(campaign.updatedAt, now, zone),
     look: lookOf(campaign),
-    standing: late(context, () => standingOf(context, campaign)).then(({ marks, findings }) => ({
-      marks: ROOMS.map((room) => marks[room]),
-      findings: findings.length,
-    })),
+    standing: late(context, async () => {
+      const { marks, findings } = await standingOf(context, campaign);
+      return { marks: ROOMS.map((room) => marks[room]), findings: findings.length };
+    }),
   }));
   const waiting = await listCampaigns(sql, {
     states: ["scheduled", "sending"],
@@ -71,10 +71,11 @@ export async function loader({ context }: Route.LoaderArgs) {
     paused: campaign.paused !== null,
     day: dayShort(campaign.sendAt!, now, zone),
     time: time(campaign.sendAt!, zone),
-    readers:
+    readers: late(context, async () =>
       campaign.state === "sending"
-        ? progressOf(sql, campaign.launchId!).then(({ total }) => total)
-        : late(context, () => readersOf(services, campaign)).then(({ readers }) => readers),
+        ? (await progressOf(sql, campaign.launchId!)).total
+        : (await readersOf(services, campaign)).readers,
+    ),
   }));
   const sent = await listCampaigns(sql, { states: ["sent"], order: "sent", limit: 5 });
   const measures = await measuresOfAll(

@@ -55,9 +55,7 @@ export async function loader({ request, context }: Route.LoaderArgs) {
     // The page does not wait for what has to be counted.
     counts: late(context, () => countRules(sql, listed.map(asRule), world)),
     mailable: late(context, () => countMailable(sql)),
-    overlap: late(context, () => overlapOf(sql, compared.map(asRule), world)).then(
-      ({ shared }) => shared,
-    ),
+    overlap: late(context, async () => (await overlapOf(sql, compared.map(asRule), world)).shared),
   };
 }
 

@@ -116,15 +116,15 @@ export async function whoSeesAtOnce(
   };
 }
 
+/** All of it, of readers that have been counted. */
 export async function whoSeesOf(
   services: Services,
-  campaign: Pick<Campaign, "audience" | "topic">,
-  conditions: readonly string[],
+  { conditions, groups }: KnownReaders,
   contact: number | null,
   world: World,
 ): Promise<WhoSees> {
   const { late: _, ...known } = await whoSeesAtOnce(services, conditions, contact, world);
-  return { ...known, groups: await groupsOf(services, campaign, conditions, world) };
+  return { ...known, groups };
 }
 
 /** A campaign's readers by which conditions hold for them. */

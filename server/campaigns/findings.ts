@@ -1,6 +1,6 @@
 /** What the checks find about a campaign's email: asked here by every room, and before anything is sent. */
 import type { Trouble } from "#core/blocks/read.ts";
-import { addressRefs, runChecks } from "#core/checks/index.ts";
+import { addressRefs, type KnownReaders, runChecks } from "#core/checks/index.ts";
 import type { Finding, Surroundings } from "#core/kinds/kind.ts";
 import { conditionsOf } from "#core/render/index.ts";
 import type { World } from "#core/rules/index.ts";
@@ -31,6 +31,8 @@ export interface Examined {
   /** What the email is rendered with when it goes out. */
   readonly around: Surroundings;
   readonly world: World;
+  /** Its readers, counted by its conditions. */
+  readonly readers: KnownReaders;
   readonly findings: readonly Finding[];
 }
 
@@ -57,5 +59,5 @@ export async function examine(services: Services, campaign: Campaign): Promise<E
     ...troubleFindings(trouble),
     ...runChecks(doc, around, tagFields(world), readers),
   ];
-  return { stored, around, world, findings };
+  return { stored, around, world, readers, findings };
 }

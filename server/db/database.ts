@@ -39,7 +39,7 @@ export class DatabaseError extends Error {
 
 const TRANSACTION_MS = 30_000;
 /** For how long nobody has asked before what is last has its turn, and how long it waits for that at most, ms. */
-const QUIET = { ms: 12, most: 2_000 };
+const QUIET = { ms: 12, most: 250 };
 
 type Ask = Request extends infer R
   ? R extends { id: number }
@@ -73,13 +73,13 @@ export function connect(port: Port, slow: Slow = () => {}): Database {
   function ask(request: Ask, lease: number | null): Promise<Extract<Answer, { rows: unknown[] }>> {
     const id = ++last;
     return new Promise((ok, fail) => {
-      const answered = (answer: Answer) => {
+      const told = (answer: Answer) => {
         if ("took" in answer && answer.took! > LIMITS.slowStatement && "text" in request) {
           slow(request.text, answer.took!);
         }
         (ok as (value: Answer) => void)(answer);
       };
-      pending.set(id, { ok: answered, fail });
+      pending.set(id, { ok: told, fail });
       port.postMessage({ id, lease, first: order.getStore() === "first", ...request });
     });
   }
