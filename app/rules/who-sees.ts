@@ -7,6 +7,8 @@ import { ask as asking } from "../ask.ts";
 export type { WhoSees };
 
 const REST_MS = 120;
+const isSame = (a: readonly string[], b: readonly string[]) =>
+  a.length === b.length && a.every((one, i) => one === b[i]);
 
 export interface WhoSeesAsker {
   /** The latest answer. */
@@ -21,11 +23,23 @@ export interface WhoSeesAsker {
 const subject = (conditions: readonly string[], contact: number | null) =>
   JSON.stringify({ conditions, contact });
 
+interface Asked {
+  readonly conditions: readonly string[];
+  readonly contact: number | null;
+  /** Whether all readers are counted. */
+  readonly counts: boolean;
+}
+
 /**
  * `known` is an answer that is there already. Of a campaign's readers, or with null of all who can be mailed.
- * Without a line the last counts stand, and it is asked again with the next change.
+ * Without a line the last counts stand, and it is asked again with the next change. Another contact changes no
+ * counts: they are not counted again for it, and with `counted` false never.
  */
-export function createWhoSees(campaign: string | null, known: WhoSees | null = null): WhoSeesAsker {
+export function createWhoSees(
+  campaign: string | null,
+  known: WhoSees | null = null,
+  counted = true,
+): WhoSeesAsker {
   const path = campaign === null ? "/people" : `/campaigns/${campaign}`;
   const store = createStore<WhoSees | null>(() => known);
   let wanted = known && subject(known.conditions, known.contact);
@@ -35,15 +49,24 @@ export function createWhoSees(campaign: string | null, known: WhoSees | null = n
     clearTimeout(timer);
     underway.abort();
   };
-  async function ask(json: unknown, contact: number | null) {
+  /** The answer that is known, if it has counted by these conditions. */
+  const countedBy = (conditions: readonly string[]) => {
+    const before = store.getState();
+    return before && !before.late && isSame(before.conditions, conditions) ? before : null;
+  };
+  async function ask(asked: Asked) {
     const { signal } = underway;
-    const reply = await asking<WhoSees>(`${path}/who-sees`, { json, signal });
+    const reply = await asking<WhoSees>(`${path}/who-sees`, { json: asked, signal });
     if (signal.aborted) return;
-    if (reply.kind === "ok") store.setState(reply.body, true);
+    if (reply.kind === "ok") {
+      const before = counted && !asked.counts ? countedBy(asked.conditions) : null;
+      const { late: _, ...told } = reply.body;
+      store.setState(before ? { ...told, groups: before.groups } : reply.body, true);
+    }
     if (reply.kind !== "away") return;
     const before = store.getState();
     // Nothing is known of this contact: then none of the conditions holds.
-    if (before) store.setState({ ...before, contact, bits: "" }, true);
+    if (before) store.setState({ ...before, contact: asked.contact, bits: "" }, true);
     wanted = null;
   }
   return {
@@ -54,7 +77,8 @@ export function createWhoSees(campaign: string | null, known: WhoSees | null = n
       stop();
       wanted = asked;
       underway = new AbortController();
-      timer = setTimeout(() => void ask({ conditions, contact }, contact), REST_MS);
+      const counts = counted && !countedBy(conditions);
+      timer = setTimeout(() => void ask({ conditions, contact, counts }), REST_MS);
     },
     hear(answer) {
       if (subject(answer.conditions, answer.contact) === wanted) store.setState(answer, true);
@@ -64,15 +88,30 @@ export function createWhoSees(campaign: string | null, known: WhoSees | null = n
 }
 
 /** The latest answer about conditions and a contact. */
-export function useWhoSees(
+export const useWhoSees = (
   campaign: string | null,
   conditions: readonly string[],
   contact: number | null,
-): WhoSees | null {
-  const [asker] = useState(() => createWhoSees(campaign));
-  const asked = subject(conditions, contact);
+): WhoSees | null => useAsker(() => createWhoSees(campaign), { conditions, contact });
+
+/** What holds for a contact, nobody being counted; nothing is asked where there is none. */
+export const useWhatHolds = (
+  campaign: string,
+  conditions: readonly string[],
+  contact: number | null,
+): WhoSees | null =>
+  useAsker(
+    () => createWhoSees(campaign, null, false),
+    contact === null ? null : { conditions, contact },
+  );
+
+function useAsker(make: () => WhoSeesAsker, about: Omit<Asked, "counts"> | null): WhoSees | null {
+  const [asker] = useState(make);
+  const asked = about && subject(about.conditions, about.contact);
   // biome-ignore lint/correctness/useExhaustiveDependencies: the same conditions are asked about once
-  useEffect(() => asker.want(conditions, contact), [asker, asked]);
+  useEffect(() => {
+    if (about) asker.want(about.conditions, about.contact);
+  }, [asker, asked]);
   useEffect(() => asker.stop, [asker]);
   return useStore(asker.store);
 }

@@ -3,14 +3,18 @@ import type { Reader } from "#core/merge/index.ts";
 import type { WhoSees } from "../../rules/who-sees.ts";
 import type { ReaderChoice } from "../wire.ts";
 
+export type ReaderKeeper = (
+  chosen: ReaderChoice | null,
+  conditions: readonly string[],
+  known: WhoSees | null,
+) => Reader;
+
 /**
  * A contact who is chosen is read as once it is known what they see: until then the sheets stay with the one
  * before, so that nothing is drawn twice. A condition that was just made shows its part until it is known. The
  * same reader is the same object, and so are the same values, so that only what changes is drawn again.
  */
-export function createReaderKeeper(
-  fixed: Reader["values"],
-): (chosen: ReaderChoice | null, conditions: readonly string[], known: WhoSees | null) => Reader {
+export function createReaderKeeper(fixed: Reader["values"]): ReaderKeeper {
   let reading: ReaderChoice | null | undefined;
   let reader: Reader = { values: fixed, bits: "", token: "" };
   return (chosen, conditions, known) => {

@@ -13,7 +13,7 @@ import type { Session } from "../session/session.ts";
 import { handedDown, type Readable, readsOf } from "../shared.ts";
 import type { ReaderChoice } from "../wire.ts";
 import { followPictures } from "./pictures.ts";
-import { createReaderKeeper } from "./reader.ts";
+import { createReaderKeeper, type ReaderKeeper } from "./reader.ts";
 
 /** What stands around the email, as the page was loaded with it. */
 export interface Around {
@@ -55,6 +55,8 @@ export interface ReadingState {
 export interface Reading {
   readonly store: Readable<ReadingState>;
   readAs(reader: ReaderChoice | null): void;
+  /** Keeps a reader besides the one that is shown, beginning with that one. */
+  another(): ReaderKeeper;
   showEverything(on: boolean): void;
   showIn(language: string | null): void;
   /** A picture of the library that comes to stand here. */
@@ -143,6 +145,12 @@ export function createReading(
   return {
     store,
     readAs: (readingAs) => choose({ readingAs }),
+    another() {
+      const keeper = createReaderKeeper(around.fixedValues);
+      const { readingAs, tags } = store.getState();
+      keeper(readingAs, tags.conditions, whoSees.store.getState());
+      return keeper;
+    },
     showEverything: (everything) => choose({ everything }),
     showIn: (language) => choose({ language }),
     addPicture: (picture) => add([picture]),

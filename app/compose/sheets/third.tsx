@@ -1,12 +1,12 @@
 /** A third sheet, to look at: the email in the dark, as plain text, or as another reader gets it. */
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useMemo, useRef, useState } from "react";
 import { inLanguage, languageOf } from "#core/languages/index.ts";
 import { LIMITS } from "#core/limits.ts";
 import { mergeText, prepare, unsigned } from "#core/merge/index.ts";
 import { compile } from "#core/render/index.ts";
-import { useWhoSees } from "../../rules/who-sees.ts";
+import { useWhatHolds } from "../../rules/who-sees.ts";
 import { Select } from "../../ui/select.tsx";
-import { useReading } from "../reading/reading.ts";
+import { useReader, useReading } from "../reading/reading.ts";
 import { useSession } from "../session/session.ts";
 import type { ReaderChoice } from "../wire.ts";
 import { ReaderSearch } from "./strip.tsx";
@@ -35,22 +35,15 @@ function useRested<T>(value: T): T {
 /** What the sheet shows: as the other sheets, or for another contact. */
 function useContent(other: ReaderChoice | null): SheetContent {
   const own: SheetContent = useReading("doc", "lang", "surroundings", "reader", "everything");
-  const tags = useReading(({ tags }) => tags);
-  const { campaign } = useSession();
-  const known = useWhoSees(campaign, tags.conditions, other?.id ?? null);
-  const [made, setMade] = useState<{ of: ReaderChoice; bits: string } | null>(null);
-  const bits = known?.contact === other?.id ? known?.bits : undefined;
-  useEffect(() => {
-    if (other && bits !== undefined) setMade({ of: other, bits });
-  }, [other, bits]);
-  const [content, setContent] = useState(own);
-  useEffect(() => {
-    if (!made || !other) return setContent(own);
-    const values = { ...own.reader.values, ...made.of.values };
-    const reader = { values, bits: made.bits, token: "" };
-    setContent({ ...own, reader, lang: languageOf(own.doc, values) });
-  }, [own, made, other]);
-  return content;
+  const { conditions } = useReading(({ tags }) => tags);
+  const { another } = useReader();
+  const [readerOf] = useState(another);
+  const known = useWhatHolds(useSession().campaign, conditions, other?.id ?? null);
+  return useMemo(() => {
+    if (!other) return own;
+    const reader = readerOf(other, conditions, known);
+    return { ...own, reader, lang: languageOf(own.doc, reader.values) };
+  }, [own, other, readerOf, conditions, known]);
 }
 
 /** The plain text as it goes out. */
