@@ -66,6 +66,10 @@ it("finds nothing serious in the composer’s panels and bars, nor at 1024 px an
     await studio.click("Find someone who sees…");
     await look("finding someone");
     await studio.press(Key.ESCAPE);
+    await studio.click("Link to");
+    await studio.find("[role=option]");
+    await look("an open list");
+    await studio.press(Key.ESCAPE);
     await studio.clickRow("Image");
     await studio.click("Image: choose");
     await studio.find("[aria-label=Library] li");

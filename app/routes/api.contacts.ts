@@ -1,12 +1,13 @@
 /** Finds contacts to read as: by search, or the next and previous one. */
 import { z } from "zod";
+import { LIMITS } from "#core/limits.ts";
 import { findContacts, getContact, stepContact } from "#server/store/contacts.ts";
 import { choicesOf } from "../reader-choice.ts";
 import { at } from "../request.ts";
 import type { Route } from "./+types/api.contacts.ts";
 
 const querySchema = z.object({
-  search: z.string().max(200).optional(),
+  search: z.string().max(LIMITS.searchLength).optional(),
   id: z.coerce.number().int().positive().optional(),
   from: z.coerce.number().int().positive().optional(),
   to: z.enum(["next", "previous"]).optional(),

@@ -1,4 +1,5 @@
-import { data, Link, useNavigate, useSubmit } from "react-router";
+import { useEffect, useState } from "react";
+import { data, useNavigate, useNavigation, useSubmit } from "react-router";
 import { LIMITS } from "#core/limits.ts";
 import { conditionsOf } from "#core/render/index.ts";
 import { describe, KEPT_SEGMENTS } from "#core/rules/index.ts";
@@ -10,43 +11,61 @@ import {
   audienceProblem,
   audienceSchema,
   countAudience,
-  countLists,
   countMailable,
-  countSegments,
   countSources,
   type Source,
-  searchLists,
-  searchSegments,
   sourceSchema,
 } from "#server/store/audience.ts";
-import { setAudience } from "#server/store/campaigns.ts";
+import { getCampaign, setAudience } from "#server/store/campaigns.ts";
 import { loadDocument } from "#server/store/documents.ts";
+import { findNamed } from "#server/store/finding.ts";
 import { getTopics, inLanguage, setTopic } from "#server/store/topics.ts";
 import { DraftBar } from "../draft/draft-bar.tsx";
 import { sentForm } from "../form.ts";
+import { Suppressed, Total } from "../readers/counted.tsx";
+import { SeenBy } from "../readers/seen-by.tsx";
 import { at, campaignOf, late } from "../request.ts";
 import { finderOf } from "../ui/finder.ts";
 import { Form } from "../ui/form.tsx";
 import { Later } from "../ui/later.tsx";
 import { named, Select } from "../ui/select.tsx";
-import { count, people, percent } from "../ui/words.ts";
+import { people } from "../ui/words.ts";
 import type { Route } from "./+types/campaign.readers.ts";
 
 export { Failed as ErrorBoundary } from "../ui/failed.tsx";
 
-/** Lists and segments to choose among: those that are chosen, the first others, and one that was looked for. */
+const keyOf = ({ kind, id }: Source) => `${kind}:${id}`;
+function sourceFrom(key: string): Source | undefined {
+  const [kind, ...id] = key.split(":");
+  return sourceSchema.safeParse({ kind, id: id.join(":") }).data;
+}
+
+/** Lists and segments to choose among: those that are chosen, one that was looked for, and the first others. */
 async function offered(sql: Sql, { include, exclude }: Audience, wanted: string | null) {
-  const [kind, id] = wanted?.split(":") ?? [];
-  const looked = sourceSchema.safeParse({ kind, id }).data;
-  const limit = LIMITS.sourcesOffered;
-  const lists = await searchLists(sql, { search: "", from: 0, limit });
-  const segments = await searchSegments(sql, { search: "", from: 0, limit });
-  const first: Source[] = [
-    ...lists.map(({ id }) => ({ kind: "list" as const, id })),
-    ...[...segments, ...KEPT_SEGMENTS].map(({ id }) => ({ kind: "segment" as const, id })),
-  ];
-  const all = [...include, ...exclude, ...(looked ? [looked] : []), ...first];
-  return [...new Map(all.map((source) => [`${source.kind}:${source.id}`, source])).values()];
+  const firsts: Source[] = [];
+  let more = false;
+  for (const kind of ["list", "segment"] as const) {
+    const found = await findNamed(sql, `${kind}s`, "", "");
+    more ||= found.length > LIMITS.sourcesOffered;
+    firsts.push(...found.slice(0, LIMITS.sourcesOffered).map(({ id }) => ({ kind, id })));
+  }
+  const kept = KEPT_SEGMENTS.map(({ id }): Source => ({ kind: "segment", id }));
+  const looked = wanted === null ? undefined : sourceFrom(wanted);
+  const always = [...firsts, ...kept];
+  const known = new Set(always.map(keyOf));
+  // The others stand before them; none changes its place by being chosen.
+  const others = [...include, ...exclude, ...(looked ? [looked] : [])];
+  const all = [...others.filter((source) => !known.has(keyOf(source))), ...always];
+  return { sources: [...new Map(all.map((source) => [keyOf(source), source])).values()], more };
+}
+
+/** An audience in which one source is used otherwise. */
+function using({ include, exclude }: Audience, source: Source, use: string): Audience {
+  const others = (list: readonly Source[]) => list.filter((one) => keyOf(one) !== keyOf(source));
+  return {
+    include: [...others(include), ...(use === "include" ? [source] : [])],
+    exclude: [...others(exclude), ...(use === "exclude" ? [source] : [])],
+  };
 }
 
 export async function loader({ request, params, context }: Route.LoaderArgs) {
@@ -56,24 +75,27 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
   const around = await surroundings(sql, services.config, doc);
   const unsent = { doc, around, campaign };
   const { audience, topic } = campaign;
-  const sources = await offered(sql, audience, new URL(request.url).searchParams.get("with"));
+  const { sources, more } = await offered(
+    sql,
+    audience,
+    new URL(request.url).searchParams.get("with"),
+  );
   const conditions = conditionsOf(doc, around.derived);
   const own = { include: sources, exclude: [] };
   const world = await worldFor(services, conditions, own);
-  const uses = (list: readonly Source[], { kind, id }: Source) =>
-    list.some((one) => one.kind === kind && one.id === id);
-  const ofKind = (wanted: Source["kind"]) => sources.filter(({ kind }) => kind === wanted).length;
+  const uses = (list: readonly Source[], source: Source) =>
+    list.some((one) => keyOf(one) === keyOf(source));
   return {
     id: campaign.id,
     sources: sources.map((source) => ({
-      name: world.names.get(`${source.kind}:${source.id}`) ?? "(gone)",
+      name: world.names.get(keyOf(source)) ?? "(gone)",
       about:
         source.kind === "list"
           ? "list"
           : world.segments.has(source.id)
             ? describe(world.segments.get(source.id)!, world)
             : "segment",
-      key: `${source.kind}:${source.id}`,
+      key: keyOf(source),
       use: uses(audience.include, source)
         ? "include"
         : uses(audience.exclude, source)
@@ -81,9 +103,7 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
           : "none",
     })),
     /** There are others than those. */
-    more:
-      (await countLists(sql)) > ofKind("list") ||
-      (await countSegments(sql)) + KEPT_SEGMENTS.length > ofKind("segment"),
+    more,
     topic,
     topics: (await getTopics(sql)).map(({ id, name }) => ({ id, name: inLanguage(name, "en") })),
     // The room does not wait for what has to be counted.
@@ -110,18 +130,25 @@ export async function action({ request, params, context }: Route.ActionArgs) {
     await setTopic(sql, params.campaign, String(topic) || null);
     return { problem: null };
   }
-  const picked = { include: [] as unknown[], exclude: [] as unknown[] };
-  for (const [key, use] of form) {
-    const [kind, id] = key.split(":");
-    if (use === "include" || use === "exclude") picked[use].push({ kind, id });
-  }
-  const audience = audienceSchema.safeParse(picked);
-  if (!audience.success) return data({ problem: "This choice could not be read." }, 400);
-  const { sql, now } = at(context);
-  const problem = await audienceProblem(sql, audience.data);
-  if (problem) return data({ problem }, 400);
-  await setAudience(sql, params.campaign, audience.data, now);
-  return { problem: null };
+  const { services, now } = at(context);
+  const changes = [...form].map(([key, use]) => ({ source: sourceFrom(key), use }));
+  // Only what is sent is changed: somebody else may be choosing too.
+  const problem = await services.database.tx(async (tx) => {
+    let audience = (await getCampaign(tx, params.campaign))?.audience;
+    if (!audience) return "This campaign is gone.";
+    const taken: Source[] = [];
+    for (const { source, use } of changes) {
+      if (!source) return "This choice could not be read.";
+      if (use !== "none") taken.push(source);
+      audience = using(audience, source, String(use));
+    }
+    const checked = audienceSchema.safeParse(audience);
+    if (!checked.success) return checked.error.issues[0]!.message;
+    const gone = await audienceProblem(tx, { include: taken, exclude: [] });
+    if (!gone) await setAudience(tx, params.campaign, audience, now);
+    return gone;
+  });
+  return problem === null ? { problem } : data({ problem }, 400);
 }
 
 const SOURCES = finderOf("sources");
@@ -132,118 +159,16 @@ const USES = [
   ["none", "Not used"],
 ] as const;
 
-type Known<T> = T extends Promise<infer K> ? K : never;
-type Counted = Known<Route.ComponentProps["loaderData"]["counted"]>[0];
-
-function Total({ audience, mailable = 0 }: { audience?: Counted; mailable?: number }) {
-  return (
-    <>
-      <div
-        className="font-display text-display leading-none"
-        {...(audience && { "data-readers": "" })}
-      >
-        {audience ? count(audience.readers) : "…"}
-      </div>
-      <div className="mt-1 text-body text-ink-2">
-        {audience?.readers === 1 ? "reader" : "readers"}
-        {audience && `, ${percent(audience.readers, mailable)} of all who can be mailed`}
-      </div>
-    </>
-  );
-}
-
-function Suppressed({ audience, topic }: { audience: Counted; topic: boolean }) {
-  const held = audience.unsubscribed + audience.bounced + audience.blocked + audience.left;
-  return (
-    <>
-      <h2 className="mt-7 mb-1 text-title">Suppressed</h2>
-      <p className="text-small text-ink-2">
-        {held === 0 ? "Nobody in this choice." : "In this choice too, but nothing is sent to them:"}
-      </p>
-      <dl className="mt-2">
-        <div className="flex justify-between border-b py-1.5">
-          <dt>Unsubscribed</dt>
-          <dd className="font-display text-title" data-unsubscribed>
-            {count(audience.unsubscribed)}
-          </dd>
-        </div>
-        <div className="flex justify-between border-b py-1.5">
-          <dt>Bounced before</dt>
-          <dd className="font-display text-title">{count(audience.bounced)}</dd>
-        </div>
-        <div className="flex justify-between border-b py-1.5">
-          <dt>Blocked</dt>
-          <dd className="font-display text-title">{count(audience.blocked)}</dd>
-        </div>
-        {topic && (
-          <div className="flex justify-between border-b py-1.5">
-            <dt>Left the topic</dt>
-            <dd className="font-display text-title" data-left>
-              {count(audience.left)}
-            </dd>
-          </div>
-        )}
-      </dl>
-    </>
-  );
-}
-
-function SeenBy({ parts, versions, chosen }: Known<Route.ComponentProps["loaderData"]["seen"]>) {
-  if (parts.length === 0) return null;
-  return (
-    <section aria-label="Who sees what" className="mt-9">
-      <h2 className="mb-1 text-head">Who sees what</h2>
-      <p className="mb-2 text-ink-2">
-        {count(versions)} different emails come of these conditions.
-      </p>
-      <table className="w-full border-collapse text-left text-small">
-        <thead>
-          <tr className="border-b text-small text-ink-2">
-            <th scope="col" className="py-1.5 pr-3">
-              Part
-            </th>
-            <th scope="col" className="py-1.5 pr-3">
-              For whom
-            </th>
-            <th scope="col" className="py-1.5 pr-3 text-right">
-              Readers
-            </th>
-            {chosen.map((name) => (
-              <th key={name} scope="col" className="py-1.5 pr-3 text-right">
-                {name}
-              </th>
-            ))}
-          </tr>
-        </thead>
-        <tbody>
-          {parts.map((part, i) => (
-            <tr key={i} className="border-b">
-              <th scope="row" className="max-w-48 truncate py-1.5 pr-3 font-semibold">
-                <Link to={`../?at=${part.at}`} relative="path" className="hover:underline">
-                  {part.name}
-                </Link>
-              </th>
-              <td className="py-1.5 pr-3 text-ink-2">{part.words}</td>
-              <td className="py-1.5 pr-3 text-right font-display text-lead">
-                {count(part.people)}
-              </td>
-              {part.within.map((n, j) => (
-                <td key={j} className="py-1.5 pr-3 text-right font-display text-lead">
-                  {count(n)}
-                </td>
-              ))}
-            </tr>
-          ))}
-        </tbody>
-      </table>
-    </section>
-  );
-}
-
 export default function Readers({ loaderData, actionData }: Route.ComponentProps) {
   const { sources, more, reach, counted, seen, topics, topic } = loaderData;
   const submit = useSubmit();
   const navigate = useNavigate();
+  const { state } = useNavigation();
+  /** What was changed here and is on its way. */
+  const [changed, setChanged] = useState<Readonly<Record<string, string>>>({});
+  useEffect(() => {
+    if (state === "idle") setChanged({});
+  }, [state]);
   return (
     <>
       <DraftBar campaign={loaderData.id} changed={loaderData} />
@@ -259,7 +184,16 @@ export default function Readers({ loaderData, actionData }: Route.ComponentProps
               {actionData.problem}
             </p>
           )}
-          <Form method="post" onChange={(event) => submit(event.currentTarget)}>
+          <Form
+            method="post"
+            onChange={({ target }) => {
+              const { name, value } = target as unknown as HTMLInputElement;
+              // What is still on its way is sent again: it may have been cut off by this.
+              const all = { ...changed, [name]: value };
+              setChanged(all);
+              void submit(all, { method: "post" });
+            }}
+          >
             {sources.map((source, i) => (
               <fieldset
                 key={source.key}
@@ -279,7 +213,8 @@ export default function Readers({ loaderData, actionData }: Route.ComponentProps
                         type="radio"
                         name={source.key}
                         value={use}
-                        defaultChecked={source.use === use}
+                        checked={(changed[source.key] ?? source.use) === use}
+                        onChange={() => {}}
                         className="accent-plum"
                       />
                       {label}

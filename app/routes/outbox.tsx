@@ -1,7 +1,7 @@
 import { Link } from "react-router";
 import { LIMITS } from "#core/limits.ts";
 import { pageOfMessages } from "#server/store/outbox.ts";
-import { at, pageNumber, zoneOf } from "../request.ts";
+import { at, pageNumber, searchIn, zoneOf } from "../request.ts";
 import { Chip, Empty, Page, Pager, PageTitle } from "../ui/page.tsx";
 import { SearchForm } from "../ui/search.tsx";
 import { Table } from "../ui/table.tsx";
@@ -15,7 +15,7 @@ export const meta = () => [{ title: "Outbox · Septima" }];
 export async function loader({ request, context }: Route.LoaderArgs) {
   const { sql, now, services } = at(context);
   const url = new URL(request.url);
-  const search = (url.searchParams.get("search") ?? "").slice(0, 200);
+  const search = searchIn(url);
   const page = pageNumber(url);
   const { messages, total } = await pageOfMessages(sql, search, page);
   const zone = await zoneOf(context);

@@ -187,7 +187,6 @@ function Only({
 }) {
   return (
     <Select
-      key={value}
       name={name}
       label={label}
       initial={value}

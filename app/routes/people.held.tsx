@@ -7,7 +7,7 @@ import { readAddress } from "#core/fields/index.ts";
 import { LIMITS } from "#core/limits.ts";
 import { pageOfSuppressions, release, suppressAll } from "#server/store/suppressions.ts";
 import { submissionOf } from "../form.ts";
-import { at, pageNumber, zoneOf } from "../request.ts";
+import { at, pageNumber, searchIn, zoneOf } from "../request.ts";
 import { Button, Buttonlike } from "../ui/button.tsx";
 import { Confirm } from "../ui/confirm.tsx";
 import { TextAreaField } from "../ui/field.tsx";
@@ -45,7 +45,7 @@ const schema = z.discriminatedUnion("do", [
 export async function loader({ request, context }: Route.LoaderArgs) {
   const { sql } = at(context);
   const url = new URL(request.url);
-  const search = (url.searchParams.get("search") ?? "").slice(0, 200);
+  const search = searchIn(url);
   const page = pageNumber(url);
   const { rows, total } = await pageOfSuppressions(sql, search, page);
   const zone = await zoneOf(context);

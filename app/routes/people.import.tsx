@@ -8,7 +8,6 @@ import { analyse } from "#server/import/analyse.ts";
 import { throwAway } from "#server/import/apply.ts";
 import { importFile } from "#server/import/files.ts";
 import { ImportError } from "#server/import/records.ts";
-import { getLists } from "#server/store/audience.ts";
 import { getSchema } from "#server/store/fields.ts";
 import {
   getImport,
@@ -72,7 +71,6 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
     key,
     into: tables.get(found.table)?.name ?? null,
     fields: [...fields.values()],
-    lists: found.state === "uploaded" ? await getLists(sql) : [],
     mapping: null,
     preview: null,
     // While it is worked on, the page asks again and again how far it is, and for no more.
@@ -185,7 +183,7 @@ function Act({ what, children, primary }: { what: string; children: string; prim
 const ASK_MS = 600;
 
 export default function Import({ loaderData, actionData }: Route.ComponentProps) {
-  const { found, into, mapping, preview, refused, reasons, fields, lists, problem } = loaderData;
+  const { found, into, mapping, preview, refused, reasons, fields, problem } = loaderData;
   const keyLabel = KEY_LABELS[loaderData.key];
   const [params, setParams] = useSearchParams();
   const busy = BUSY.includes(found.state);
@@ -211,7 +209,6 @@ export default function Import({ loaderData, actionData }: Route.ComponentProps)
           {...mapping}
           fields={fields}
           keyTarget={loaderData.key}
-          lists={lists}
           problems={actionData?.problems ?? []}
           onShape={(shape) => {
             const next = new URLSearchParams(params);

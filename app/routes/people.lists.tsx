@@ -4,7 +4,7 @@ import { data, Link } from "react-router";
 import { z } from "zod";
 import { LIMITS } from "#core/limits.ts";
 import { required } from "#server/forms.ts";
-import { addList, countLists, renameList, searchLists, usesOf } from "#server/store/audience.ts";
+import { addList, countLists, getLists, renameList, usesOf } from "#server/store/audience.ts";
 import { namesOf } from "#server/store/finding.ts";
 import { submissionOf } from "../form.ts";
 import { removing } from "../removed.ts";
@@ -37,7 +37,7 @@ export async function loader({ request, context }: Route.LoaderArgs) {
   const found = await countLists(sql, search);
   const { page, pages, from } = paged(url, found, PER_PAGE);
   return {
-    lists: await searchLists(sql, { search, from, limit: PER_PAGE }),
+    lists: await getLists(sql, { search, from, limit: PER_PAGE }),
     total: search ? await countLists(sql) : found,
     search,
     page,

@@ -14,8 +14,17 @@ export interface Finder {
 
 const GONE = "(gone)";
 
-/** Things of a kind (`server/store/finding.ts`), `of` something where they stand in it. */
+const finders = new Map<string, Finder>();
+
+/** Things of a kind (`server/store/finding.ts`), `of` something where they stand in it; the same for the same. */
 export function finderOf(what: string, of = ""): Finder {
+  const key = JSON.stringify([what, of]);
+  const made = finders.get(key) ?? makeFinder(what, of);
+  finders.set(key, made);
+  return made;
+}
+
+function makeFinder(what: string, of: string): Finder {
   const ask = async (query: Record<string, string>) => {
     const path = `/find/${what}?${new URLSearchParams({ ...query, of })}`;
     const answer = await answerTo<{ found: { id: string; name: string }[] }>(path);

@@ -1,5 +1,7 @@
 import { Command } from "cmdk";
-import { type ReactNode, useEffect, useEffectEvent, useRef, useState } from "react";
+import { type ReactNode, useEffect, useRef, useState } from "react";
+import { LIMITS } from "#core/limits.ts";
+import { useAnswer } from "./answer.ts";
 import { matching } from "./matches.ts";
 
 export interface PickItem {
@@ -20,8 +22,6 @@ export interface PickGroup {
 
 /** How many are drawn at most; more are found by typing. */
 const DRAWN = 100;
-/** How long a hand rests before somebody else is asked, ms. */
-const REST = 150;
 
 interface Props {
   label: string;
@@ -39,8 +39,8 @@ interface Props {
 export function PickList({ label, hint, empty, groups = [], find, className = "w-72" }: Props) {
   const [words, setWords] = useState("");
   const [marked, setMarked] = useState("");
-  const answer = useAnswer(find, words);
-  const shown = find ? [{ name: "", items: answer.items ?? [] }] : found(groups, words);
+  const answer = useAnswer(words, find ?? null);
+  const shown = find ? [{ name: "", items: answer.found ?? [] }] : found(groups, words);
   const keyOf = (group: PickGroup, item: PickItem) => `${group.name} ${item.key}`;
   const keys = shown.flatMap((group) => group.items.slice(0, DRAWN).map((it) => keyOf(group, it)));
   // Enter in the middle of a search means the first of what will be found.
@@ -48,7 +48,7 @@ export function PickList({ label, hint, empty, groups = [], find, className = "w
   useEffect(() => {
     if (answer.asking || !early.current) return;
     early.current = false;
-    answer.items?.[0]?.onPick();
+    answer.found?.[0]?.onPick();
   });
   return (
     <Command
@@ -72,12 +72,17 @@ export function PickList({ label, hint, empty, groups = [], find, className = "w
           setMarked("");
         }}
         placeholder={hint}
+        maxLength={LIMITS.searchLength}
         className="w-full border-b bg-transparent px-3 py-2 outline-none"
       />
       <Command.List className="max-h-72 overflow-auto p-1">
         {keys.length === 0 && !answer.asking && (
           <p role="status" className="px-2 py-3 text-ink-3">
-            {find && answer.items === null ? "There is no connection." : empty}
+            {find && answer.found === null
+              ? "There is no connection."
+              : words.trim() === ""
+                ? "There is nothing to choose from yet."
+                : empty}
           </p>
         )}
         {shown.map((group) => (
@@ -104,31 +109,6 @@ export function PickList({ label, hint, empty, groups = [], find, className = "w
       </Command.List>
     </Command>
   );
-}
-
-/** What the server finds for the words at hand; what was found before stays until then. */
-function useAnswer(find: Props["find"], words: string) {
-  const [answer, setAnswer] = useState<{ of: string; items: readonly PickItem[] | null } | null>(
-    null,
-  );
-  const ask = useEffectEvent((typed: string) => find!(typed));
-  const asks = find !== undefined;
-  useEffect(() => {
-    if (!asks) return;
-    let stale = false;
-    const timer = setTimeout(
-      async () => {
-        const items = await ask(words);
-        if (!stale) setAnswer({ of: words, items });
-      },
-      words === "" ? 0 : REST,
-    );
-    return () => {
-      stale = true;
-      clearTimeout(timer);
-    };
-  }, [asks, words]);
-  return { items: answer ? answer.items : [], asking: asks && answer?.of !== words };
 }
 
 /** The groups with what is found in them, that with the likeliest first. */

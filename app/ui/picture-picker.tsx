@@ -1,9 +1,11 @@
 /** The one way to choose a picture: what is used here, what came last, all there are by their names, or a new one. */
 import clsx from "clsx";
 import { Search, Upload } from "lucide-react";
-import { type ReactNode, useEffect, useRef, useState } from "react";
+import { type ReactNode, useRef, useState } from "react";
 import type { Picture } from "#core/kinds/kind.ts";
-import { answerTo } from "../ask.ts";
+import { LIMITS } from "#core/limits.ts";
+import { answerTo, NO_LINE } from "../ask.ts";
+import { useAnswer } from "./answer.ts";
 import { Button } from "./button.tsx";
 import { Dialog } from "./dialog.tsx";
 import { INPUT } from "./field.tsx";
@@ -11,43 +13,31 @@ import { PICTURE_TYPES, useUpload } from "./upload-picture.tsx";
 import { count } from "./words.ts";
 
 interface Found {
-  readonly of: string;
   readonly pictures: readonly Picture[];
   readonly total: number;
 }
-/** How long a hand rests before the library is asked, ms. */
-const REST = 150;
+
+const joined = (found: Found, more: Found): Found => {
+  const known = new Set(found.pictures.map(({ id }) => id));
+  const others = more.pictures.filter(({ id }) => !known.has(id));
+  return { pictures: [...found.pictures, ...others], total: more.total };
+};
 
 /** Pictures of the library by their names, more of them when asked. */
 function useLibrary(open: boolean, words: string) {
-  const [found, setFound] = useState<Found | null>(null);
-  const [lost, setLost] = useState(false);
-  const fetchFrom = async (before: readonly Picture[], stale: () => boolean) => {
-    const query = new URLSearchParams({ words, from: String(before.length) });
-    const answer = await answerTo<Omit<Found, "of">>(`/library/pictures?${query}`);
-    if (stale()) return;
-    setLost(answer === null);
-    if (!answer) return;
-    const known = new Set(before.map(({ id }) => id));
-    const more = answer.pictures.filter(({ id }) => !known.has(id));
-    setFound({ of: words, pictures: [...before, ...more], total: answer.total });
-  };
-  // biome-ignore lint/correctness/useExhaustiveDependencies: asked when what is typed changes
-  useEffect(() => {
-    if (!open) return;
-    let stale = false;
-    const timer = setTimeout(() => void fetchFrom([], () => stale), words === "" ? 0 : REST);
-    return () => {
-      stale = true;
-      clearTimeout(timer);
-    };
-  }, [open, words]);
-  const latest = useRef(words);
-  latest.current = words;
+  const from = (n: number, typed: string) =>
+    answerTo<Found>(`/library/pictures?${new URLSearchParams({ words: typed, from: `${n}` })}`);
+  const { found, asking, add } = useAnswer(words, open ? (typed) => from(0, typed) : null);
+  const [cut, setCut] = useState<string | null>(null);
   return {
     found,
-    lost,
-    more: () => fetchFrom(found?.pictures ?? [], () => latest.current !== words),
+    asking,
+    lost: found === null || cut === words,
+    async more() {
+      const next = await from(found!.pictures.length, words);
+      setCut(next === null ? words : null);
+      if (next) add(next, words, joined);
+    },
   };
 }
 
@@ -106,7 +96,7 @@ export function PicturePicker({
 }) {
   const [open, setOpen] = useState(false);
   const [words, setWords] = useState("");
-  const { found, lost, more } = useLibrary(open, words);
+  const { found, asking, lost, more } = useLibrary(open, words);
   const take = (picture: Picture) => {
     setOpen(false);
     onTake(picture);
@@ -131,7 +121,7 @@ export function PicturePicker({
           <input
             aria-label="Find an image"
             value={words}
-            maxLength={200}
+            maxLength={LIMITS.searchLength}
             placeholder="Find an image by its name"
             onChange={(event) => setWords(event.target.value)}
             className={`${INPUT} pl-7.5!`}
@@ -168,8 +158,8 @@ export function PicturePicker({
         <h3 className="mb-1.5 text-lead text-ink-2 italic">
           {words === "" ? "Latest" : found ? `${count(found.total)} found` : "…"}
         </h3>
-        {lost && <p className="text-saffron-ink">There is no connection; try again in a moment.</p>}
-        {found && found.of === words && found.total === 0 && (
+        {lost && <p className="text-saffron-ink">{NO_LINE}</p>}
+        {found?.total === 0 && !asking && (
           <p role="status" className="py-4 text-ink-3">
             {words === "" ? "No images yet: upload the first." : "No matches."}
           </p>

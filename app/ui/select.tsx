@@ -55,12 +55,15 @@ interface Props<V extends string> {
 export function Select<V extends string>(props: Props<V>) {
   const { options, none, hint = "Choose…", value, initial, name, finder } = props;
   const [own, setOwn] = useState<Option<V> | null>(null);
-  const [chosen, setChosen] = useState<V | "">(initial ?? "");
-  const taken = value ?? chosen;
+  const [chosen, setChosen] = useState({ initial, value: initial ?? "" });
+  // What the page begins with anew takes the place of what was chosen before.
+  if (chosen.initial !== initial) setChosen({ initial, value: initial ?? "" });
+  const taken = value ?? chosen.value;
   const known =
     options.find((one) => one.value === taken) ?? (own?.value === taken ? own : undefined);
+  const nameless = !known && taken !== "";
   useEffect(() => {
-    if (!finder || known || taken === "") return;
+    if (!finder || !nameless) return;
     let stale = false;
     void finder.nameOf(taken).then((found) => {
       if (found && !stale) setOwn(found as Option<V>);
@@ -68,13 +71,14 @@ export function Select<V extends string>(props: Props<V>) {
     return () => {
       stale = true;
     };
-  });
+  }, [finder, taken, nameless]);
   const field = useRef<HTMLSelectElement>(null);
-  const told = useRef(taken);
+  const byHand = useRef(false);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: when the field has the new value
   useEffect(() => {
     // Whoever listens to the form hears of it as of any other field.
-    if (told.current === taken) return;
-    told.current = taken;
+    if (!byHand.current) return;
+    byHand.current = false;
     field.current?.dispatchEvent(new Event("input", { bubbles: true }));
     field.current?.dispatchEvent(new Event("change", { bubbles: true }));
   }, [taken]);
@@ -88,9 +92,11 @@ export function Select<V extends string>(props: Props<V>) {
         shown={shown}
         bare={!known && !(none !== undefined && taken === "")}
         take={(next) => {
+          const value = next?.value ?? "";
+          byHand.current = value !== taken;
           setOwn(next);
-          setChosen(next?.value ?? "");
-          props.onValue?.(next?.value ?? "");
+          setChosen({ initial, value });
+          props.onValue?.(value);
         }}
       />
       {name && (
@@ -137,6 +143,25 @@ const triggerOf = <V extends string>(props: Inner<V>) => ({
 });
 const BOX = "z-50 max-w-[min(26rem,94vw)] rounded-md border border-line-strong bg-paper";
 
+/** The list hides all else from screen readers; then nothing in it may be reached either. */
+function Others() {
+  useEffect(() => {
+    const still: HTMLElement[] = [];
+    // What is hidden is known when the list's own effects have run.
+    queueMicrotask(() => {
+      for (const one of document.querySelectorAll<HTMLElement>("[data-aria-hidden]")) {
+        if (one.inert) continue;
+        one.inert = true;
+        still.push(one);
+      }
+    });
+    return () => {
+      for (const one of still) one.inert = false;
+    };
+  }, []);
+  return null;
+}
+
 function Listed<V extends string>(props: Inner<V>) {
   const { options, none, taken, shown, take } = props;
   const [open, setOpen] = useState(false);
@@ -166,6 +191,7 @@ function Listed<V extends string>(props: Inner<V>) {
             sideOffset={4}
             className={clsx(BOX, "max-h-(--radix-select-content-available-height)")}
           >
+            <Others />
             <Radix.Viewport className="min-w-(--radix-select-trigger-width) p-1">
               {none !== undefined && <Entry value={EMPTY} label={none} />}
               {options.map((one) => (

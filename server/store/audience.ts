@@ -1,5 +1,6 @@
 /** Lists, segments, and the people they make an audience of. */
 import { z } from "zod";
+import { LIMITS } from "#core/limits.ts";
 import {
   constantSql,
   fragment,
@@ -37,19 +38,14 @@ export const sourceSchema = z.object({
 });
 export type Source = z.infer<typeof sourceSchema>;
 export const audienceSchema = z.object({
-  include: z.array(sourceSchema).max(50),
-  exclude: z.array(sourceSchema).max(50),
+  include: z.array(sourceSchema).max(50, "At most 50 lists and segments get it."),
+  exclude: z.array(sourceSchema).max(50, "At most 50 lists and segments are left out."),
 });
 export type Audience = z.infer<typeof audienceSchema>;
 export const segmentsSchema = z.array(
   z.object({ id: z.string(), name: z.string(), rule: ruleSchema }),
 );
 export const NOBODY: Audience = { include: [], exclude: [] };
-
-export const getLists = (sql: Sql): Promise<List[]> => sql<List>`
-  select l.id, l.name, count(m.contact_id)::int as people
-  from lists l left join list_members m on m.list_id = l.id
-  group by l.id order by l.name`;
 
 /** The lists a person is on. */
 export const listsOf = (sql: Sql, contact: number): Promise<{ id: string; name: string }[]> => sql`
@@ -107,9 +103,10 @@ export const countSegments = async (sql: Sql, search = ""): Promise<number> =>
       where ${wordsFit(identifier("name"), search)}`,
   )!.n;
 
-export const searchLists = (
+const EVERY: PageOf = { search: "", from: 0, limit: LIMITS.lists };
+export const getLists = (
   sql: Sql,
-  { search, from, limit }: PageOf,
+  { search, from, limit }: PageOf = EVERY,
 ): Promise<List[]> => sql<List>`
   select l.id, l.name, (select count(*)::int from list_members m where m.list_id = l.id) as people
   from (select id, name from lists where ${wordsFit(identifier("name"), search)}

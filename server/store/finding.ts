@@ -16,14 +16,18 @@ export interface Found {
 
 const SENT = fragment`exists (select 1 from launches l where l.campaign_id = k.id and l.state in ('sending', 'paused', 'done'))`;
 
+const KEPT = JSON.stringify(KEPT_SEGMENTS.map(({ id, name }) => ({ id, name })));
+/** Those that are kept by the application are among them. */
+const SEGMENTS = fragment`select id, name from segments union all
+  select s ->> 'id', s ->> 'name' from jsonb_array_elements(${KEPT}::jsonb) s`;
+
 /** Rows of `id` and `name` to find among; `of` says in what they stand, where they stand in something. */
 const KINDS = {
   lists: () => fragment`select id, name from lists`,
-  segments: () => fragment`select id, name from segments union all
-    select s ->> 'id', s ->> 'name' from jsonb_array_elements(${KEPT}::jsonb) s`,
+  segments: () => SEGMENTS,
   /** Lists and segments together. */
   sources: () => fragment`select 'list:' || id as id, name from lists
-    union all select 'segment:' || id, name from segments`,
+    union all select 'segment:' || id, name from (${SEGMENTS}) s`,
   /** Campaigns that readers have got. */
   campaigns: () =>
     fragment`select k.id, k.name from campaigns k where k.deleted_at is null and ${SENT}`,
@@ -44,7 +48,6 @@ const KINDS = {
   records: (of: string) =>
     fragment`select ${identifier("id")}::text as id, name from ${tableSql(of)}`,
 } satisfies Record<string, (of: string) => SqlPiece>;
-const KEPT = JSON.stringify(KEPT_SEGMENTS.map(({ id, name }) => ({ id, name })));
 
 export type Findable = keyof typeof KINDS;
 export const FINDABLE = Object.keys(KINDS) as Findable[];

@@ -18,7 +18,7 @@ import { columnsOf } from "./columns.ts";
 import { searchCondition } from "./contacts.ts";
 
 export const viewSchema = z.object({
-  search: z.string().max(200).default(""),
+  search: z.string().max(LIMITS.searchLength).default(""),
   list: z.string().max(80).default(""),
   segment: z.string().max(80).default(""),
   /** A rule written on the spot, as JSON. */

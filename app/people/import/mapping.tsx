@@ -5,6 +5,7 @@ import { ENCODINGS, type ImportOptions, type KeyTarget, type Target } from "#cor
 import type { Analysis } from "#server/import/analyse.ts";
 import { Button } from "../../ui/button.tsx";
 import { FormErrors, INPUT } from "../../ui/field.tsx";
+import { type Finder, finderOf } from "../../ui/finder.ts";
 import { Form } from "../../ui/form.tsx";
 import { Select } from "../../ui/select.tsx";
 
@@ -19,6 +20,7 @@ const DATE_NAMES = [
   { value: "mdy", label: "month, day, year" },
   { value: "ymd", label: "year, month, day only" },
 ] as const;
+const LISTS = finderOf("lists");
 const NEW_TYPES = FIELD_TYPES.filter((type) => type !== "record");
 
 interface Props {
@@ -28,7 +30,6 @@ interface Props {
   fields: readonly Field[];
   /** What rows are known by. */
   keyTarget: KeyTarget;
-  lists: readonly { id: string; name: string }[];
   problems: readonly string[];
   onShape: (shape: Partial<Analysis["shape"]>) => void;
 }
@@ -36,15 +37,18 @@ interface Props {
 const keyOf = (target: Target): string =>
   target.to === "field" ? `field:${target.field}` : target.to;
 
-function Choice({
+/** One thing that is said about the whole file. */
+function Setting({
   label,
   value,
   options,
+  finder,
   onChange,
 }: {
   label: string;
   value: string;
   options: readonly (readonly [string, string])[];
+  finder?: Finder;
   onChange: (value: string) => void;
 }) {
   return (
@@ -54,6 +58,7 @@ function Choice({
         label={label}
         value={value}
         options={options.map(([value, label]) => ({ value, label }))}
+        finder={finder}
         onValue={onChange}
         className="w-auto max-w-full"
       />
@@ -61,7 +66,7 @@ function Choice({
   );
 }
 
-export function Mapping({ analysis, options, fields, keyTarget, lists, problems, onShape }: Props) {
+export function Mapping({ analysis, options, fields, keyTarget, problems, onShape }: Props) {
   const { shape, columns } = analysis;
   const fits = options?.columns.length === columns.length;
   const [targets, setTargets] = useState<readonly Target[]>(
@@ -116,19 +121,19 @@ export function Mapping({ analysis, options, fields, keyTarget, lists, problems,
       <FormErrors errors={problems} />
       {shape.format === "csv" && (
         <div className="flex flex-wrap gap-5">
-          <Choice
+          <Setting
             label="Letters are written in"
             value={shape.encoding}
             options={ENCODINGS.map((one) => [one, one])}
             onChange={(encoding) => onShape({ encoding: encoding as never })}
           />
-          <Choice
+          <Setting
             label="Between cells stands a"
             value={shape.delimiter}
             options={Object.entries(DELIMITER_NAMES)}
             onChange={(delimiter) => onShape({ delimiter: delimiter as never })}
           />
-          <Choice
+          <Setting
             label="The first row"
             value={shape.header ? "1" : ""}
             options={[
@@ -235,7 +240,7 @@ export function Mapping({ analysis, options, fields, keyTarget, lists, problems,
       </table>
       <div className="grid grid-cols-2 gap-x-8 gap-y-2.5">
         {hasDates && (
-          <Choice
+          <Setting
             label="Dates such as 3/4/2026 are"
             value={rest.dates}
             options={[
@@ -247,7 +252,7 @@ export function Mapping({ analysis, options, fields, keyTarget, lists, problems,
             onChange={set("dates")}
           />
         )}
-        <Choice
+        <Setting
           label="The decimal mark is a"
           value={rest.decimal}
           options={[
@@ -256,7 +261,7 @@ export function Mapping({ analysis, options, fields, keyTarget, lists, problems,
           ]}
           onChange={set("decimal")}
         />
-        <Choice
+        <Setting
           label={keyTarget === "email" ? "People who are known" : "Records that are known"}
           value={rest.known}
           options={[
@@ -265,7 +270,7 @@ export function Mapping({ analysis, options, fields, keyTarget, lists, problems,
           ]}
           onChange={set("known")}
         />
-        <Choice
+        <Setting
           label="An empty cell"
           value={rest.empty}
           options={[
@@ -274,7 +279,7 @@ export function Mapping({ analysis, options, fields, keyTarget, lists, problems,
           ]}
           onChange={set("empty")}
         />
-        <Choice
+        <Setting
           label="Rows that cannot be read"
           value={rest.refused}
           options={[
@@ -283,7 +288,7 @@ export function Mapping({ analysis, options, fields, keyTarget, lists, problems,
           ]}
           onChange={set("refused")}
         />
-        <Choice
+        <Setting
           label="A cell that cannot be read"
           value={rest.cells}
           options={[
@@ -292,7 +297,7 @@ export function Mapping({ analysis, options, fields, keyTarget, lists, problems,
           ]}
           onChange={set("cells")}
         />
-        <Choice
+        <Setting
           label="A choice that its field does not have"
           value={rest.choices}
           options={[
@@ -302,10 +307,11 @@ export function Mapping({ analysis, options, fields, keyTarget, lists, problems,
           onChange={set("choices")}
         />
         {keyTarget === "email" && (
-          <Choice
+          <Setting
             label="Put everybody on"
             value={rest.list}
-            options={[["", "no list"], ...lists.map(({ id, name }) => [id, name] as const)]}
+            options={[["", "no list"]]}
+            finder={LISTS}
             onChange={set("list")}
           />
         )}
