@@ -26,18 +26,19 @@ afterAll(async () => {
   rmSync(folder, { recursive: true, force: true });
 });
 
+/** Clicks how a list is used among the readers. */
+async function use(of: Studio, list: string, how: "include" | "exclude" | "none") {
+  const row = By.xpath(`//fieldset[.//legend[normalize-space(.)='${list}']]`);
+  const set = await of.driver.findElement(row);
+  await set.findElement(By.css(`input[value=${how}]`)).click();
+}
+
 /** A campaign to the volunteers alone, sent now. Gives its path and how many get it. */
 async function send(name: string): Promise<{ path: string; readers: number }> {
   const path = await studio.newCampaign(name, "Earlier campaign: Seed list");
   await studio.go(`${path}/readers`);
-  for (const [list, use] of [
-    ["Newsletter", "none"],
-    ["Volunteers", "include"],
-  ]) {
-    const row = By.xpath(`//fieldset[.//legend[normalize-space(.)='${list}']]`);
-    const set = await studio.driver.findElement(row);
-    await set.findElement(By.css(`input[value=${use}]`)).click();
-  }
+  await use(studio, "Newsletter", "none");
+  await use(studio, "Volunteers", "include");
   let readers = 0;
   await studio.until("the count", async () => {
     readers = Number((await (await studio.find("[data-readers]")).getText()).replace(",", ""));
@@ -102,6 +103,33 @@ it("pauses by a button, says what ending it means, and goes on", async () => {
   const taken = service.taken.slice(before);
   expect(new Set(taken).size).toBe(taken.length);
 }, 180_000);
+
+it("lets two people choose readers at once, and one of them faster than the line answers", async () => {
+  const path = await studio.newCampaign("For whom", "Earlier campaign: Seed list");
+  const chosen = async (of: Studio) =>
+    of.run<string[]>(
+      "return [...document.querySelectorAll('fieldset input:checked')].filter((one) => one.value !== 'none').map((one) => one.closest('fieldset').querySelector('legend').textContent + ' ' + one.value)",
+    );
+  await studio.go(`${path}/readers`);
+  const other = await Studio.open({}, app);
+  try {
+    await other.go(`${path}/readers`);
+    await other.sees("Who gets it");
+    await use(studio, "Volunteers", "include");
+    await use(studio, "Friends and Patrons", "exclude");
+    // Neither has seen what the other does.
+    await use(other, "Newsletter", "none");
+    const both = ["Friends and Patrons exclude", "Volunteers include"];
+    for (const of of [other, studio]) {
+      await of.until("both choices", async () => {
+        await of.go(`${path}/readers`);
+        return JSON.stringify((await chosen(of)).sort()) === JSON.stringify(both);
+      });
+    }
+  } finally {
+    await other.close();
+  }
+}, 120_000);
 
 it("refuses to put a view on a list that has changed since it was looked at", async () => {
   await studio.go("/people?search=garnier");
