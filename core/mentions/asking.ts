@@ -6,7 +6,7 @@ import {
   derivedIdOf,
   type PictureValue,
 } from "../derived/index.ts";
-import { type DocNode, type EmailDocument, walk } from "../document/index.ts";
+import { type DocNode, walk } from "../document/index.ts";
 import { type Mentioned, mentionsOf } from "./mentions.ts";
 
 /** The value something is taken from: a tag's, or that of the derived tag which makes a link or a picture; null for what is fixed. */
@@ -40,11 +40,11 @@ export function refsIn(node: DocNode): readonly string[] {
 export const derivedIn = (root: DocNode): Set<string> =>
   new Set([...walk(root)].flatMap((node) => refsIn(node).flatMap((ref) => derivedIdOf(ref) ?? [])));
 
-/** The ids of all pictures that a document can show, those that derived tags choose and those of translations too. */
-export function picturesIn(document: EmailDocument, derived: DerivedTags = new Map()): Set<string> {
+/** The ids of all pictures that a node can show with all in it, those that derived tags choose and those of translations too. */
+export function picturesIn(root: DocNode, derived: DerivedTags = new Map()): Set<string> {
   const found = new Set<string>();
   const named = new Set<string>();
-  for (const node of walk(document.root)) {
+  for (const node of walk(root)) {
     for (const mention of mentionsOf(node)) {
       if (mention.what === "picture") found.add(mention.picture);
       const ref = refOf(mention);

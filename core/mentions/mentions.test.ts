@@ -108,7 +108,7 @@ it("names everything with its place, its language, its width and when it is show
 
 it("knows the pictures that anybody can get, and the derived tags", () => {
   const derived = new Map([["face", chosen]]);
-  expect(picturesIn(document, derived)).toEqual(new Set([A, B, C, D]));
+  expect(picturesIn(document.root, derived)).toEqual(new Set([A, B, C, D]));
   expect(derivedIn(document.root)).toEqual(new Set(["sender", "face", "way", "odd-one"]));
 });
 

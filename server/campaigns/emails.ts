@@ -40,7 +40,7 @@ export async function surroundings(
 ): Promise<Surroundings> {
   const { sender } = await getSettings(sql);
   const derived = await getDerived(sql);
-  const pictures = await getPictures(sql, picturesIn(doc, derived));
+  const pictures = await getPictures(sql, picturesIn(doc.root, derived));
   return {
     brand: { name: sender.brandName, postalAddress: sender.postalAddress },
     publicAddress: config.publicAddress,

@@ -19,7 +19,7 @@ export function followPictures(
   let timer: ReturnType<typeof setTimeout> | undefined;
   const look = async () => {
     const { doc, surroundings } = store.getState();
-    const missing = [...picturesIn(doc, surroundings.derived)]
+    const missing = [...picturesIn(doc.root, surroundings.derived)]
       .filter((id) => id !== "" && !surroundings.pictures.has(id) && !asked.has(id))
       .slice(0, LIMITS.picturesPerPage);
     if (missing.length === 0) return;

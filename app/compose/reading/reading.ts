@@ -76,11 +76,12 @@ export function createReading(
   const { fields } = around;
   const derived = new Map(around.derived.map((tag) => [tag.id, tag]));
   const fallbacks = fallbacksOf(fields);
+  const rolls = new Map(around.rolls.map((roll) => [roll.id, roll]));
   const surroundingsWith = (pictures: readonly Picture[]): Surroundings => ({
     brand: around.brand,
     publicAddress: "",
     derived,
-    rolls: new Map(around.rolls.map((roll) => [roll.id, roll])),
+    rolls,
     fallbacks,
     pictures: new Map(pictures.map((picture) => [picture.id, picture])),
   });

@@ -1,8 +1,9 @@
 import { describe, expect, it } from "vitest";
 import { createBand, createBlock, createColumn, createDocument } from "#core/blocks/index.ts";
 import { apply, type Edit } from "#core/document/index.ts";
+import { picture as known, SURROUNDINGS } from "#core/testing/rendered.ts";
 import { line } from "#core/text/index.ts";
-import { bandsSeen, diff } from "./diff.ts";
+import { bandsSeen, diff, pictured } from "./diff.ts";
 
 const doc = createDocument([
   createBand(
@@ -105,5 +106,46 @@ describe("what a change touches", () => {
       value: { all: [] } as never,
     });
     expect(bandsSeen(forSome, keysIn, held("0", "0"), held("0", "1"))).toBeNull();
+  });
+  it("is what shows the pictures that have become known, and everything for other surroundings", () => {
+    const [A, B, C, D] = ["a", "b", "c", "d"].map((letter) => letter.repeat(64)) as [
+      string,
+      string,
+      string,
+      string,
+    ];
+    const image = (id: string, picture: string) =>
+      createBlock("image", () => id, { picture } as never);
+    const shown = createDocument([
+      createBand(
+        () => "band",
+        [
+          createColumn(
+            () => "one",
+            [
+              image("x", A),
+              image("y", B),
+              createBlock("card", () => "card", {}, [image("inner", C)]),
+            ],
+          ),
+        ],
+      ),
+      createBand(() => "behind", [createColumn(() => "two", [image("z", A)])], { picture: D }),
+    ]);
+    const around = (...ids: string[]) => ({
+      ...SURROUNDINGS,
+      pictures: new Map(ids.map((id) => [id, FOUND.get(id)!])),
+    });
+    const FOUND = new Map([A, B, C, D].map((id) => [id, known(id)]));
+    const came = (before: readonly string[], ...after: string[]) =>
+      pictured(shown, around(...before), around(...after))?.map(({ id }) => id);
+    expect(came([A], A, B)).toEqual(["y"]);
+    expect(came([A, B], A, B, C)).toEqual(["card"]);
+    expect(came([], A)).toEqual(["x", "z"]);
+    expect(came([A], A, D)).toEqual(["behind"]);
+    expect(came([A], A, "e".repeat(64))).toEqual([]);
+    expect(came([A], A)).toEqual([]);
+    const other = { ...around(A), publicAddress: "https://elsewhere.example.org" };
+    expect(pictured(shown, around(A), other)).toBeNull();
   });
 });

@@ -1,5 +1,8 @@
 /** Which elements of a sheet a changed document touches: the least that has to be made again. */
+import { shallow } from "zustand/shallow";
 import { CARD, type DocNode, type EmailDocument } from "#core/document/index.ts";
+import type { Surroundings } from "#core/kinds/kind.ts";
+import { picturesIn } from "#core/mentions/index.ts";
 
 export type Change =
   /** One element is made again. */
@@ -101,4 +104,32 @@ export function bandsSeen(
   return doc.root.children
     .filter((band) => keysIn(band).some((key) => changed.has(key)))
     .map(({ id }) => ({ kind: "replace", id }));
+}
+
+/**
+ * What shows pictures that were not known before, or are other ones: blocks, and bands that have them behind all
+ * they hold. Null where anything else around the email has changed.
+ */
+export function pictured(
+  { root }: EmailDocument,
+  before: Surroundings,
+  after: Surroundings,
+): Change[] | null {
+  if (before === after) return [];
+  const { pictures } = after;
+  if (!shallow({ ...before, pictures }, after)) return null;
+  const ids = new Set([...before.pictures.keys(), ...pictures.keys()]);
+  const changed = [...ids].filter((id) => before.pictures.get(id) !== pictures.get(id));
+  if (changed.length === 0) return [];
+  const shows = (node: DocNode) => {
+    const found = picturesIn(node, after.derived);
+    return changed.some((id) => found.has(id));
+  };
+  const own = (node: DocNode) => shows({ ...node, children: [] });
+  if (own(root)) return null;
+  return root.children.flatMap((band): Change[] => {
+    if ([band, ...band.children].some(own)) return [{ kind: "replace", id: band.id }];
+    const blocks = band.children.flatMap((column) => column.children);
+    return blocks.filter(shows).map(({ id }) => ({ kind: "replace", id }));
+  });
 }

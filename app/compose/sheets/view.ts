@@ -14,7 +14,7 @@ import {
   conditionsOf,
 } from "#core/render/index.ts";
 import { putEmail } from "../../ui/email-frame.tsx";
-import { bandsSeen, type Change, diff } from "./diff.ts";
+import { bandsSeen, type Change, diff, pictured } from "./diff.ts";
 
 export interface SheetContent {
   readonly doc: EmailDocument;
@@ -116,23 +116,25 @@ export class SheetView {
   /** What changed between two contents, or null where the whole has to be written. */
   private changes(before: SheetContent, content: SheetContent): Change[] | null {
     const same =
-      before.surroundings === content.surroundings &&
       before.lang === content.lang &&
       before.everything === content.everything &&
       before.reader.values === content.reader.values;
-    const changes = same ? diff(before.doc, content.doc) : null;
-    if (!changes || before.reader === content.reader) return changes;
+    if (!same) return null;
     const { derived } = content.surroundings;
-    const seen = bandsSeen(
-      content.doc,
-      (band) => conditionsIn(band, derived),
-      held(before),
-      held(content),
-    );
-    if (!seen) return null;
-    const whole = new Set(seen.map(({ id }) => id));
-    const rest = changes.filter(({ id }) => !whole.has(id));
-    return [...rest, ...seen];
+    const changes = diff(before.doc, content.doc);
+    const came = pictured(content.doc, before.surroundings, content.surroundings);
+    const seen =
+      before.reader === content.reader
+        ? []
+        : bandsSeen(
+            content.doc,
+            (band) => conditionsIn(band, derived),
+            held(before),
+            held(content),
+          );
+    if (!changes || !came || !seen) return null;
+    const made = new Map([...came, ...seen].map((change) => [change.id, change]));
+    return [...changes.filter(({ id }) => !made.has(id)), ...made.values()];
   }
 
   /** Whether a node is, or holds, what is being written in. */
