@@ -10,7 +10,7 @@ import { type KeyboardEvent, useCallback, useMemo, useRef, useState } from "reac
 import { Link } from "react-router";
 import type { Field } from "#core/fields/index.ts";
 import { LIMITS } from "#core/limits.ts";
-import { ask, wordsOf } from "../ask.ts";
+import { ask, NO_LINE, wordsOf } from "../ask.ts";
 import { Checkbox } from "../ui/checkbox.tsx";
 import { Chip } from "../ui/page.tsx";
 import { useToast } from "../ui/toast.tsx";
@@ -116,9 +116,12 @@ export function ContactTable({ view, fields, picked, onPick, sortHref }: Props) 
   async function pick(index: number, on: boolean, range: boolean) {
     const from = range && last.current !== null ? last.current : index;
     last.current = index;
+    if (Math.abs(from - index) >= LIMITS.pickedAtOnce) {
+      return say(`At most ${count(LIMITS.pickedAtOnce)} people are picked at once.`, "wrong");
+    }
     const ids = await idsBetween(Math.min(from, index), Math.max(from, index));
     if (ids) onPick(ids, on);
-    else say(`At most ${count(LIMITS.pickedAtOnce)} people are picked at once.`, "wrong");
+    else say(NO_LINE, "wrong");
   }
 
   async function save(row: Row, field: Field, form: HTMLFormElement) {

@@ -30,7 +30,9 @@ export function NumberInput({
 }) {
   const [draft, setDraft] = useState<string | null>(null);
   const shown = value === null || value === undefined || Number.isNaN(value) ? "" : String(value);
-  const text = draft !== null && numberOf(draft) === numberOf(shown) ? draft : shown;
+  const wrong = draft !== null && numberOf(draft) === null;
+  // What is typed stands as long as it says what is known, or nothing that could be.
+  const text = wrong || (draft !== null && numberOf(draft) === numberOf(shown)) ? draft : shown;
   const within = (n: number) => (min === undefined || n >= min) && (max === undefined || n <= max);
   return (
     <input
@@ -38,10 +40,8 @@ export function NumberInput({
       aria-label={label}
       inputMode="decimal"
       autoComplete="off"
-      value={draft !== null && numberOf(draft) === null ? draft : text}
-      aria-invalid={
-        invalid || (draft !== null && draft.trim() !== "" && numberOf(draft) === null) || undefined
-      }
+      value={text}
+      aria-invalid={invalid || (wrong && draft.trim() !== "") || undefined}
       onChange={(event) => {
         setDraft(event.target.value);
         onValue(numberOf(event.target.value));

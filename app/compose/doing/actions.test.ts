@@ -102,6 +102,21 @@ describe("columns", () => {
     expect(after).toEqual(before);
     expect(change(change(again, 1), 4).root.children[0]!.children[3]!.children).toEqual([]);
   });
+  it("has a block where it stood last, and where it came from while that is gone", () => {
+    const memory: ColumnMemory = new Map();
+    const change = (doc: EmailDocument, count: number) =>
+      apply(doc, setColumns(doc, "top", count, memory)!);
+    const columns = (doc: EmailDocument) =>
+      doc.root.children[0]!.children.map((c) => c.children.map((b) => b.id));
+    // Taken away and undone: what was known of c then is of no use any more.
+    change(email(), 1);
+    const three = change(email(), 3);
+    const third = three.root.children[0]!.children[2]!.id;
+    const moved = apply(three, { type: "move", node: "c", parent: third, after: null });
+    const one = change(change(moved, 2), 1);
+    expect(columns(one)).toEqual([["a", "b", "c"]]);
+    expect(columns(change(one, 3))).toEqual([["a", "b"], [], ["c"]]);
+  });
 });
 
 it("copies right after the original, with ids of its own", () => {

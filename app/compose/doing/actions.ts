@@ -200,8 +200,8 @@ export function setColumns(
   for (const [at, column] of band.children.entries()) {
     if (at < count) continue;
     for (const block of column.children) {
-      // Who was moved before stays known by the column it came from.
-      if (!before.has(block.id)) before.set(block.id, at);
+      // Who was moved before stays known by the column it came from, until that is there again.
+      if ((before.get(block.id) ?? 0) < band.children.length) before.set(block.id, at);
       edits.push({ type: "move", node: block.id, parent: stays!.id, after });
       after = block.id;
     }

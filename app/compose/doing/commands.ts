@@ -18,10 +18,10 @@ export interface Commands {
   edit(edit: Edit): boolean;
   /** Does it and selects what it says; nothing where it is null. Gives whether it was done. */
   run(doing: Doing | null): boolean;
-  /** Puts something down at a spot, says where, and counts what is used. */
-  put(load: Load, spot: Spot): void;
-  /** Puts something in after the selection. */
-  add(load: Load): void;
+  /** Puts something down at a spot, says where, and counts what is used. Gives whether it was done. */
+  put(load: Load, spot: Spot): boolean;
+  /** Puts something in after the selection. Gives whether it was done. */
+  add(load: Load): boolean;
   /** Sends picture files to the library and puts each in: at a spot, or after the selection. */
   addFiles(files: readonly File[], spot?: Spot): void;
 }
@@ -56,11 +56,12 @@ export function createCommands({
     if (done && doing.select !== undefined) selection.select(doing.select);
     return done;
   }
-  function put(load: Load, spot: Spot): void {
+  function put(load: Load, spot: Spot): boolean {
     const doc = shown();
-    if (!run(putDown(doc, load, spot))) return;
+    if (!run(putDown(doc, load, spot))) return false;
     if (load.kind === "new") countUse(load.type);
     messages.announce(`Put in ${wordsFor(doc, spot)}`);
+    return true;
   }
   return {
     edit,
@@ -68,7 +69,7 @@ export function createCommands({
     put,
     add(load) {
       const { selected } = selection.store.getState();
-      put(load, spotAfter(shown(), selected === "envelope" ? null : selected, load));
+      return put(load, spotAfter(shown(), selected === "envelope" ? null : selected, load));
     },
     /** Each picture stands after the one before it, wherever the first was put. */
     addFiles(files, spot) {

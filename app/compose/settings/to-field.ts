@@ -1,8 +1,8 @@
 /** Leads to the very control of a value, or to its words on the sheet. */
 import type { Selection } from "../selection/selection.ts";
 
-/** How long settings may take to be there, ms. */
-const PATIENCE = 3_000;
+/** How long settings may take to be there before it is taken for words of the sheet, ms. */
+const PATIENCE = 500;
 const CONTROLS = "[role=textbox], input:not([type=hidden]), [role=combobox], textarea, button";
 
 /** The control of the value at a path (`envelope.subject`) in the settings that stand there; null while there is none. */

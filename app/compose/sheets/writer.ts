@@ -112,8 +112,9 @@ export function createWriter({
         const block = rest && writing && find(doc, writing.node)?.node;
         // What comes after the table goes on in a text like the one before it.
         if (block) nodes.push(textLike(block, rest));
-        if (nodes.length) commands.add({ kind: "ready", nodes, label: "Table" });
+        const put = !nodes.length || commands.add({ kind: "ready", nodes, label: "Table" });
         if (files.length) commands.addFiles(files);
+        return put;
       },
       onEnd: end,
       onCell: goOn,

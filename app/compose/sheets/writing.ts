@@ -29,7 +29,7 @@ export interface Writing {
 export interface WritingHandlers {
   onUpdate(view: EditorView): void;
   onAskTag(tag: Tag | null): void;
-  onPaste(beside: PastedText["beside"] & { cut: boolean }): void;
+  onPaste(beside: PastedText["beside"] & { cut: boolean }): boolean;
   onEnd(): void;
   onAskLink(): void;
   onAskBar(): void;

@@ -10,6 +10,7 @@ import {
   NodeSelection,
   Selection,
   TextSelection,
+  type Transaction,
 } from "prosemirror-state";
 import { EditorView } from "prosemirror-view";
 import type { Json } from "#core/json.ts";
@@ -40,10 +41,13 @@ export interface TextEditorOptions {
   readonly onAskLink?: () => void;
   /** Called when the person wants to go to the bar (Alt+F10, as in other editors). */
   readonly onAskBar?: () => void;
-  /** Called after a paste with what does not go into a text, and whether the paste was cut short. */
   /** What is pasted and stands beside a text may part it in two. */
   readonly splits?: boolean;
-  readonly onPaste?: (beside: PastedText["beside"] & { cut: boolean }) => void;
+  /**
+   * Called after a paste with what does not go into a text, and whether the paste was cut short. Gives whether that
+   * could be put beside it; else the text is not parted.
+   */
+  readonly onPaste?: (beside: PastedText["beside"] & { cut: boolean }) => boolean;
   /** The language of the words (BCP 47), for spelling. */
   readonly lang?: string;
   readonly onEscape?: () => void;
@@ -63,6 +67,12 @@ export interface TextEditor {
   replace(text: TextJson): void;
   flush(): void;
   destroy(): void;
+}
+
+/** What a transaction did, taken back. */
+function undoing({ tr }: EditorState, { steps, docs }: Transaction): Transaction {
+  for (const [i, step] of [...steps.entries()].reverse()) tr.step(step.invert(docs[i]!));
+  return tr;
 }
 
 /** Marks what comes from the document and not from the hands. */
@@ -301,7 +311,8 @@ export function createTextEditor(
         options.splits,
       );
       if (change) target.dispatch(change);
-      options.onPaste?.({ ...beside, cut });
+      const put = options.onPaste?.({ ...beside, cut }) ?? true;
+      if (change && beside.rest && !put) target.dispatch(undoing(target.state, change));
       return true;
     },
     handleClickOn(target, _pos, node, nodePos, _event, direct) {

@@ -9,6 +9,7 @@ import { Field } from "../../../ui/field.tsx";
 import { PicturePicker } from "../../../ui/picture-picker.tsx";
 import { Select } from "../../../ui/select.tsx";
 import { useReader, useReading } from "../../reading/reading.ts";
+import { fieldOf } from "../to-field.ts";
 import { type Props, useValue } from "./control.ts";
 
 export function PictureControl({ node, control }: Props<"picture">) {
@@ -90,5 +91,5 @@ export function PictureControl({ node, control }: Props<"picture">) {
 /** Puts the focus into the alt text of the picture at a path. */
 function toAltText(path: readonly string[]): void {
   const at = [...path.slice(0, -1), "alt"].join(".");
-  document.querySelector<HTMLElement>(`[data-line="${CSS.escape(at)}"] [role=textbox]`)?.focus();
+  fieldOf(at)?.focus();
 }
