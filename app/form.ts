@@ -49,6 +49,8 @@ function stepsOf(name: string): (string | number)[] | null {
   for (let left = name; left !== ""; ) {
     const found = STEP.exec(left);
     if (!found || steps.length >= LIMITS.formDepth) return null;
+    // The first has neither a dot before it nor brackets; all others have one of them.
+    if ((found[1] !== undefined) !== (steps.length === 0)) return null;
     steps.push(found[3] === undefined ? (found[1] ?? found[2])! : Number(found[3]));
     left = left.slice(found[0].length);
   }

@@ -20,6 +20,8 @@ export const LIMITS = {
   padding: 120,
   border: 12,
   corner: 60,
+  /** Height of empty room, px. */
+  spacer: { least: 4, most: 200 },
   bandHeight: 800,
   /** Rows and columns of a table block. */
   tableRows: 120,
@@ -42,6 +44,8 @@ export const LIMITS = {
   /** Characters taken in by one paste. */
   pasteText: 60_000,
   /** What a QR code can hold and still be read off a screen. */
+  /** Characters of words that are drawn in a picture. */
+  drawnWords: 80,
   qrLength: 300,
   /** Characters of a line of plain text (RFC 3676, 4.2 recommends no more than 78). */
   textLine: 72,

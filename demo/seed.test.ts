@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, expect, it } from "vitest";
-import { getLists, getSegments } from "#server/store/audience.ts";
+import { getLists, searchSegments } from "#server/store/audience.ts";
 import { countCampaigns, listCampaigns } from "#server/store/campaigns.ts";
 import { getFields } from "#server/store/fields.ts";
 import { listLabels } from "#server/store/labels.ts";
@@ -25,7 +25,7 @@ it("fills the garden: people, lists, segments, pictures", async () => {
     "Newsletter",
     "Volunteers",
   ]);
-  expect(await getSegments(sql)).toHaveLength(6);
+  expect(await searchSegments(sql, { search: "", from: 0, limit: 50 })).toHaveLength(6);
   expect((await searchPictures(sql)).total).toBe(4);
   expect((await getFields(sql)).get("first_name")?.label).toBe("First name");
 });

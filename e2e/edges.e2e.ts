@@ -2,10 +2,10 @@
 import { cpSync, mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { By } from "selenium-webdriver";
 import { afterAll, beforeAll, expect, inject, it } from "vitest";
 import { type MoodyService, startMoodyService } from "#server/testing/moody-service.ts";
 import { serious } from "./axe.ts";
+import { chooseList, sendNow, toVolunteers } from "./sending.ts";
 import { type Running, startApplication } from "./server.ts";
 import { Studio } from "./studio.ts";
 
@@ -26,28 +26,11 @@ afterAll(async () => {
   rmSync(folder, { recursive: true, force: true });
 });
 
-/** Clicks how a list is used among the readers. */
-async function use(of: Studio, list: string, how: "include" | "exclude" | "none") {
-  const row = By.xpath(`//fieldset[.//legend[normalize-space(.)='${list}']]`);
-  const set = await of.driver.findElement(row);
-  await set.findElement(By.css(`input[value=${how}]`)).click();
-}
-
 /** A campaign to the volunteers alone, sent now. Gives its path and how many get it. */
 async function send(name: string): Promise<{ path: string; readers: number }> {
   const path = await studio.newCampaign(name, "Earlier campaign: Seed list");
-  await studio.go(`${path}/readers`);
-  await use(studio, "Newsletter", "none");
-  await use(studio, "Volunteers", "include");
-  let readers = 0;
-  await studio.until("the count", async () => {
-    readers = Number((await (await studio.find("[data-readers]")).getText()).replace(",", ""));
-    return readers > 0 && readers < 200;
-  });
-  await studio.go(`${path}/schedule`);
-  await studio.click("Now");
-  await studio.click("Send it now");
-  await studio.click(`Yes, send to ${readers} readers`);
+  const readers = await toVolunteers(studio, path);
+  await sendNow(studio, path);
   return { path, readers };
 }
 
@@ -115,10 +98,10 @@ it("lets two people choose readers at once, and one of them faster than the line
   try {
     await other.go(`${path}/readers`);
     await other.sees("Who gets it");
-    await use(studio, "Volunteers", "include");
-    await use(studio, "Friends and Patrons", "exclude");
+    await chooseList(studio, "Volunteers", "include");
+    await chooseList(studio, "Friends and Patrons", "exclude");
     // Neither has seen what the other does.
-    await use(other, "Newsletter", "none");
+    await chooseList(other, "Newsletter", "none");
     const both = ["Friends and Patrons exclude", "Volunteers include"];
     for (const of of [other, studio]) {
       await of.until("both choices", async () => {

@@ -116,7 +116,7 @@ async function measureAll(query: string, width: number, dark = false, only = nam
   );
 }
 
-const WIDTHS = [320, 375, 480, 600, 1200];
+const WIDTHS = [320, 375, 414, 480, 600, 1200];
 const PHONES = 480;
 
 it.each(WIDTHS)("no block scrolls sideways, overlaps or gets small at %i px", async (width) => {

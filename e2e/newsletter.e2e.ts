@@ -6,6 +6,7 @@ import { By, Key } from "selenium-webdriver";
 import sharp from "sharp";
 import { afterAll, beforeAll, expect, it } from "vitest";
 import { type Language, phrases } from "#core/phrases/index.ts";
+import { readersCounted, sendNow } from "./sending.ts";
 import { Studio } from "./studio.ts";
 
 let studio: Studio;
@@ -100,12 +101,7 @@ it("makes, proofs, sends and reads a newsletter", async () => {
     volunteers ??
     (await driver.findElement(By.xpath("//fieldset[.//legend[normalize-space(.)='Volunteers']]")));
   await row.findElement(By.css("input[value=include]")).click();
-  await studio.until(
-    "readers to be counted",
-    async () =>
-      Number((await (await studio.find("[data-readers]")).getText()).replace(",", "")) > 50,
-  );
-  const readersBefore = Number(await (await studio.find("[data-readers]")).getText());
+  const readersBefore = await readersCounted(studio, (n) => n > 50);
 
   // Proof: a test, with an address that is wrong first.
   await studio.go(`${campaign}/proof`);
@@ -124,10 +120,7 @@ it("makes, proofs, sends and reads a newsletter", async () => {
   await driver.switchTo().defaultContent();
 
   // Schedule now, and watch it finish.
-  await studio.go(`${campaign}/schedule`);
-  await studio.click("Now");
-  await studio.click("Send it now");
-  await studio.click(`Yes, send to ${readersBefore} readers`);
+  await sendNow(studio, campaign);
   await studio.sees("It has been sent.", 60_000);
 
   // One reader opens the message and follows its link.

@@ -1,6 +1,7 @@
 /** Personal content on its way: a derived sender, codes of a roll, and an email in the reader's language. */
-import { By, Key, until } from "selenium-webdriver";
+import { Key } from "selenium-webdriver";
 import { afterAll, beforeAll, expect, it } from "vitest";
+import { sendNow, toVolunteers } from "./sending.ts";
 import { Studio } from "./studio.ts";
 
 let studio: Studio;
@@ -27,25 +28,8 @@ async function subject(words: string): Promise<void> {
 
 /** Sends a campaign to the volunteers, now, and waits until it is out. */
 async function send(campaign: string): Promise<void> {
-  await studio.go(`${campaign}/readers`);
-  const row = await studio.driver.findElement(
-    By.xpath("//fieldset[.//legend[normalize-space(.)='Volunteers']]"),
-  );
-  await row.findElement(By.css("input[value=include]")).click();
-  await studio.until(
-    "readers to be counted",
-    async () =>
-      Number((await (await studio.find("[data-readers]")).getText()).replace(",", "")) > 50,
-  );
-  await studio.go(`${campaign}/schedule`);
-  await studio.click("Now");
-  await studio.click("Send it now");
-  await studio.driver
-    .wait(
-      until.elementLocated(By.xpath("//button[starts-with(normalize-space(.), 'Yes, send to')]")),
-      9_000,
-    )
-    .click();
+  await toVolunteers(studio, campaign);
+  await sendNow(studio, campaign);
   await studio.sees("It has been sent.", 60_000);
 }
 

@@ -1,8 +1,9 @@
 /** The queue of edits as hands meet it: taking back on a slow line, a session that ends, a block that goes. */
-import { By, Key } from "selenium-webdriver";
+import { Key } from "selenium-webdriver";
 import { afterAll, beforeAll, expect, it } from "vitest";
 import { LIMITS } from "#core/limits.ts";
 import { serious } from "./axe.ts";
+import { confirm, sendNow, toVolunteers } from "./sending.ts";
 import { Studio } from "./studio.ts";
 
 let studio: Studio;
@@ -17,18 +18,6 @@ afterAll(async () => {
 });
 const undo = (who: Studio) => who.chord(Key.CONTROL, "z");
 
-/** Presses the button of the question that begins so. */
-async function sure(who: Studio, begins: string): Promise<void> {
-  const find = async () => {
-    for (const button of await who.driver.findElements(By.css("button"))) {
-      if ((await button.getText()).startsWith(begins)) return button;
-    }
-    return null;
-  };
-  await who.until("the question", async () => (await find()) !== null);
-  await (await find())!.click();
-}
-
 it("takes back at once on a slow line, and what is typed next stands on that", async () => {
   const path = await studio.newCampaign("Slow line", "Template: Calm newsletter");
   await studio.clickIn("wide", "h1", 2);
@@ -40,7 +29,6 @@ it("takes back at once on a slow line, and what is typed next stands on that", a
   await studio.hold();
   await studio.clickIn("wide", "h1", 2);
   await studio.press(Key.END);
-  await studio.driver.sleep(50);
   await studio.press("bye");
   await studio.sheetShows("narrow", "goodbye");
   await undo(studio);
@@ -75,7 +63,6 @@ it("says that the session has ended, keeps what is written, and goes on after si
     await person.driver.manage().deleteAllCookies();
     await person.clickIn("wide", "h1", 2);
     await person.press(Key.END);
-    await person.driver.sleep(50);
     await person.press(" and nothing is lost", Key.ESCAPE);
     await person.sees("You are signed out.");
     await person.click("Sign in");
@@ -103,7 +90,6 @@ async function writesMeanwhile(name: string, words: string): Promise<void> {
   await studio.hold();
   await studio.clickIn("wide", "h1", 2);
   await studio.press(Key.END);
-  await studio.driver.sleep(50);
   await studio.press(words);
   await studio.sheetShows("narrow", words.trim());
   await other.clickRow("What this email is about");
@@ -138,14 +124,13 @@ it("keeps the draft of a scheduled campaign apart from what goes out, and brings
   const path = await studio.newCampaign("Scheduled", "Earlier campaign: Seed list");
   await studio.go(`${path}/schedule`);
   await studio.click("Schedule it");
-  await sure(studio, "Yes, schedule for");
+  await confirm(studio, "Yes, schedule for");
   await studio.sees("Cancel schedule");
   await studio.go(path);
   await studio.composing();
   expect(await studio.pageText()).not.toContain("It is scheduled.");
   await studio.clickIn("wide", "h1", 2);
   await studio.press(Key.END);
-  await studio.driver.sleep(50);
   await studio.press(" and later", Key.ESCAPE);
   await studio.saved();
   await studio.sees("1 change is not in what goes out");
@@ -168,7 +153,6 @@ it("keeps the draft of a scheduled campaign apart from what goes out, and brings
   await studio.hold("/edits");
   await studio.clickIn("wide", "h1", 2);
   await studio.press(Key.END);
-  await studio.driver.sleep(50);
   await studio.press(" still");
   await studio.sheetShows("narrow", "and later still");
   await studio.click("Replace what goes out");
@@ -184,15 +168,12 @@ it("keeps the draft of a scheduled campaign apart from what goes out, and brings
 
 it("keeps in a campaign of their own the words that were on their way when the sending began", async () => {
   const path = await studio.newCampaign("Sent meanwhile", "Earlier campaign: Seed list");
+  await toVolunteers(other, path);
   await studio.hold("/edits");
   await studio.clickIn("wide", "h1", 2);
   await studio.press(Key.END);
-  await studio.driver.sleep(50);
   await studio.press(" too late", Key.ESCAPE);
-  await other.go(`${path}/schedule`);
-  await other.click("Now");
-  await other.click("Send it now");
-  await sure(other, "Yes, send to");
+  await sendNow(other, path);
   await other.sees("It has been sent.", 60_000);
   await studio.release();
   await studio.sees("It is being sent: 1 change is not in it.");

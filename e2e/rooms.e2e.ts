@@ -1,6 +1,7 @@
 /** Moving by the grip, jumping from a finding, calling back, unsubscribing in one click. */
 import { By, Key } from "selenium-webdriver";
 import { afterAll, beforeAll, expect, inject, it } from "vitest";
+import { confirm, readersCounted, sendNow, toVolunteers } from "./sending.ts";
 import { Studio } from "./studio.ts";
 
 let studio: Studio;
@@ -113,15 +114,7 @@ it("schedules at a time, shows it on the desk, and calls it back", async () => {
   const path = await studio.newCampaign("Called back", "Earlier campaign: Seed list");
   await studio.go(`${path}/schedule`);
   await studio.click("Schedule it");
-  await studio.until("the button to confirm", async () => {
-    for (const button of await studio.driver.findElements(By.css("button[type=submit]"))) {
-      if ((await button.getText()).startsWith("Yes, schedule for")) {
-        await button.click();
-        return true;
-      }
-    }
-    return false;
-  });
+  await confirm(studio, "Yes, schedule for");
   await studio.sees("Leaves on");
   await studio.go("/");
   await studio.sees("Called back");
@@ -132,26 +125,8 @@ it("schedules at a time, shows it on the desk, and calls it back", async () => {
 
 it("takes a reader off by one POST from a mail program", async () => {
   const path = await studio.newCampaign("One click", "Earlier campaign: Seed list");
-  // To the smallest list, so that it is done soon.
-  await studio.go(`${path}/readers`);
-  for (const [list, use] of [
-    ["Newsletter", "none"],
-    ["Volunteers", "include"],
-  ]) {
-    const set = await studio.driver.findElement(
-      By.xpath(`//fieldset[.//legend[normalize-space(.)='${list}']]`),
-    );
-    await set.findElement(By.css(`input[value=${use}]`)).click();
-  }
-  await studio.until("the count", async () => {
-    const count = Number((await (await studio.find("[data-readers]")).getText()).replace(",", ""));
-    return count > 0 && count < 200;
-  });
-  const readers = Number(await (await studio.find("[data-readers]")).getText());
-  await studio.go(`${path}/schedule`);
-  await studio.click("Now");
-  await studio.click("Send it now");
-  await studio.click(`Yes, send to ${readers} readers`);
+  const readers = await toVolunteers(studio, path);
+  await sendNow(studio, path);
   await studio.sees("It has been sent.", 60_000);
 
   await studio.go("/outbox?search=The new seed list");
@@ -172,6 +147,6 @@ it("takes a reader off by one POST from a mail program", async () => {
   expect(answer.status).toBe(200);
   expect(await answer.text()).toMatch(/You are unsubscribed|Vous êtes désabonné/);
   await studio.go(`${path}/readers`);
-  const after = Number(await (await studio.find("[data-readers]")).getText());
+  const after = await readersCounted(studio, (n) => n > 0);
   expect(after).toBe(readers - 1);
 }, 120_000);

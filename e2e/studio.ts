@@ -83,6 +83,7 @@ export class Studio {
   async until(what: string, test: () => Promise<unknown>, patience = PATIENCE): Promise<void> {
     const deadline = Date.now() + patience;
     let last: unknown;
+    let pause = 40;
     while (Date.now() < deadline) {
       try {
         if (await test()) return;
@@ -90,10 +91,14 @@ export class Studio {
       } catch (error) {
         last = error;
       }
-      await this.driver.sleep(60);
+      // A page that is busy is asked less and less often: each look takes time of its own.
+      await this.driver.sleep(pause);
+      pause = Math.min(250, pause * 1.4);
     }
     const shown = await this.pageText().catch(() => "");
-    throw new Error(`Waited for ${what}; the page shows:\n${shown.slice(0, 1_500)}\n${last ?? ""}`);
+    // What opened last stands at the end.
+    const told = shown.length > 2_400 ? `${shown.slice(0, 1_400)}\n…\n${shown.slice(-900)}` : shown;
+    throw new Error(`Waited for ${what}; the page shows:\n${told}\n${last ?? ""}`);
   }
 
   find(css: string): Promise<WebElement> {
@@ -233,9 +238,15 @@ export class Studio {
   }
 
   async sheetShows(sheet: SheetName, words: string): Promise<void> {
-    await this.until(`the ${sheet} sheet to show “${words}”`, async () =>
-      (await this.sheetText(sheet))?.includes(words),
-    );
+    let shown: string | null = null;
+    try {
+      await this.until(`the ${sheet} sheet to show “${words}”`, async () => {
+        shown = await this.sheetText(sheet);
+        return shown?.includes(words);
+      });
+    } catch (error) {
+      throw new Error(`The ${sheet} sheet shows:\n${shown}`, { cause: error });
+    }
   }
 
   /** Where an element of a sheet is in the window: its middle, or a share of its height. */
@@ -268,7 +279,14 @@ export class Studio {
     if (!point) throw new Error(`No ${css} on the ${sheet} sheet`);
     const actions = this.driver.actions().move({ ...point, duration: 0 });
     if (times === 1) return actions.click().perform();
-    await actions.doubleClick().perform();
+    await actions.perform();
+    // Told as a double click: the driver would take it for two where the page is busy between them for long.
+    for (const clickCount of [1, 2]) {
+      for (const type of ["mousePressed", "mouseReleased"]) {
+        const event = { type, ...point, button: "left", clickCount };
+        await (this.driver as ChromeDriver).sendDevToolsCommand("Input.dispatchMouseEvent", event);
+      }
+    }
     // The editor settles its selection a moment after it gets the focus; no hand is faster.
     await this.driver.sleep(120);
   }

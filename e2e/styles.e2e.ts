@@ -19,6 +19,36 @@ const setNumber = async (name: string, value: string) => {
   await studio.saved();
 };
 
+it("a control under the hand stays where it is while the checks say more and less", async () => {
+  await studio.newCampaign("Still", "Template: Calm newsletter");
+  await studio.clickRow("Button");
+  const field = "Button, as # and six digits";
+  const place = async () => (await (await studio.named(field)).getRect()).y;
+  const found = () =>
+    studio.run<number>(
+      "return document.querySelectorAll('[aria-label=\"Found by the checks\"] li').length",
+    );
+  /** Waits until so many things are found, and looks whether the field has moved for it. */
+  const stays = async (findings: number) => {
+    const before = await place();
+    await studio.until(`${findings} findings`, async () => (await found()) === findings);
+    expect(await place()).toBeCloseTo(before, 0);
+  };
+  await studio.until("the first finding", async () => (await found()) === 1);
+  await studio.fill(field, "#6a2747");
+  await studio.press(Key.TAB);
+  await stays(2);
+  await studio.chord(Key.CONTROL, "z");
+  await stays(1);
+  await studio.chord(Key.CONTROL, Key.SHIFT, "z");
+  await stays(2);
+  // The hand leaves: what came in above is shown, and what is under it makes room.
+  const under = await place();
+  const page = await studio.find("nav[aria-label=Rooms]");
+  await studio.driver.actions().move({ origin: page }).perform();
+  await studio.until("room for what was found", async () => (await place()) > under + 40);
+}, 120_000);
+
 it("one button’s colour is spread to all, taken back, and made the theme’s", async () => {
   const path = await studio.newCampaign("Colours", "Template: Calm newsletter");
   await studio.clickRow("Button");

@@ -72,6 +72,31 @@ it("a list that was deleted comes back with its people", async () => {
   await studio.until("its people", async () => (await count()) === "1 person");
 });
 
+it("a record that was deleted comes back with those who point to it", async () => {
+  const person = "/people/contacts/9";
+  await studio.go("/people/records/sites");
+  await studio.fill("Name", "Fern House");
+  await studio.click("Add the record", "button");
+  await studio.until("the record", async () => (await names("Fern House")).length === 1);
+  await studio.go(person);
+  await studio.choose("Nearest site · a record", "Fern House");
+  await studio.click("Save", "button");
+  await studio.until("the site to be kept", async () => {
+    await studio.go(person);
+    return (await studio.pageText()).includes("Fern House");
+  });
+  await studio.go("/people/records/sites");
+  await studio.click("Fern House", "a");
+  await studio.click("Delete the record", "button");
+  await studio.sees("The record “Fern House” has been deleted.");
+  expect(await names("Fern House")).toEqual([]);
+  await studio.click("Undo", "button");
+  await studio.sees("The record “Fern House” is back.");
+  await studio.until("it to be listed", async () => (await names("Fern House")).length === 1);
+  await studio.go(person);
+  await studio.sees("Fern House");
+});
+
 it("a part that cannot be loaded leaves the rest standing", async () => {
   await studio.go("/people/records/nowhere");
   await studio.sees("There is nothing here");

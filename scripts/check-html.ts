@@ -1,7 +1,7 @@
 /**
  * Has an independent checker (the Nu HTML checker, in Java) read every sample of the gallery and every demo
  * email. What it may find is a closed list: attributes that email needs although HTML calls them
- * presentational, and the namespaces of the table-only engine. Anything else fails.
+ * presentational, and the namespaces and one property of the table-only engine. Anything else fails.
  */
 import { execFile } from "node:child_process";
 import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
@@ -19,6 +19,8 @@ const ALLOWED = [
   new RegExp(`^The “(${NEEDED})” attribute on the “[a-z0-9]+” element is obsolete`),
   new RegExp(`^Attribute “(${NEEDED})” not allowed on element “[a-z0-9]+”`),
   /^Attribute “xmlns:[vo]” not (allowed here|serializable)/,
+  // Hides the preview text from the table-only engine, where it stands.
+  /^CSS: “mso-hide”/,
 ];
 
 interface Message {
@@ -34,7 +36,7 @@ const pictures = Object.fromEntries(
   ["early-flowers", "brook-walk", "glasshouse", "seed-packets"].map((name) => [name, PICTURE]),
 ) as Parameters<typeof monthlyNewsletter>[0];
 const documents: [string, EmailDocument][] = [
-  ...samples(PICTURE).map(({ name, doc }): [string, EmailDocument] => [name, doc]),
+  ...samples([PICTURE]).map(({ name, doc }): [string, EmailDocument] => [name, doc]),
   ["demo-monthly", monthlyNewsletter(pictures, "March", "roll")],
   ["demo-seeds", seedList(pictures)],
   ["demo-notebook", notebook(pictures)],

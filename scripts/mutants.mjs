@@ -71,6 +71,8 @@ await new Stryker({
   ignoreStatic: true,
   concurrency: 2,
   timeoutMS: 20_000,
+  // All tests once, while other work may be going on.
+  dryRunTimeoutMinutes: 20,
   reporters: ["json"],
   jsonReporter: { fileName: report },
   disableTypeChecks: false,

@@ -1,12 +1,15 @@
 /** `npm test`: everything that has to hold, one step after another; closes with the count. */
-import { spawn, spawnSync } from "node:child_process";
+import { spawnSync } from "node:child_process";
 import { existsSync, mkdtempSync, readFileSync } from "node:fs";
 import { tmpdir } from "node:os";
-import { join } from "node:path";
+import { join, relative } from "node:path";
+import { sideBySide } from "./side-by-side.mjs";
 
 const results = mkdtempSync(join(tmpdir(), "septima-results-"));
 let passed = 0;
 let failed = 0;
+/** What did not hold, by name: told once more at the end of a long output. */
+const names = [];
 
 function run(words, command, args) {
   console.log(`\n— ${words}`);
@@ -18,32 +21,17 @@ function step(words, command, ...args) {
   if (run(words, command, args)) passed++;
   else {
     failed++;
+    names.push(words);
     finish();
   }
 }
 
-/** Several steps at the same time; what each says stands together when it is done. */
+/** Several steps at the same time. */
 async function steps(list) {
-  const outcomes = await Promise.all(
-    list.map(
-      ([words, command, ...args]) =>
-        new Promise((done) => {
-          const child = spawn(command, args, { stdio: ["ignore", "pipe", "pipe"] });
-          let said = "";
-          for (const stream of [child.stdout, child.stderr]) {
-            stream.on("data", (part) => {
-              said += part;
-            });
-          }
-          child.on("close", (code) => {
-            console.log(`\n— ${words}\n${said.trim()}`);
-            done(code === 0);
-          });
-        }),
-    ),
-  );
+  const outcomes = await sideBySide(list);
   passed += outcomes.filter(Boolean).length;
   failed += outcomes.filter((ok) => !ok).length;
+  names.push(...list.filter((_, i) => !outcomes[i]).map(([words]) => words));
   if (failed > 0) finish();
 }
 
@@ -62,9 +50,16 @@ function tests(words, name, ...args) {
   passed += report?.numPassedTests ?? 0;
   // A file that did not load has no test that could fail.
   failed += report ? Math.max(report.numFailedTests, ok ? 0 : 1) : 1;
+  const found = (report?.testResults ?? []).flatMap(({ name, status, assertionResults }) => {
+    const tests = assertionResults.filter((one) => one.status === "failed");
+    if (status === "failed" && tests.length === 0) return [name];
+    return tests.map((one) => `${relative(".", name)}: ${one.fullName}`);
+  });
+  names.push(...(ok || found.length > 0 ? found : [words]));
 }
 
 function finish() {
+  if (names.length > 0) console.log(`\nWhat failed:\n${names.map((one) => `  ${one}`).join("\n")}`);
   console.log(`\n${passed} passed, ${failed} failed`);
   process.exit(failed === 0 ? 0 : 1);
 }

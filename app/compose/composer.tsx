@@ -1,7 +1,7 @@
 /** The composer: one document, its sheets, and everything around them. */
 import { DndContext, DragOverlay, PointerSensor, useSensor, useSensors } from "@dnd-kit/core";
 import { type Context, lazy, type ReactNode, Suspense, useEffect, useRef, useState } from "react";
-import { useRevalidator } from "react-router";
+import { useBlocker, useRevalidator } from "react-router";
 import type { EmailProps } from "#core/blocks/layout.ts";
 import type { Finding } from "#core/kinds/kind.ts";
 import { LIMITS } from "#core/limits.ts";
@@ -192,6 +192,11 @@ export function ComposerView(props: ComposerProps) {
   const [composer] = useState(() => createComposer(props, say));
   const { revalidate } = useRevalidator();
   useEffect(() => composer.live(() => void revalidate()), [composer, revalidate]);
+  // Nothing is held back: this is the moment before the next page is read, and the last to send words in time.
+  useBlocker(({ currentLocation, nextLocation }) => {
+    if (nextLocation.pathname !== currentLocation.pathname) composer.leaving();
+    return false;
+  });
   return (
     <Shared of={composer}>
       <Ground>

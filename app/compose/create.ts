@@ -5,6 +5,7 @@ import { createWhoSees, type WhoSees } from "../rules/who-sees.ts";
 import { type Commands, createCommands } from "./doing/commands.ts";
 import { createLookBack, type LookBack } from "./history/looking.ts";
 import { createFindings, type Findings } from "./inspecting/findings.ts";
+import type { Inspection } from "./inspecting/inspect.ts";
 import { createKeys } from "./keys/keys.ts";
 import { createMessages, type Messages } from "./messages/messages.ts";
 import { createPanels, type Panels } from "./panels/open.ts";
@@ -31,8 +32,11 @@ export interface ComposerStart extends Omit<Around, "held"> {
   readonly publicAddress: string;
   /** Who sees what at first, so that the sheets are right when they are first drawn. */
   readonly whoSees: WhoSees;
-  /** The same once all readers have been counted. */
-  readonly counted?: Promise<WhoSees>;
+  /**
+   * The same once all readers have been counted, and what was found about the email with them; null where it was
+   * another email by then.
+   */
+  readonly counted: Promise<{ whoSees: WhoSees; inspection: Inspection | null }>;
   /** Why it can only be looked at; null where it can be edited. */
   readonly trouble: Trouble | null;
   /** Why it can only be looked at because it is being sent or has gone out; null while it is a draft. */
@@ -56,8 +60,10 @@ export interface Composer {
   readonly writer: Writer;
   readonly messages: Messages;
   readonly heard: Heard;
-  /** Lives with the page from now on; gives the way to stop. `left` hears that words were saved on leaving. */
-  live(left: () => void): () => void;
+  /** Lives with the page from now on; gives the way to stop. `stale` hears that the page that came next was read before the last words were stored. */
+  live(stale: () => void): () => void;
+  /** The page that comes next begins to be read. */
+  leaving(): void;
 }
 
 export function createComposer(start: ComposerStart, say: Messages["say"]): Composer {
@@ -80,6 +86,8 @@ export function createComposer(start: ComposerStart, say: Messages["say"]): Comp
   const writer = createWriter({ session, reading, selection, commands, panels, views, messages });
   const keys = createKeys({ session, reading, selection, commands, panels, messages, placing });
   const clipboard = createClipboard({ reading, selection, commands, messages });
+  /** Asked about the page that comes next, once it stands. */
+  let readTooEarly = async () => false;
 
   return {
     session,
@@ -95,7 +103,11 @@ export function createComposer(start: ComposerStart, say: Messages["say"]): Comp
     writer,
     messages,
     heard: { selection, writer, placing, keys, clipboard },
-    live(left) {
+    leaving() {
+      readTooEarly = session.readElsewhere();
+    },
+    live(stale) {
+      readTooEarly = session.readElsewhere();
       const stop = new AbortController();
       const { signal } = stop;
       window.addEventListener("pagehide", () => session.flush(), { signal });
@@ -110,7 +122,13 @@ export function createComposer(start: ComposerStart, say: Messages["say"]): Comp
         start.field && start.selected
           ? leadToField(start.field, start.selected, selection)
           : () => {};
-      void start.counted?.then(whoSees.hear, () => {});
+      start.counted.then(
+        (known) => {
+          whoSees.hear(known.whoSees);
+          findings.hear(known.inspection);
+        },
+        () => findings.hear(null),
+      );
       const ends = [
         session.follow(),
         findings.begin(),
@@ -123,9 +141,8 @@ export function createComposer(start: ComposerStart, say: Messages["say"]): Comp
         stopLeading();
         whoSees.stop();
         for (const end of ends) end();
-        // The room that comes next may have read the email before the last words were saved.
-        void session.finish().then((sent) => {
-          if (sent) left();
+        void readTooEarly().then((early) => {
+          if (early) stale();
         });
       };
     },

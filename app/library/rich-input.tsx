@@ -11,14 +11,8 @@ import {
   tag,
   webAddressProblem,
 } from "#core/text/index.ts";
-import {
-  commands,
-  createTextEditor,
-  hasMark,
-  linkAt,
-  setLink,
-  type TextEditor,
-} from "../compose/text/editor.ts";
+import { createTextEditor, type TextEditor } from "../compose/text/editor.ts";
+import { commands, hasMark, linkAt, setLink } from "../compose/text/formatting.ts";
 import { Tool } from "../compose/text/tool.tsx";
 import { ToolPopover } from "../compose/text/tool-popover.tsx";
 import { Button } from "../ui/button.tsx";
@@ -32,7 +26,7 @@ function WebLinkTool({ editor }: { editor: TextEditor }) {
   const [problem, setProblem] = useState<string | null>(null);
   const current = linkAt(editor.view.state)?.attrs.to as Link | undefined;
   const apply = (to: Link | null) => {
-    setLink(to as never)(editor.view.state, editor.view.dispatch);
+    setLink(to)(editor.view.state, editor.view.dispatch);
     setOpen(false);
     editor.view.focus();
   };

@@ -8,13 +8,16 @@ import { Button } from "../ui/button.tsx";
 import { Confirm } from "../ui/confirm.tsx";
 import { FormErrors, INPUT, Field as Labelled } from "../ui/field.tsx";
 import { Form } from "../ui/form.tsx";
+import { Later } from "../ui/later.tsx";
 import { named, Select } from "../ui/select.tsx";
 import { count } from "../ui/words.ts";
 
 const withChoices = (type: string) => type === "choice" || type === "choices";
 
 interface Props {
-  fields: readonly (Field & { values: number })[];
+  fields: readonly Field[];
+  /** How many have a value of each, by its id. */
+  values: Promise<Readonly<Record<string, number>>>;
   tables: readonly { id: string; name: string }[];
   /** What the last form that was sent was told. */
   result?: SubmissionResult<string[]>;
@@ -87,9 +90,11 @@ function NewField({
 
 function FieldRow({
   field,
+  values,
   errors,
 }: {
-  field: Props["fields"][number];
+  field: Field;
+  values: Props["values"];
   errors: Record<string, string[]>;
 }) {
   const submit = useSubmit();
@@ -100,7 +105,7 @@ function FieldRow({
         <span className="flex-1 font-semibold">{field.label}</span>
         <span className="w-36 text-small text-ink-2">{kindOf(field).label}</span>
         <span className="w-28 text-right text-small text-ink-3">
-          {count(field.values)} have one
+          <Later of={values}>{(known) => count(known[field.id] ?? 0)}</Later> have one
         </span>
       </summary>
       <Form method="post" className="flex flex-col gap-3 pt-1 pb-4 pl-4">
@@ -112,9 +117,9 @@ function FieldRow({
         {withChoices(field.type) && <Options options={field.options} errors={errors.options} />}
         {field.type !== "record" && (
           <Labelled
-            label="What new people get who bring none"
+            label="Default value"
             errors={errors.standard}
-            hint="Left empty: nothing."
+            hint="What new people get who bring none."
           >
             {(own) => (
               <input
@@ -145,12 +150,12 @@ function FieldRow({
         </Labelled>
         {field.type === "number" && (
           <div className="grid grid-cols-2 gap-3">
-            <Labelled label="Unit behind it">
+            <Labelled label="Unit">
               {(own) => (
                 <input {...own} name="unit" defaultValue={field.format?.unit} className={INPUT} />
               )}
             </Labelled>
-            <Labelled label="Digits behind the mark" errors={errors.decimals}>
+            <Labelled label="Decimals" errors={errors.decimals}>
               {(own) => (
                 <input
                   {...own}
@@ -169,7 +174,12 @@ function FieldRow({
           </Button>
           <Confirm
             title={`Delete “${field.label}”?`}
-            about={`The ${count(field.values)} values it holds go with it. This cannot be undone.`}
+            about={
+              <>
+                The <Later of={values}>{(known) => count(known[field.id] ?? 0)}</Later> values it
+                holds go with it. This cannot be undone.
+              </>
+            }
             act="Delete the field"
             onAct={() => void submit({ do: "removeField", field: field.id }, { method: "post" })}
             trigger={<Button>Delete</Button>}
@@ -180,7 +190,7 @@ function FieldRow({
   );
 }
 
-export function FieldsEditor({ fields, tables, result }: Props) {
+export function FieldsEditor({ fields, values, tables, result }: Props) {
   const errors = (result?.error ?? {}) as Record<string, string[]>;
   const sent = result?.initialValue as { do?: string; field?: string } | undefined;
   const of = (field: string | undefined) => (sent?.field === field ? errors : {});
@@ -189,7 +199,12 @@ export function FieldsEditor({ fields, tables, result }: Props) {
       <div>
         {fields.length === 0 && <p className="text-ink-3">No fields yet.</p>}
         {fields.map((field) => (
-          <FieldRow key={`${field.id}${field.label}`} field={field} errors={of(field.id)} />
+          <FieldRow
+            key={`${field.id}${field.label}`}
+            field={field}
+            values={values}
+            errors={of(field.id)}
+          />
         ))}
       </div>
       <NewField key={fields.length} tables={tables} errors={of(undefined)} />

@@ -1,7 +1,7 @@
 /** Pictures made from a recipe: with a seal for everybody, without one for the team (public.ts). */
 
 import { servicesContext } from "#server/http/context.ts";
-import { keptPicture, makePicture, readRecipe } from "#server/images/made.ts";
+import { isFleeting, keptKey, keptPicture, makePicture, readRecipe } from "#server/images/made.ts";
 import { pictureFile } from "#server/store/pictures.ts";
 import type { Route } from "./+types/api.made.ts";
 
@@ -16,14 +16,17 @@ export async function loader({ params, context }: Route.LoaderArgs) {
   // An unsealed address has come past the guard, so that somebody is signed in.
   if (seal !== "-" && !services.signer.sealed(params.recipe, seal)) return notFound();
   const fileOf = (id: string) => pictureFile(services.database.sql, id);
-  const picture = await keptPicture(params.recipe, () =>
-    makePicture(recipe, services.pictures.folder, fileOf),
+  const now = services.clock.now();
+  const picture = await keptPicture(keptKey(params.recipe, recipe, now), () =>
+    makePicture(recipe, services.pictures.folder, fileOf, now),
   );
   if (!picture) return notFound();
   return new Response(new Uint8Array(picture), {
     headers: {
       "Content-Type": ending === "jpg" ? "image/jpeg" : "image/png",
-      "Cache-Control": `public, max-age=${YEAR_SECONDS}, immutable`,
+      "Cache-Control": isFleeting(recipe)
+        ? "no-store"
+        : `public, max-age=${YEAR_SECONDS}, immutable`,
       "Cross-Origin-Resource-Policy": "cross-origin",
     },
   });

@@ -8,6 +8,7 @@ import { stepContact } from "#server/store/contacts.ts";
 import { loadDocument, undoState } from "#server/store/documents.ts";
 import { tagFields } from "#server/store/tag-values.ts";
 import { ComposerView } from "../compose/composer.tsx";
+import { inspectionOf } from "../compose/inspecting/inspect.ts";
 import { choiceOf } from "../reader-choice.ts";
 import { examinedOf } from "../readiness.ts";
 import { at, campaignOf, late } from "../request.ts";
@@ -50,10 +51,13 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     fields: [...tagFields(world).values()],
     reader: await choiceOf(sql, contact),
     whoSees: await whoSeesAtOnce(services, conditions, contact?.id ?? null, world),
-    // The email does not wait until all its readers are counted, which the frame asks for too.
+    // The email does not wait until its readers are counted and it is looked at, which the frame asks for too.
     counted: late(context, async () => {
-      const { readers, world } = await examinedOf(context, campaign);
-      return whoSeesOf(services, readers, contact?.id ?? null, world);
+      const { stored, around, readers, world, findings } = await examinedOf(context, campaign);
+      return {
+        whoSees: await whoSeesOf(services, readers, contact?.id ?? null, world),
+        inspection: stored.seq === seq ? inspectionOf(stored.doc, around, findings) : null,
+      };
     }),
   };
 }

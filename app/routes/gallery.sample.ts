@@ -4,15 +4,15 @@ import { compile } from "#core/render/index.ts";
 import { samples } from "#core/testing/samples.ts";
 import { surroundings } from "#server/campaigns/emails.ts";
 import { sheetPolicy } from "#server/http/policies.ts";
-import { firstPicture } from "#server/store/pictures.ts";
+import { oldestPictures } from "#server/store/pictures.ts";
 import { at } from "../request.ts";
 import type { Route } from "./+types/gallery.sample.ts";
 
 export async function loader({ request, params, context }: Route.LoaderArgs) {
   const { services, sql } = at(context);
   // The oldest: what is uploaded later changes no sample.
-  const picture = await firstPicture(sql);
-  const sample = samples(picture ?? "0".repeat(64)).find(({ name }) => name === params.name);
+  const [picture = "0".repeat(64), , ...others] = await oldestPictures(sql, 3);
+  const sample = samples([picture, ...others]).find(({ name }) => name === params.name);
   if (!services.config.gallery || !sample) return new Response("No such sample", { status: 404 });
   const around = await surroundings(sql, services.config, sample.doc);
   const compiled = compile(sample.doc, { ...around, publicAddress: "" });

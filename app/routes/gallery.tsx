@@ -9,7 +9,7 @@ export const meta = () => [{ title: "Gallery · Septima" }];
 
 export function loader({ context }: Route.LoaderArgs) {
   if (!at(context).services.config.gallery) throw data("There is no page here.", { status: 404 });
-  return { names: samples("0".repeat(64)).map(({ name }) => name) };
+  return { names: samples(["0".repeat(64)]).map(({ name }) => name) };
 }
 
 const WIDE = LIMITS.emailWidth.standard;

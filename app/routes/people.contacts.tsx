@@ -17,13 +17,14 @@ import { submissionOf } from "../form.ts";
 import { ContactTable } from "../people/contact-table.tsx";
 import { PickedBar } from "../people/picked-bar.tsx";
 import { paramsOf } from "../people/view-params.ts";
-import { at } from "../request.ts";
+import { at, late } from "../request.ts";
 import { RuleDialog } from "../rules/rule-dialog.tsx";
 import { Button, Buttonlike } from "../ui/button.tsx";
 import { Dialog } from "../ui/dialog.tsx";
 import { FormErrors, TextField } from "../ui/field.tsx";
 import { finderOf } from "../ui/finder.ts";
 import { Form } from "../ui/form.tsx";
+import { Later } from "../ui/later.tsx";
 import { Empty, Page, PageTitle } from "../ui/page.tsx";
 import { SearchForm } from "../ui/search.tsx";
 import { Select } from "../ui/select.tsx";
@@ -79,7 +80,7 @@ export async function loader({ request, context }: Route.LoaderArgs) {
     rule,
     words: rule && describe(rule, world),
     fields,
-    mailable: await countMailable(sql),
+    mailable: late(context, () => countMailable(sql)),
   };
 }
 
@@ -218,7 +219,13 @@ export default function Contacts({ loaderData, actionData }: Route.ComponentProp
     <Page wide>
       <PageTitle
         title="Everybody"
-        about={`${people(view.total)}${narrowed ? " in this view" : ""}; ${count(mailable)} of all can be mailed.`}
+        about={
+          <>
+            {people(view.total)}
+            {narrowed ? " in this view" : ""};{" "}
+            <Later of={mailable}>{(known) => count(known)}</Later> of all can be mailed.
+          </>
+        }
       >
         <SearchForm label="Search contacts" hint="Name, address, anything" search={view.search}>
           {view.sort !== "email" && <input type="hidden" name="sort" value={view.sort} />}

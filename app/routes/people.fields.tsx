@@ -5,14 +5,15 @@ import { fieldIdFor } from "#core/fields/index.ts";
 import { LIMITS } from "#core/limits.ts";
 import { applyFieldForm, fieldFormSchema } from "#server/audience/field-forms.ts";
 import { required } from "#server/forms.ts";
-import { addTable, CONTACTS, countedFields, getSchema } from "#server/store/fields.ts";
+import { addTable, CONTACTS, countValues, getSchema } from "#server/store/fields.ts";
 import { countRecords } from "#server/store/records.ts";
 import { submissionOf } from "../form.ts";
 import { FieldsEditor } from "../people/fields-editor.tsx";
-import { at } from "../request.ts";
+import { at, late } from "../request.ts";
 import { Button } from "../ui/button.tsx";
 import { Field, INPUT } from "../ui/field.tsx";
 import { Form } from "../ui/form.tsx";
+import { Later } from "../ui/later.tsx";
 import { Page, PageTitle } from "../ui/page.tsx";
 import { count } from "../ui/words.ts";
 import type { Route } from "./+types/people.fields.ts";
@@ -29,13 +30,13 @@ const schema = z.union([
 export async function loader({ context }: Route.LoaderArgs) {
   const { sql } = at(context);
   const { fields, tables } = await getSchema(sql);
-  const counts = await countRecords(sql, [...tables.keys()]);
   return {
-    fields: await countedFields(sql, CONTACTS, fields),
+    fields: [...fields.values()],
+    values: late(context, () => countValues(sql, CONTACTS, fields)),
+    records: late(context, () => countRecords(sql, [...tables.keys()])),
     tables: [...tables.values()].map(({ id, name, fields: own }) => ({
       id,
       name,
-      records: counts.get(id) ?? 0,
       fields: [...own.values()].map(({ label }) => label),
     })),
   };
@@ -60,7 +61,7 @@ export async function action({ request, context }: Route.ActionArgs) {
 }
 
 export default function Fields({ loaderData, actionData }: Route.ComponentProps) {
-  const { fields, tables } = loaderData;
+  const { fields, tables, values, records } = loaderData;
   const errors = (actionData?.error ?? {}) as Record<string, string[]>;
   return (
     <Page wide>
@@ -68,7 +69,7 @@ export default function Fields({ loaderData, actionData }: Route.ComponentProps)
         title="Fields and records"
         about="What is known of people. Rules, merge tags and imports go by these."
       />
-      <FieldsEditor fields={fields} tables={tables} result={actionData} />
+      <FieldsEditor fields={fields} values={values} tables={tables} result={actionData} />
       <section aria-label="Records" className="mt-10">
         <h2 className="text-head">Records beside people</h2>
         <p className="mb-3 max-w-[640px] text-small text-ink-2">
@@ -84,7 +85,9 @@ export default function Fields({ loaderData, actionData }: Route.ComponentProps)
               <span className="flex-1 truncate text-small text-ink-3">
                 {table.fields.join(" · ")}
               </span>
-              <span className="font-display text-title">{count(table.records)}</span>
+              <span className="font-display text-title">
+                <Later of={records}>{(known) => count(known.get(table.id) ?? 0)}</Later>
+              </span>
             </li>
           ))}
         </ul>

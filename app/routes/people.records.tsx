@@ -12,20 +12,21 @@ import {
 import { readValues, recordBook, writeValues } from "#server/audience/field-values.ts";
 import { DatabaseError } from "#server/db/database.ts";
 import { required } from "#server/forms.ts";
-import { countedFields, getSchema, removeTable, renameTable } from "#server/store/fields.ts";
+import { takeOutRecord } from "#server/store/bin.ts";
+import { countValues, getSchema, removeTable, renameTable } from "#server/store/fields.ts";
 import {
   addRecords,
   changeRecord,
   countFound,
   getRecord,
-  removeRecord,
   searchRecords,
 } from "#server/store/records.ts";
 import { sentForm, submissionOf } from "../form.ts";
 import { FieldInput } from "../people/field-input.tsx";
 import { FieldsEditor } from "../people/fields-editor.tsx";
 import { writtenIn } from "../people/save-values.ts";
-import { at, paged, searchIn } from "../request.ts";
+import { tellingRemoved } from "../removed.ts";
+import { at, late, paged, searchIn } from "../request.ts";
 import { Button, Buttonlike } from "../ui/button.tsx";
 import { Confirm } from "../ui/confirm.tsx";
 import { Field, FormErrors, INPUT } from "../ui/field.tsx";
@@ -84,7 +85,8 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
     chosen: one && rowOf(one),
     id: table.id,
     name: table.name,
-    fields: await countedFields(sql, table.id, table.fields),
+    fields: [...table.fields.values()],
+    values: late(context, () => countValues(sql, table.id, table.fields)),
     tables: [...tables.values()].map((one) => ({ id: one.id, name: one.name })),
     rows: shown.map(rowOf),
   };
@@ -112,9 +114,15 @@ export async function action({ request, params, context }: Route.ActionArgs) {
     case "rename":
       await renameTable(sql, table.id, asked.name);
       break;
-    case "remove":
-      await removeRecord(sql, table.id, asked.id);
-      return redirect(`/people/records/${table.id}`);
+    case "remove": {
+      const record = await getRecord(sql, table.id, table.fields, asked.id);
+      const label = `The record “${record?.name ?? ""}”`;
+      const removed = await services.database.tx((tx) =>
+        takeOutRecord(tx, table.id, asked.id, label, now),
+      );
+      const path = `/people/records/${table.id}`;
+      return removed ? tellingRemoved(path, removed) : redirect(path);
+    }
     case "add":
     case "change": {
       const book = await recordBook(sql, table.fields, tables);
@@ -185,15 +193,11 @@ function RecordForm({
           {row ? "Save" : "Add the record"}
         </Button>
         {row && (
-          <Confirm
-            title={`Delete “${row.name}”?`}
-            about="Whoever points to it points nowhere then. This cannot be undone."
-            act="Delete the record"
-            onAct={() =>
-              void submit({ do: "remove", id: String(row.id), name: row.name }, { method: "post" })
-            }
-            trigger={<Button>Delete</Button>}
-          />
+          <Button
+            onClick={() => void submit({ do: "remove", id: String(row.id) }, { method: "post" })}
+          >
+            Delete the record
+          </Button>
         )}
       </div>
     </Form>
@@ -202,7 +206,7 @@ function RecordForm({
 
 export default function Records({ loaderData, actionData }: Route.ComponentProps) {
   const submit = useSubmit();
-  const { name: title, fields, rows, tables, chosen, search, page, pages } = loaderData;
+  const { name: title, fields, values, rows, tables, chosen, search, page, pages } = loaderData;
   const hrefOf = (more: Record<string, string>) =>
     `?${new URLSearchParams({ search, page: String(page), ...more })}`;
   const errors = (actionData?.error ?? {}) as Record<string, string[]>;
@@ -285,7 +289,7 @@ export default function Records({ loaderData, actionData }: Route.ComponentProps
         </section>
       </div>
       <h2 className="mt-10 mb-1 text-head">Fields of {title}</h2>
-      <FieldsEditor fields={fields} tables={tables} result={actionData} />
+      <FieldsEditor fields={fields} values={values} tables={tables} result={actionData} />
     </Page>
   );
 }

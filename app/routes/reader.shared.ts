@@ -2,7 +2,7 @@
 import { mergeText } from "#core/merge/index.ts";
 import { launchReader, readyLaunchById } from "#server/campaigns/emails.ts";
 import { servicesContext } from "#server/http/context.ts";
-import { webVersionPolicy } from "#server/http/policies.ts";
+import { webVersionHeaders } from "#server/http/policies.ts";
 import { getRecipient } from "#server/store/launches/progress.ts";
 import type { Route } from "./+types/reader.shared.ts";
 
@@ -14,11 +14,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
   const launch = recipient && (await readyLaunchById(database.sql, recipient.launchId, signer));
   if (!launch) return new Response("This address is not complete.", { status: 404 });
   // Others read it in the language of whoever shares it; nothing else of that reader is in it.
-  const { web } = launch.forReader(recipient);
-  return new Response(mergeText(web.html, launchReader(launch, null, "")), {
-    headers: {
-      "Content-Type": "text/html; charset=utf-8",
-      "Content-Security-Policy": webVersionPolicy,
-    },
-  });
+  const { shared, compiled } = launch.forReader(recipient);
+  const html = mergeText(shared().html, launchReader(launch, null, ""));
+  return new Response(html, { headers: webVersionHeaders(compiled.lang) });
 }

@@ -128,6 +128,11 @@ it("shows others the email with nothing of the reader in it", async () => {
   expect(answer.headers.get("content-security-policy")).toContain("default-src 'none'");
   expect(html).toContain("Dear friend");
   expect(html).not.toContain(tokens[0]!);
+  // Nobody but the reader can leave or choose for her: such links are gone, not broken.
+  expect(html).not.toMatch(/\/[upws]\//);
+  expect(html).not.toContain("Unsubscribe");
+  expect(answer.headers.get("x-robots-tag")).toBe("noindex");
+  expect(answer.headers.get("content-language")).toBe("en-GB");
   expect((await shared(args({ token: "nonsense" }))).status).toBe(404);
   const sample = services.signer.sign({ kind: "sample", campaign, contact: 1 });
   expect((await shared(args({ token: sample }))).status).toBe(404);

@@ -5,7 +5,7 @@ import { compile } from "#core/render/index.ts";
 import { readerOf, worldOfEmail } from "#server/audience/readers.ts";
 import { launchReader, readyLaunchById, surroundings } from "#server/campaigns/emails.ts";
 import { servicesContext } from "#server/http/context.ts";
-import { webVersionPolicy } from "#server/http/policies.ts";
+import { webVersionHeaders } from "#server/http/policies.ts";
 import type { Services } from "#server/services.ts";
 import { getCampaign } from "#server/store/campaigns.ts";
 import { getContact } from "#server/store/contacts.ts";
@@ -13,7 +13,10 @@ import { loadDocument } from "#server/store/documents.ts";
 import { getRecipient } from "#server/store/launches/progress.ts";
 import type { Route } from "./+types/reader.web.ts";
 
-async function page(services: Services, text: string): Promise<string | null> {
+async function page(
+  services: Services,
+  text: string,
+): Promise<{ html: string; lang: string } | null> {
   const { database, signer, config } = services;
   const { sql } = database;
   const token = signer.read(text);
@@ -23,7 +26,8 @@ async function page(services: Services, text: string): Promise<string | null> {
     const launch = recipient && (await readyLaunchById(sql, recipient.launchId, signer));
     if (!launch) return null;
     const own = launchReader(launch, recipient, text);
-    return mergeText(launch.forReader(own).web.html, own);
+    const { web, compiled } = launch.forReader(own);
+    return { html: mergeText(web.html, own), lang: compiled.lang };
   }
   if (token.kind === "person") return null;
   const campaign = await getCampaign(sql, token.campaign);
@@ -36,16 +40,11 @@ async function page(services: Services, text: string): Promise<string | null> {
   const reader = await readerOf(services, unsent, world, contact, text);
   const own = compile(stored.doc, around, languageOf(stored.doc, reader.values));
   const options = { links: "direct", marks: false, sign: signer.seal } as const;
-  return mergeText(prepare(own, options).html, reader);
+  return { html: mergeText(prepare(own, options).html, reader), lang: own.lang };
 }
 
 export async function loader({ params, context }: Route.LoaderArgs) {
-  const html = await page(context.get(servicesContext), params.token);
-  if (html === null) return new Response("This address is not complete.", { status: 404 });
-  return new Response(html, {
-    headers: {
-      "Content-Type": "text/html; charset=utf-8",
-      "Content-Security-Policy": webVersionPolicy,
-    },
-  });
+  const found = await page(context.get(servicesContext), params.token);
+  if (!found) return new Response("This address is not complete.", { status: 404 });
+  return new Response(found.html, { headers: webVersionHeaders(found.lang) });
 }

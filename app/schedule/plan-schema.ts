@@ -36,7 +36,7 @@ export const planSchema = z
     for (const [name, value] of Object.entries({ date, time, zone })) {
       if (!value) wrong(name, `Choose a ${name}.`);
     }
-    if (!date || !time || !zone) return;
+    if (!date || !time || !zone || !IANAZone.isValidZone(zone)) return;
     const local = readLocalTime(date, time, zone);
     if (local === null) wrong("date", "There is no such day.");
     else if (local.is === "never") {

@@ -28,7 +28,7 @@ interface InputProps {
   name?: string;
   /** The name under which a form sends the day as ISO has it. */
   isoName?: string;
-  /** The day it begins with: ISO, or as it is written. */
+  /** The day it begins with, and goes on with when it changes: ISO, or as it is written. */
   initial?: string;
   /** Hears the day as ISO has it, or what is written where it is none. */
   onDay?: (day: string) => void;
@@ -45,6 +45,14 @@ export function DayInput({ label, initial = "", onDay, isoName, className, ...ow
   const language = useDayLanguage();
   const [open, setOpen] = useState(false);
   const [written, setWritten] = useState(writtenDay(initial));
+  const [followed, setFollowed] = useState(initial);
+  if (followed !== initial) {
+    setFollowed(initial);
+    // An undo, or another person; what is being written here stays.
+    if ((isoDayOf(written) ?? written) === (isoDayOf(followed) ?? followed)) {
+      setWritten(writtenDay(initial));
+    }
+  }
   return (
     <span className={clsx("relative inline-block", className ?? "w-full")}>
       <input

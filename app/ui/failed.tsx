@@ -24,7 +24,7 @@ export function Told({ error }: { error: unknown }) {
   const { missing, words, reference } = toldBy(error);
   return (
     <>
-      <h1 className="text-4xl">{missing ? "There is nothing here" : "That did not work"}</h1>
+      <h1 className="text-display">{missing ? "There is nothing here" : "That did not work"}</h1>
       <p className="text-ink-2 text-lead">
         {words ??
           (missing

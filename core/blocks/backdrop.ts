@@ -21,25 +21,29 @@ export interface BackdropShape {
   readonly height: number;
   /** Where what stands in it stands. */
   readonly anchor: "top" | "bottom";
+  /** The point of the picture that stays in sight, per cent from its start and its head; its middle where none is given. */
+  readonly focus?: { readonly x: number; readonly y: number };
 }
 
-export function backdropOf({ src, ground, width, height, anchor }: BackdropShape): Backdrop {
+const MIDDLE = { x: 50, y: 50 };
+
+export function backdropOf(shape: BackdropShape): Backdrop {
+  const { src, ground, width, height, anchor, focus = MIDDLE } = shape;
   const across = width === null ? "mso-width-percent:1000" : `width:${width}px`;
   const down = height ? `;height:${height}px` : "";
-  const box = [
-    ...(height ? [] : ["mso-fit-shape-to-text:true"]),
-    ...(anchor === "bottom" ? ["v-text-anchor:bottom"] : []),
-  ].join(";");
-  const style = box ? ` style="${box}"` : "";
+  // Where words stand is said on the shape; whether it grows with them, on their box.
+  const foot = anchor === "bottom" ? ";v-text-anchor:bottom" : "";
+  const grows = height ? "" : ` style="mso-fit-shape-to-text:true"`;
   return {
     attributes: attrs({ background: src }),
     style: {
       "background-image": `url('${src}')`,
-      "background-position": "center",
+      "background-position":
+        focus.x === MIDDLE.x && focus.y === MIDDLE.y ? "center" : `${focus.x}% ${focus.y}%`,
       "background-size": "cover",
     },
     open: trusted(
-      `<!--[if mso]><v:rect fill="true" stroke="false" style="${across}${down}"><v:fill type="frame" src="${src}" color="${ground}"/><v:textbox inset="0,0,0,0"${style}><![endif]--><div>`,
+      `<!--[if mso]><v:rect fill="true" stroke="false" style="${across}${down}${foot}"><v:fill type="frame" aspect="atleast" src="${src}" color="${ground}"/><v:textbox inset="0,0,0,0"${grows}><![endif]--><div>`,
     ),
     close: trusted("</div><!--[if mso]></v:textbox></v:rect><![endif]-->"),
   };

@@ -29,6 +29,8 @@ const context: BlockContext = {
   pictures: new Map(),
   dir: "ltr",
   children: [],
+  fills: false,
+  titles: () => [],
   text: () => ({ segments: [] }),
   item: () => ({ mark: { segments: [] }, ctx: context }),
   block: () => ({ html: { segments: [] }, text: { when: null, text: { segments: [] } } }),

@@ -1,126 +1,104 @@
 import { z } from "zod";
-import { type Align, blockShape, pad, sideOf, standing } from "../kinds/common.ts";
+import { type Align, blockShape, pad, sideOf, sidesCss, standing } from "../kinds/common.ts";
 import { dress } from "../kinds/dress.ts";
 import type { BlockContext, BlockKind } from "../kinds/kind.ts";
+import { split } from "../kinds/widths.ts";
+import { html, type Markup } from "../markup/index.ts";
+import { line, lineSchema, linkSchema } from "../text/index.ts";
+import { colourSchema } from "../theme/theme.ts";
 import {
-  addressText,
-  attrs,
-  css,
-  hrefMarkup,
-  html,
-  lineMarkup,
-  type Markup,
-  plain,
-  trusted,
-} from "../markup/index.ts";
-import {
-  isEmptyLink,
-  type Line,
-  type Link,
-  line,
-  lineSchema,
-  linkSchema,
-  wordsOf,
-} from "../text/index.ts";
-import { type Colour, colourSchema, fontStack, resolveColour } from "../theme/theme.ts";
-import { LAYOUT_TABLE, oneCell } from "./columns.ts";
+  BUTTON_LOOKS,
+  BUTTON_SIZE,
+  buttonFindings,
+  buttonHtml,
+  buttonLookSchema,
+} from "./button-look.ts";
+import { oneCell, stackingColumns } from "./columns.ts";
+import { flowRow } from "./flow.ts";
+import { linkLines, webLink } from "./link-item.ts";
 
 const schema = z.strictObject({
   ...blockShape,
   label: lineSchema,
   to: linkSchema,
+  look: buttonLookSchema,
   fill: colourSchema,
   colour: colourSchema,
   corner: z.number().int().min(0).max(40),
-  size: z.number().int().min(12).max(28),
+  size: z.number().int().min(BUTTON_SIZE.min).max(BUTTON_SIZE.max),
   wide: z.enum(["words", "full"]),
+  narrow: z.enum(["same", "full"]),
+  /** A second one beside it. */
+  parts: z.strictObject({ second: z.boolean() }),
+  second: lineSchema,
+  secondTo: linkSchema,
+  secondLook: buttonLookSchema,
 });
 type Button = z.infer<typeof schema>;
 
-/** Padding above and below a label, px: what is left to 44 px for the smallest and the largest words. */
-export const BUTTON_PADDING = { min: 10, max: 15 } as const;
+/** Between two buttons, px. */
+const GAP = 12;
 
-interface ButtonLook {
-  readonly label: Line;
-  readonly to: Link;
-  readonly fill: Colour;
-  readonly colour: Colour;
-  readonly corner: number;
-  readonly size: number;
-  readonly full: boolean;
-  readonly align: Align;
-}
-
-/**
- * A button. The cell carries the ground and the anchor the padding; the table-only engine ignores padding
- * on anchors, so it gets stretched filler characters instead (email-html, Techniques).
- */
-function buttonHtml(look: ButtonLook, ctx: BlockContext): Markup {
-  const { theme } = ctx;
-  const lineHeight = Math.round(look.size * 1.25);
-  // A tap target of 44 px (WCAG 2.5.5).
-  const padding = Math.max(BUTTON_PADDING.min, Math.ceil((44 - lineHeight) / 2));
-  const radius = look.corner ? `${look.corner}px` : null;
-  const anchor = dress(
-    theme,
-    { ink: look.colour, ground: look.fill },
-    {
-      display: look.full ? "block" : "inline-block",
-      padding: `${padding}px 20px`,
-      "font-size": `${look.size}px`,
-      "line-height": `${lineHeight}px`,
-      "font-weight": 700,
-      "text-align": "center",
-      "text-decoration": "none",
-      "border-radius": radius,
-    },
-  );
-  const before = trusted(
-    `<!--[if mso]><i style="mso-font-width:200%;mso-text-raise:${padding * 2}px">&#8195;</i><![endif]-->`,
-  );
-  const after = trusted(
-    `<!--[if mso]><i style="mso-font-width:200%">&#8195;&#8203;</i><![endif]-->`,
-  );
-  const inner = dress(theme, { ink: look.colour }, {}, { classes: [`r${padding}`] });
-  const words = html`${before}<span${ctx.text("label")}${inner}>${lineMarkup(look.label, "html")}</span>${after}`;
-  const href = hrefMarkup(look.to, ctx.node, wordsOf(look.label));
-  const body = href ? html`<a${href}${anchor}>${words}</a>` : html`<span${anchor}>${words}</span>`;
-  const align = look.align === "start" ? null : sideOf(look.align, ctx.dir);
-  if (look.full && radius && href) {
-    const rounded = roundedForTables(look, ctx, { href, height: lineHeight + 2 * padding });
-    return oneCell(
-      html` align="center"`,
-      html`${rounded}${NOT_TABLES.open}${body}${NOT_TABLES.close}`,
-    );
-  }
-  const cell = dress(theme, { ground: look.fill }, { "border-radius": radius }, { cell: true });
-  return html`${LAYOUT_TABLE}${attrs({ align, width: look.full ? "100%" : null })}><tr><td align="center"${cell}>${body}</td></tr></table>`;
-}
-
-/** What the table-only engine does not see. */
-const NOT_TABLES = {
-  open: trusted("<!--[if !mso]><!-->"),
-  close: trusted("<!--<![endif]-->"),
+type One = "label" | "second";
+const ONES = {
+  label: { to: "to", look: "look" },
+  second: { to: "secondTo", look: "secondLook" },
 } as const;
+const shownOnes = ({ parts }: Button): One[] => (parts.second ? ["label", "second"] : ["label"]);
 
-/**
- * Corners for the table-only engine, which draws none on cells: a shape of its own. It needs its size
- * beforehand, so that only buttons as wide as their place can have it; words that are wider than a shape
- * would be cut off.
- */
-function roundedForTables(
-  look: ButtonLook,
+const linkOf = (props: Button, one: One) => props[ONES[one].to];
+
+function oneHtml(
+  props: Button,
+  one: One,
   ctx: BlockContext,
-  { href, height }: { href: Markup; height: number },
+  { align, width }: { align: Align; width: number },
 ): Markup {
-  const arc = Math.min(50, Math.round((look.corner / Math.min(height, ctx.width)) * 100));
-  const words = css({
-    color: resolveColour(look.colour, ctx.theme),
-    "font-family": fontStack("body", ctx.theme),
-    "font-size": `${look.size}px`,
-    "font-weight": 700,
+  const { fill, colour, corner, size } = props;
+  const look = {
+    ...{ fill, colour, corner, size, align, width },
+    label: props[one],
+    to: linkOf(props, one),
+    look: props[ONES[one].look],
+    full: props.wide === "full",
+    fullOnNarrow: props.narrow === "full",
+    text: one,
+  };
+  return buttonHtml(look, ctx);
+}
+
+/** Two that fill their place side by side. */
+function halves(props: Button, ctx: BlockContext): Markup {
+  const { theme, dir } = ctx;
+  const widths = split(Math.max(2, ctx.width - GAP), [1, 1]);
+  const after = sidesCss({ ...pad(0, 0), right: GAP }, dir);
+  const columns = shownOnes(props).map((one, i) => {
+    const width = widths[i]!;
+    const look = dress(theme, {}, { padding: i === 0 ? after : "0" }, { classes: ["pw"] });
+    return {
+      width: i === 0 ? width + GAP : width,
+      html: oneCell(look, oneHtml(props, one, ctx, { align: "start", width })),
+    };
   });
-  return html`${trusted("<!--[if mso]><v:roundrect")}${href} style="width:${ctx.width}px;height:${height}px;v-text-anchor:middle" arcsize="${arc}%" stroked="f" fillcolor="${resolveColour(look.fill, ctx.theme)}"><center style="${words}">${lineMarkup(look.label, "html")}</center></v:roundrect>${trusted("<![endif]-->")}`;
+  return stackingColumns(columns, { valign: "top", dir });
+}
+
+/** Two as wide as their words, one after the other; where there is no room for both, one under the other. */
+function pair(props: Button, ctx: BlockContext): Markup {
+  const { theme, dir, width } = ctx;
+  const { align } = props.box;
+  const side = sideOf(align, dir);
+  const padding = { left: `0 ${GAP}px 0 0`, center: `0 ${GAP / 2}px`, right: `0 0 0 ${GAP}px` };
+  const look = dress(
+    theme,
+    {},
+    { display: "inline-block", "vertical-align": "top", padding: padding[side] },
+    { classes: [props.narrow === "full" ? "bf" : "bi"] },
+  );
+  const buttons = shownOnes(props).map(
+    (one) => html`<div${look}>${oneHtml(props, one, ctx, { align: "start", width })}</div>`,
+  );
+  return flowRow(buttons, { gap: GAP / 2, align, dir });
 }
 
 export const button: BlockKind<Button> = {
@@ -132,22 +110,38 @@ export const button: BlockKind<Button> = {
   create: () => ({
     ...standing(pad(12, 28)),
     label: line("Read more"),
-    to: { kind: "web", address: line() },
+    to: webLink(),
+    look: "filled",
     fill: "accent",
     colour: "onAccent",
     corner: 4,
     size: 16,
     wide: "words",
+    narrow: "same",
+    parts: { second: false },
+    second: line("Another way"),
+    secondTo: webLink(),
+    secondLook: "outline",
   }),
-  texts: [{ path: ["label"], kind: "line", label: "Label" }],
+  texts: [
+    { path: ["label"], kind: "line", label: "Label" },
+    { path: ["second"], kind: "line", label: "Second label" },
+  ],
+  partOf: { secondTo: "second", secondLook: "second" },
+  examples: [["second"]],
   content: [
     { control: "line", path: ["label"], label: "Label" },
     { control: "link", path: ["to"], label: "Link to" },
+    { control: "switch", path: ["parts", "second"], label: "A second button beside it" },
+    { control: "line", path: ["second"], label: "Second label" },
+    { control: "link", path: ["secondTo"], label: "The second links to" },
   ],
   style: [
+    { control: "choice", path: ["look"], label: "Look", options: BUTTON_LOOKS },
+    { control: "choice", path: ["secondLook"], label: "Look of the second", options: BUTTON_LOOKS },
     { control: "colour", path: ["fill"], label: "Button" },
     { control: "colour", path: ["colour"], label: "Text" },
-    { control: "number", path: ["size"], label: "Size", min: 12, max: 28, unit: "px" },
+    { control: "number", path: ["size"], label: "Size", ...BUTTON_SIZE, unit: "px" },
     { control: "number", path: ["corner"], label: "Corners", min: 0, max: 40, unit: "px" },
     {
       control: "choice",
@@ -158,21 +152,24 @@ export const button: BlockKind<Button> = {
         { value: "full", label: "Full" },
       ],
     },
+    {
+      control: "choice",
+      path: ["narrow"],
+      label: "On narrow",
+      options: [
+        { value: "same", label: "As on wide" },
+        { value: "full", label: "Full" },
+      ],
+    },
   ],
-  html: (props, ctx) =>
-    buttonHtml({ ...props, full: props.wide === "full", align: props.box.align }, ctx),
-  text: (props, ctx) =>
-    plain`${lineMarkup(props.label, "text")}${addressText(props.to, ctx.node, wordsOf(props.label), ": ")}`,
-  checks(props) {
-    if (!isEmptyLink(props.to)) return [];
-    return [
-      {
-        check: "empty-link",
-        severity: "look",
-        message: `The button “${wordsOf(props.label)}” leads nowhere`,
-        in: ["to"],
-        detail: "Give it an address, or take it out.",
-      },
-    ];
+  html(props, ctx) {
+    if (props.parts.second) return props.wide === "full" ? halves(props, ctx) : pair(props, ctx);
+    return oneHtml(props, "label", ctx, { align: props.box.align, width: ctx.width });
   },
+  text: (props, ctx) =>
+    linkLines(
+      shownOnes(props).map((one) => ({ item: { label: props[one], to: linkOf(props, one) }, ctx })),
+    ),
+  checks: (props) =>
+    shownOnes(props).flatMap((one) => buttonFindings(props[one], linkOf(props, one), ONES[one].to)),
 };

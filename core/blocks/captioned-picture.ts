@@ -8,9 +8,11 @@ import {
   hrefMarkup,
   html,
   lineMarkup,
+  linkedThrough,
   type Markup,
   plain,
 } from "../markup/index.ts";
+import { pictureAddress } from "../picture-id.ts";
 import { doc, docSchema, isBlank, line, linkSchema, wordsOf } from "../text/index.ts";
 import { colourSchema, resolveColour } from "../theme/theme.ts";
 import { backdropOf } from "./backdrop.ts";
@@ -34,6 +36,8 @@ const schema = z.strictObject({
   /** Under the picture, or over its foot. */
   place: z.enum(["under", "over"]),
   to: linkSchema,
+  /** The caption leads there too, but for its own links. */
+  whole: z.boolean(),
   colour: colourSchema,
   ground: colourSchema.nullable(),
   corner: z.number().int().min(0).max(60),
@@ -42,12 +46,13 @@ const schema = z.strictObject({
 type CaptionedPicture = z.infer<typeof schema>;
 
 function captionHtml(props: CaptionedPicture, ctx: BlockContext, padding: string): Markup {
-  const look = textLook(ctx, { link: props.colour, gap: 6 });
+  const look = textLook(ctx, { link: props.colour, ink: props.colour, gap: 6 });
   const words = wordAttrs(
     ctx.theme,
     { font: "body", size: 14, lineHeight: 1.45, colour: props.colour },
     props.type,
   );
+  const said = props.whole ? linkedThrough(props.caption, props.to) : props.caption;
   const start = sideOf(props.box.align, ctx.dir);
   const cell = dress(
     ctx.theme,
@@ -57,7 +62,7 @@ function captionHtml(props: CaptionedPicture, ctx: BlockContext, padding: string
   );
   return oneCell(
     html` align="${start}"${cell}`,
-    html`<div${ctx.text("caption")}${words}>${docMarkup(props.caption, look)}</div>`,
+    html`<div${ctx.text("caption")}${words}>${docMarkup(said, look)}</div>`,
   );
 }
 
@@ -75,7 +80,7 @@ function overHtml(props: CaptionedPicture, ctx: BlockContext): Markup | null {
   const height = Math.max(120, Math.round((width * picture.height) / picture.width));
   const ground = props.backing ?? props.ground ?? "tint";
   const behind = backdropOf({
-    src: `${ctx.publicAddress}/pictures/${picture.file}`,
+    src: pictureAddress(ctx.publicAddress, picture),
     ground: resolveColour(ground, theme),
     width,
     height,
@@ -120,6 +125,7 @@ export const captionedPicture: BlockKind<CaptionedPicture> = {
     caption: doc("What the image shows, and who made it."),
     place: "under",
     to: { kind: "none" },
+    whole: false,
     colour: "quiet",
     ground: null,
     corner: 0,
@@ -134,6 +140,7 @@ export const captionedPicture: BlockKind<CaptionedPicture> = {
     { control: "onSheet", label: "Write the caption on the sheet: double-click it." },
     ...pictureControls,
     { control: "link", path: ["to"], label: "The image links to" },
+    { control: "switch", path: ["whole"], label: "The caption links there too" },
   ],
   style: [
     {
@@ -165,5 +172,5 @@ export const captionedPicture: BlockKind<CaptionedPicture> = {
     const between = picture.segments.length ? "\n" : "";
     return plain`${picture}${between}${docText(props.caption, ctx.node)}`;
   },
-  checks: pictureFindings,
+  checks: (props) => pictureFindings(props, props.to),
 };

@@ -78,7 +78,18 @@ const OPTIONS: sanitizeHtml.IOptions = {
     tag === "img" && !/^(https?:\/\/|\ue000)/i.test(attribs.src ?? ""),
   transformTags: {
     // A picture without alt text would be read aloud by its address.
-    img: (tagName, attribs) => ({ tagName, attribs: { alt: "", ...attribs } }),
+    // One that is wider than its place would make the page as wide.
+    img: (tagName, { style = "", ...attribs }) => {
+      const says = (name: string) => new RegExp(`(?:^|;)\\s*${name}\\s*:`, "i").test(style);
+      const own = [
+        style.replace(/;\s*$/, ""),
+        says("max-width") ? "" : "max-width:100%",
+        says("height") ? "" : "height:auto",
+      ]
+        .filter(Boolean)
+        .join(";");
+      return { tagName, attribs: { alt: "", ...attribs, style: own } };
+    },
   },
 };
 
@@ -218,8 +229,25 @@ function slotted(cleaned: string, tags: readonly Tag[], node: string, removed: s
   return html`${out}`;
 }
 
+/** The widest fixed width in some HTML, px: of anything but pictures, which shrink; 0 where there is none. */
+function widestIn(text: string): number {
+  let widest = 0;
+  const parser = new Parser({
+    onopentag(name, { width = "", style = "" }) {
+      if (name === "img" || /max-width\s*:\s*100%/i.test(style)) return;
+      const styled = /(?:^|[;\s])(?:min-)?width\s*:\s*(\d+)px/i.exec(style)?.[1];
+      const given = /^\d+$/.test(width.trim()) ? width : "0";
+      widest = Math.max(widest, Number(styled ?? given));
+    },
+  });
+  parser.end(text);
+  return widest;
+}
+
 interface Cleaned {
   readonly markup: Markup;
+  /** The widest fixed width in it, px. */
+  readonly widest: number;
   /** What was taken out, in words. */
   readonly removed: readonly string[];
 }
@@ -239,7 +267,7 @@ export function cleanHtml(source: string, node: string): Cleaned {
     what.replace(HOLDERS, "…"),
   );
   const markup = slotted(cleaned, tags, node, removed);
-  const made = { markup, removed: [...new Set(removed)] };
+  const made = { markup, widest: widestIn(cleaned), removed: [...new Set(removed)] };
   if (kept.size >= KEPT) kept.delete(kept.keys().next().value!);
   kept.set(key, made);
   return made;

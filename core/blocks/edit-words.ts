@@ -19,8 +19,8 @@ const SHARED: Record<string, string> = {
   "box.alignNarrow": "alignment on narrow",
   "box.border": "border",
   "box.corner": "corners",
-  "box.background": "ground",
-  "box.dir": "direction",
+  "box.background": "background",
+  "box.dir": "text direction",
   padding: "spacing",
   outer: "outer spacing",
   inner: "inner spacing",
@@ -32,13 +32,13 @@ const SHARED: Record<string, string> = {
   envelope: "envelope",
   width: "width",
   lang: "language",
-  dir: "direction",
+  dir: "text direction",
   textLinks: "links in plain text",
 };
 
 const pathOf = (control: Control) => ("path" in control ? control.path.join(".") : "");
 
-/** What a setting is called: by its control, or by what all nodes have. */
+/** What a setting is called in a sentence: by the label of its control, or by what all nodes have. */
 function settingName(node: DocNode, path: readonly string[]): string {
   const kind = nodeKind(node.type);
   const controls = kind
@@ -51,11 +51,11 @@ function settingName(node: DocNode, path: readonly string[]): string {
     const of = pathOf(one);
     return of !== "" && (key === of || key.startsWith(`${of}.`));
   });
-  if (own) return own.label.toLowerCase();
+  if (own) return `“${own.label}”`;
   const text = textsOf(node.type).find((one) => one.path.join(".") === key);
-  if (text) return text.label.toLowerCase();
+  if (text) return `the ${text.label.toLowerCase()}`;
   const shared = Object.keys(SHARED).find((of) => key === of || key.startsWith(`${of}.`));
-  return shared ? SHARED[shared]! : "settings";
+  return `the ${shared ? SHARED[shared]! : "settings"}`;
 }
 
 const count = (n: number, one: string) => `${n} ${one}${n === 1 ? "" : "s"}`;
@@ -80,7 +80,7 @@ function simple(doc: EmailDocument, edit: SimpleEdit): string {
     }
     case "set": {
       const name = settingName(node, edit.path);
-      return email ? `Changed the ${name}` : `Changed the ${name} of ${theOf(node)}`;
+      return email ? `Changed ${name}` : `Changed ${name} of ${theOf(node)}`;
     }
   }
 }
@@ -110,9 +110,9 @@ export function wordsOfEdit(doc: EmailDocument, edit: Edit): string {
     const many = new Set(nodes.map((node) => node.id)).size;
     if (!one || many === 1) return simple(doc, sets[0]!);
     const names = new Set(sets.map((set, i) => nodes[i] && settingName(nodes[i], set.path)));
-    const what = names.size === 1 ? [...names][0] : "style";
+    const what = names.size === 1 ? [...names][0] : "the style";
     if (one.type === "column") return "Changed the widths of columns";
-    return `Changed the ${what} of ${count(many, labelOf(one).toLowerCase())}`;
+    return `Changed ${what} of ${count(many, labelOf(one).toLowerCase())}`;
   }
   return all.every((one) => one.type === "remove")
     ? `Took out ${count(all.length, "piece")}`

@@ -13,14 +13,27 @@ import {
   type Markup,
   plain,
 } from "../markup/index.ts";
-import { doc, docSchema, type Line, type Link, line, lineSchema, wordsOf } from "../text/index.ts";
+import {
+  doc,
+  docSchema,
+  type Line,
+  type Link,
+  line,
+  lineSchema,
+  tag,
+  wordsOf,
+} from "../text/index.ts";
 import { colourSchema } from "../theme/theme.ts";
+import { inLine } from "./link-item.ts";
 import { textLook, wordAttrs } from "./type-style.ts";
 
 const schema = z.strictObject({
   ...blockShape,
   why: docSchema,
   address: z.boolean(),
+  /** Whom it was sent to. */
+  sentTo: lineSchema,
+  parts: z.strictObject({ sentTo: z.boolean() }),
   webVersion: z.boolean(),
   webVersionLabel: lineSchema,
   preferences: z.boolean(),
@@ -41,6 +54,8 @@ export const footer: BlockKind<Footer> = {
     ...standing(pad(24, 28), "center"),
     why: doc("You get this email because you asked for our news."),
     address: true,
+    sentTo: line("This was sent to ", tag("contact:email"), "."),
+    parts: { sentTo: false },
     webVersion: true,
     webVersionLabel: line("Read this on the web"),
     preferences: true,
@@ -51,6 +66,7 @@ export const footer: BlockKind<Footer> = {
   }),
   texts: [
     { path: ["why"], kind: "doc", label: "Why they get it" },
+    { path: ["sentTo"], kind: "line", label: "Sent to" },
     { path: ["webVersionLabel"], kind: "line", label: "Web version" },
     { path: ["preferencesLabel"], kind: "line", label: "Preferences" },
     { path: ["unsubscribeLabel"], kind: "line", label: "Unsubscribe" },
@@ -58,6 +74,8 @@ export const footer: BlockKind<Footer> = {
   content: [
     { control: "onSheet", label: "Write on the sheet why people get this." },
     { control: "switch", path: ["address"], label: "Postal address (from the settings)" },
+    { control: "line", path: ["sentTo"], label: "Sent to" },
+    { control: "switch", path: ["parts", "sentTo"], label: "With the address it was sent to" },
     { control: "switch", path: ["webVersion"], label: "Link to the web version" },
     { control: "line", path: ["webVersionLabel"], label: "Its text" },
     { control: "switch", path: ["preferences"], label: "Link to the preference page" },
@@ -73,7 +91,10 @@ export const footer: BlockKind<Footer> = {
       wordAttrs(theme, { font: "body", size: 14, lineHeight: 1.5, colour: props.colour, more });
     const why = docMarkup(props.why, textLook(ctx, { link: props.colour, gap: 8 }));
     const address = props.address
-      ? html`<div${words({ padding: "8px 0 0 0" })}>${addressLines(ctx.brand.postalAddress, html`<br>`)}</div>`
+      ? html`<p${words({ margin: "8px 0 0 0" })}>${addressLines(ctx.brand.postalAddress, html`<br>`)}</p>`
+      : null;
+    const sent = props.parts.sentTo
+      ? html`<p${ctx.text("sentTo")}${words({ margin: "8px 0 0 0" })}>${lineMarkup(props.sentTo, "html")}</p>`
       : null;
     const anchor = dress(
       theme,
@@ -84,8 +105,8 @@ export const footer: BlockKind<Footer> = {
       ({ to, label, part }) =>
         html`<a${hrefMarkup(to, ctx.node, wordsOf(label))}${anchor}><span${ctx.text(part)}${dress(theme, { ink: props.colour })}>${lineMarkup(label, "html")}</span></a>`,
     );
-    const row = links.length ? html`<div${words()}>${join(links, " ")}</div>` : null;
-    return html`<div${ctx.text("why")}${words()}>${why}</div>${address}${row}`;
+    const row = links.length ? html`<div${words()}>${inLine(links)}</div>` : null;
+    return html`<div${ctx.text("why")}${words()}>${why}</div>${address}${sent}${row}`;
   },
   text(props, ctx) {
     const links = footerLinks(props).map(
@@ -93,7 +114,8 @@ export const footer: BlockKind<Footer> = {
         plain`${lineMarkup(label, "text")}${addressText(to, ctx.node, wordsOf(label), ": ")}`,
     );
     const address = props.address ? addressLines(ctx.brand.postalAddress, plain`\n`) : null;
-    const parts = [docText(props.why, ctx.node), address, join(links, "\n")];
+    const sent = props.parts.sentTo ? lineMarkup(props.sentTo, "text") : null;
+    const parts = [docText(props.why, ctx.node), address, sent, join(links, "\n")];
     return join(
       parts.filter((part) => part !== null && part.segments.length > 0),
       "\n\n",

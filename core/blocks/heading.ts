@@ -46,6 +46,7 @@ export const heading: BlockKind<Heading> = {
     { control: "colour", path: ["colour"], label: "Text colour" },
     { control: "type", path: ["type"], label: "Type" },
   ],
+  title: ({ level, words }) => ({ level, words }),
   html(props, ctx) {
     const attributes = wordAttrs(
       ctx.theme,
@@ -63,7 +64,7 @@ export const heading: BlockKind<Heading> = {
     const name = trusted(`h${props.level}`);
     const words = inlineMarkup(
       props.words.content ?? [],
-      textLook(ctx, { link: props.colour, gap: 0 }),
+      textLook(ctx, { link: props.colour, ink: props.colour, gap: 0 }),
     );
     return html`<${name}${ctx.text("words")}${attributes}>${words}</${name}>`;
   },

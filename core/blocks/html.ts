@@ -1,11 +1,12 @@
 import { z } from "zod";
 import { blockShape, pad, standing } from "../kinds/common.ts";
+import { dress } from "../kinds/dress.ts";
 import type { BlockKind } from "../kinds/kind.ts";
 import { LIMITS } from "../limits.ts";
 import { html } from "../markup/index.ts";
 import { parseLiquid } from "../text/index.ts";
 import { cleanHtml, htmlText } from "./clean-html.ts";
-import { PLAIN_TYPE, typeSchema, wordAttrs } from "./type-style.ts";
+import { narrowClasses, PLAIN_TYPE, typeCss, typeSchema } from "./type-style.ts";
 
 const schema = z.strictObject({
   ...blockShape,
@@ -15,6 +16,9 @@ const schema = z.strictObject({
 type OwnHtml = z.infer<typeof schema>;
 
 const START = `<p style="margin:0">Your own HTML, for {{ contact.first_name | default: "everybody" }}.</p>`;
+
+/** What is left of the narrowest window beside the padding of a block, px. */
+const NARROWEST = 320;
 
 export const ownHtml: BlockKind<OwnHtml> = {
   type: "html",
@@ -27,16 +31,16 @@ export const ownHtml: BlockKind<OwnHtml> = {
   content: [{ control: "code", path: ["source"], label: "HTML" }],
   style: [{ control: "type", path: ["type"], label: "Type" }],
   html(props, ctx) {
-    const words = wordAttrs(
-      ctx.theme,
-      { font: "body", size: ctx.theme.type.body, lineHeight: 1.5, colour: "ink" },
-      props.type,
-    );
+    // What stands in it may be a picture: no line is of an exact height.
+    const own = { font: "body", size: ctx.theme.type.body, lineHeight: 1.5 } as const;
+    const words = dress(ctx.theme, { ink: "ink" }, typeCss(ctx.theme, own, props.type), {
+      classes: ["pc", ...narrowClasses(own, props.type)],
+    });
     return html`<div${words}>${cleanHtml(props.source, ctx.node).markup}</div>`;
   },
   text: (props, ctx) => htmlText(props.source, ctx.node),
-  checks(props) {
-    const { removed } = cleanHtml(props.source, "");
+  checks(props, node) {
+    const { removed, widest } = cleanHtml(props.source, node.id);
     const { problems } = parseLiquid(props.source);
     const findings = [];
     if (removed.length > 0) {
@@ -45,6 +49,15 @@ export const ownHtml: BlockKind<OwnHtml> = {
         severity: "look" as const,
         message: "Something was taken out of an HTML block",
         detail: `Mail programs would not run or show it: ${removed.join(", ")}.`,
+      });
+    }
+    if (widest > NARROWEST) {
+      findings.push({
+        check: "html-width",
+        severity: "look" as const,
+        message: `Something in an HTML block is ${widest} px wide`,
+        detail: `A telephone shows ${NARROWEST} px: a width in per cent, or max-width, fits both.`,
+        in: ["source"],
       });
     }
     if (problems.length > 0) {

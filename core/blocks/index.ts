@@ -17,6 +17,8 @@ import { translationsSchema } from "../kinds/translations.ts";
 import { button } from "./button.ts";
 import { captionedPicture } from "./captioned-picture.ts";
 import { card } from "./card.ts";
+import { contents } from "./contents.ts";
+import { countdown } from "./countdown.ts";
 import { coupon } from "./coupon.ts";
 import { divider } from "./divider.ts";
 import { footer } from "./footer.ts";
@@ -45,6 +47,7 @@ export const BLOCKS: readonly BlockKind<any>[] = [
   text,
   quote,
   table,
+  contents,
   signOff,
   image,
   pictureAndWords,
@@ -53,6 +56,7 @@ export const BLOCKS: readonly BlockKind<any>[] = [
   video,
   button,
   coupon,
+  countdown,
   linksRow,
   socialLinks,
   shareRow,

@@ -55,6 +55,11 @@ export const bandSchema = z.strictObject({
   background: colourSchema.nullable(),
   /** A picture over the ground; the colour stays where it is not shown. */
   picture: pictureId.nullable(),
+  /** The point of it that stays in sight where it is cut, per cent from its left and its head. */
+  focus: z.strictObject({
+    x: z.number().int().min(0).max(100),
+    y: z.number().int().min(0).max(100),
+  }),
   /** px; 0 is as high as what stands in it. */
   minHeight: z.number().int().min(0).max(LIMITS.bandHeight),
   /** The ground reaches from edge to edge of the window. */
@@ -67,6 +72,8 @@ export const bandSchema = z.strictObject({
   /** On narrow: columns one under another, in this order or the other, or side by side as on wide. */
   onNarrow: z.enum(["stack", "reverse", "keep"]),
   valign: z.enum(["top", "middle", "bottom"]),
+  /** Cards in columns that stay side by side are of one height. */
+  even: z.boolean(),
   show: showSchema,
   ...seenShape,
 });
@@ -93,6 +100,7 @@ export const newBand = (name = ""): BandProps => ({
   name,
   background: null,
   picture: null,
+  focus: { x: 50, y: 50 },
   minHeight: 0,
   fullWidth: false,
   padding: pad(0, 0),
@@ -101,6 +109,7 @@ export const newBand = (name = ""): BandProps => ({
   corner: 0,
   onNarrow: "stack",
   valign: "top",
+  even: false,
   show: "both",
   ...EVERYONE,
 });
@@ -109,6 +118,7 @@ export const newColumn = (share = 1): ColumnProps => ({ share, ...EVERYONE });
 export const bandControls: readonly Control[] = [
   { control: "colour", path: ["background"], label: "Background", none: "As the sheet" },
   { control: "picture", path: ["picture"], label: "Background image", same: true },
+  { control: "focus", path: ["focus"], of: ["picture"], label: "Stays in sight" },
   {
     control: "number",
     path: ["minHeight"],
@@ -140,4 +150,5 @@ export const bandControls: readonly Control[] = [
       { value: "bottom", label: "Bottom" },
     ],
   },
+  { control: "switch", path: ["even"], label: "Cards of one height, side by side" },
 ];

@@ -10,6 +10,7 @@ import {
   lineMarkup,
   type Markup,
   plain,
+  trusted,
 } from "../markup/index.ts";
 import {
   isBlank,
@@ -103,6 +104,25 @@ export function linkHtml(
   return href
     ? html`<a${look.mark}${href}${anchor}>${words}</a>`
     : html`<span${look.mark}${anchor}>${words}</span>`;
+}
+
+/** Words in a line that lead somewhere, with the span that keeps their colour; the words alone where they lead nowhere. */
+export function linkedWords(
+  words: Markup,
+  to: Link,
+  ctx: BlockContext,
+  { name, colour }: { readonly name: string; readonly colour: Colour },
+): Markup {
+  const href = hrefMarkup(to, ctx.node, name);
+  if (!href) return words;
+  const anchor = dress(ctx.theme, { ink: colour }, { "text-decoration": "underline" });
+  return html`<a${href}${anchor}><span${dress(ctx.theme, { ink: colour })}>${words}</span></a>`;
+}
+
+/** Links after one another. The table-only engine knows no padding on them and gets its room in blanks. */
+export function inLine(links: readonly Markup[]): Markup {
+  const room = html`${trusted("<!--[if mso]>&nbsp; &nbsp;<![endif]-->")} `;
+  return join(links.flatMap((link, i) => (i > 0 ? [room, link] : [link])));
 }
 
 export const linkText = (item: LinkItem, ctx: BlockContext): Markup =>

@@ -11,23 +11,35 @@ import { flowRow } from "./flow.ts";
 import { itemsOf, type LinkItem, linkHtml, linkKind, linkText, webLink } from "./link-item.ts";
 import {
   backingControl,
+  NO_VERSIONS,
   newPicture,
   pictureControls,
   pictureFindings,
   pictureHtml,
+  pictureOf,
   pictureShape,
   placed,
+  versionControls,
+  versionsShape,
 } from "./picture.ts";
 import { PLAIN_TYPE, typeSchema, wordAttrs } from "./type-style.ts";
 
 const schema = z.strictObject({
   ...blockShape,
   ...pictureShape,
+  ...versionsShape,
   /** Stands where there is no logo. */
   name: lineSchema,
   to: linkSchema,
   webVersion: lineSchema,
-  parts: z.strictObject({ logo: z.boolean(), links: z.boolean(), webVersion: z.boolean() }),
+  /** The issue, or the date. */
+  issue: lineSchema,
+  parts: z.strictObject({
+    logo: z.boolean(),
+    issue: z.boolean(),
+    links: z.boolean(),
+    webVersion: z.boolean(),
+  }),
   layout: z.enum(["middle", "sides"]),
   /** Of the logo, px. */
   size: z.number().int().min(40).max(400),
@@ -47,24 +59,28 @@ export const masthead: BlockKind<Masthead> = {
   create: () => ({
     ...standing(pad(14, 28), "center"),
     ...newPicture(null, line()),
+    ...NO_VERSIONS,
     name: line("Your name here"),
     to: webLink(),
     webVersion: line("Read this on the web"),
-    parts: { logo: false, links: false, webVersion: false },
+    issue: line("Issue 1"),
+    parts: { logo: false, issue: false, links: false, webVersion: false },
     layout: "middle",
     size: 160,
     colour: "accent",
     type: PLAIN_TYPE,
   }),
+  partOf: { ...pictureOf("logo"), dark: "logo", narrow: "logo", size: "logo" },
   holds: [link],
   showsItems: ({ parts }) => parts.links,
   start: (newId) =>
     ["Visit", "What is on"].map((label) =>
       createItem(link, newId, { label: line(label), to: webLink() }),
     ),
-  examples: [["name"]],
+  examples: [["name"], ["issue"]],
   texts: [
     { path: ["name"], kind: "line", label: "Name" },
+    { path: ["issue"], kind: "line", label: "Issue or date" },
     { path: ["webVersion"], kind: "line", label: "Web version" },
     { path: ["alt"], kind: "line", label: "Alt text" },
   ],
@@ -73,6 +89,9 @@ export const masthead: BlockKind<Masthead> = {
     { control: "link", path: ["to"], label: "Link to" },
     { control: "switch", path: ["parts", "logo"], label: "A logo instead of the name" },
     ...pictureControls,
+    ...versionControls,
+    { control: "line", path: ["issue"], label: "Issue or date" },
+    { control: "switch", path: ["parts", "issue"], label: "With the issue or date" },
     { control: "switch", path: ["parts", "links"], label: "With links" },
     { control: "switch", path: ["parts", "webVersion"], label: "With the web version" },
     { control: "line", path: ["webVersion"], label: "Text of the web version link" },
@@ -100,7 +119,12 @@ export const masthead: BlockKind<Masthead> = {
     const room = sides ? Math.floor(ctx.width / 2) : ctx.width;
     const size = Math.max(1, Math.min(props.size, room));
     const logo = withLogo
-      ? placed(pictureHtml(props, ctx, { width: size, to: props.to }), size, align, ctx)
+      ? placed(
+          pictureHtml(props, ctx, { width: size, to: props.to, versions: props }),
+          size,
+          align,
+          ctx,
+        )
       : null;
     const nameLook = wordAttrs(
       theme,
@@ -124,6 +148,11 @@ export const masthead: BlockKind<Masthead> = {
       lineHeight: 20 / 14,
       colour: props.colour,
     });
+    const quiet = { font: "body", size: 14, lineHeight: 1.45, colour: "quiet" } as const;
+    const issue =
+      props.parts.issue && !isBlank(props.issue)
+        ? html`<div${ctx.text("issue")}${wordAttrs(theme, quiet)}>${lineMarkup(props.issue, "html")}</div>`
+        : null;
     const look = { colour: props.colour, underline: false };
     const links = props.parts.links
       ? itemsOf(ctx, link).map(({ mark, ctx: inner, props: item }) =>
@@ -139,13 +168,13 @@ export const masthead: BlockKind<Masthead> = {
     const row = links.length
       ? html`<div${small}>${flowRow(links, { gap: 8, align: sides ? "end" : align, dir })}</div>`
       : null;
-    if (!sides || !row) return html`${logo}${name}${row}`;
+    if (!sides || !row) return html`${logo}${name}${issue}${row}`;
     const cell = (inner: typeof row, side: string) =>
       oneCell(html` align="${side}" class="ac" style="text-align:${side}"`, inner);
     const first = Math.floor(ctx.width / 2);
     return stackingColumns(
       [
-        { width: first, html: cell(html`${logo}${name}`, sideOf("start", dir)) },
+        { width: first, html: cell(html`${logo}${name}${issue}`, sideOf("start", dir)) },
         { width: ctx.width - first, html: cell(row, sideOf("end", dir)) },
       ],
       { valign: "middle", dir },
@@ -156,6 +185,7 @@ export const masthead: BlockKind<Masthead> = {
     const lines = [
       plain`${lineMarkup(words, "text")}${addressText(props.to, ctx.node, wordsOf(words), ": ")}`,
     ];
+    if (props.parts.issue && !isBlank(props.issue)) lines.push(lineMarkup(props.issue, "text"));
     if (props.parts.links) {
       for (const { ctx: inner, props: item } of itemsOf(ctx, link))
         lines.push(linkText(item, inner));

@@ -1,5 +1,6 @@
 import { z } from "zod";
 import { blockShape, pad, sideOf, standing } from "../kinds/common.ts";
+import { dress } from "../kinds/dress.ts";
 import type { BlockContext, BlockKind } from "../kinds/kind.ts";
 import {
   docMarkup,
@@ -8,16 +9,30 @@ import {
   inlineMarkup,
   inlineText,
   join,
+  linkedThrough,
   type Markup,
+  trusted,
 } from "../markup/index.ts";
-import { doc, docSchema, line, linkSchema, phrase, phraseSchema } from "../text/index.ts";
+import {
+  doc,
+  docSchema,
+  line,
+  lineSchema,
+  linkSchema,
+  phrase,
+  phraseSchema,
+} from "../text/index.ts";
+import { colourSchema } from "../theme/theme.ts";
+import { BUTTON_LOOKS, buttonFindings, buttonHtml, buttonLookSchema } from "./button-look.ts";
 import { type Column, fixedColumns, oneCell, stackingColumns } from "./columns.ts";
+import { linkText } from "./link-item.ts";
 import {
   backingControl,
   newPicture,
   pictureControls,
   pictureFindings,
   pictureHtml,
+  pictureOf,
   pictureShape,
   pictureText,
 } from "./picture.ts";
@@ -30,7 +45,21 @@ const schema = z.strictObject({
   words: docSchema,
   to: linkSchema,
   /** Which parts are there. */
-  parts: z.strictObject({ picture: z.boolean(), title: z.boolean(), words: z.boolean() }),
+  parts: z.strictObject({
+    picture: z.boolean(),
+    title: z.boolean(),
+    words: z.boolean(),
+    button: z.boolean(),
+  }),
+  /** Of the title, in the outline of the email. */
+  level: z.union([z.literal(2), z.literal(3), z.literal(4)]),
+  /** The title leads where the picture does. */
+  linkTitle: z.boolean(),
+  /** Of the button, which leads there too. */
+  button: lineSchema,
+  look: buttonLookSchema,
+  fill: colourSchema,
+  onFill: colourSchema,
   /** The picture's share of the width, per cent. */
   share: z.number().int().min(20).max(80),
   side: z.enum(["start", "end"]),
@@ -45,14 +74,15 @@ const GAP = 20;
 
 function wordsHtml(props: PictureAndWords, ctx: BlockContext): Markup {
   const { theme } = ctx;
-  const look = textLook(ctx, { link: "accent", gap: Math.round(theme.type.body * 0.75) });
+  const gap = Math.round(theme.type.body * 0.75);
+  const look = textLook(ctx, { link: "accent", ink: "ink", gap });
   const titleLook = wordAttrs(theme, {
     font: "heading",
     size: theme.type.heading3,
     lineHeight: 1.3,
     colour: "ink",
     bold: true,
-    more: { margin: "0", padding: "0 0 6px 0" },
+    more: { margin: "0 0 6px 0" },
   });
   const body = wordAttrs(theme, {
     font: "body",
@@ -60,13 +90,28 @@ function wordsHtml(props: PictureAndWords, ctx: BlockContext): Markup {
     lineHeight: 1.5,
     colour: "ink",
   });
+  const said = props.linkTitle ? linkedThrough(props.title, props.to) : props.title;
+  const name = trusted(`h${props.level}`);
   const title = props.parts.title
-    ? html`<h3${ctx.text("title")}${titleLook}>${inlineMarkup(props.title.content ?? [], look)}</h3>`
+    ? html`<${name}${ctx.text("title")}${titleLook}>${inlineMarkup(said.content ?? [], look)}</${name}>`
     : null;
   const words = props.parts.words
     ? html`<div${ctx.text("words")}${body}>${docMarkup(props.words, look)}</div>`
     : null;
-  return html`${title}${words}`;
+  return html`${title}${words}${props.parts.button && buttonBelow(props, ctx)}`;
+}
+
+function buttonBelow(props: PictureAndWords, ctx: BlockContext): Markup {
+  const { button: label, to, look, fill, onFill } = props;
+  const { corner } = ctx.theme;
+  const button = buttonHtml(
+    {
+      ...{ label, to, look, fill, corner, size: 15, text: "button", width: ctx.width },
+      ...{ colour: onFill, full: false, fullOnNarrow: false, align: "start" },
+    },
+    ctx,
+  );
+  return oneCell(dress(ctx.theme, {}, { padding: "12px 0 0 0" }), button);
 }
 
 /** The room between the two is padding on the picture's side, so that the table-only engine keeps it. */
@@ -88,25 +133,47 @@ export const pictureAndWords: BlockKind<PictureAndWords> = {
     title: phrase("What it is"),
     words: doc("Two or three sentences beside the image."),
     to: { kind: "none" },
-    parts: { picture: true, title: true, words: true },
+    parts: { picture: true, title: true, words: true, button: false },
+    level: 3,
+    linkTitle: false,
+    button: line("Read more"),
+    look: "filled",
+    fill: "accent",
+    onFill: "onAccent",
     share: 40,
     side: "start",
     onNarrow: "picture",
     corner: 4,
   }),
+  partOf: {
+    ...pictureOf("picture"),
+    ...{ share: "picture", side: "picture", onNarrow: "picture", corner: "picture" },
+    ...{ level: "title", linkTitle: "title" },
+    ...{ look: "button", fill: "button", onFill: "button" },
+  },
   examples: [["title"], ["words"]],
   texts: [
     { path: ["title"], kind: "phrase", label: "Title" },
     { path: ["words"], kind: "doc", label: "Text" },
+    { path: ["button"], kind: "line", label: "Button" },
     { path: ["alt"], kind: "line", label: "Alt text" },
   ],
   content: [
     { control: "onSheet", label: "Write the title and the text on the sheet: double-click them." },
     ...pictureControls,
     { control: "link", path: ["to"], label: "The image links to" },
+    { control: "switch", path: ["linkTitle"], label: "The title links there too" },
+    {
+      control: "choice",
+      path: ["level"],
+      label: "Level of the title",
+      options: [2, 3, 4].map((value) => ({ value, label: String(value) })),
+    },
+    { control: "line", path: ["button"], label: "Button" },
     { control: "switch", path: ["parts", "picture"], label: "With the image" },
     { control: "switch", path: ["parts", "title"], label: "With the title" },
     { control: "switch", path: ["parts", "words"], label: "With the text" },
+    { control: "switch", path: ["parts", "button"], label: "With a button" },
   ],
   style: [
     {
@@ -137,14 +204,18 @@ export const pictureAndWords: BlockKind<PictureAndWords> = {
       ],
     },
     { control: "number", path: ["corner"], label: "Corners", min: 0, max: 60, unit: "px" },
+    { control: "choice", path: ["look"], label: "Look of the button", options: BUTTON_LOOKS },
+    { control: "colour", path: ["fill"], label: "Button colour" },
+    { control: "colour", path: ["onFill"], label: "Text of the button" },
     backingControl,
   ],
+  title: ({ level, title, parts }) => (parts.title ? { level, words: title } : null),
   html(props, ctx) {
     const words = wordsHtml(props, ctx);
     if (!props.parts.picture) return words;
     const width = Math.round((ctx.width * props.share) / 100);
     const options = { corner: props.corner, to: props.to };
-    if (!props.parts.title && !props.parts.words) {
+    if (!props.parts.title && !props.parts.words && !props.parts.button) {
       return pictureHtml(props, ctx, { width: ctx.width, ...options });
     }
     const { dir } = ctx;
@@ -180,9 +251,13 @@ export const pictureAndWords: BlockKind<PictureAndWords> = {
         parts.picture ? pictureText(props, ctx, props.to) : null,
         parts.title ? inlineText(props.title.content ?? [], ctx.node) : null,
         parts.words ? docText(props.words, ctx.node) : null,
+        parts.button ? linkText({ label: props.button, to: props.to }, ctx) : null,
       ].filter((part) => part !== null && part.segments.length > 0),
       "\n\n",
     );
   },
-  checks: (props) => (props.parts.picture ? pictureFindings(props) : []),
+  checks: (props) => [
+    ...(props.parts.picture ? pictureFindings(props, props.to) : []),
+    ...(props.parts.button ? buttonFindings(props.button, props.to, "to") : []),
+  ],
 };

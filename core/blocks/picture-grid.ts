@@ -1,13 +1,14 @@
 import { z } from "zod";
-import { blockShape, pad, sideOf, standing } from "../kinds/common.ts";
+import { blockShape, pad, sideOf, sidesCss, standing } from "../kinds/common.ts";
 import { dress } from "../kinds/dress.ts";
 import { createItem } from "../kinds/item.ts";
 import type { BlockContext, BlockKind, ItemKind } from "../kinds/kind.ts";
 import { split } from "../kinds/widths.ts";
-import { html, join, lineMarkup, type Markup, plain } from "../markup/index.ts";
-import { isBlank, line, lineSchema, linkSchema, wordsOf } from "../text/index.ts";
+import { html, join, lineMarkup, type Markup } from "../markup/index.ts";
+import { isBlank, isEmptyLink, line, lineSchema, linkSchema, wordsOf } from "../text/index.ts";
+import type { Colour } from "../theme/theme.ts";
 import { type Column, fixedColumns, LAYOUT_TABLE, oneCell, stackingColumns } from "./columns.ts";
-import { itemsOf } from "./link-item.ts";
+import { itemsOf, linkedWords } from "./link-item.ts";
 import {
   newPicture,
   pictureControls,
@@ -29,11 +30,19 @@ const schema = z.strictObject({
     .nullable(),
   corner: z.number().int().min(0).max(60),
   captions: z.boolean(),
+  parts: z.strictObject({ price: z.boolean(), action: z.boolean() }),
   onNarrow: z.enum(["keep", "stack"]),
 });
 type PictureGrid = z.infer<typeof schema>;
 
-const itemSchema = z.strictObject({ ...pictureShape, caption: lineSchema, to: linkSchema });
+const itemSchema = z.strictObject({
+  ...pictureShape,
+  caption: lineSchema,
+  price: lineSchema,
+  /** Words that lead where the picture does. */
+  action: lineSchema,
+  to: linkSchema,
+});
 type GridPicture = z.infer<typeof itemSchema>;
 
 const picture: ItemKind<GridPicture> = {
@@ -43,14 +52,24 @@ const picture: ItemKind<GridPicture> = {
   least: 2,
   most: 8,
   schema: itemSchema,
-  create: () => ({ ...newPicture(null, line()), caption: line("A caption"), to: { kind: "none" } }),
+  create: () => ({
+    ...newPicture(null, line()),
+    caption: line("A caption"),
+    price: line("12.00"),
+    action: line("See it"),
+    to: { kind: "none" },
+  }),
   texts: [
     { path: ["caption"], kind: "line", label: "Caption" },
+    { path: ["price"], kind: "line", label: "Price" },
+    { path: ["action"], kind: "line", label: "Action" },
     { path: ["alt"], kind: "line", label: "Alt text" },
   ],
   content: [
     ...pictureControls,
     { control: "line", path: ["caption"], label: "Caption" },
+    { control: "line", path: ["price"], label: "Price" },
+    { control: "line", path: ["action"], label: "Action" },
     { control: "link", path: ["to"], label: "Link to" },
   ],
   style: [
@@ -62,7 +81,7 @@ const picture: ItemKind<GridPicture> = {
     },
   ],
   name: (props) => wordsOf(props.alt) || wordsOf(props.caption),
-  checks: pictureFindings,
+  checks: (props) => pictureFindings(props, props.to),
 };
 
 type Item = ReturnType<typeof itemsOf<GridPicture>>[number];
@@ -73,11 +92,30 @@ function pictureCell(item: Item, width: number, props: PictureGrid): Markup {
     props.shape === null ? undefined : Math.max(1, Math.round((width * props.shape) / 100));
   const inner = pictureHtml(own, ctx, { width, height, corner: props.corner, to: own.to });
   const side = sideOf("start", ctx.dir);
-  const caption =
-    props.captions && !isBlank(own.caption)
-      ? html`<div${ctx.text("caption")}${wordAttrs(ctx.theme, { font: "body", size: 14, lineHeight: 1.4, colour: "quiet", more: { padding: "6px 0 0 0", "text-align": side } })}>${lineMarkup(own.caption, "html")}</div>`
-      : null;
-  return html`${LAYOUT_TABLE}${mark} width="100%" style="width:100%"><tr><td align="${side}">${inner}${caption}</td></tr></table>`;
+  const lines = linesOf(props, own).map(({ name, bold, leads }, i) => {
+    const colour: Colour = leads ? "accent" : bold ? "ink" : "quiet";
+    const look = wordAttrs(ctx.theme, {
+      ...{ font: "body", size: 14, lineHeight: 1.4, colour, bold },
+      more: { margin: i === 0 ? "6px 0 0 0" : "2px 0 0 0", "text-align": side },
+    });
+    const words = lineMarkup(own[name], "html");
+    const said = leads
+      ? linkedWords(words, own.to, ctx, { name: wordsOf(own[name]), colour })
+      : words;
+    return html`<p${ctx.text(name)}${look}>${said}</p>`;
+  });
+  return html`${LAYOUT_TABLE}${mark} width="100%"><tr><td align="${side}">${inner}${lines}</td></tr></table>`;
+}
+
+/** The lines under a picture: what it is, what it costs, what to do. */
+function linesOf({ captions, parts }: PictureGrid, own: GridPicture) {
+  const leads = !isEmptyLink(own.to);
+  return [
+    // Where an action says it, the caption need not.
+    { name: "caption" as const, there: captions, bold: false, leads: leads && !parts.action },
+    { name: "price" as const, there: parts.price, bold: true, leads: false },
+    { name: "action" as const, there: parts.action, bold: true, leads },
+  ].filter(({ name, there }) => there && !isBlank(own[name]));
 }
 
 /** One row: pictures of equal width with the gap between them; what is missing at the end stays empty. */
@@ -92,7 +130,7 @@ function rowHtml(items: readonly Item[], props: PictureGrid, ctx: BlockContext):
     const item = items[i];
     if (props.onNarrow === "stack") {
       const last = i === perRow - 1;
-      const after = ctx.dir === "rtl" ? `0 0 0 ${gap}px` : `0 ${gap}px 0 0`;
+      const after = sidesCss({ ...pad(0, 0), right: gap }, ctx.dir);
       const cell = dress(ctx.theme, {}, { padding: last ? "0" : after }, { classes: ["pw"] });
       const inner = item ? oneCell(cell, html`${pictureCell(item, width, props)}`) : null;
       if (inner) columns.push({ width: last ? width : width + gap, html: inner });
@@ -119,12 +157,17 @@ export const pictureGrid: BlockKind<PictureGrid> = {
     shape: 75,
     corner: 0,
     captions: true,
+    parts: { price: false, action: false },
     onNarrow: "keep",
   }),
   holds: [picture],
   start: (newId) => Array.from({ length: 4 }, () => createItem(picture, newId)),
   texts: [],
-  content: [{ control: "switch", path: ["captions"], label: "With captions" }],
+  content: [
+    { control: "switch", path: ["captions"], label: "With captions" },
+    { control: "switch", path: ["parts", "price"], label: "With prices" },
+    { control: "switch", path: ["parts", "action"], label: "With actions" },
+  ],
   style: [
     { control: "number", path: ["perRow"], label: "In a row", min: 2, max: 4, unit: "pictures" },
     { control: "number", path: ["gap"], label: "Gap", min: 0, max: 40, unit: "px" },
@@ -160,17 +203,20 @@ export const pictureGrid: BlockKind<PictureGrid> = {
       rows.push(rowHtml(items.slice(i, i + perRow), props, ctx));
     }
     const cells = rows.map((row, i) => {
-      const padding = i > 0 && props.gap ? `${props.gap}px 0 0 0` : "0";
-      return html`<tr><td${dress(ctx.theme, {}, { padding, "font-size": "0" })}>${row}</td></tr>`;
+      const padding = i > 0 && props.gap ? `${props.gap}px 0 0 0` : null;
+      return html`<tr><td${dress(ctx.theme, {}, { padding })}>${row}</td></tr>`;
     });
-    return html`${LAYOUT_TABLE} width="100%" style="width:100%">${cells}</table>`;
+    return html`${LAYOUT_TABLE} width="100%">${cells}</table>`;
   },
   text(props, ctx) {
     const lines = itemsOf(ctx, picture).map(({ ctx: inner, props: own }) => {
       const words = pictureText(own, inner, own.to);
-      if (!props.captions || isBlank(own.caption)) return words;
-      const between = words.segments.length ? "\n" : "";
-      return plain`${words}${between}${lineMarkup(own.caption, "text")}`;
+      return join(
+        [words, ...linesOf(props, own).map(({ name }) => lineMarkup(own[name], "text"))].filter(
+          ({ segments }) => segments.length > 0,
+        ),
+        "\n",
+      );
     });
     return join(
       lines.filter((one) => one.segments.length > 0),

@@ -19,8 +19,8 @@ import {
   shownWhen,
   slot,
 } from "../markup/index.ts";
-import { PICTURE_ID } from "../picture-id.ts";
-import { isBlank, type Line, type Link, lineSchema, wordsOf } from "../text/index.ts";
+import { PICTURE_ID, pictureAddress } from "../picture-id.ts";
+import { isBlank, isEmptyLink, type Line, type Link, lineSchema, wordsOf } from "../text/index.ts";
 import { type Colour, colourSchema, FONTS } from "../theme/theme.ts";
 import { LAYOUT_TABLE } from "./columns.ts";
 
@@ -42,6 +42,9 @@ export const pictureShape = {
   /** A ground behind a transparent picture, so that a dark logo is seen where grounds go dark. */
   backing: colourSchema.nullable(),
 };
+/** All that belongs to a picture, where it is a part that can be switched off. */
+export const pictureOf = (part: string): Readonly<Record<string, string>> =>
+  Object.fromEntries(Object.keys(pictureShape).map((property) => [property, part]));
 export interface PictureProps {
   readonly picture: string | null;
   readonly alt: Line;
@@ -66,6 +69,19 @@ export const pictureControls: readonly Control[] = [
   },
   { control: "switch", path: ["decorative"], label: "Only decoration" },
 ];
+
+const otherPicture = z.strictObject({ picture: pictureId.nullable() });
+/** Pictures that stand in for one where programs are dark, and where the window is narrow. */
+export const versionsShape = { dark: otherPicture, narrow: otherPicture };
+export interface PictureVersions {
+  readonly dark: { readonly picture: string | null };
+  readonly narrow: { readonly picture: string | null };
+}
+export const NO_VERSIONS: PictureVersions = { dark: { picture: null }, narrow: { picture: null } };
+export const versionControls: readonly Control[] = [
+  { control: "picture", path: ["dark", "picture"], label: "Another in dark programs", same: true },
+  { control: "picture", path: ["narrow", "picture"], label: "Another on narrow", same: true },
+];
 /** Its backing stands among the styles. */
 export const backingControl: Control = {
   control: "colour",
@@ -81,8 +97,11 @@ export interface PictureOptions {
   readonly height?: number;
   readonly corner?: number;
   readonly to?: Link;
+  /** It fills its place on narrow, which may be wider there. */
+  readonly grows?: boolean;
   /** What stands where there is no picture yet. */
   readonly missing?: string;
+  readonly versions?: PictureVersions;
 }
 
 /** What a picture is made from, and the format that suits it. */
@@ -111,26 +130,35 @@ export function eachPicture<P extends PictureProps>(
   );
 }
 
-/** An `img` with what every engine needs; `src` may hold slots. */
+/**
+ * An `img` with what every engine needs; `src` may hold slots. One of two for a `scheme` is shown where programs are
+ * light or dark.
+ */
 export function imgTag(
   ctx: BlockContext,
   img: { src: string | Markup; alt: Markup; width: number; height: number },
-  options: { corner?: number; backing?: Colour | null } = {},
+  options: {
+    corner?: number;
+    backing?: Colour | null;
+    grows?: boolean;
+    scheme?: "light" | "dark";
+  } = {},
 ): Markup {
   const { src, alt, width, height } = img;
-  // Alt text is written in this font where pictures are off.
+  const { scheme } = options;
+  // Alt text, where pictures are off, is written as the words of the cell are.
   const look = dress(
     ctx.theme,
-    { ink: "quiet", ground: options.backing },
+    { ground: options.backing },
     {
-      display: "block",
+      display: scheme === "dark" ? "none" : "block",
       width: "100%",
       "max-width": `${width}px`,
       height: "auto",
-      border: "0",
       "border-radius": options.corner ? `${options.corner}px` : null,
-      "font-size": "14px",
-      "line-height": "20px",
+    },
+    {
+      classes: [options.grows ? "im" : null, scheme === "light" && "dl", scheme === "dark" && "dd"],
     },
   );
   return html`<img${attrs({ src, width, height })} alt="${alt}"${look}>`;
@@ -144,17 +172,37 @@ export const pictureHtml = (
 ): Markup => eachPicture(props, ctx, (one) => onePicture(one, ctx, options));
 
 function onePicture(props: PictureProps, ctx: BlockContext, options: PictureOptions): Markup {
-  const { width, corner, to } = options;
-  const picture = props.picture ? ctx.pictures.get(props.picture) : undefined;
+  const { width, to, versions = NO_VERSIONS } = options;
+  const of = (id: string | null) => (id ? ctx.pictures.get(id) : undefined);
+  const picture = of(props.picture);
   if (!picture) return placeholder(ctx, width, options.missing ?? "No image yet", options.height);
+  const dark = ctx.theme.dark ? of(versions.dark.picture) : undefined;
+  const narrow = of(versions.narrow.picture);
+  const img = (one: Picture, scheme?: "light" | "dark") =>
+    pictureImg(one, props, ctx, options, scheme);
+  const wide = dark ? html`${img(picture, "light")}${img(dark, "dark")}` : img(picture);
+  const shown = narrow
+    ? html`<div class="nw">${wide}</div><div class="nb" style="display:none">${img(narrow)}</div>`
+    : wide;
+  return linked(shown, to, ctx, wordsOf(props.alt) || "Image");
+}
+
+/** A picture of the library at its size. */
+function pictureImg(
+  picture: Picture,
+  props: PictureProps,
+  ctx: BlockContext,
+  { width, corner, grows, ...options }: PictureOptions,
+  scheme?: "light" | "dark",
+): Markup {
   const height =
     options.height ?? Math.max(1, Math.round((width * picture.height) / picture.width));
   const src = options.height
     ? made({ kind: "crop", words: null, settings: { ...source(picture), width, height } })
-    : `${ctx.publicAddress}/pictures/${picture.file}`;
+    : pictureAddress(ctx.publicAddress, picture);
   const alt = props.decorative ? Markup.empty : lineMarkup(props.alt, "attribute");
-  const img = imgTag(ctx, { src, alt, width, height }, { corner, backing: props.backing });
-  return linked(img, to, ctx, wordsOf(props.alt) || "Image");
+  const look = { corner, grows, backing: props.backing, scheme };
+  return imgTag(ctx, { src, alt, width, height }, look);
 }
 
 /** A picture as the link it may be. */
@@ -190,13 +238,14 @@ function placeholder(ctx: BlockContext, width: number, words: string, height = 1
 /** The picture in plain text: its alt text, and where it leads. */
 export const pictureText = (props: PictureProps, ctx: BlockContext, to: Link): Markup =>
   eachPicture(props, ctx, ({ decorative, alt }) => {
-    if (decorative || isBlank(alt)) return Markup.empty;
+    // Where it leads stands there even if nothing says what it shows.
+    if (decorative || isBlank(alt)) return addressText(to, ctx.node, "", "") ?? Markup.empty;
     const words = plain`[${lineMarkup(alt, "text")}]`;
     return plain`${words}${addressText(to, ctx.node, wordsOf(alt), "\n")}`;
   });
 
-/** What the proof says about a picture. */
-export function pictureFindings(props: PictureProps) {
+/** What the proof says about a picture, and the link it is. */
+export function pictureFindings(props: PictureProps, to?: Link) {
   // A derived tag says it with each of its pictures.
   const chosen = props.picture !== null && derivedIdOf(props.picture) !== null;
   if (props.picture === null) {
@@ -210,7 +259,21 @@ export function pictureFindings(props: PictureProps) {
       },
     ];
   }
-  if (chosen || props.decorative || !isBlank(props.alt)) return [];
+  if (chosen || (!props.decorative && !isBlank(props.alt))) return [];
+  if (to && !isEmptyLink(to)) {
+    return [
+      {
+        check: "alt-text",
+        severity: "stop" as const,
+        message: props.decorative
+          ? "A linked image is marked as decoration"
+          : "A linked image has no alt text",
+        in: [props.decorative ? "decorative" : "alt"],
+        detail: "The alt text is the link’s name for those who listen, or see no images.",
+      },
+    ];
+  }
+  if (props.decorative) return [];
   return [
     {
       check: "alt-text",
@@ -237,5 +300,5 @@ export function placed(
     margin: align === "center" ? "0 auto" : null,
   });
   const cls = grows ? "im" : null;
-  return html`${LAYOUT_TABLE}${attrs({ width, align: side, class: cls })} style="${style}"><tr><td width="${width}" style="padding:0">${inner}</td></tr></table>`;
+  return html`${LAYOUT_TABLE}${attrs({ width, align: side, class: cls })} style="${style}"><tr><td width="${width}">${inner}</td></tr></table>`;
 }

@@ -6,6 +6,7 @@ import { z } from "zod";
 import { type DocNode, valueAt } from "../document/index.ts";
 import { canonical, fingerprint, isJsonObject, type JsonObject } from "../json.ts";
 import { isBlank, type TextJson } from "../text/index.ts";
+import { isPartShown } from "./parts.ts";
 
 /** By the way to a text: the mark of its words as they came. */
 export const placeholderSchema = z.record(
@@ -17,8 +18,8 @@ const markOf = (text: unknown): string => fingerprint(canonical(text));
 
 /** Whether a text of a node still is what it came with; one that is switched off is nobody's. */
 export function isPlaceholder(node: DocNode, path: readonly string[]): boolean {
-  const { placeholder, parts } = node.props;
-  if (isJsonObject(parts) && parts[path[0]!] === false) return false;
+  const { placeholder } = node.props;
+  if (!isPartShown(node, path)) return false;
   const mark = isJsonObject(placeholder) ? placeholder[path.join(".")] : undefined;
   const text = valueAt(node.props, path);
   if (typeof mark !== "string" || text === undefined || mark !== markOf(text)) return false;

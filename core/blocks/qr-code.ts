@@ -3,9 +3,10 @@ import { blockShape, pad, standing } from "../kinds/common.ts";
 import type { BlockKind } from "../kinds/kind.ts";
 import { LIMITS } from "../limits.ts";
 import { html, lineMarkup, plain } from "../markup/index.ts";
-import { isBlank, line, lineSchema, plainLine } from "../text/index.ts";
+import { isBlank, isWebAddress, line, lineSchema, plainLine, wordsOf } from "../text/index.ts";
 import { colourSchema, contrast, resolveColour, STANDARD_THEME } from "../theme/theme.ts";
-import { imgTag, made, placed } from "./picture.ts";
+import { linkedWords } from "./link-item.ts";
+import { imgTag, linked, made, placed } from "./picture.ts";
 import { wordAttrs } from "./type-style.ts";
 
 const schema = z.strictObject({
@@ -17,13 +18,15 @@ const schema = z.strictObject({
   ),
   alt: lineSchema,
   caption: lineSchema,
-  parts: z.strictObject({ caption: z.boolean() }),
+  parts: z.strictObject({ caption: z.boolean(), address: z.boolean() }),
   /** px */
   size: z.number().int().min(80).max(300),
   ink: colourSchema,
   ground: colourSchema,
 });
 type QrCode = z.infer<typeof schema>;
+
+const NOWHERE = { kind: "none" } as const;
 
 /** Below this contrast many cameras do not find the code. */
 const READABLE = 3;
@@ -39,7 +42,7 @@ export const qrCode: BlockKind<QrCode> = {
     content: line("https://example.org/"),
     alt: line("QR code: point your camera at it to open the page"),
     caption: line("Show this at the gate"),
-    parts: { caption: true },
+    parts: { caption: true, address: false },
     size: 160,
     ink: "#000000",
     ground: "#ffffff",
@@ -60,6 +63,7 @@ export const qrCode: BlockKind<QrCode> = {
     { control: "line", path: ["alt"], label: "Alt text" },
     { control: "line", path: ["caption"], label: "Caption" },
     { control: "switch", path: ["parts", "caption"], label: "With the caption" },
+    { control: "switch", path: ["parts", "address"], label: "With what it says, to be read" },
   ],
   style: [
     { control: "number", path: ["size"], label: "Size", min: 80, max: 300, unit: "px" },
@@ -84,13 +88,20 @@ export const qrCode: BlockKind<QrCode> = {
       size: 14,
       lineHeight: 1.45,
       colour: "quiet",
-      more: { padding: "6px 0 0 0" },
+      more: { margin: "6px 0 0 0" },
     });
     const caption =
       props.parts.caption && !isBlank(props.caption)
-        ? html`<div${ctx.text("caption")}${words}>${lineMarkup(props.caption, "html")}</div>`
+        ? html`<p${ctx.text("caption")}${words}>${lineMarkup(props.caption, "html")}</p>`
         : null;
-    return html`${placed(img, width, props.box.align, ctx)}${caption}`;
+    // Whoever reads on the telephone that would scan it follows it instead.
+    const opens = isWebAddress(props.content);
+    const to = opens ? ({ kind: "web", address: props.content } as const) : NOWHERE;
+    const look = { name: wordsOf(props.content), colour: "quiet" } as const;
+    const content = linkedWords(lineMarkup(props.content, "html"), to, ctx, look);
+    const said = html`<p${ctx.text("content")}${words}>${content}</p>`;
+    const code = linked(img, to, ctx, wordsOf(props.alt) || wordsOf(props.caption));
+    return html`${placed(code, width, props.box.align, ctx)}${caption}${props.parts.address && said}`;
   },
   text(props) {
     const caption =

@@ -93,10 +93,11 @@ export const shareRow: BlockKind<ShareRow> = {
       ctx,
       props.box.align,
     ),
+  // Who reads plain text is given the address to pass on: a message begun for them is no use there.
   text: (_props, ctx) =>
     linkLines(
       itemsOf(ctx, way).map(({ ctx: inner, props: item }) => ({
-        item: { label: item.label, to: linkOf(item) },
+        item: { label: item.label, to: { kind: "shared" } },
         ctx: inner,
       })),
     ),

@@ -4,8 +4,9 @@ import type { Align } from "../kinds/common.ts";
 import { dress } from "../kinds/dress.ts";
 import type { BlockContext, Control } from "../kinds/kind.ts";
 import { hrefMarkup, html, lineMarkup, type Markup } from "../markup/index.ts";
+import { pictureAddress } from "../picture-id.ts";
 import { type Line, type Link, wordsOf } from "../text/index.ts";
-import { type Colour, colourSchema, resolveColour } from "../theme/theme.ts";
+import { type Colour, colourSchema, isRole, resolveColour, type Theme } from "../theme/theme.ts";
 import { flowRow } from "./flow.ts";
 import { imgTag, made } from "./picture.ts";
 import { SIGNS } from "./signs.ts";
@@ -76,21 +77,28 @@ function signHtml(link: SignLink, row: SignRow): Markup {
   const { ctx, label } = link;
   const { theme } = ctx;
   const own = link.picture ? ctx.pictures.get(link.picture) : undefined;
-  const src = own
-    ? `${ctx.publicAddress}/pictures/${own.file}`
-    : made({
-        kind: "icon",
-        words: null,
-        settings: {
-          sign: link.sign,
-          shape: row.shape,
-          ink: resolveColour(row.ink, theme),
-          ground: resolveColour(row.ground, theme),
-        },
-      });
+  const drawn = (colours: Pick<Theme, "colours">) =>
+    made({
+      kind: "icon",
+      words: null,
+      settings: {
+        sign: link.sign,
+        shape: row.shape,
+        ink: resolveColour(row.ink, colours),
+        ground: resolveColour(row.ground, colours),
+      },
+    });
   // Where the words stand beside it, the sign says nothing more.
   const alt = row.words ? html`` : lineMarkup(label, "attribute");
-  const img = imgTag(ctx, { src, alt, width: row.size, height: row.size });
+  const sized = (src: string | Markup, scheme?: "light" | "dark") =>
+    imgTag(ctx, { src, alt, width: row.size, height: row.size }, { scheme });
+  // Strokes alone would vanish on a ground that turns dark: they have another picture there.
+  const twice = !own && row.shape === "bare" && isRole(row.ink) && theme.dark;
+  const img = own
+    ? sized(pictureAddress(ctx.publicAddress, own))
+    : twice
+      ? html`${sized(drawn(theme), "light")}${sized(drawn({ colours: twice }), "dark")}`
+      : sized(drawn(theme));
   const side = Math.max(4, Math.ceil((TARGET - row.size) / 2));
   const colour = row.shape === "bare" ? row.ink : row.ground;
   const anchor = dress(
@@ -109,7 +117,12 @@ function signHtml(link: SignLink, row: SignRow): Markup {
   const size = dress(
     theme,
     {},
-    { display: "inline-block", width: `${row.size}px`, "vertical-align": "middle" },
+    {
+      display: "inline-block",
+      width: `${row.size}px`,
+      "vertical-align": "middle",
+      "font-size": "14px",
+    },
   );
   const inner = html`<span${size}>${img}</span>${words}`;
   const href = hrefMarkup(link.to, ctx.node, wordsOf(label));

@@ -3,18 +3,21 @@ import { blockShape, pad, sideOf, standing } from "../kinds/common.ts";
 import { dress } from "../kinds/dress.ts";
 import { createItem } from "../kinds/item.ts";
 import type { BlockKind } from "../kinds/kind.ts";
-import { html, join, lineMarkup, plain } from "../markup/index.ts";
-import { isBlank, line, lineSchema } from "../text/index.ts";
+import { html, join, lineMarkup } from "../markup/index.ts";
+import { isBlank, line, lineSchema, linkSchema } from "../text/index.ts";
 import { colourSchema } from "../theme/theme.ts";
 import { type Column, fixedColumns, oneCell } from "./columns.ts";
-import { itemsOf, linkHtml, linkKind, linkText, webLink } from "./link-item.ts";
+import { inLine, itemsOf, linkHtml, linkKind, linkText, webLink } from "./link-item.ts";
 import {
   backingControl,
   newPicture,
   pictureControls,
   pictureFindings,
   pictureHtml,
+  pictureId,
   pictureShape,
+  pictureText,
+  placed,
 } from "./picture.ts";
 import { wordAttrs } from "./type-style.ts";
 
@@ -24,7 +27,17 @@ const schema = z.strictObject({
   greeting: lineSchema,
   name: lineSchema,
   role: lineSchema,
-  parts: z.strictObject({ picture: z.boolean(), greeting: z.boolean(), role: z.boolean() }),
+  /** Where the picture leads. */
+  to: linkSchema,
+  /** Written by hand, between the greeting and the name; the name says what it shows. */
+  signature: z.strictObject({ picture: pictureId.nullable() }),
+  signatureWidth: z.number().int().min(60).max(240),
+  parts: z.strictObject({
+    picture: z.boolean(),
+    greeting: z.boolean(),
+    signature: z.boolean(),
+    role: z.boolean(),
+  }),
   /** px; half of it or more makes a square picture round. */
   corner: z.number().int().min(0).max(60),
   size: z.number().int().min(40).max(160),
@@ -53,11 +66,20 @@ export const signOff: BlockKind<SignOff> = {
     greeting: line("With warm regards"),
     name: line("Your name"),
     role: line("What you do here"),
-    parts: { picture: false, greeting: true, role: true },
+    to: { kind: "none" },
+    signature: { picture: null },
+    signatureWidth: 140,
+    parts: { picture: false, greeting: true, signature: false, role: true },
     corner: 40,
     size: 80,
     linkColour: "accent",
   }),
+  partOf: {
+    // What stands behind the picture stands behind the signature too.
+    ...{ alt: "picture", decorative: "picture" },
+    ...{ to: "picture", size: "picture", corner: "picture" },
+    signatureWidth: "signature",
+  },
   holds: [way],
   start: (newId) => [
     createItem(way, newId, { label: line("Write to me"), to: { kind: "mail", address: "" } }),
@@ -78,8 +100,19 @@ export const signOff: BlockKind<SignOff> = {
     { control: "switch", path: ["parts", "role"], label: "With the role" },
     { control: "switch", path: ["parts", "picture"], label: "With an image" },
     ...pictureControls,
+    { control: "link", path: ["to"], label: "The image links to" },
+    { control: "switch", path: ["parts", "signature"], label: "With a handwritten signature" },
+    { control: "picture", path: ["signature", "picture"], label: "Signature", same: true },
   ],
   style: [
+    {
+      control: "number",
+      path: ["signatureWidth"],
+      label: "Signature",
+      min: 60,
+      max: 240,
+      unit: "px",
+    },
     { control: "number", path: ["size"], label: "Image", min: 40, max: 160, unit: "px" },
     { control: "number", path: ["corner"], label: "Corners", min: 0, max: 60, unit: "px" },
     { control: "colour", path: ["linkColour"], label: "Link colour" },
@@ -98,6 +131,20 @@ export const signOff: BlockKind<SignOff> = {
       });
       return html`<div${ctx.text(part)}${attributes}>${lineMarkup(props[part], "html")}</div>`;
     };
+    const room = Math.max(1, ctx.width - (props.parts.picture ? props.size + GAP : 0));
+    const width = Math.min(props.signatureWidth, room);
+    const signature = {
+      ...{ picture: props.signature.picture, alt: line(), decorative: true },
+      backing: props.backing,
+    };
+    const hand = props.parts.signature
+      ? placed(
+          pictureHtml(signature, ctx, { width, missing: "No signature yet" }),
+          width,
+          props.parts.picture ? "start" : props.box.align,
+          ctx,
+        )
+      : null;
     const links = itemsOf(ctx, way).map(({ mark, ctx: inner, props: item }) =>
       linkHtml(item, inner, {
         mark,
@@ -108,21 +155,27 @@ export const signOff: BlockKind<SignOff> = {
     );
     const side = sideOf(props.parts.picture ? "start" : props.box.align, dir);
     const ways = links.length
-      ? html`<div${wordAttrs(theme, { font: "body", size: 15, lineHeight: 20 / 15, colour: props.linkColour })}>${join(links, " ")}</div>`
+      ? html`<div${wordAttrs(theme, { font: "body", size: 15, lineHeight: 20 / 15, colour: props.linkColour })}>${inLine(links)}</div>`
       : null;
     const words = oneCell(
       html` align="${side}"${dress(theme, {}, { "text-align": side })}`,
-      html`${props.parts.greeting && row("greeting")}${row("name")}${props.parts.role && row("role")}${ways}`,
+      html`${props.parts.greeting && row("greeting")}${hand}${row("name")}${props.parts.role && row("role")}${ways}`,
     );
     if (!props.parts.picture) return words;
     const size = Math.max(1, Math.min(props.size, ctx.width - GAP - 1));
     const picture: Column = {
       width: size,
-      html: pictureHtml(props, ctx, { width: size, height: size, corner: props.corner }),
+      rigid: true,
+      html: pictureHtml(props, ctx, {
+        width: size,
+        height: size,
+        corner: props.corner,
+        to: props.to,
+      }),
     };
-    const columns = [
+    const columns: Column[] = [
       picture,
-      { width: GAP, html: html`&nbsp;` },
+      { width: GAP, rigid: true, html: html`&nbsp;` },
       { width: Math.max(1, ctx.width - size - GAP), html: words },
     ];
     return fixedColumns(columns, "top", dir);
@@ -134,14 +187,25 @@ export const signOff: BlockKind<SignOff> = {
       lineMarkup(props.name, "text"),
       parts.role && !isBlank(props.role) ? lineMarkup(props.role, "text") : null,
       ...itemsOf(ctx, way).map(({ ctx: inner, props: item }) => linkText(item, inner)),
-      parts.picture && !props.decorative && !isBlank(props.alt)
-        ? plain`[${lineMarkup(props.alt, "text")}]`
-        : null,
+      parts.picture ? pictureText(props, ctx, props.to) : null,
     ];
     return join(
       lines.filter((one) => one !== null && one.segments.length > 0),
       "\n",
     );
   },
-  checks: (props) => (props.parts.picture ? pictureFindings(props) : []),
+  checks: (props) => [
+    ...(props.parts.picture ? pictureFindings(props, props.to) : []),
+    ...(props.parts.signature && props.signature.picture === null
+      ? [
+          {
+            check: "no-picture",
+            severity: "stop" as const,
+            message: "The signature is missing",
+            in: ["signature", "picture"],
+            detail: "Choose an image of it, or leave it out.",
+          },
+        ]
+      : []),
+  ],
 };

@@ -11,7 +11,7 @@ import {
   walk,
   withValue,
 } from "../document/index.ts";
-import { type Json, type JsonObject, sameJson } from "../json.ts";
+import { isJsonObject, type Json, type JsonObject, sameJson } from "../json.ts";
 import type { Control } from "../kinds/kind.ts";
 import type { Theme } from "../theme/theme.ts";
 import { blockKind, createBlock, nodeKind, propsFit } from "./index.ts";
@@ -48,8 +48,11 @@ function overlaid(type: string, props: JsonObject, values: Theme["starts"][strin
   let out = props;
   for (const [key, value] of Object.entries(values)) {
     const path = key.split(".");
-    if (valueAt(out, path) === undefined) continue;
-    const next = withValue(out, path, value);
+    const before = valueAt(out, path);
+    if (before === undefined) continue;
+    // A theme that was made before a part of a value was there says nothing about it.
+    const whole = isJsonObject(before) && isJsonObject(value) ? { ...before, ...value } : value;
+    const next = withValue(out, path, whole);
     if (propsFit(type, next)) out = next;
   }
   return out;

@@ -19,17 +19,21 @@ import {
   slot,
   TO_END,
 } from "../markup/index.ts";
-import { isBlank, type TextJson, wordsOf } from "../text/index.ts";
+import { isBlank, line, lineSchema, type TextJson, wordsOf } from "../text/index.ts";
 import { colourSchema, resolveColour } from "../theme/theme.ts";
 import { itemsOf } from "./link-item.ts";
 import { pictureHtml, pictureText } from "./picture.ts";
 import { firstWords, newRow, TABLE_KINDS } from "./table-items.ts";
-import { PLAIN_TYPE, textLook, typeCss, typeSchema } from "./type-style.ts";
+import { narrowClasses, PLAIN_TYPE, textLook, typeCss, typeSchema } from "./type-style.ts";
 
 const schema = z.strictObject({
   ...blockShape,
   /** The first row names the columns. */
   header: z.boolean(),
+  /** The first cell of each row names it. */
+  rowHeader: z.boolean(),
+  caption: lineSchema,
+  parts: z.strictObject({ caption: z.boolean() }),
   headerGround: colourSchema.nullable(),
   headerColour: colourSchema,
   rules: z.enum(["none", "rows", "all"]),
@@ -46,6 +50,8 @@ const schema = z.strictObject({
 type Table = z.infer<typeof schema>;
 
 const { column, row, cell } = TABLE_KINDS;
+
+const CELL_WORDS = { font: "body", size: 15, lineHeight: 1.4 } as const;
 
 /** The cells of each row in the order of the columns; where one is missing there is none. */
 function gridOf(ctx: BlockContext) {
@@ -126,6 +132,7 @@ function rowHtml(
   const pairs = props.onNarrow === "pairs" && props.header && !head;
   const cells = grid.columns.map(({ props: { align } }, i) => {
     const side = sideOf(align, dir);
+    const names = props.rowHeader && i === 0 && !head;
     const look = dress(
       theme,
       {
@@ -134,23 +141,27 @@ function rowHtml(
         rule: props.rules === "none" ? null : props.ruleColour,
       },
       {
-        ...typeCss(theme, { font: "body", size: 15, lineHeight: 1.4, bold: head }, props.type),
+        // Where line heights are exact, a picture would be cut to one.
+        ...(one.cells[i]?.props.holds !== "picture" &&
+          typeCss(theme, { ...CELL_WORDS, bold: head || names }, props.type)),
+        // A header cell is in the middle and bold by itself.
+        "font-weight": head || names ? 700 : null,
         padding: `${props.room}px`,
         "text-align": side,
         "vertical-align": "top",
         "border-bottom": props.rules === "rows" ? rule : null,
         border: props.rules === "all" ? rule : null,
       },
-      { cell: true },
+      { cell: true, classes: narrowClasses(CELL_WORDS, props.type) },
     );
     const name = grid.rows[0]?.cells[i] ?? null;
-    // Shown only where rows become pairs; not read aloud, since the header cell is.
+    // Shown, and read aloud, only where rows become pairs and the header is not there.
     const label =
       pairs && cellWords(name)
-        ? html`<span class="sl" style="display:none;font-weight:700" aria-hidden="true">${cellLabel(name!)}: </span>`
+        ? html`<span class="sl" style="display:none;font-weight:700">${cellLabel(name!)}: </span>`
         : null;
-    const tag = head ? html`th scope="col"` : html`td`;
-    const end = head ? html`th` : html`td`;
+    const tag = head ? html`th scope="col"` : names ? html`th scope="row"` : html`td`;
+    const end = head || names ? html`th` : html`td`;
     const inner = cellInner(one.cells[i] ?? null, Math.max(1, widths[i]! - 2 * props.room));
     return html`<${tag}${one.cells[i]?.mark}${attrs({ width: widths[i]!, align: side, valign: "top" })}${look}>${label}${inner}</${end}>`;
   });
@@ -167,6 +178,9 @@ export const table: BlockKind<Table> = {
   create: () => ({
     ...standing(pad(12, 28)),
     header: true,
+    rowHeader: false,
+    caption: line("What the table shows"),
+    parts: { caption: false },
     headerGround: "tint",
     headerColour: "ink",
     rules: "rows",
@@ -186,10 +200,14 @@ export const table: BlockKind<Table> = {
     newRow(newId, ["A guided walk", "Saturday, 10 to 12", "12.00"]),
     newRow(newId, ["An evening", "Friday from 6", "Free"]),
   ],
-  texts: [],
+  examples: [["caption"]],
+  texts: [{ path: ["caption"], kind: "line", label: "Caption" }],
   content: [
     { control: "onSheet", label: "Write in the cells on the sheet: double-click one." },
     { control: "switch", path: ["header"], label: "The first row names the columns" },
+    { control: "switch", path: ["rowHeader"], label: "The first column names the rows" },
+    { control: "line", path: ["caption"], label: "Caption" },
+    { control: "switch", path: ["parts", "caption"], label: "With the caption" },
   ],
   style: [
     {
@@ -226,9 +244,23 @@ export const table: BlockKind<Table> = {
       grid.columns.map(({ props: own }) => own.share),
     );
     const rows = grid.rows.map((_, i) => rowHtml(grid, i, props, ctx, widths));
+    const caption = dress(
+      ctx.theme,
+      { ink: "quiet" },
+      {
+        ...typeCss(ctx.theme, { font: "body", size: 14, lineHeight: 1.45 }),
+        padding: "0 0 8px 0",
+        "caption-side": "top",
+        "text-align": sideOf("start", ctx.dir),
+      },
+    );
+    const named =
+      props.parts.caption && !isBlank(props.caption)
+        ? html`<caption${caption}><span${ctx.text("caption")}>${lineMarkup(props.caption, "html")}</span></caption>`
+        : null;
     const stacked = props.onNarrow === "pairs" ? html` class="st"` : null;
     // A table of data, not of layout: it keeps its role, and its header cells are read with the rows.
-    return html`<table border="0" cellpadding="0" cellspacing="0" width="100%"${stacked} style="width:100%;border-collapse:collapse">${rows}</table>`;
+    return html`<table border="0" cellpadding="0" cellspacing="0" width="100%"${stacked} style="width:100%;border-collapse:collapse">${named}${rows}</table>`;
   },
   text(props, ctx) {
     const { rows, columns } = gridOf(ctx);
@@ -240,8 +272,10 @@ export const table: BlockKind<Table> = {
         CELL,
       ),
     );
-    if (columns.length === 1) return join(lines, "\n");
-    if (props.header && lines.length > 1) lines.splice(1, 0, plain`${RULE.single}`);
-    return join(lines, "\n");
+    if (columns.length > 1 && props.header && lines.length > 1) {
+      lines.splice(1, 0, plain`${RULE.single}`);
+    }
+    const named = props.parts.caption && !isBlank(props.caption);
+    return plain`${named && plain`${lineMarkup(props.caption, "text")}\n\n`}${join(lines, "\n")}`;
   },
 };

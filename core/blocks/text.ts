@@ -53,6 +53,7 @@ export const text: BlockKind<Text> = {
     );
     const look = textLook(ctx, {
       link: props.linkColour,
+      ink: props.colour,
       gap: Math.round(size * 0.75),
       underline: props.linkUnderline,
     });

@@ -2,9 +2,10 @@ import { z } from "zod";
 import { blockShape, pad, standing } from "../kinds/common.ts";
 import type { BlockContext, BlockKind } from "../kinds/kind.ts";
 import { addressText, html, lineMarkup, Markup, plain } from "../markup/index.ts";
+import { languageOf, phrases } from "../phrases/index.ts";
 import { isBlank, isEmptyLink, line, lineSchema, linkSchema, wordsOf } from "../text/index.ts";
 import { colourSchema, resolveColour } from "../theme/theme.ts";
-import { webLink } from "./link-item.ts";
+import { linkedWords, webLink } from "./link-item.ts";
 import {
   eachPicture,
   imgTag,
@@ -32,6 +33,13 @@ const schema = z.strictObject({
 });
 type Video = z.infer<typeof schema>;
 
+/** Says that it plays: a still alone is a picture like any other. */
+const altOf = ({ decorative, alt }: Video, { lang }: BlockContext): Markup => {
+  if (decorative) return Markup.empty;
+  const words = lineMarkup(alt, "attribute");
+  return html`${phrases(languageOf(lang)).play}${!isBlank(alt) && html`: ${words}`}`;
+};
+
 /** The still with its play mark, or the place where it will be. */
 function stillHtml(props: Video, ctx: BlockContext): Markup {
   const { width, theme } = ctx;
@@ -47,7 +55,7 @@ function stillHtml(props: Video, ctx: BlockContext): Markup {
     ctx,
     {
       src: made({ kind: "still", words: null, settings }),
-      alt: props.decorative ? Markup.empty : lineMarkup(props.alt, "attribute"),
+      alt: altOf(props, ctx),
       width,
       height: Math.max(1, Math.round((width * picture.height) / picture.width)),
     },
@@ -97,9 +105,11 @@ export const video: BlockKind<Video> = {
       size: 14,
       lineHeight: 1.45,
       colour: "quiet",
-      more: { padding: "8px 0 0 0" },
+      more: { margin: "8px 0 0 0" },
     });
-    return html`${still}<div${ctx.text("caption")}${caption}>${lineMarkup(props.caption, "html")}</div>`;
+    const look = { name: wordsOf(props.caption), colour: "quiet" } as const;
+    const said = linkedWords(lineMarkup(props.caption, "html"), props.to, ctx, look);
+    return html`${still}<p${ctx.text("caption")}${caption}>${said}</p>`;
   },
   text: (video, ctx) =>
     eachPicture(video, ctx, (props) => {
@@ -113,7 +123,7 @@ export const video: BlockKind<Video> = {
       return plain`${body}${addressText(props.to, ctx.node, words, lines.length ? "\n" : "")}`;
     }),
   checks(props) {
-    const findings = pictureFindings(props);
+    const findings = pictureFindings(props, props.to);
     if (!isEmptyLink(props.to)) return findings;
     const message = "The video leads nowhere";
     const detail = "Mail programs play no films: give it the address where it plays.";

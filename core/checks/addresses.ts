@@ -59,6 +59,7 @@ export const addresses: Check = {
             people === null ? `“${name}” is where a link leads` : `A link leads ${whom} nowhere`,
           detail: `In the ${labelOf(mention.node).toLowerCase()}: “${name}” is no address of the web for ${people === null ? whom : "them"}.`,
           at,
+          in: mention.path,
         },
       ];
     });

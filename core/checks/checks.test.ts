@@ -1,7 +1,7 @@
 import { expect, it } from "vitest";
 import { createBand, createBlock, createColumn, createDocument } from "../blocks/index.ts";
 import { newEmail } from "../blocks/layout.ts";
-import type { DocNode } from "../document/index.ts";
+import { type DocNode, find } from "../document/index.ts";
 import { mergeText, prepare } from "../merge/index.ts";
 import { compile, handTextOf } from "../render/index.ts";
 import { RULES } from "../testing/arbitrary-conditions.ts";
@@ -19,7 +19,7 @@ const envelope = {
   fromAddress: "news@example.org",
 };
 
-function findings(blocks: DocNode[], change: { envelope?: object; address?: string } = {}) {
+function found(blocks: DocNode[], change: { envelope?: object; address?: string } = {}) {
   const document = createDocument([createBand(id, [createColumn(id, blocks)])], {
     envelope: { ...envelope, ...change.envelope },
   });
@@ -28,8 +28,10 @@ function findings(blocks: DocNode[], change: { envelope?: object; address?: stri
     publicAddress: "",
     pictures: new Map([[PICTURE, picture(PICTURE)]]),
   };
-  return runChecks(document, around, fields).map((f) => `${f.severity} ${f.check} ${f.at}`);
+  return { document, findings: runChecks(document, around, fields) };
 }
+const findings = (...given: Parameters<typeof found>) =>
+  found(...given).findings.map((f) => `${f.severity} ${f.check} ${f.at}`);
 const footer = () => createBlock("footer", () => "foot");
 
 it("find nothing in an email that has all it needs", () => {
@@ -73,6 +75,45 @@ it("show empty links, pictures without alt text and tags without fallback", () =
     "look fallback envelope",
     "look fallback text",
   ]);
+});
+
+it("takes what stands in a card with a link for linked, as readers get it", () => {
+  const inside = () => [
+    createBlock("button", () => "button"),
+    createBlock("image", () => "image", { picture: PICTURE }),
+  ];
+  const to = { kind: "web", address: line("https://larkmoor.example/") };
+  expect(findings([createBlock("card", id, {}, inside()), footer()])).toEqual([
+    "look empty-link button",
+    "look alt-text image",
+  ]);
+  // A picture that is linked says nothing about where it leads without its alt text.
+  expect(findings([createBlock("card", id, { to }, inside()), footer()])).toEqual([
+    "stop alt-text image",
+  ]);
+});
+
+it("names the value a finding is about, by a path that leads to one", () => {
+  const gone = tag("contact:gone");
+  const blocks = [
+    createBlock("button", id, { to: { kind: "web", address: line(gone) } }),
+    createBlock("image", id, { picture: "0".repeat(64) }),
+    createBlock("text", id, {
+      words: doc(paragraph(gone)),
+      plain: { source: "{{ oops", of: "" },
+    }),
+    createBlock("footer", id, { address: false }),
+  ];
+  const { document, findings } = found(blocks, { envelope: { subject: line() } });
+  const named = findings.filter((one) => one.in);
+  expect(new Set(named.map(({ check }) => check))).toEqual(
+    new Set(["subject", "fallback", "no-picture", "alt-text", "postal-address", "hand-text"]),
+  );
+  for (const { at, in: path } of named) {
+    const node = at === "envelope" ? document.root : find(document, at)!.node;
+    const value = path!.reduce<unknown>((inside, key) => (inside as never)?.[key], node.props);
+    expect(value, `${at} ${path}`).toBeDefined();
+  }
 });
 
 it("stop a tag whose field is gone; an empty fallback is a choice", () => {
@@ -157,7 +198,7 @@ it("plain text begins by hand with what each of its rules shows, and reads so to
   // A gone field is found in words for some as well.
   const alternatives = [{ seenBy: rule, source: "{{ contact.gone }}" }];
   const gone = { ...block, props: { ...block.props, plain: { source: "", of, alternatives } } };
-  expect(findings([gone as never, footer()])).toContain("stop fallback text");
+  expect(findings([gone, footer()])).toContain("stop fallback text");
 });
 
 it("stop an image without a picture, also in a grid, and one whose picture is gone", () => {

@@ -51,6 +51,7 @@ export const fallbacks: Check = {
                 message: "What a merge tag names is gone",
                 detail: `In the ${where(mention)}: take the tag out, or choose another.`,
                 at,
+                in: mention.path,
               }
             : {
                 check: "fallback",
@@ -58,6 +59,7 @@ export const fallbacks: Check = {
                 message: "A derived tag is gone, or what it is made of",
                 detail: `In the ${where(mention)}: “${derived}”.`,
                 at,
+                in: mention.path,
               },
         ];
       }
@@ -76,6 +78,7 @@ export const fallbacks: Check = {
           message: `“${name}” has no fallback`,
           detail: `In the ${where(mention)}: readers without a value see nothing there.`,
           at,
+          in: mention.path,
         },
       ];
     });

@@ -12,7 +12,7 @@ export const handText: Check = {
     [...walk(doc.root)].flatMap((node) => {
       const hand = node.props.plain as HandText | null | undefined;
       if (!hand) return [];
-      const at = { check: "hand-text", severity: "look" as const, at: node.id };
+      const at = { check: "hand-text", severity: "look" as const, at: node.id, in: ["plain"] };
       const findings = [];
       if (hand.of !== handTextOf(doc, node.id, surroundings).of) {
         findings.push({

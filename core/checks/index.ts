@@ -10,11 +10,13 @@ import { blockChecks } from "./blocks.ts";
 import type { Check, KnownReaders } from "./check.ts";
 import { codes } from "./codes.ts";
 import { contrasts } from "./contrast.ts";
+import { ended } from "./ended.ts";
 import { sender, subject } from "./envelope.ts";
 import { fallbacks } from "./fallbacks.ts";
 import { handText } from "./hand-text.ts";
 import { languages } from "./languages.ts";
 import { emptyTextLinks, lostPlaces } from "./links.ts";
+import { outline } from "./outline.ts";
 import { chosenPictures, lostPictures, seeThrough } from "./pictures.ts";
 import { placeholders } from "./placeholders.ts";
 import { postalAddress } from "./postal-address.ts";
@@ -33,6 +35,8 @@ export const CHECKS: readonly Check[] = [
   emptyTextLinks,
   lostPlaces,
   blockChecks,
+  ended,
+  outline,
   fallbacks,
   addresses,
   whoSees,

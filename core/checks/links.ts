@@ -17,6 +17,7 @@ export const lostPlaces: Check = {
           message: "A link leads to a part that is gone",
           detail: "Choose another place in this email, or take the link away.",
           at: mention.node.id,
+          in: mention.path,
         },
       ];
     }),
@@ -36,6 +37,7 @@ export const emptyTextLinks: Check = {
           message: `The link “${mention.words}” leads nowhere`,
           detail: "Give it an address, or take the link away.",
           at: mention.node.id,
+          in: mention.path,
         },
       ];
     }),

@@ -19,6 +19,7 @@ export const lostPictures: Check = {
           message: "An image is gone from the library",
           detail: "Choose another, or take it out.",
           at: placeOf(mention.node),
+          in: mention.path,
         },
       ];
     }),
@@ -32,9 +33,12 @@ export const chosenPictures: Check = {
       const { picture, alt, decorative } = node.props as Partial<PictureProps>;
       const id = typeof picture === "string" ? derivedIdOf(picture) : null;
       if (id === null) return [];
-      const add = (severity: Finding["severity"], message: string, detail: string) => [
-        { check: "chosen-picture", severity, message, detail, at: node.id },
-      ];
+      const add = (
+        severity: Finding["severity"],
+        message: string,
+        detail: string,
+        field = "picture",
+      ) => [{ check: "chosen-picture", severity, message, detail, at: node.id, in: [field] }];
       const tag = derived?.get(id);
       // One that is gone is found with all others that are.
       if (!tag) return [];
@@ -54,6 +58,7 @@ export const chosenPictures: Check = {
           "look",
           `An image of “${tag.name}” has no alt text`,
           "Write it there, or here for all of them.",
+          "alt",
         );
       }
       return [];
@@ -79,6 +84,7 @@ export const seeThrough: Check = {
           message: "A transparent image may vanish in the dark",
           detail: "Give it a ground of its own, if it is dark itself.",
           at: node.id,
+          in: ["backing"],
         },
       ];
     }),

@@ -7,8 +7,15 @@ import { coveredAlways, neverSeen } from "./cover.ts";
 export const postalAddress: Check = {
   id: "postal-address",
   run({ nodes, readers, surroundings: { brand } }) {
-    const stop = (message: string, detail: string, at: string): Finding[] => [
-      { check: "postal-address", severity: "stop", message, detail, at },
+    const stop = (message: string, detail: string, at: string, field?: string): Finding[] => [
+      {
+        check: "postal-address",
+        severity: "stop",
+        message,
+        detail,
+        at,
+        ...(field && { in: [field] }),
+      },
     ];
     if (brand.postalAddress.trim() === "") {
       return stop(
@@ -26,6 +33,7 @@ export const postalAddress: Check = {
           ? "Switch it on in the footer."
           : "Add a footer, which shows the postal address.",
         footers[0]?.node.id ?? "email",
+        "address",
       );
     }
     const missing = coveredAlways(showing);

@@ -4,7 +4,15 @@
  * is a variable computed beforehand, because engines format dates and numbers in their own ways.
  */
 import { canonical } from "../json.ts";
-import { CELL, escapeHtml, RULE, type Segment, type Slot, TO_END } from "../markup/index.ts";
+import {
+  CELL,
+  escapeHtml,
+  RULE,
+  type Segment,
+  type Slot,
+  sentOf,
+  TO_END,
+} from "../markup/index.ts";
 import {
   addressParts,
   land,
@@ -14,7 +22,6 @@ import {
   placeMark,
   placesIn,
   type Reader,
-  sentOf,
   tagWords,
   unsigned,
 } from "../merge/index.ts";
@@ -121,6 +128,8 @@ class Exporter {
             this.made.set(name, html);
             return `{{ ${name} }}`;
           }
+          case "beside":
+            return constant(segment.html);
           case "mark":
             return placeMark(segment, places);
           case "if":

@@ -38,6 +38,12 @@ export function sidesCss({ top, right, bottom, left }: Padding, dir: Dir): strin
   return top === end ? px(top) : `${px(top)} ${px(end)}`;
 }
 
+/** The same for cells of tables that have none of themselves; null for none. */
+export const someSides = (padding: Padding, dir: Dir): string | null => {
+  const sides = sidesCss(padding, dir);
+  return sides === "0" ? null : sides;
+};
+
 /** A border on all sides; 0 px shows none. */
 export const borderSchema = z.strictObject({
   width: z.number().int().min(0).max(LIMITS.border),

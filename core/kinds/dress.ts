@@ -54,24 +54,31 @@ export function dress(
   return trusted(out);
 }
 
-/** The dark rules of a theme: for programs that ask for them by media query, and by attribute. */
-export function darkRules(theme: Theme): string {
-  const { dark } = theme;
-  if (!dark) return "";
-  const rules = (prefix: (letter: "i" | "g" | "b") => string) =>
-    ROLES.flatMap((role) => {
-      const hex = dark[role as keyof typeof dark];
-      return [
-        `${prefix("i")}.${roleClass("i", role)}{color:${hex}!important}`,
-        `${prefix("g")}.${roleClass("g", role)}{background-color:${hex}!important}`,
-        `${prefix("b")}.${roleClass("b", role)}{border-color:${hex}!important}`,
-      ];
-    });
-  return [
-    "@media (prefers-color-scheme:dark){",
-    ...rules(() => ""),
-    "}",
-    // Some phone programs mark what they recoloured by attribute instead of answering the query.
-    ...rules((letter) => (letter === "i" ? "[data-ogsc] " : "[data-ogsb] ")),
-  ].join("\n");
+/** The dark value of each role as words, ground and border, behind what `prefix` puts before the class. */
+function roleRules({ dark }: Theme, prefix: (letter: "i" | "g" | "b") => string): string[] {
+  if (!dark) return [];
+  return ROLES.flatMap((role) => {
+    const hex = dark[role as keyof typeof dark];
+    return [
+      `${prefix("i")}.${roleClass("i", role)}{color:${hex}!important}`,
+      `${prefix("g")}.${roleClass("g", role)}{background-color:${hex}!important}`,
+      `${prefix("b")}.${roleClass("b", role)}{border-color:${hex}!important}`,
+    ];
+  });
 }
+
+/** Of two pictures one for light programs and one for dark ones. */
+const pairRules = ({ dark }: Theme, prefix: string): string[] =>
+  dark ? [`${prefix}.dl{display:none!important}`, `${prefix}.dd{display:block!important}`] : [];
+
+/** The dark rules of a theme, for programs that ask for them by media query. */
+export const darkRules = (theme: Theme): string[] => [
+  ...roleRules(theme, () => ""),
+  ...pairRules(theme, ""),
+];
+
+/** The same for some phone programs, which mark what they recoloured by attribute instead of answering the query. */
+export const markedDarkRules = (theme: Theme): string[] => [
+  ...roleRules(theme, (letter) => (letter === "i" ? "[data-ogsc] " : "[data-ogsb] ")),
+  ...pairRules(theme, "[data-ogsb] "),
+];

@@ -3,9 +3,10 @@ import type { z } from "zod";
 import type { DerivedTags } from "../derived/index.ts";
 import type { DocNode } from "../document/index.ts";
 import type { Markup, ShownPart } from "../markup/index.ts";
-import type { Link, TextKind } from "../text/index.ts";
+import type { Link, TextJson, TextKind } from "../text/index.ts";
 import type { Theme } from "../theme/theme.ts";
 import type { BlockProps, Dir } from "./common.ts";
+import type { Title } from "./title.ts";
 
 /** A picture in the data directory: its file name is its SHA-256 and its ending. */
 export interface Picture {
@@ -61,12 +62,16 @@ export interface BlockContext extends Surroundings {
   readonly dir: Dir;
   /** Pixels between the paddings of the block on the wide sheet. */
   readonly width: number;
+  /** It is as high as the columns beside it. */
+  readonly fills: boolean;
   /** The items or blocks the node holds. */
   readonly children: readonly DocNode[];
   /** The attribute that names a text for writing in place; empty in what is sent. */
   text(path: string): Markup;
   /** The attribute that names an item, and what that item is rendered with. */
   item(child: DocNode): { readonly mark: Markup; readonly ctx: BlockContext };
+  /** The titles of the whole email. */
+  titles(): readonly Title[];
   /** A held block as the table row it is, and as a part of the plain text; `width` is what it has on wide, px. */
   block(child: DocNode, width: number): { readonly html: Markup; readonly text: ShownPart };
 }
@@ -97,8 +102,14 @@ export type Control =
   | (At & { control: "link" })
   /** `same`: one picture for all readers. */
   | (At & { control: "picture"; same?: true })
+  /** The point of a picture that stays in sight where it is cut; `of` leads to the picture. */
+  | (At & { control: "focus"; of: readonly string[] })
   | (At & { control: "colour"; none?: string })
-  | (At & { control: "number"; min: number; max: number; unit: string })
+  /** `empty`: what it is without a value, where it can be emptied. */
+  | (At & { control: "number"; min: number; max: number; unit: string; empty?: string })
+  | (At & { control: "day"; hint?: string })
+  /** A day with its time, in the time zone that stands beside it. */
+  | (At & { control: "moment"; zone: readonly string[]; hint?: string })
   | (At & {
       control: "choice";
       options: readonly { value: string | number | null; label: string }[];
@@ -126,6 +137,8 @@ export interface NodeKind<P = unknown> {
   readonly style: readonly Control[];
   /** The kinds of items it holds; their types begin with its own and a dot. */
   readonly holds?: readonly AnyItemKind[];
+  /** The part that switches a property on and off, where it is not the one of the property's own name. */
+  readonly partOf?: Readonly<Record<string, string>>;
   /** Whether its items are shown, where a part can switch them off. */
   showsItems?(props: P): boolean;
   /** The items of a new one. */
@@ -156,6 +169,14 @@ export interface BlockKind<P extends BlockProps = BlockProps> extends NodeKind<P
   readonly group: BlockGroup;
   /** A name of the icon set that ships with the application. */
   readonly icon: string;
+  /** Its title in the outline of the email, where it has one. */
+  title?(props: P): { readonly level: number; readonly words: TextJson } | null;
+  /** The day or moment (ISO) after which it is over, where there is one. */
+  ends?(props: P): string | null;
+  /** It shows the titles of the email, and is made again when they change. */
+  readonly listsTitles?: true;
+  /** Where all that it holds leads, as far as it is no link itself. */
+  leadsAll?(props: P): Link;
   /** The width of the blocks it holds, px; a kind without it holds no blocks. */
   inner?(props: P, width: number): number;
   /** What stands in the block's cell. */

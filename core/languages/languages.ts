@@ -5,12 +5,12 @@
 import { checkNode, nodeKind, textsOf } from "../blocks/index.ts";
 import type { EmailProps } from "../blocks/layout.ts";
 import { nameOf } from "../blocks/names.ts";
+import { isPartShown, walkShown } from "../blocks/parts.ts";
 import {
   type DocNode,
   type EmailDocument,
   type SimpleEdit,
   valueAt,
-  walk,
   withValue,
 } from "../document/index.ts";
 import { canonical, fingerprint, type Json, sameJson } from "../json.ts";
@@ -36,7 +36,7 @@ export const sourceMark = (source: Json): string => fingerprint(canonical(source
 /** Everything in an email that can be said otherwise, in the order of the document; empty texts are left out. */
 export function translatables(document: EmailDocument): Translatable[] {
   const found: Translatable[] = [];
-  for (const node of walk(document.root)) {
+  for (const { node, holder } of walkShown(document.root)) {
     const kind = nodeKind(node.type);
     const name = node.type === "email" ? "Envelope" : nameOf(node);
     const add = (path: readonly string[], label: string, of: Translatable["kind"]) => {
@@ -52,13 +52,16 @@ export function translatables(document: EmailDocument): Translatable[] {
         source,
       });
     };
-    for (const text of textsOf(node.type)) add(text.path, text.label, text.kind);
+    for (const text of textsOf(node.type)) {
+      if (isPartShown(node, text.path, holder)) add(text.path, text.label, text.kind);
+    }
     if (node.props.plain) {
       const source = node.props.plain;
       found.push({ node, path: ["plain"], label: `${name} · Plain text`, kind: "plain", source });
     }
     for (const control of kind?.content ?? []) {
-      if (control.control === "link" || control.control === "picture") {
+      if (control.control !== "link" && control.control !== "picture") continue;
+      if (isPartShown(node, control.path, holder)) {
         add(control.path, control.label, control.control);
       }
     }

@@ -34,7 +34,10 @@ interface Line {
 }
 const fixed = (text: string): Line => ({ text, fixed: true });
 
-/** Rows of a table, lined up; a table too wide for a line becomes pairs of a column's name and its value. */
+/**
+ * Rows of a table, lined up; one too wide for a line becomes pairs of a column's name and its value, or where its
+ * columns have no names, its cells one under another.
+ */
 function tableLines(rows: readonly string[]): Line[] {
   const ruled = rows[1] === RULE.single;
   const cells = rows
@@ -51,6 +54,12 @@ function tableLines(rows: readonly string[]): Line[] {
     return rest.flatMap((row, r) => [
       ...(r > 0 ? [fixed("")] : []),
       ...row.map((cell, i) => ({ text: `${bare(names![i] ?? "")}: ${bare(cell)}`, fixed: false })),
+    ]);
+  }
+  if (whole > LIMITS.textLine) {
+    return cells.flatMap((row, r) => [
+      ...(r > 0 ? [fixed("")] : []),
+      ...row.map((cell) => ({ text: bare(cell), fixed: false })),
     ]);
   }
   const lined = cells.map((row) =>
@@ -87,21 +96,57 @@ function* linesOf(text: string): Generator<Line> {
   }
 }
 
-/** Breaks a line between words; a word that is longer than a line (an address) stands on one of its own. Lines after the first begin with `hang`. */
-function broken(text: string, width: number, hang = ""): string[] {
-  if (textWidth(text) <= width) return [text];
-  const lines: string[] = [];
+/** Letters of scripts that are written without blanks: a line may end between two of them. */
+const WIDE =
+  /[\u2e80-\u303f\u3040-\ua4cf\uac00-\ud7a3\uf900-\ufaff\ufe30-\ufe6f\uff00-\uff60\uffe0-\uffe6]/;
+/** What begins no line, and what ends none (JIS X 4051): closing and opening marks, small letters. */
+const NOT_FIRST =
+  /^[、。，．・：；？！゛゜ヽヾゝゞ々ー）］｝〕〉》」』】ぁぃぅぇぉっゃゅょゎァィゥェォッャュョヮヵヶ]/;
+const NOT_LAST = /[（［｛〔〈《「『【]$/;
+
+/** What a line can end behind: a word, or a letter of a script without blanks; `blank` says whether one stands before it. */
+interface Piece {
+  readonly text: string;
+  readonly blank: boolean;
+}
+
+function piecesOf(text: string): Piece[] {
+  return text.split(" ").flatMap((word, i): Piece[] => {
+    if (!WIDE.test(word)) return [{ text: word, blank: i > 0 }];
+    const pieces: { text: string; blank: boolean }[] = [];
+    for (const char of word) {
+      const last = pieces.at(-1);
+      const apart =
+        !last ||
+        ((WIDE.test(char) || WIDE.test(last.text.at(-1)!)) &&
+          !NOT_FIRST.test(char) &&
+          !NOT_LAST.test(last.text));
+      if (apart) pieces.push({ text: char, blank: pieces.length === 0 && i > 0 });
+      else last.text += char;
+    }
+    return pieces;
+  });
+}
+
+/**
+ * Breaks a line between words; a word that is longer than a line (an address) stands on one of its own. Lines after the
+ * first begin with `hang`. `blank` says whether a blank stood where a line ends.
+ */
+function broken(text: string, width: number, hang = ""): Piece[] {
+  if (textWidth(text) <= width) return [{ text, blank: true }];
+  const lines: { text: string; blank: boolean }[] = [];
   const lead = /^ */.exec(text)![0];
   let line = lead;
   let empty = true;
-  for (const word of text.slice(lead.length).split(" ")) {
-    if (!empty && textWidth(line) + 1 + textWidth(word) > width) {
-      lines.push(line);
-      line = hang + word;
-    } else line = empty ? line + word : `${line} ${word}`;
+  for (const piece of piecesOf(text.slice(lead.length))) {
+    const gap = piece.blank ? " " : "";
+    if (!empty && textWidth(line + gap + piece.text) > width) {
+      lines.push({ text: line, blank: piece.blank });
+      line = hang + piece.text;
+    } else line = empty ? line + piece.text : line + gap + piece.text;
     empty = false;
   }
-  return [...lines, line];
+  return [...lines, { text: line, blank: true }];
 }
 
 /** A merged text with its lines ended at 72 characters (or another width), as people read it. */
@@ -112,7 +157,7 @@ export function wrapText(text: string, width: number = LIMITS.textLine): string 
     else {
       // The rest of a list's item stands under its words.
       const sign = /^\s*(?:- |\d+\. |\[\d+\] )/.exec(line.text)?.[0] ?? "";
-      out.push(...broken(line.text, width, " ".repeat(sign.length)));
+      out.push(...broken(line.text, width, " ".repeat(sign.length)).map((part) => part.text));
     }
   }
   return out.join("\n");
@@ -120,17 +165,22 @@ export function wrapText(text: string, width: number = LIMITS.textLine): string 
 
 /**
  * A merged text as `format=flowed` (RFC 3676): lines that go on end in a space, and lines that begin with a
- * space, `>` or `From ` get a space in front (4.4, space-stuffing).
+ * space, `>` or `From ` get a space in front (4.4, space-stuffing). Where a line ends within words that are written
+ * without blanks, the space at its end is deleted again: `delsp` says that the header has to say so (4.3).
  */
-export function flowText(text: string): string {
+export function flowText(text: string): { readonly text: string; readonly delsp: boolean } {
   const stuffed = (line: string) => (/^( |>|From )/.test(line) ? ` ${line}` : line);
-  const out: string[] = [];
-  for (const line of linesOf(text)) {
+  const lines = [...linesOf(text)].map((line) =>
+    // Two spaces at most follow.
+    line.fixed ? [{ text: line.text, blank: true }] : broken(line.text, LIMITS.textLine - 2),
+  );
+  const delsp = lines.some((parts) => parts.some(({ blank }) => !blank));
+  const out = lines.flatMap((parts) =>
     // A signature separator alone may end in a space without flowing on (4.3); ours never do.
-    const parts = line.fixed ? [line.text] : broken(line.text, LIMITS.textLine - 1);
-    parts.forEach((part, i) => {
-      out.push(stuffed(part) + (i < parts.length - 1 ? " " : ""));
-    });
-  }
-  return out.join("\n");
+    parts.map((part, i) => {
+      const end = i === parts.length - 1 ? "" : delsp && part.blank ? "  " : " ";
+      return stuffed(part.text) + end;
+    }),
+  );
+  return { text: out.join("\n"), delsp };
 }

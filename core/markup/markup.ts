@@ -6,11 +6,12 @@
 import type { AddressContext, Landing, Line, Link, Tag, When } from "../text/index.ts";
 
 /**
- * What the server makes a picture from: a code (`qr`), a play mark on a picture (`still`), a picture cut to
- * a shape (`crop`), or a drawn sign (`icon`); the words of a code, and settings of the kind.
+ * What the server makes a picture from: a code (`qr`, `barcode`), the time that is left (`countdown`), a play mark on
+ * a picture (`still`), a picture cut to a shape (`crop`), or a drawn sign (`icon`); the words in it, and settings of
+ * the kind.
  */
 export interface Recipe {
-  readonly kind: "qr" | "still" | "crop" | "icon";
+  readonly kind: "qr" | "barcode" | "countdown" | "still" | "crop" | "icon";
   readonly words: Line | null;
   readonly settings: { readonly [name: string]: string | number };
 }
@@ -43,6 +44,8 @@ export type Slot =
   /** What stands up to its `unsheet` is on the sheet alone: what is still to be filled in. */
   | { readonly slot: "sheet" }
   | { readonly slot: "unsheet" }
+  /** Stands beside the element of a node everywhere but on sheets, where that element alone comes, goes and moves. */
+  | { readonly slot: "beside"; readonly html: string }
   /** The address of the open pixel. */
   | { readonly slot: "pixel" }
   /** What stands up to its `end` is there for some readers only. They nest. */
@@ -71,31 +74,48 @@ export class Markup {
 
 export type Hole = string | number | Markup | null | undefined | false | readonly Hole[];
 
-function append(out: Segment[], segment: Segment): void {
-  const last = out.length - 1;
-  if (typeof segment === "string") {
-    if (segment === "") return;
-    if (typeof out[last] === "string") out[last] += segment;
-    else out.push(segment);
-  } else out.push(segment);
-}
+/** Gathers segments: strings that follow one another are one. */
+class Gathering {
+  private readonly out: Segment[] = [];
+  private text = "";
 
-function fill(out: Segment[], hole: Hole, safe: (text: string) => string): void {
-  if (hole === null || hole === undefined || hole === false) return;
-  if (hole instanceof Markup) for (const segment of hole.segments) append(out, segment);
-  else if (Array.isArray(hole)) for (const inner of hole) fill(out, inner, safe);
-  else append(out, safe(String(hole)));
+  add(text: string): void {
+    this.text += text;
+  }
+  put(segment: Segment): void {
+    if (typeof segment === "string") this.text += segment;
+    else {
+      this.rest();
+      this.out.push(segment);
+    }
+  }
+  fill(hole: Hole, safe: (text: string) => string): void {
+    if (hole === null || hole === undefined || hole === false) return;
+    if (hole instanceof Markup) for (const segment of hole.segments) this.put(segment);
+    else if (Array.isArray(hole)) for (const inner of hole) this.fill(inner, safe);
+    else this.text += safe(String(hole));
+  }
+  done(): Markup {
+    this.rest();
+    return this.out.length > 0 ? new Markup(this.out) : Markup.empty;
+  }
+  private rest(): void {
+    if (this.text === "") return;
+    this.out.push(this.text);
+    this.text = "";
+  }
 }
 
 const template =
   (safe: (text: string) => string) =>
   (strings: TemplateStringsArray, ...holes: Hole[]): Markup => {
-    const out: Segment[] = [];
-    for (let i = 0; i < strings.length; i++) {
-      append(out, strings[i]!);
-      if (i < holes.length) fill(out, holes[i], safe);
+    const all = new Gathering();
+    all.add(strings[0]!);
+    for (let i = 0; i < holes.length; i++) {
+      all.fill(holes[i], safe);
+      all.add(strings[i + 1]!);
     }
-    return new Markup(out);
+    return all.done();
   };
 
 /** HTML with every string in a hole escaped; markup, numbers and lists of them are put in as they are. */
@@ -104,28 +124,30 @@ export const html = template(escapeHtml);
 export const plain = template((text) => text);
 /** A single slot as markup. */
 export const slot = (value: Slot): Markup => new Markup([value]);
+const same = (text: string): string => text;
 /** Pieces one after another. */
 export const join = (parts: readonly (Markup | null)[], between = ""): Markup => {
-  const out: Segment[] = [];
+  const all = new Gathering();
   parts.forEach((part, i) => {
-    if (i > 0) append(out, between);
-    fill(out, part, (text) => text);
+    if (i > 0) all.add(between);
+    all.fill(part, same);
   });
-  return new Markup(out);
+  return all.done();
 };
 /** HTML that core itself has made and that needs no escaping. */
 export const trusted = (markup: string): Markup => new Markup(markup ? [markup] : []);
 
 /** Attributes with a leading blank each; those with no value are left out. */
 export function attrs(values: Record<string, string | number | Markup | null | undefined>): Markup {
-  const out: Segment[] = [];
-  for (const [name, value] of Object.entries(values)) {
+  const all = new Gathering();
+  for (const name in values) {
+    const value = values[name];
     if (value === null || value === undefined) continue;
-    append(out, ` ${name}="`);
-    fill(out, value, escapeHtml);
-    append(out, '"');
+    all.add(` ${name}="`);
+    all.fill(value, escapeHtml);
+    all.add('"');
   }
-  return new Markup(out);
+  return all.done();
 }
 
 /**
@@ -151,3 +173,14 @@ export function cssText(properties: Properties): string {
 /** Markup that only those who compose the email see. */
 export const onSheetOnly = (inner: Markup): Markup =>
   html`${slot({ slot: "sheet" })}${inner}${slot({ slot: "unsheet" })}`;
+
+/** Segments without what only stands on the sheet. */
+export function sentOf(segments: readonly Segment[]): readonly Segment[] {
+  let inside = 0;
+  return segments.filter((segment) => {
+    if (typeof segment === "string") return inside === 0;
+    if (segment.slot === "sheet") inside++;
+    if (segment.slot === "unsheet") inside--;
+    return inside === 0;
+  });
+}

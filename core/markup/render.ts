@@ -23,6 +23,8 @@ export interface TextLook {
   readonly node: string;
   /** Attributes of a link, and of the span in it that keeps its colour where links are recoloured. */
   readonly link: { readonly outer: Markup; readonly inner: Markup };
+  /** The same of words that lead where all they stand in does (`linkedThrough`). */
+  readonly through: { readonly outer: Markup; readonly inner: Markup };
   /** Space after a paragraph, px. */
   readonly paragraphGap: number;
   readonly dir: "ltr" | "rtl";
@@ -138,8 +140,26 @@ function inlineHtml(part: TextJson, look: TextLook): Markup {
 /** Raised and lowered words must not move the lines apart. */
 const RAISED = trusted(' style="font-size:70%;line-height:1"');
 
+const linkMark = (part: TextJson) => part.marks?.find((mark) => mark.type === "link");
 const linkOf = (part: TextJson): Link | null =>
-  (part.marks?.find((mark) => mark.type === "link")?.attrs?.to as Link | undefined) ?? null;
+  (linkMark(part)?.attrs?.to as Link | undefined) ?? null;
+const isThrough = (part: TextJson): boolean => linkMark(part)?.attrs?.through === true;
+
+/**
+ * A text in which all that is no link yet leads somewhere, because what it stands in does: made for rendering alone, no
+ * text of a document has such links.
+ */
+export function linkedThrough(text: TextJson, to: Link): TextJson {
+  if (isEmptyLink(to)) return text;
+  if (text.type === "text" || text.type === "tag" || text.type === "chosen") {
+    if (linkMark(text)) return text;
+    const link = { type: "link", attrs: { to: to as unknown as Json, through: true } };
+    return { ...text, marks: [...(text.marks ?? []), link] };
+  }
+  return text.content
+    ? { ...text, content: text.content.map((part) => linkedThrough(part, to)) }
+    : text;
+}
 
 /** Neighbouring pieces under one link make one `a`, so that a link is counted once. */
 function runs(content: readonly TextJson[]): { to: Link | null; parts: TextJson[] }[] {
@@ -162,7 +182,8 @@ export function inlineMarkup(content: readonly TextJson[], look: TextLook): Mark
         const inner = join(parts.map((part) => inlineHtml(part, look)));
         const href = to && hrefMarkup(to, look.node, wordsOf({ type: "line", content: parts }));
         if (!href) return inner;
-        return html`<a${href}${look.link.outer}><span${look.link.inner}>${inner}</span></a>`;
+        const { outer, inner: colour } = look[isThrough(parts[0]!) ? "through" : "link"];
+        return html`<a${href}${outer}><span${colour}>${inner}</span></a>`;
       }),
     ),
   );
@@ -175,11 +196,11 @@ export const blockStyles = (gap: number, dir: "ltr" | "rtl" = "ltr") => {
     return dir === "rtl" ? `margin:0 ${by}px ${bottom} 0` : `margin:0 0 ${bottom} ${by}px`;
   };
   return {
-    p: `margin:0 0 ${gap}px 0`,
+    p: `margin:0 0 ${gap}px`,
     pLast: "margin:0",
     list: `${inset(gap, 24)};padding:0`,
     listLast: `${inset(0, 24)};padding:0`,
-    li: `margin:0 0 ${Math.round(gap / 2)}px 0`,
+    li: `margin:0 0 ${Math.round(gap / 2)}px`,
     indented: `${inset(gap, 24)}`,
     indentedLast: `${inset(0, 24)}`,
   };

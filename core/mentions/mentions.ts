@@ -3,6 +3,7 @@
  * by the shape of its values, so that a new block, a new property or a translation is never forgotten; it is
  * kept per node, since nodes never change. What is asked of an email is derived from it (asking.ts).
  */
+import { isPartShown, shownChildren } from "../blocks/parts.ts";
 import { type DocNode, type EmailDocument, isBlock } from "../document/index.ts";
 import type { Json, JsonObject } from "../json.ts";
 import type { Show } from "../kinds/common.ts";
@@ -183,14 +184,21 @@ const narrower = (outer: Show, inner: Show): Show | null =>
 /** A node with when, and at which widths, it is shown. */
 export interface ShownNode {
   readonly node: DocNode;
+  /** What it stands in. */
+  readonly holder: DocNode | null;
   readonly when: When | null;
   readonly show: Show;
 }
 
-/** The nodes of an email, top to bottom; those that no width shows are left out. */
+/** The nodes of an email, top to bottom; those that no width shows, or a part has switched off, are left out. */
 export function shownNodes(document: EmailDocument): ShownNode[] {
   const found: ShownNode[] = [];
-  const visit = (nodes: readonly DocNode[], outer: When | null, around: Show) => {
+  const visit = (
+    holder: DocNode | null,
+    nodes: readonly DocNode[],
+    outer: When | null,
+    around: Show,
+  ) => {
     const seen = nodes.map(({ props }) => props as unknown as Partial<Seen>);
     const whens = whensOf(seen.map(({ seenBy = null, chain = null }) => ({ seenBy, chain })));
     for (const [i, node] of nodes.entries()) {
@@ -199,21 +207,18 @@ export function shownNodes(document: EmailDocument): ShownNode[] {
       const show = narrower(around, (own as Show | null | undefined) ?? "both");
       if (!show) continue;
       const when = whenBoth(outer, whens[i]!);
-      found.push({ node, when, show });
-      visit(node.children, when, show);
+      found.push({ node, holder, when, show });
+      visit(node, shownChildren(node), when, show);
     }
   };
-  visit([document.root], null, "both");
+  visit(null, [document.root], null, "both");
   return found;
 }
 
-/** Everything an email mentions, top to bottom, with when and at which widths it is shown. */
+/** Everything an email mentions where it is shown, top to bottom, with when and at which widths. */
 export const mentionsIn = (document: EmailDocument): Mention[] =>
-  shownNodes(document).flatMap(({ node, when, show }) =>
-    mentionsOf(node).map((mention) => ({
-      ...mention,
-      when: whenBoth(when, mention.when),
-      node,
-      show,
-    })),
+  shownNodes(document).flatMap(({ node, holder, when, show }) =>
+    mentionsOf(node)
+      .filter(({ path }) => isPartShown(node, path, holder))
+      .map((mention) => ({ ...mention, when: whenBoth(when, mention.when), node, show })),
   );

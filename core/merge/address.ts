@@ -1,12 +1,11 @@
 /** What a link leads to, as pieces: constants, the message's token, and tags. The one spelling of every address. */
-import { canonical } from "../json.ts";
 import type { Recipe, Segment, Slot } from "../markup/index.ts";
 import type { CompiledEmail } from "../render/index.ts";
 import type { Line, Link, Tag } from "../text/index.ts";
 import { percent } from "./land.ts";
 
-/** `tracked`: through the counting address; `direct`: as they are. */
-export type LinkMode = "tracked" | "direct";
+/** `tracked`: through the counting address; `direct`: as they are; `shared`: as they are for others than the reader. */
+export type LinkMode = "tracked" | "direct" | "shared";
 export type AddressPart =
   | string
   | { readonly slot: "token" }
@@ -64,6 +63,7 @@ export function addressParts(
   mode: LinkMode,
 ): AddressPart[] {
   const base = email.publicAddress;
+  const others = mode === "shared";
   switch (to.kind) {
     case "web":
       if (mode === "tracked") return [`${base}/c/`, TOKEN, `/${number}`];
@@ -79,12 +79,17 @@ export function addressParts(
     case "place":
       return [`#${placeName(to.node)}`];
     case "webVersion":
+      // What others read is the web version.
+      if (others) return ["#"];
       return [`${base}/w/`, TOKEN];
     case "preferences":
+      if (others) return [];
       return [`${base}/p/`, TOKEN];
     case "unsubscribe":
+      if (others) return [];
       return [`${base}/u/`, TOKEN];
     case "shared":
+      if (others) return ["#"];
       return [`${base}/s/`, TOKEN];
     case "forward":
       // RFC 6068: a new message with a subject, and the shared version's address in it.
@@ -94,8 +99,7 @@ export function addressParts(
           (part): AddressPart =>
             typeof part === "string" ? percent(part) : { slot: "tag", tag: part, whole: false },
         ),
-        `&body=${percent(`${base}/s/`)}`,
-        TOKEN,
+        ...(others ? [] : [`&body=${percent(`${base}/s/`)}`, TOKEN]),
       ];
     case "none":
       return [];
@@ -115,13 +119,26 @@ function base64url(text: string): string {
   return btoa(binary).replaceAll("+", "-").replaceAll("/", "_").replace(/=+$/, "");
 }
 
+/**
+ * A recipe as short as it can be told apart: its kind, its words where it has any, and the values of its settings in the
+ * order of their names (`made.ts` of the server reads it).
+ */
+const shortRecipe = ({ kind, settings }: Recipe, words: string | null): string =>
+  JSON.stringify([
+    kind,
+    ...(words === null ? [] : [words]),
+    ...Object.keys(settings)
+      .sort()
+      .map((name) => settings[name]!),
+  ]);
+
 /** The address of a picture that the server makes: its recipe, signed, so that nobody else can order one. */
 export function madeAddress(
   publicAddress: string,
-  { kind, settings }: Recipe,
+  made: Recipe,
   words: string | null,
   sign: (recipe: string) => string,
 ): string {
-  const recipe = base64url(canonical({ kind, settings, words }));
-  return `${publicAddress}/made/${recipe}/${sign(recipe)}.${settings.format ?? "png"}`;
+  const recipe = base64url(shortRecipe(made, words));
+  return `${publicAddress}/made/${recipe}/${sign(recipe)}.${made.settings.format ?? "png"}`;
 }

@@ -2,6 +2,7 @@ import fc from "fast-check";
 import { Liquid } from "liquidjs";
 import { expect, it } from "vitest";
 import { createBand, createBlock, createColumn, createDocument } from "../blocks/index.ts";
+import type { DocNode } from "../document/index.ts";
 import { toLiquid } from "../export/liquid.ts";
 import { compile } from "../render/index.ts";
 import {
@@ -12,17 +13,37 @@ import {
   RULES,
 } from "../testing/arbitrary-conditions.ts";
 import { documentArbitrary } from "../testing/arbitrary-documents.ts";
-import { DIRECT, ids, SURROUNDINGS } from "../testing/rendered.ts";
+import { bodyOf, DIRECT, ids, SURROUNDINGS } from "../testing/rendered.ts";
 import { doc, line, ruleKey, type Seen, type TextJson } from "../text/index.ts";
 import { mergeText, prepare } from "./index.ts";
 
-const conditional = documentArbitrary.chain((document) =>
-  conditionalArbitrary({
+/**
+ * Without what says words of others again or makes links of them: a link whose words are for some in part is several
+ * links, one for each part, and so is a line of contents.
+ */
+const plainly = (node: DocNode): DocNode => {
+  const { whole, linkTitle, to } = node.props;
+  return {
+    ...node,
+    props: {
+      ...node.props,
+      ...(whole !== undefined && { whole: false }),
+      ...(linkTitle !== undefined && { linkTitle: false }),
+      ...(node.type === "card" && to !== undefined && { to: { kind: "none" } }),
+    },
+    children: node.children.filter(({ type }) => type !== "contents").map(plainly),
+  };
+};
+const conditional = documentArbitrary.chain((document) => {
+  const root = plainly(document.root);
+  return conditionalArbitrary({
     ...document,
-    root: { ...document.root, props: { ...document.root.props, textLinks: "inline" } },
-  }),
-);
+    root: { ...root, props: { ...root.props, textLinks: "inline" } },
+  });
+});
 /** An empty column or card is filled up when it is compiled, not when nobody sees what is in it. */
+/** The lines of an email's head. */
+const headOf = (html: string) => html.slice(0, html.indexOf("<body")).split("\n");
 const withoutFiller = (html: string) =>
   html
     .replaceAll(/<tr><td class="em"[^>]*>&nbsp;<\/td><\/tr>/g, "")
@@ -40,14 +61,32 @@ it("shows each reader what is left when the rest is taken out by hand", () => {
       const merged = prepare(email, DIRECT);
       const left = prepare(compile(leftFor(document, holds), SURROUNDINGS), DIRECT);
       const nobody = { values: {}, token: "t" };
-      expect(withoutFiller(mergeText(merged.html, reader))).toBe(
-        withoutFiller(mergeText(left.html, nobody)),
+      expect(withoutFiller(bodyOf(mergeText(merged.html, reader)))).toBe(
+        withoutFiller(bodyOf(mergeText(left.html, nobody))),
       );
+      // The rules in the head are those for all readers: all that hers needs are among them.
+      const rules = new Set(headOf(mergeText(merged.html, reader)));
+      expect(headOf(mergeText(left.html, nobody)).filter((rule) => !rules.has(rule))).toEqual([]);
       expect(loosely(mergeText(merged.text, reader))).toBe(loosely(mergeText(left.text, nobody)));
       expect(mergeText(merged.subject, reader)).toBe(mergeText(left.subject, nobody));
     }),
     { numRuns: 120 },
   );
+});
+
+it("makes a picture of the words alone that a reader sees", () => {
+  const id = ids("p");
+  const who = (text: string, seenBy: unknown): TextJson =>
+    ({ type: "text", text, marks: [{ type: "who", attrs: { seenBy, chain: null } }] }) as never;
+  const content = { type: "line", content: [{ type: "text", text: "A-" }, who("FRIEND", oneRule)] };
+  const code = createBlock("qrCode", id, { content });
+  const email = compile(createDocument([createBand(id, [createColumn(id, [code])])]), SURROUNDINGS);
+  const said = (bits: string) => {
+    const html = mergeText(prepare(email, DIRECT).html, { values: {}, token: "t", bits });
+    const [, recipe] = /\/made\/([^/]+)\//.exec(html)!;
+    return JSON.parse(Buffer.from(recipe!, "base64url").toString())[1];
+  };
+  expect([said("1"), said("0")]).toEqual(["A-FRIEND", "A-"]);
 });
 
 it("is the same message as Liquid", () => {

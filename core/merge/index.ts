@@ -9,7 +9,6 @@ export {
   type PrepareOptions,
   prepare,
   prepareBody,
-  sentOf,
   unsigned,
 } from "./prepare.ts";
 export * from "./refs.ts";

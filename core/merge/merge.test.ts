@@ -109,7 +109,7 @@ describe("merging", () => {
           for (const { name, value } of element.attrs) {
             expect(name).not.toMatch(/^on/);
             if (name === "href" || name === "src") {
-              expect(value).toMatch(/^(https?:\/\/|mailto:|tel:)/);
+              expect(value).toMatch(/^(https?:\/\/|mailto:|tel:|#at-)/);
               // biome-ignore lint/suspicious/noControlCharactersInRegex: control characters are what is looked for
               expect(value).not.toMatch(/[\s\u0000-\u001f<>"]/);
             }

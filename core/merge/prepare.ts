@@ -3,9 +3,17 @@
  * constant to UTF-8 once; merging then copies constants and writes values between them.
  */
 
-import { escapeHtml, lineMarkup, type Recipe, type Segment, type Slot } from "../markup/index.ts";
+import { LIMITS } from "../limits.ts";
+import {
+  escapeHtml,
+  lineMarkup,
+  type Recipe,
+  type Segment,
+  type Slot,
+  sentOf,
+} from "../markup/index.ts";
 import { type CompiledEmail, linkKey } from "../render/index.ts";
-import { inAddress, type Landing, type Line, type Tag } from "../text/index.ts";
+import { inAddress, type Landing, type Line, seenRuns, shownBy, type Tag } from "../text/index.ts";
 import {
   addressParts,
   type LinkMode,
@@ -19,7 +27,7 @@ import { land } from "./land.ts";
 import { type Reader, type TagContext, tagWriter } from "./values.ts";
 
 export interface PrepareOptions {
-  /** `tracked`: through the counting address and with an open pixel; `direct`: as they are. */
+  /** `tracked`: through the counting address and with an open pixel; `direct` and `shared`: as they are. */
   readonly links: LinkMode;
   /** With the marks that name nodes, texts and tags on the sheet. */
   readonly marks: boolean;
@@ -51,17 +59,6 @@ function fill(tag: Tag, email: TagContext, place: string, safe: (words: string) 
 const tagFill = (tag: Tag, as: Landing, email: TagContext): Fill =>
   fill(tag, email, `${as.encoding} ${as.context}`, (words) => land(words, as));
 const TOKEN: Fill = { key: "token", write: (reader) => reader.token };
-
-/** Segments without what only stands on the sheet. */
-export function sentOf(segments: readonly Segment[]): readonly Segment[] {
-  let inside = 0;
-  return segments.filter((segment) => {
-    if (typeof segment === "string") return inside === 0;
-    if (segment.slot === "sheet") inside++;
-    if (segment.slot === "unsheet") inside--;
-    return inside === 0;
-  });
-}
 
 /** The pieces of a body under the options: no slot is left. */
 function* resolve(
@@ -110,6 +107,9 @@ function* resolveSlot(
     case "sheet":
     case "unsheet":
       return;
+    case "beside":
+      if (!options.marks) yield slot.html;
+      return;
     case "mark":
       if (!options.marks) {
         const name = placeMark(slot, places);
@@ -147,7 +147,7 @@ export function* linkPieces(
 
 /**
  * A picture the server makes: how its address is written for a reader, escaped for HTML, and whether it is
- * the same for all of them because no tag stands in its words.
+ * the same for all of them because its words have no tag, and none that only some see.
  */
 export function madePicture(
   recipe: Recipe,
@@ -155,15 +155,22 @@ export function madePicture(
   sign: (recipe: string) => string,
 ): { html(reader: Reader): string; fixed: boolean } {
   const content = recipe.words?.content ?? [];
-  const parts = content.map((part) =>
-    part.type === "tag" ? tagWriter(part.attrs as unknown as Tag, email) : () => part.text ?? "",
-  );
+  const runs = seenRuns(content).map(({ when, parts }) => ({
+    shown: when && shownBy(when, email.conditions),
+    parts: parts.map((part) =>
+      part.type === "tag" ? tagWriter(part.attrs as unknown as Tag, email) : () => part.text ?? "",
+    ),
+  }));
   return {
     html(reader) {
-      const words = recipe.words && parts.map((part) => part(reader)).join("");
-      return escapeHtml(madeAddress(email.publicAddress, recipe, words, sign));
+      const seen = runs.filter(({ shown }) => !shown || shown(reader.bits ?? ""));
+      const all = seen.flatMap(({ parts }) => parts.map((part) => part(reader))).join("");
+      // Words that are only drawn may be cut; a code that is would say something else.
+      const words = recipe.kind === "countdown" ? all.slice(0, LIMITS.drawnWords) : all;
+      const { publicAddress } = email;
+      return escapeHtml(madeAddress(publicAddress, recipe, recipe.words && words, sign));
     },
-    fixed: content.every((part) => part.type !== "tag"),
+    fixed: runs.every(({ shown }) => !shown) && content.every((part) => part.type !== "tag"),
   };
 }
 

@@ -35,6 +35,13 @@ export const en = {
   confirmedWords:
     "You can choose what you get, or leave, with the links at the end of every email.",
   confirmGone: "This link has been used or is too old. Sign up again to get a new one.",
+  stars: (stars: number, of: number) => `${stars} of ${of} stars`,
+  code: "Code",
+  play: "Play",
+  barcode: "Barcode",
+  until: (day: string) => `Until ${day}`,
+  endsAt: (when: string) => `Ends ${when}`,
+  timeUnits: ["days", "hours", "minutes"],
   incomplete: "This address is not complete.",
 };
 export type Phrases = typeof en;

@@ -36,5 +36,12 @@ export const fr: Phrases = {
   confirmedWords:
     "Les liens à la fin de chaque message permettent de choisir ce que vous recevez, ou de partir.",
   confirmGone: "Ce lien a servi ou est trop ancien. Inscrivez-vous de nouveau pour en recevoir un.",
+  stars: (stars, of) => `${stars} étoile${stars > 1 ? "s" : ""} sur ${of}`,
+  code: "Code",
+  play: "Lire la vidéo",
+  barcode: "Code-barres",
+  until: (day: string) => `Jusqu’au ${day}`,
+  endsAt: (when: string) => `Se termine le ${when}`,
+  timeUnits: ["jours", "heures", "minutes"],
   incomplete: "Cette adresse n’est pas complète.",
 };

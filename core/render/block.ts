@@ -1,14 +1,16 @@
 /** One block, as the table row it is in its column, and as plain text. Kept per node: nodes never change. */
 import { blockKind } from "../blocks/index.ts";
-import type { DocNode } from "../document/index.ts";
-import { type BlockProps, type Dir, sideOf, sidesCss } from "../kinds/common.ts";
+import { CARD, type DocNode } from "../document/index.ts";
+import { type BlockProps, type Dir, sideOf, someSides } from "../kinds/common.ts";
 import { dress } from "../kinds/dress.ts";
 import { handParts } from "../kinds/hand-text.ts";
 import type { BlockContext, BlockKind, Surroundings } from "../kinds/kind.ts";
+import type { Title } from "../kinds/title.ts";
 import { attrs, html, join, liquidMarkup, Markup, shownWhen, slot } from "../markup/index.ts";
-import { type Seen, whensOf } from "../text/index.ts";
-import { resolveColour, type Theme } from "../theme/theme.ts";
+import { isEmptyLink, type Link, type Seen, whensOf } from "../text/index.ts";
+import { inkOn, resolveColour, type Theme } from "../theme/theme.ts";
 import { withChosenWords } from "./chosen.ts";
+import { leadingTo } from "./through.ts";
 
 /** What all blocks of one email share. Kept as one object per root, so that caches can compare it. */
 export interface EmailContext {
@@ -17,6 +19,12 @@ export interface EmailContext {
   readonly dir: Dir;
   readonly width: number;
   readonly surroundings: Surroundings;
+  /** The titles of the email that is rendered at the moment. */
+  readonly titles: { current: readonly Title[] };
+  /** Where all leads that is no link itself. */
+  readonly through?: Link;
+  /** Cards are as high as the columns beside them. */
+  readonly fills?: boolean;
 }
 
 /** The mark that names a node on the sheet. */
@@ -38,7 +46,12 @@ interface Made {
   html: Markup;
   /** As it goes into the plain text: the hand-written one where there is one. */
   text: Markup;
+  /** The titles of the email that it was made with; null where it does not ask for them. */
+  titles: readonly Title[] | null;
 }
+
+/** Whether what is rendered at the moment has asked for the titles. */
+let asked = false;
 /** By what it was rendered with: each language of an email keeps its own. */
 const made = new WeakMap<EmailContext, WeakMap<DocNode, Made>>();
 
@@ -46,6 +59,31 @@ const made = new WeakMap<EmailContext, WeakMap<DocNode, Made>>();
 export function innerWidth({ box }: BlockProps, width: number): number {
   const { padding, border } = box;
   return Math.max(1, width - padding.left - padding.right - 2 * border.width);
+}
+
+const variants = new WeakMap<EmailContext, WeakMap<object, EmailContext>>();
+/** What stands for variants that depend on nothing else. */
+const WITHIN = {};
+
+/** A context with something else in it; the same object for the same `key`, so that caches hold. */
+export function variant(
+  context: EmailContext,
+  key: object,
+  change: Partial<EmailContext>,
+): EmailContext {
+  const known = variants.get(context) ?? new WeakMap<object, EmailContext>();
+  variants.set(context, known);
+  const made = known.get(key) ?? { ...context, ...change };
+  known.set(key, made);
+  return made;
+}
+
+/** The context of what stands in a block. */
+export function heldContext(holder: DocNode, context: EmailContext): EmailContext {
+  // A card in a card is as high as what is in it.
+  const around = context.fills ? variant(context, WITHIN, { fills: false }) : context;
+  const to = blockKind(holder.type)?.leadsAll?.(holder.props as unknown as BlockProps);
+  return to && !isEmptyLink(to) ? variant(around, to, { through: to }) : around;
 }
 
 /** What a block, or an item in it, is rendered with. */
@@ -58,15 +96,17 @@ class Rendering implements BlockContext {
   readonly derived: Surroundings["derived"];
   readonly node: string;
   readonly children: readonly DocNode[];
+  readonly fills: boolean;
   constructor(
-    node: DocNode,
+    private readonly holder: DocNode,
     readonly width: number,
     readonly dir: Dir,
     private readonly email: EmailContext,
   ) {
     const { brand, publicAddress, pictures, derived } = email.surroundings;
-    this.node = node.id;
-    this.children = node.children;
+    this.node = holder.id;
+    this.children = holder.children;
+    this.fills = email.fills === true && holder.type === CARD;
     this.theme = email.theme;
     this.lang = email.lang;
     this.brand = brand;
@@ -80,8 +120,12 @@ class Rendering implements BlockContext {
   item(child: DocNode) {
     return { mark: mark(child), ctx: new Rendering(child, this.width, this.dir, this.email) };
   }
+  titles() {
+    asked = true;
+    return this.email.titles.current;
+  }
   block(child: DocNode, width: number) {
-    const { html, text } = renderBlock(child, width, this.email);
+    const { html, text } = renderBlock(child, width, heldContext(this.holder, this.email));
     const when = whensOf(seenBy(this.children))[this.children.indexOf(child)]!;
     return { html: shownWhen(when, html), text: { when, text } };
   }
@@ -117,10 +161,19 @@ export function renderBlock(block: DocNode, width: number, context: EmailContext
   const known = made.get(context) ?? new WeakMap<DocNode, Made>();
   made.set(context, known);
   const before = known.get(block);
-  if (before?.width === width) return before;
+  if (
+    before?.width === width &&
+    (before.titles ?? context.titles.current) === context.titles.current
+  ) {
+    asked ||= before.titles !== null;
+    return before;
+  }
   const kind = blockKind(block.type);
-  if (!kind) return { width, html: Markup.empty, text: Markup.empty };
-  const node = withChosenWords(block, context.surroundings.derived);
+  if (!kind) return { width, html: Markup.empty, text: Markup.empty, titles: null };
+  const askedBefore = asked;
+  asked = false;
+  const said = withChosenWords(block, context.surroundings.derived);
+  const node = context.through ? leadingTo(said, context.through) : said;
   const props = node.props as unknown as BlockProps;
   const { padding, background, border, corner, align, alignNarrow } = props.box;
   const { theme } = context;
@@ -136,13 +189,15 @@ export function renderBlock(block: DocNode, width: number, context: EmailContext
     : null;
   const look = dress(
     theme,
-    { ground: background, rule: border.width ? border.colour : null },
     {
-      padding: sidesCss(padding, ctx.dir),
+      ink: background && inkOn(background, theme),
+      ground: background,
+      rule: border.width ? border.colour : null,
+    },
+    {
+      padding: someSides(padding, ctx.dir),
       border: edge,
       "border-radius": corner ? `${corner}px` : null,
-      // As the cell of the band has it already.
-      "text-align": plain ? null : side,
     },
     {
       cell: true,
@@ -153,11 +208,15 @@ export function renderBlock(block: DocNode, width: number, context: EmailContext
     },
   );
   const dir = ctx.dir === context.dir ? null : ctx.dir;
+  const cell = attrs({ align: plain ? null : side, dir, height: ctx.fills ? "100%" : null });
   const result: Made = {
     width,
-    html: html`<tr${mark(node)}${row}><td${attrs({ align: plain ? null : side, dir })}${look}>${kind.html(props, ctx)}</td></tr>\n`,
-    text: textOf(kind, props, ctx),
+    html: html`<tr${mark(node)}${row}><td${cell}${look}>${kind.html(props, ctx)}</td></tr>`,
+    // Where a card leads, its text says once.
+    text: textOf(kind, said.props as unknown as BlockProps, contextFor(said, width, context)),
+    titles: asked ? context.titles.current : null,
   };
+  asked ||= askedBefore;
   known.set(block, result);
   return result;
 }

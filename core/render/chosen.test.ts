@@ -9,7 +9,7 @@ import { toLiquid } from "../export/liquid.ts";
 import type { Surroundings } from "../kinds/kind.ts";
 import { mergeText, prepare } from "../merge/index.ts";
 import { RULES } from "../testing/arbitrary-conditions.ts";
-import { DIRECT, emailOf, PICTURE, picture, SURROUNDINGS } from "../testing/rendered.ts";
+import { bodyOf, DIRECT, emailOf, PICTURE, picture, SURROUNDINGS } from "../testing/rendered.ts";
 import {
   doc,
   EVERYBODY_KEY,
@@ -61,7 +61,8 @@ function read(blocks: readonly DocNode[], surroundings: Surroundings, holds: rea
   const email = compile(emailOf(blocks), surroundings);
   const { html, text, subject } = prepare(email, DIRECT);
   const reader = readerOf(email.conditions, holds);
-  return [html, text, subject].map((body) => mergeText(body, reader));
+  const [page, ...rest] = [html, text, subject].map((body) => mergeText(body, reader));
+  return [bodyOf(page!), ...rest];
 }
 const chosen = ([first, second]: readonly boolean[]) => (first ? 0 : second ? 1 : 2);
 const holdsArbitrary = fc.tuple(fc.boolean(), fc.boolean());

@@ -5,6 +5,7 @@
  */
 import { blockKind } from "../blocks/index.ts";
 import type { EmailProps } from "../blocks/layout.ts";
+import { sameTitles, titlesOf } from "../blocks/titles.ts";
 import type { DerivedTags } from "../derived/index.ts";
 import { type DocNode, type EmailDocument, find, pathTo } from "../document/index.ts";
 import { canonical } from "../json.ts";
@@ -23,8 +24,15 @@ import {
   slot,
 } from "../markup/index.ts";
 import { type Link, type When, whenBoth, whensOf } from "../text/index.ts";
-import { bandContext, bandTexts, columnWidths, renderBand } from "./band.ts";
-import { type EmailContext, innerWidth, madeText, renderBlock, seenBy } from "./block.ts";
+import { bandContext, bandTexts, besideContext, columnWidths, renderBand } from "./band.ts";
+import {
+  type EmailContext,
+  heldContext,
+  innerWidth,
+  madeText,
+  renderBlock,
+  seenBy,
+} from "./block.ts";
 import { conditionsOf } from "./conditions.ts";
 import { skeleton } from "./skeleton.ts";
 
@@ -65,9 +73,12 @@ function contextOf(root: DocNode, surroundings: Surroundings): EmailContext {
   const key = `${lang} ${dir} ${width}`;
   let context = known.get(key);
   if (!context) {
-    context = { theme, lang, dir, width, surroundings };
+    context = { theme, lang, dir, width, surroundings, titles: { current: [] } };
     known.set(key, context);
   }
+  // The same list while it says the same, so that what was made with it holds.
+  const titles = titlesOf(root);
+  if (!sameTitles(context.titles.current, titles)) context.titles.current = titles;
   return context;
 }
 
@@ -88,11 +99,13 @@ export const linkKey = (link: { node: string; to: Link; words: string }): string
 
 function collectLinks(...bodies: (readonly Segment[])[]): CompiledLink[] {
   const links = new Map<string, CompiledLink>();
-  for (const segment of bodies.flat()) {
-    if (typeof segment === "string" || segment.slot !== "link") continue;
-    const { node, to, words } = segment;
-    const key = linkKey(segment);
-    if (!links.has(key)) links.set(key, { node, to, words });
+  for (const body of bodies) {
+    for (const segment of body) {
+      if (typeof segment === "string" || segment.slot !== "link") continue;
+      const { node, to, words } = segment;
+      const key = linkKey(segment);
+      if (!links.has(key)) links.set(key, { node, to, words });
+    }
   }
   return [...links.values()];
 }
@@ -199,7 +212,10 @@ export function compileNode(
   if (!band) return null;
   if (!column || place.node === column) return renderBand(band, context);
   const width = widthOf(doc, id, context);
-  return width === null ? null : renderBlock(place.node, width, bandContext(band, context)).html;
+  if (width === null) return null;
+  const holder = place.parent === column ? null : place.parent;
+  const around = besideContext(band, bandContext(band, context));
+  return renderBlock(place.node, width, holder ? heldContext(holder, around) : around).html;
 }
 
 /** The plain text that is made from one block, as segments; null where the document has no such block. */

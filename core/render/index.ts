@@ -4,4 +4,4 @@ export * from "./compile.ts";
 export * from "./conditions.ts";
 export * from "./hand-text.ts";
 export * from "./pairs.ts";
-export { narrowRules } from "./skeleton.ts";
+export * from "./through.ts";

@@ -67,7 +67,10 @@ function inside(above: Frame, tag: string, attributes: string): Frame {
     inkRole: ink ? roleOf(attributes, "i") : above.inkRole,
     ground: ground ?? above.ground,
     groundRole: ground ? roleOf(attributes, "g") : above.groundRole,
-    size: Number(styleOf(attributes, "size") ?? above.size),
+    // The preview text is shown nowhere in the email.
+    size: attributes.includes(' class="ph"')
+      ? 0
+      : Number(styleOf(attributes, "size") ?? above.size),
     bold: weight ? Number(weight) >= 600 : above.bold || tag === "strong",
     unsure: attributes.includes("background-image") || covered,
   };
@@ -85,6 +88,12 @@ export function colourPairs(html: readonly Segment[]): Pair[] {
   const body = text.slice(text.indexOf("<body")).replace(/<!--[\s\S]*?-->/g, "");
   const stack: Frame[] = [START];
   const found = new Map<string, Pair>();
+  const note = ({ tag: _tag, ...rest }: Frame, words: string) => {
+    if (rest.size === 0) return;
+    const pair = { ...rest, unsure: rest.unsure || !HEX.test(rest.ink) };
+    const key = JSON.stringify(pair);
+    if (!found.has(key)) found.set(key, { ...pair, words: words.slice(0, 40) });
+  };
   let at = 0;
   for (const match of body.matchAll(/<(\/?)([a-z0-9]+)((?:\s[^>]*)?)>/g)) {
     const words = body
@@ -93,13 +102,11 @@ export function colourPairs(html: readonly Segment[]): Pair[] {
       .trim();
     at = match.index + match[0].length;
     const top = stack.at(-1)!;
-    if (words && top.size > 1) {
-      const { tag: _tag, ...rest } = top;
-      const pair = { ...rest, unsure: rest.unsure || !HEX.test(rest.ink) };
-      const key = JSON.stringify(pair);
-      if (!found.has(key)) found.set(key, { ...pair, words: words.slice(0, 40) });
-    }
+    if (words) note(top, words);
     const [, close, tag, attributes] = match as unknown as [string, string, string, string];
+    // Where pictures are off, their alt texts are words.
+    const alt = tag === "img" && / alt="([^"]+)"/.exec(attributes)?.[1];
+    if (alt) note(inside(top, tag, attributes), alt);
     if (close) {
       const opened = stack.findLastIndex((frame) => frame.tag === tag);
       if (opened > 0) stack.length = opened;

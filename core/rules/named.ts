@@ -1,14 +1,10 @@
-/** What rules name: lists, and segments that name others in turn. */
+/** Segments that rules name, and that name others in turn. */
 import { conditionsIn, type Rule } from "./rule.ts";
 import type { World } from "./world.ts";
 
 /** The segments a rule names, directly. */
 export const segmentsNamed = (rule: Rule): string[] =>
   conditionsIn(rule).flatMap((one) => (one.type === "segment" ? [one.segment] : []));
-
-/** The lists a rule names, directly. */
-export const listsNamed = (rule: Rule): string[] =>
-  conditionsIn(rule).flatMap((one) => (one.type === "list" ? [one.list] : []));
 
 /** Whether a segment with this rule would hold itself, by way of others. */
 export function isCircle(id: string, rule: Rule, segments: World["segments"]): boolean {

@@ -38,8 +38,16 @@ const int = (min: number, max: number) => fc.integer({ min, max });
 /** Any value that a control can set. */
 function valueFor(control: Control): fc.Arbitrary<unknown> | null {
   switch (control.control) {
-    case "number":
-      return int(control.min, control.max);
+    case "number": {
+      const number = int(control.min, control.max);
+      return control.empty ? fc.option(number, { nil: null }) : number;
+    }
+    case "day":
+      return fc.constantFrom(null, "2026-12-24");
+    case "moment":
+      return fc.constantFrom(null, "2026-12-24T17:00:00.000Z");
+    case "focus":
+      return fc.record({ x: int(0, 100), y: int(0, 100) });
     case "choice":
       return fc.constantFrom(...control.options.map(({ value }) => value));
     case "switch":
@@ -56,6 +64,7 @@ function valueFor(control: Control): fc.Arbitrary<unknown> | null {
       return fc.record({
         font: fc.constantFrom(null, "heading", "mono"),
         size: fc.option(int(10, 72), { nil: null }),
+        narrow: fc.option(int(10, 72), { nil: null }),
         lineHeight: fc.option(int(100, 220), { nil: null }),
         spacing: int(-20, 100),
         capitals: fc.boolean(),
@@ -142,6 +151,7 @@ const bandArbitrary = fc.record({
   picture: fc.constantFrom(null, null, PICTURE),
   minHeight: fc.constantFrom(0, 0, 200),
   fullWidth: fc.boolean(),
+  even: fc.boolean(),
   padding: sides,
   outer: fc.oneof(fc.constant({ top: 0, right: 0, bottom: 0, left: 0 }), sides),
   border: fc.record({ width: int(0, 4), colour }),

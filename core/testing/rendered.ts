@@ -27,10 +27,11 @@ const NOBODY: Reader = { values: {}, token: "t" };
 /** Both versions of a document as a reader gets them. */
 export function rendered(
   document: EmailDocument,
-  options: Partial<PrepareOptions> & { reader?: Reader } = {},
+  options: Partial<PrepareOptions> & { reader?: Reader; pictures?: Surroundings["pictures"] } = {},
 ): { html: string; text: string } {
-  const { reader = NOBODY, ...rest } = options;
-  const prepared = prepare(compile(document, SURROUNDINGS), { ...DIRECT, ...rest });
+  const { reader = NOBODY, pictures, ...rest } = options;
+  const around = pictures ? { ...SURROUNDINGS, pictures } : SURROUNDINGS;
+  const prepared = prepare(compile(document, around), { ...DIRECT, ...rest });
   return { html: mergeText(prepared.html, reader), text: mergeText(prepared.text, reader) };
 }
 
@@ -59,3 +60,6 @@ export function blockAlone(
   );
   return { html, text: text.trim() };
 }
+
+/** An email from its body on: the rules in its head are those for all its readers. */
+export const bodyOf = (html: string): string => html.slice(html.indexOf("<body"));

@@ -97,6 +97,21 @@ describe("foreign HTML", () => {
   });
 });
 
+describe("HTML with ends that begin nowhere", () => {
+  it("keeps the marks that are open", () => {
+    const [one] = words("<p><b>bold</i> still</b> not</p>").content!;
+    expect(one!.content).toMatchObject([
+      { text: "bold still", marks: [{ type: "strong" }] },
+      { text: " not" },
+    ]);
+  });
+  it("makes an empty item of a list one that can be written in", () => {
+    expect(words("<ul><li></li><li>x</li></ul>").content).toMatchObject([
+      { type: "bullet_list", content: expect.any(Array) },
+    ]);
+  });
+});
+
 describe("plain text", () => {
   it("is a table where every line has the same number of tabs", () => {
     expect(tableFromPlain("a\tb\r\nc\td\r\n")).toMatchObject({ kind: "table" });

@@ -8,6 +8,10 @@ import type { Line } from "./schema.ts";
 /** What comes of pasting an address behind a beginning that stood there. */
 const TWICE = /^https?:\/\/\s*https?(:|\/\/)/i;
 
+/** Whether a line is an address of the web by itself, whatever the values of its tags: a tag alone may be anything. */
+export const isWebAddress = (text: Line): boolean =>
+  text.content?.[0]?.type === "text" && webAddressProblem(text) === null;
+
 /**
  * Says what is wrong with a web address, or null. Only http and https lead anywhere; anything else
  * (`javascript:`, `data:` …) is refused. Tags may follow the host, never make it.

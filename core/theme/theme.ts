@@ -159,3 +159,29 @@ export function contrast(a: string, b: string): number {
   const [light, dark] = [luminance(a), luminance(b)].sort((x, y) => y - x) as [number, number];
   return (light + 0.05) / (dark + 0.05);
 }
+
+/**
+ * The colour of words that have none of their own (alt texts) on a ground: of the roles for text the one that is
+ * easier to read, in the dark too; on a fixed ground, which stays as it is in the dark, a fixed one.
+ */
+export function inkOn(ground: Colour, theme: Theme): Colour {
+  const known = inks.get(theme) ?? new Map<Colour, Colour>();
+  inks.set(theme, known);
+  const before = known.get(ground);
+  if (before) return before;
+  const found = easiest(ground, theme);
+  known.set(ground, found);
+  return found;
+}
+
+const inks = new WeakMap<Theme, Map<Colour, Colour>>();
+
+function easiest(ground: Colour, theme: Theme): Colour {
+  const { colours, dark } = theme;
+  if (!isRole(ground)) {
+    return contrast(colours.ink, ground) >= contrast("#ffffff", ground) ? colours.ink : "#ffffff";
+  }
+  const least = (ink: ColourRole) =>
+    Math.min(...[colours, dark ?? colours].map((of) => contrast(of[ink], of[ground])));
+  return least("ink") >= least("onAccent") ? "ink" : "onAccent";
+}

@@ -1,2 +1,3 @@
+export { forOthers } from "./others.ts";
 export * from "./parts.ts";
 export * from "./versions.ts";

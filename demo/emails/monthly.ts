@@ -127,7 +127,7 @@ export function monthlyNewsletter(
     ),
     bandOf(id, "From the seed shop", [
       createBlock("heading", id, { words: phrase("New in the seed shop"), level: 2 }),
-      wideImage(id, pictures["seed-packets"], "", "https://larkmoor.example/seeds"),
+      wideImage(id, pictures["seed-packets"], ""),
       createBlock("text", id, {
         words: doc("Three old kinds that do well on heavy ground, saved here since last autumn.", {
           type: "bullet_list",

@@ -9,10 +9,9 @@ import {
   OWN_READING,
 } from "#core/fields/index.ts";
 import { LIMITS } from "#core/limits.ts";
-import { isGroup, type Rule } from "#core/rules/index.ts";
 import type { Sql } from "../db/database.ts";
 import { required } from "../forms.ts";
-import { getSegments } from "../store/audience.ts";
+import { segmentsNaming } from "../store/audience.ts";
 import { addFields, changeField, getFields, removeField } from "../store/fields.ts";
 
 const options = z
@@ -57,23 +56,20 @@ export type FieldForm = z.infer<typeof fieldFormSchema>;
 
 const CHOICES = new Set(["choice", "choices"]);
 
-const names = (rule: Rule, path: RegExp): boolean =>
-  isGroup(rule)
-    ? rule.rules.some((inner) => names(inner, path))
-    : rule.type === "field" && path.test(rule.field);
-
-/** Segments whose rule names a field of contacts. */
-async function segmentsNaming(sql: Sql, field: string): Promise<string[]> {
-  const path = new RegExp(`^${field}(\\.|$)`);
-  return (await getSegments(sql))
-    .filter(({ rule }) => names(rule, path))
-    .map(({ name }) => `“${name}”`);
+/** Segments whose rule names a field of contacts, or what it points to. */
+async function segmentsNamingField(sql: Sql, field: string): Promise<string[]> {
+  const named = await segmentsNaming(
+    sql,
+    field,
+    (one) => one.type === "field" && (one.field === field || one.field.startsWith(`${field}.`)),
+  );
+  return named.map(({ name }) => `“${name}”`);
 }
 
 /** Segments whose rule follows a pointer to a table of records. */
 export async function segmentsFollowing(sql: Sql, table: string): Promise<string[]> {
   const pointers = [...(await getFields(sql)).values()].filter((field) => field.table === table);
-  const naming = await Promise.all(pointers.map(({ id }) => segmentsNaming(sql, id)));
+  const naming = await Promise.all(pointers.map(({ id }) => segmentsNamingField(sql, id)));
   return [...new Set(naming.flat())];
 }
 
@@ -85,7 +81,7 @@ export async function applyFieldForm(
 ): Promise<Record<string, string[]> | null> {
   const fields = await getFields(sql, table);
   if (asked.do === "removeField") {
-    const uses = table === "contacts" ? await segmentsNaming(sql, asked.field) : [];
+    const uses = table === "contacts" ? await segmentsNamingField(sql, asked.field) : [];
     if (uses.length > 0) return { field: [`It is used by ${uses.join(", ")}.`] };
     await removeField(sql, table, asked.field);
     return null;

@@ -62,6 +62,7 @@ export async function askToJoin(
     subject: say.confirmSubject(sender.brandName),
     html,
     text: `${say.confirmBody(sender.brandName)}\n\n${link}\n\n${say.confirmIgnore}\n`,
+    lang: form.language,
     messageId: `confirm.${newId()}@${sender.fromAddress.split("@")[1]}`,
     date: now,
     returnPath: sender.fromAddress,

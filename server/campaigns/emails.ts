@@ -3,7 +3,6 @@ import type { EmailProps } from "#core/blocks/layout.ts";
 import type { EmailDocument } from "#core/document/index.ts";
 import type { Surroundings } from "#core/kinds/kind.ts";
 import { languageOf } from "#core/languages/index.ts";
-import { flowText } from "#core/markup/index.ts";
 import { picturesIn } from "#core/mentions/index.ts";
 import {
   codesOf,
@@ -19,6 +18,7 @@ import {
 } from "#core/merge/index.ts";
 import { type CompiledEmail, type CompiledLink, compile, linkKey } from "#core/render/index.ts";
 import type { When } from "#core/text/index.ts";
+import { forOthers } from "#core/versions/index.ts";
 import type { Config } from "../config.ts";
 import type { Sql } from "../db/database.ts";
 import type { Message } from "../mail/message.ts";
@@ -58,6 +58,8 @@ export interface ReadyLanguage {
   readonly sent: PreparedEmail;
   /** The web version: the same email with links as they are. */
   readonly web: PreparedEmail;
+  /** The web version for others: without what is its reader's own. */
+  readonly shared: () => PreparedEmail;
 }
 
 export interface ReadyLaunch {
@@ -127,16 +129,26 @@ export function readyLaunch(launch: ReadyParts, signer: Signer): ReadyLaunch {
     conditions,
   };
   const email = doc.root.props as unknown as EmailProps;
-  const inOne = (own: CompiledEmail): ReadyLanguage => ({
-    compiled: own,
-    sent: prepare(own, { links: "tracked", marks: false, sign: signer.seal }),
-    web: prepare(own, { links: "direct", marks: false, sign: signer.seal }),
-  });
-  const languages = new Map([[email.lang, inOne(compiled)]]);
+  const inOne = (own: CompiledEmail, lang: string): ReadyLanguage => {
+    let shared: PreparedEmail | null = null;
+    return {
+      compiled: own,
+      sent: prepare(own, { links: "tracked", marks: false, sign: signer.seal }),
+      web: prepare(own, { links: "direct", marks: false, sign: signer.seal }),
+      shared() {
+        shared ??= prepare(
+          { ...compile(forOthers(doc), launch.surroundings, lang), conditions },
+          { links: "shared", marks: false, sign: signer.seal },
+        );
+        return shared;
+      },
+    };
+  };
+  const languages = new Map([[email.lang, inOne(compiled, email.lang)]]);
   for (const lang of email.others) {
     const other = compile(doc, launch.surroundings, lang);
     const links = inPlaceOf(compiled.links, other.links);
-    languages.set(lang, inOne({ ...other, links, conditions }));
+    languages.set(lang, inOne({ ...other, links, conditions }, lang));
   }
   const made = {
     compiled,
@@ -209,8 +221,9 @@ export function launchMessage(
     to: recipient.email,
     replyTo: envelopeAddress(compiled.replyTo, reader, compiled),
     subject: mergeText(sent.subject, reader),
-    text: flowText(mergeText(sent.text, reader)),
+    text: mergeText(sent.text, reader),
     html: Buffer.from(mergeBytes(sent.html, reader)),
+    lang: compiled.lang,
     messageId: messageIdOf(launch.id, recipient.id, own),
     date,
     // One return address per message, so that late refusals can be told apart (VERP).
@@ -235,8 +248,9 @@ export function testMessages(
     from: { name: mergeText(prepared.fromName, reader), address },
     replyTo: envelopeAddress(compiled.replyTo, reader, compiled),
     subject: `[Test] ${mergeText(prepared.subject, reader)}`,
-    text: flowText(mergeText(prepared.text, reader)),
+    text: mergeText(prepared.text, reader),
     html: Buffer.from(mergeBytes(prepared.html, reader)),
+    lang: compiled.lang,
     date,
     returnPath: address,
     unsubscribe: null,

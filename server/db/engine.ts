@@ -10,14 +10,19 @@ export interface Engine {
 }
 
 /**
+ * What holds for all statements. Sets of people that rules ask for are kept in memory while a statement runs. Nobody
+ * looks after tables beside those who ask: a smaller sample keeps that short.
+ */
+export const ENGINE_SETTINGS =
+  "set timezone = 'UTC'; set work_mem = '64MB'; set default_statistics_target = 20";
+
+/**
  * Opens the database in a folder, or in memory where the folder is null. In memory it can start from a
  * dump, which is much faster than making a new one.
  */
 export async function openEngine(folder: string | null, dump?: Blob): Promise<Engine> {
   const pg = await PGlite.create(folder ?? "memory://", { loadDataDir: dump });
-  // Sets of people that rules ask for are kept in memory while a statement runs. Nobody looks after tables beside
-  // those who ask: a smaller sample keeps that short.
-  await pg.exec("set timezone = 'UTC'; set work_mem = '64MB'; set default_statistics_target = 20");
+  await pg.exec(ENGINE_SETTINGS);
   return {
     async query(text, params) {
       const result = await pg.query(text, [...params]);

@@ -6,7 +6,7 @@ import lockfile from "proper-lockfile";
 import { projectRoot } from "../root.ts";
 import { startThread } from "../thread.ts";
 import { connect, type Database, type Slow } from "./database.ts";
-import { openEngine } from "./engine.ts";
+import { type Engine, openEngine } from "./engine.ts";
 import { host } from "./host.ts";
 
 /** A start that cannot go on, with the one line a person needs. */
@@ -58,10 +58,13 @@ export async function openInWorker(folder: string, entry: URL, slow?: Slow): Pro
   };
 }
 
-/** A database in memory on this thread, behind the same door; for tests and benchmarks. */
-export async function openInMemory(dump?: Blob): Promise<Database> {
+/** A new database in memory on this thread; for tests and benchmarks. */
+export const openInMemory = async (): Promise<Database> => onThisThread(await openEngine(null));
+
+/** An engine of this thread behind the same door. */
+export function onThisThread(engine: Engine): Database {
   const { port1, port2 } = new MessageChannel();
-  host(port1, await openEngine(null, dump));
+  host(port1, engine);
   const database = connect(port2);
   return {
     ...database,

@@ -8,7 +8,6 @@ import { RouterContextProvider, type ServerBuild } from "react-router";
 import { LIMITS } from "#core/limits.ts";
 import { projectRoot } from "../root.ts";
 import type { Services } from "../services.ts";
-import { pictureFileSchema } from "../store/pictures.ts";
 import { withHeldBody } from "./bodies.ts";
 import { networkContext, nonceContext, servicesContext } from "./context.ts";
 import { lastAnswer, withReferences } from "./failures.ts";
@@ -44,12 +43,12 @@ export function createApp(services: Services, options: AppOptions): Express {
   app.use(refuseForged(config.publicAddress));
 
   app.get("/pictures/:file", (request, response) => {
-    const file = pictureFileSchema.safeParse(request.params.file);
-    if (!file.success) return void response.sendStatus(404);
+    const file = services.pictures.fileOf(request.params.file);
+    if (!file) return void response.sendStatus(404);
     // Pictures stand in emails, which are read elsewhere.
     response.set("Cross-Origin-Resource-Policy", "cross-origin");
     response.sendFile(
-      file.data,
+      file,
       { root: services.pictures.folder, immutable: true, maxAge: YEAR },
       (error) => {
         if (error && !response.headersSent) response.sendStatus(404);

@@ -43,3 +43,11 @@ export const messagePolicy = spell({
 
 /** The web version of an email. */
 export const webVersionPolicy = spell({ ...EMAIL, "frame-ancestors": "'none'" });
+
+/** What goes along with a web version in a language (BCP 47): what was written to one reader is in no index. */
+export const webVersionHeaders = (lang: string) => ({
+  "Content-Type": "text/html; charset=utf-8",
+  "Content-Language": lang,
+  "Content-Security-Policy": webVersionPolicy,
+  "X-Robots-Tag": "noindex",
+});

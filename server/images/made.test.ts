@@ -3,11 +3,24 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import sharp from "sharp";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { BARCODE_SIZE } from "#core/blocks/barcodes.ts";
 import { SIGNS } from "#core/blocks/signs.ts";
 import { LIMITS } from "#core/limits.ts";
+import type { Recipe } from "#core/markup/index.ts";
+import { madePicture, plainContext } from "#core/merge/index.ts";
 import { convert } from "./convert.ts";
-import { keptPicture, type MadeRecipe, makePicture, readRecipe } from "./made.ts";
+import { countdownSvg } from "./countdown.ts";
+import {
+  isFleeting,
+  keptKey,
+  keptPicture,
+  type MadeRecipe,
+  makePicture,
+  readRecipe,
+} from "./made.ts";
 import { openPictures, type PictureFolder } from "./pictures.ts";
+
+const NOW = new Date("2026-11-28T12:00:00Z");
 
 let folder: string;
 let pictures: PictureFolder;
@@ -21,7 +34,7 @@ beforeAll(async () => {
 afterAll(() => rm(folder, { recursive: true }));
 
 const make = (recipe: MadeRecipe) =>
-  makePicture(recipe, pictures.folder, async (id) => (id === photo.id ? photo.file : null));
+  makePicture(recipe, pictures.folder, async (id) => (id === photo.id ? photo.file : null), NOW);
 const pixel = async (picture: Buffer, left: number, top: number) => {
   const raw = await sharp(picture)
     .extract({ left, top, width: 1, height: 1 })
@@ -40,6 +53,78 @@ describe("a made picture", () => {
     expect(await pixel(code, 2, 2)).toEqual([255, 255, 238]);
     const { channels } = await sharp(code).removeAlpha().stats();
     expect(channels.slice(0, 3).map(({ min }) => min)).toEqual([16, 32, 48]);
+  });
+  it("is a barcode of whole lines on white, and an empty plate where no till could read it", async () => {
+    const bars = (form: "ean13" | "code128", words: string) =>
+      make({ kind: "barcode", words, settings: { form } }) as Promise<Buffer>;
+    /** How wide the stretches of one colour are across the middle, px. */
+    const stretches = async (picture: Buffer) => {
+      const { width } = await sharp(picture).metadata();
+      const row = await sharp(picture)
+        .extract({ left: 0, top: 60, width, height: 1 })
+        .greyscale()
+        .raw()
+        .toBuffer();
+      return [...row].reduce<number[]>((all, value, i) => {
+        if (i > 0 && value > 128 === row[i - 1]! > 128) all[all.length - 1]!++;
+        else all.push(1);
+        return all;
+      }, []);
+    };
+    const ean = (await stretches(await bars("ean13", "4006381333931"))).slice(1, -1);
+    // 95 modules: three guards, and twice six figures of four stretches.
+    const module = Math.min(...ean);
+    expect(ean).toHaveLength(59);
+    expect(ean.reduce((sum, one) => sum + one, 0)).toBe(95 * module);
+    expect((await stretches(await bars("code128", "GARDEN10"))).length).toBeGreaterThan(30);
+    for (const words of ["", "ÉTÉ", "x".repeat(200)]) {
+      expect(await stretches(await bars("code128", words))).toEqual([BARCODE_SIZE.width]);
+    }
+    expect(await stretches(await bars("ean13", "4006381333932"))).toEqual([BARCODE_SIZE.width]);
+  });
+  it("is the time that is left at the moment it is made, by the minute, and words afterwards", async () => {
+    const settings = {
+      ...{ until: "2026-12-24T17:00:00.000Z", lang: "en" as const },
+      ...{ ink: "#1f3d2e", ground: "#f5efe6" },
+    };
+    const recipe: MadeRecipe = { kind: "countdown", words: "It has ended", settings };
+    const at = (now: string) => makePicture(recipe, folder, async () => null, new Date(now));
+    const before = (await at("2026-12-24T16:00:10Z"))!;
+    const { width, height, format } = await sharp(before).metadata();
+    expect([width, height, format]).toEqual([800, 224, "png"]);
+    expect(before.equals((await at("2026-12-24T16:00:50Z"))!)).toBe(true);
+    expect(before.equals((await at("2026-12-24T16:01:10Z"))!)).toBe(false);
+    const after = (await at("2026-12-24T17:00:00Z"))!;
+    expect(after.equals((await at("2027-12-24T17:00:00Z"))!)).toBe(true);
+    expect(after.equals(before)).toBe(false);
+    const keys = ["2026-12-24T16:00:10Z", "2026-12-24T16:00:50Z", "2026-12-24T16:01:10Z"].map(
+      (now) => keptKey("x", recipe, new Date(now)),
+    );
+    expect(keys[0]).toBe(keys[1]);
+    expect(keys[0]).not.toBe(keys[2]);
+    expect(isFleeting(recipe)).toBe(true);
+  });
+  it("writes hostile and foreign words of a countdown as words", async () => {
+    const settings = {
+      ...{ until: "2020-01-01T00:00:00.000Z", lang: "fr" as const },
+      ...{ ink: "#000000", ground: "#ffffff" },
+    };
+    for (const words of [
+      '</text><script>alert("x")</script>',
+      "הסתיים",
+      "",
+      "\u0001\ud83c\uffff",
+      "x".repeat(400),
+    ]) {
+      const svg = countdownSvg(settings, words, NOW);
+      expect(svg).not.toContain("<script");
+      expect(svg.match(/<svg/g)).toHaveLength(1);
+      const drawn = { kind: "countdown" as const, words: words.slice(0, 80), settings };
+      expect(await make(drawn)).toBeInstanceOf(Buffer);
+    }
+    expect(countdownSvg({ ...settings, until: "2030-01-01T00:00:00.000Z" }, "", NOW)).not.toContain(
+      "<text",
+    );
   });
   it("is a cut at twice the size, in the format of its source", async () => {
     const settings = { picture: photo.id, width: 50, height: 50, format: "jpg" as const };
@@ -75,13 +160,42 @@ describe("a made picture", () => {
 
 describe("a recipe", () => {
   const spell = (value: unknown) => Buffer.from(JSON.stringify(value)).toString("base64url");
-  it("is read back from its address", () => {
-    const recipe = { kind: "qr", words: "é", settings: { ink: "#000000", ground: "#ffffff" } };
-    expect(readRecipe(spell(recipe))).toEqual(recipe);
-  });
+  const picture = "a".repeat(64);
+  const until = "2026-12-24T17:00:00.000Z";
+  const all: MadeRecipe[] = [
+    { kind: "qr", words: "é", settings: { ink: "#000000", ground: "#ffffff" } },
+    { kind: "barcode", words: "GARDEN10", settings: { form: "code128" } },
+    {
+      kind: "countdown",
+      words: "",
+      settings: { until, lang: "fr", ink: "#000000", ground: "#ffffff" },
+    },
+    { kind: "still", words: null, settings: { picture, mark: "#ffffff", format: "jpg" } },
+    { kind: "crop", words: null, settings: { picture, width: 9, height: 8, format: "png" } },
+    {
+      kind: "icon",
+      words: null,
+      settings: { sign: SIGNS[0]!.name, shape: "bare", ink: "#000000", ground: "#ffffff" },
+    },
+  ];
+  it.each(all.map((recipe) => [recipe.kind, recipe] as const))(
+    "for a %s is read back from its address, and from one of before it was short",
+    (_kind, recipe) => {
+      const content = recipe.words ? [{ type: "text", text: recipe.words }] : [];
+      const words = recipe.words === null ? null : { type: "line" as const, content };
+      const email = { ...plainContext("en-GB"), publicAddress: "https://mail.example.org" };
+      const { html } = madePicture({ ...recipe, words } as Recipe, email, () => "seal");
+      const [, spelled] = /\/made\/([^/]+)\/seal\./.exec(html({ values: {}, token: "" }))!;
+      expect(readRecipe(spelled!)).toEqual(recipe);
+      expect(readRecipe(spell(recipe))).toEqual(recipe);
+      expect(spelled!.length).toBeLessThan(spell(recipe).length * 0.85);
+    },
+  );
   it.each([
     ["nothing", ""],
     ["no JSON", "%%%"],
+    ["a short one with a value too few", spell(["qr", "é", "#ffffff"])],
+    ["a short one of another kind", spell(["constructor", "é", "#ffffff"])],
     ["another kind", spell({ kind: "page", words: "https://x.example", settings: {} })],
     [
       "a path",

@@ -1,14 +1,17 @@
-/** Pictures that the server makes from a recipe in their address: codes, stills, cuts and signs. */
+/** Pictures that the server makes from a recipe in their address: codes, countdowns, stills, cuts and signs. */
 
 import { join } from "node:path";
 import QRCode from "qrcode";
 import sharp, { type Sharp } from "sharp";
 import { z } from "zod";
+import { BARCODES } from "#core/blocks/barcodes.ts";
 import { SIGNS, signSvg } from "#core/blocks/signs.ts";
 import { parseJson } from "#core/json.ts";
 import { LIMITS } from "#core/limits.ts";
 import { PICTURE_ID } from "#core/picture-id.ts";
 import { HEX } from "#core/theme/theme.ts";
+import { barcode } from "./barcode.ts";
+import { countdownSettings, countdownSvg, minuteOf } from "./countdown.ts";
 
 const hex = z.string().regex(HEX);
 const id = z.string().regex(PICTURE_ID);
@@ -21,6 +24,16 @@ export const recipeSchema = z.discriminatedUnion("kind", [
     kind: z.literal("qr"),
     words: z.string().max(LIMITS.qrLength),
     settings: z.strictObject({ ink: hex, ground: hex }),
+  }),
+  z.strictObject({
+    kind: z.literal("barcode"),
+    words: z.string().max(LIMITS.qrLength),
+    settings: z.strictObject({ form: z.enum(BARCODES) }),
+  }),
+  z.strictObject({
+    kind: z.literal("countdown"),
+    words: z.string().max(LIMITS.drawnWords),
+    settings: countdownSettings,
   }),
   z.strictObject({
     kind: z.literal("still"),
@@ -45,12 +58,38 @@ export const recipeSchema = z.discriminatedUnion("kind", [
 ]);
 export type MadeRecipe = z.infer<typeof recipeSchema>;
 
-/** Reads a recipe from an address; null where it is none. */
+/** The names of a kind's settings in their order, and whether it has words. */
+const SHAPES = new Map(
+  recipeSchema.options.map(({ shape }) => [
+    shape.kind.value as string,
+    {
+      names: Object.keys(shape.settings.shape).sort(),
+      words: !(shape.words instanceof z.ZodNull),
+    },
+  ]),
+);
+
+/** A recipe as it was before it was made short (`shortRecipe`); what is none is given back. */
+function whole(json: unknown): unknown {
+  if (!Array.isArray(json)) return json;
+  const [kind, ...values] = json as unknown[];
+  const shape = SHAPES.get(String(kind));
+  if (!shape) return null;
+  const words = shape.words ? values.shift() : null;
+  if (values.length !== shape.names.length) return null;
+  return {
+    kind,
+    words,
+    settings: Object.fromEntries(shape.names.map((name, i) => [name, values[i]])),
+  };
+}
+
+/** Reads a recipe from an address, also from one of an email that went out before they were short; null where it is none. */
 export function readRecipe(text: string): MadeRecipe | null {
   if (text.length > 4_000) return null;
   try {
     const json = parseJson(Buffer.from(text, "base64url").toString("utf8"));
-    return recipeSchema.safeParse(json).data ?? null;
+    return recipeSchema.safeParse(whole(json)).data ?? null;
   } catch {
     return null;
   }
@@ -67,11 +106,12 @@ function playMark(width: number, height: number, ink: string): Buffer {
   );
 }
 
-/** Makes a picture as PNG; null where the picture it is made from is gone. `fileOf` gives a picture's file. */
+/** Makes a picture as PNG or JPEG, as it is at a moment; null where the picture it is made from is gone. `fileOf` gives a picture's file. */
 export async function makePicture(
   recipe: MadeRecipe,
   folder: string,
   fileOf: (picture: string) => Promise<string | null>,
+  now: Date,
 ): Promise<Buffer | null> {
   if (recipe.kind === "qr") {
     const { ink, ground } = recipe.settings;
@@ -82,6 +122,12 @@ export async function makePicture(
       width: 480,
       color: { dark: `${ink}ff`, light: `${ground}ff` },
     });
+  }
+  if (recipe.kind === "barcode") return barcode(recipe.settings.form, recipe.words);
+  if (recipe.kind === "countdown") {
+    return sharp(Buffer.from(countdownSvg(recipe.settings, recipe.words, now)))
+      .png()
+      .toBuffer();
   }
   if (recipe.kind === "icon") {
     const { sign, shape, ink, ground } = recipe.settings;
@@ -107,11 +153,18 @@ const written = (picture: Sharp, format: "png" | "jpg"): Promise<Buffer> =>
     ? picture.jpeg({ quality: 84, mozjpeg: true }).toBuffer()
     : picture.png({ palette: true, quality: 90 }).toBuffer();
 
+/** Whether a picture is another whenever it is fetched: nobody may keep it. */
+export const isFleeting = ({ kind }: MadeRecipe): boolean => kind === "countdown";
+
+/** What a made picture is kept under: its recipe, and where it changes with time, the minute it shows. */
+export const keptKey = (address: string, recipe: MadeRecipe, now: Date): string =>
+  recipe.kind === "countdown" ? `${address} ${minuteOf(recipe.settings, now)}` : address;
+
 /** Made pictures that are kept: every reader asks for the same ones. */
 const KEPT = 300;
 const kept = new Map<string, Buffer>();
 
-/** The same, from what was made before where that can be. `key` is the recipe as it stands in the address. */
+/** The same, from what was made before where that can be. `key` is `keptKey` of the recipe. */
 export async function keptPicture(
   key: string,
   make: () => Promise<Buffer | null>,

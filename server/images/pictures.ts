@@ -1,13 +1,16 @@
 /** Pictures in the data folder, under the SHA-256 of their content. */
 import { createHash } from "node:crypto";
-import { mkdir, writeFile } from "node:fs/promises";
+import { mkdir, readdir, writeFile } from "node:fs/promises";
 import { join } from "node:path";
 import type { Picture } from "#core/kinds/kind.ts";
 import { LIMITS } from "#core/limits.ts";
+import { nameInAddress } from "#core/picture-id.ts";
 import { PictureError } from "./convert.ts";
 import type { Convert } from "./in-child.ts";
 
 export { PictureError } from "./convert.ts";
+
+const FILE = /^[a-f0-9]{64}\.(png|jpg|gif|webp)$/;
 
 export interface PictureFolder {
   readonly folder: string;
@@ -17,6 +20,8 @@ export interface PictureFolder {
    * PictureError for anything that is not a picture, or too large.
    */
   add(data: Buffer, name: string, shrink?: boolean): Promise<Picture & { bytes: number }>;
+  /** The file that is meant by its own name, or by the shorter one it has in addresses; null where there is none. */
+  fileOf(name: string): string | null;
 }
 
 /** What to say of a file that cannot even be made smaller. */
@@ -26,8 +31,17 @@ export const TOO_LARGE = `An image may have at most ${LIMITS.pictureUpload / 1e6
 export async function openPictures(dataFolder: string, convert: Convert): Promise<PictureFolder> {
   const folder = join(dataFolder, "pictures");
   await mkdir(folder, { recursive: true });
+  // Files outlive their entry in the library: emails that were sent show them.
+  const files = new Map<string, string>();
+  const know = (file: string) => {
+    if (!FILE.test(file)) return;
+    files.set(file, file);
+    files.set(nameInAddress(file), file);
+  };
+  for (const file of await readdir(folder)) know(file);
   return {
     folder,
+    fileOf: (name) => files.get(name) ?? null,
     async add(data, name, shrink = false) {
       if (data.length > LIMITS.pictureUpload) throw new PictureError(TOO_LARGE);
       if (data.length > LIMITS.pictureBytes && !shrink) {
@@ -40,6 +54,7 @@ export async function openPictures(dataFolder: string, convert: Convert): Promis
       const id = createHash("sha256").update(made.data).digest("hex");
       const file = `${id}.${made.ending}`;
       await writeFile(join(folder, file), made.data);
+      know(file);
       const { width, height, alpha } = made;
       const bytes = made.data.length;
       return { id, file, name: name.slice(0, 120), width, height, alpha, bytes };

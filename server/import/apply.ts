@@ -6,7 +6,7 @@ import type { Sql } from "../db/database.ts";
 import { inPieces } from "../jobs/pieces.ts";
 import type { Services } from "../services.ts";
 import { columnsOf } from "../store/columns.ts";
-import { addFields, changeField, countedFields, getFields } from "../store/fields.ts";
+import { addFields, changeField, countValues, getFields } from "../store/fields.ts";
 import {
   getImport,
   removeImport,
@@ -68,9 +68,9 @@ export async function applyImport(services: Services, id: string): Promise<void>
 /** The fields an import made go with it, unless somebody has a value in one by now, or names it. */
 async function dropMadeFields(sql: Sql, table: string, made: readonly string[]): Promise<void> {
   const known = await getFields(sql, table);
-  const counted = await countedFields(sql, table, known);
+  const values = await countValues(sql, table, known);
   for (const id of made) {
-    if (counted.find((field) => field.id === id)?.values === 0) {
+    if (values[id] === 0) {
       // Asked as somebody would who removes it by hand: what is used stays.
       await applyFieldForm(sql, table, { do: "removeField", field: id });
     }

@@ -1,5 +1,6 @@
 /** A message as it is meant, and as bytes that go over the line (RFC 5322, MIME). */
 import MailComposer from "nodemailer/lib/mail-composer";
+import { flowText } from "#core/markup/index.ts";
 
 /** A message ready to go. Bodies are UTF-8. */
 export interface Message {
@@ -8,8 +9,10 @@ export interface Message {
   readonly replyTo: string | null;
   readonly subject: string;
   readonly html: Buffer | string;
-  /** Laid out as `format=flowed` (RFC 3676). */
+  /** Merged; where its lines end is not said yet. */
   readonly text: string;
+  /** The language it is written in (BCP 47). */
+  readonly lang: string;
   /** Without angle brackets. */
   readonly messageId: string;
   readonly date: Date;
@@ -36,6 +39,7 @@ const asWritten = (words: string): string => words.replaceAll("=?", "=\u2060?");
 /** Makes the bytes of a message. */
 export async function finish(message: Message): Promise<Finished> {
   const { from, unsubscribe, listId } = message;
+  const { text, delsp } = flowText(message.text);
   const bytes = await new MailComposer({
     from: { name: asWritten(from.name), address: from.address },
     to: message.to,
@@ -44,8 +48,8 @@ export async function finish(message: Message): Promise<Finished> {
     // Text first, as the poorer of the two (RFC 2046, 5.1.4).
     alternatives: [
       {
-        contentType: "text/plain; charset=utf-8; format=flowed",
-        content: message.text,
+        contentType: `text/plain; charset=utf-8; format=flowed${delsp ? "; delsp=yes" : ""}`,
+        content: text,
         contentTransferEncoding: "quoted-printable",
       },
       {
@@ -57,6 +61,8 @@ export async function finish(message: Message): Promise<Finished> {
     messageId: `<${message.messageId}>`,
     date: message.date,
     headers: {
+      // RFC 3282.
+      "Content-Language": message.lang,
       ...(listId && { "List-ID": `<${listId}>` }),
       ...(unsubscribe && {
         "List-Unsubscribe": { prepared: true, value: `<${unsubscribe.address}>` },

@@ -30,6 +30,7 @@ const message = (change: Partial<Message> = {}): Message => ({
   subject: "Hello",
   html: "<p>Hi</p>",
   text: "Hi",
+  lang: "en-GB",
   messageId: `${Math.random().toString(36).slice(2)}@larkmoor.example`,
   date: services.clock.now(),
   returnPath: "return+1@larkmoor.example",

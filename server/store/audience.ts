@@ -2,12 +2,13 @@
 import { z } from "zod";
 import { LIMITS } from "#core/limits.ts";
 import {
+  type Condition,
+  conditionsIn,
   constantSql,
   fragment,
   identifier,
   joinSql,
   KEPT_SEGMENTS,
-  listsNamed,
   type Rule,
   ruleSchema,
   ruleSql,
@@ -54,8 +55,21 @@ export const listsOf = (sql: Sql, contact: number): Promise<{ id: string; name: 
 
 const segment = (row: Segment): Segment => ({ ...row, rule: ruleSchema.parse(row.rule) });
 
-export const getSegments = async (sql: Sql): Promise<Segment[]> =>
-  (await sql<Segment>`select id, name, rule from segments order by name`).map(segment);
+/**
+ * Segments whose rule holds on to something, by name: `names` says so of each condition. `word` stands in the text of
+ * every such rule, so that all others are not even read.
+ */
+export const segmentsNaming = async (
+  sql: Sql,
+  word: string,
+  names: (condition: Condition) => boolean,
+): Promise<Segment[]> =>
+  (
+    await sql<Segment>`select id, name, rule from segments
+      where position(${word} in rule::text) > 0 order by name`
+  )
+    .map(segment)
+    .filter(({ rule }) => conditionsIn(rule).some(names));
 
 /** Some of them, in no order; those that are gone are left out. */
 export const getSegmentsOf = async (sql: Sql, ids: readonly string[]): Promise<Segment[]> =>
@@ -166,11 +180,12 @@ export async function usesOf(sql: Sql, source: Source): Promise<string[]> {
     where k.deleted_at is null and (k.audience -> 'include' @> ${wanted}::jsonb or k.audience -> 'exclude' @> ${wanted}::jsonb)
       and not exists (select 1 from launches l where l.campaign_id = k.id and l.state = 'done')
     order by k.name`;
-  const segments = (await getSegments(sql)).filter(({ id, rule }) =>
+  const naming = await segmentsNaming(sql, source.id, (one) =>
     source.kind === "segment"
-      ? id !== source.id && segmentsNamed(rule).includes(source.id)
-      : listsNamed(rule).includes(source.id),
+      ? one.type === "segment" && one.segment === source.id
+      : one.type === "list" && one.list === source.id,
   );
+  const segments = naming.filter(({ id }) => id !== source.id);
   return [...campaigns, ...segments].map(({ name }) => `“${name}”`);
 }
 

@@ -13,6 +13,8 @@ import {
 } from "#core/rules/index.ts";
 import { first, type Sql } from "../db/database.ts";
 import { newId } from "../ids.ts";
+import { tableName, tableSql } from "./fields.ts";
+import { pointersTo, pointNowhere } from "./records.ts";
 
 /** Tables whose rows can be taken out by their id. */
 export type Removable =
@@ -37,6 +39,25 @@ const referencesTo = (sql: Sql, table: string): Promise<Reference[]> => sql<Refe
   where c.contype = 'f' and c.confrelid = ${table}::regclass and c.confdeltype in ('c', 'n')
   order by 1, 2`;
 
+/** Begins to keep what is removed; gives what it can be put back by. */
+async function begin(sql: Sql, label: string, now: Date): Promise<string> {
+  const removed = newId();
+  await sql`insert into removed (id, label, removed_at) values (${removed}, ${label}, ${now})`;
+  return removed;
+}
+
+/** Keeps where rows `t` of a table point, which will point nowhere. */
+const keepPointers = (
+  sql: Sql,
+  removed: string,
+  n: number,
+  { table, column }: Pick<Reference, "table" | "column">,
+  pointing: SqlPiece,
+) => sql`insert into removed_rows (removed_id, n, table_name, loosened, rows)
+  select ${removed}, ${n}::int, ${table}, ${column},
+    coalesce(jsonb_agg(jsonb_build_object('id', t.id::text, 'value', to_jsonb(t.${identifier(column)}))), '[]'::jsonb)
+  from ${identifier(table)} t where ${pointing}`;
+
 /**
  * Takes a row out, in a transaction; `label` names it to people. Gives what it can be put back by, or null where
  * there was no such row.
@@ -48,8 +69,7 @@ export async function takeOut(
   label: string,
   now: Date,
 ): Promise<string | null> {
-  const removed = newId();
-  await sql`insert into removed (id, label, removed_at) values (${removed}, ${label}, ${now})`;
+  const removed = await begin(sql, label, now);
   let n = 0;
   async function keep(name: string, which: SqlPiece): Promise<void> {
     const kept = await sql`insert into removed_rows (removed_id, n, table_name, rows)
@@ -61,16 +81,34 @@ export async function takeOut(
     for (const { table: child, column, action } of await referencesTo(sql, name)) {
       const pointing = fragment`t.${identifier(column)} in (select t.id from ${identifier(name)} t where ${which})`;
       if (action === "c") await keep(child, pointing);
-      else {
-        await sql`insert into removed_rows (removed_id, n, table_name, loosened, rows)
-          select ${removed}, ${n++}, ${child}, ${column},
-            coalesce(jsonb_agg(jsonb_build_object('id', t.id::text, 'value', to_jsonb(t.${identifier(column)}))), '[]'::jsonb)
-          from ${identifier(child)} t where ${pointing}`;
-      }
+      else await keepPointers(sql, removed, n++, { table: child, column }, pointing);
     }
   }
   await keep(table, fragment`t.id = ${id}`);
   const gone = await sql`delete from ${identifier(table)} where id = ${id} returning 1`;
+  if (gone.length > 0) return removed;
+  await sql`delete from removed where id = ${removed}`;
+  return null;
+}
+
+/** Takes a record of a table of one's own out, in a transaction; what points to it points nowhere from then on. */
+export async function takeOutRecord(
+  sql: Sql,
+  table: string,
+  id: number,
+  label: string,
+  now: Date,
+): Promise<string | null> {
+  const own = tableSql(table);
+  const removed = await begin(sql, label, now);
+  await sql`insert into removed_rows (removed_id, n, table_name, rows)
+    select ${removed}, 0, ${tableName(table)}, jsonb_agg(to_jsonb(t)) from ${own} t where t.id = ${id} having count(*) > 0`;
+  for (const [i, pointer] of (await pointersTo(sql, table)).entries()) {
+    const pointing = fragment`t.${identifier(pointer.column)} = ${id}`;
+    await keepPointers(sql, removed, i + 1, pointer, pointing);
+  }
+  await pointNowhere(sql, table, fragment`select ${id}::bigint`);
+  const gone = await sql`delete from ${own} where id = ${id} returning 1`;
   if (gone.length > 0) return removed;
   await sql`delete from removed where id = ${removed}`;
   return null;
@@ -90,8 +128,7 @@ export async function hideCampaign(
     where c.id = ${id} and c.deleted_at is null and not exists (select 1 from launches l
       where l.campaign_id = c.id and l.state in ('scheduled', 'sending', 'paused')) returning 1`;
   if (hidden.length === 0) return null;
-  const removed = newId();
-  await sql`insert into removed (id, label, removed_at) values (${removed}, ${label}, ${now})`;
+  const removed = await begin(sql, label, now);
   await sql`insert into removed_rows (removed_id, n, table_name, loosened, rows)
     values (${removed}, 0, 'campaigns', 'deleted_at',
       jsonb_build_array(jsonb_build_object('id', ${id}::text, 'value', null)))`;
@@ -113,6 +150,14 @@ async function columnsOf(sql: Sql, table: string): Promise<SqlPiece> {
     ", ",
   );
 }
+
+/** Whether a table is there, with a column if one is named. */
+const isThere = async (sql: Sql, table: string, column: string | null): Promise<boolean> =>
+  (
+    await sql`select 1 from information_schema.columns
+      where table_schema = 'public' and table_name = ${table}
+        and column_name = coalesce(${column}::text, column_name) limit 1`
+  ).length > 0;
 
 /** Whether all that a row `r` of a table points to is there. */
 async function stillPoints(sql: Sql, table: string): Promise<SqlPiece> {
@@ -140,6 +185,11 @@ export async function putBack(sql: Sql, id: string): Promise<string | null> {
     select n, table_name as table, loosened from removed_rows where removed_id = ${id} order by n`;
   for (const { n, table, loosened } of kept) {
     const name = identifier(table);
+    // A table or a field of one's own may have gone since, and the rest comes back without it.
+    if (!(await isThere(sql, table, loosened))) {
+      if (n === 0) return null;
+      continue;
+    }
     const rows = fragment`(select k.rows from removed_rows k where k.removed_id = ${id} and k.n = ${n})`;
     if (loosened !== null) {
       const column = identifier(loosened);

@@ -94,6 +94,9 @@ export function searchCondition(fields: Fields, search: string) {
 
 /** Gathers the words of some contacts who have none yet; gives how many there were. */
 export async function gatherWords(sql: Sql, most: number): Promise<number> {
+  // Most of the time there is nothing to do, and that is asked cheaply.
+  const [waiting] = await sql`select 1 from contacts where words is null limit 1`;
+  if (!waiting) return 0;
   const fields = await getFields(sql);
   const done = await sql`update contacts c set words = folded_words(${textsSql(fields)})
     where c.id in (select id from contacts where words is null order by id limit ${most}) returning 1`;

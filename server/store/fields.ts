@@ -7,11 +7,12 @@ import { columnsOf, definition } from "./columns.ts";
 /** The table whose fields those of contacts are. */
 export const CONTACTS = "contacts";
 
-/** The database table behind a table of fields. Throws where its id is none. */
-export function tableSql(table: string): SqlPiece {
+/** The name of the database table behind a table of fields. Throws where its id is none. */
+export function tableName(table: string): string {
   if (!FIELD_ID.test(table)) throw new Error(`Not a table id: ${table}`);
-  return identifier(table === CONTACTS ? "contacts" : `records_${table}`);
+  return table === CONTACTS ? "contacts" : `records_${table}`;
 }
+export const tableSql = (table: string): SqlPiece => identifier(tableName(table));
 
 interface Row extends Field {
   readonly tableId: string;
@@ -107,14 +108,14 @@ export async function removeField(sql: Sql, table: string, id: string): Promise<
   await sql`delete from fields where table_id = ${table} and id = ${id}`;
 }
 
-/** Fields with how many have a value in each, counted in one pass. */
-export async function countedFields(
+/** How many have a value of each field of a table, by the field's id. */
+export async function countValues(
   sql: Sql,
   table: string,
   fields: Fields,
-): Promise<(Field & { values: number })[]> {
+): Promise<Record<string, number>> {
   const list = [...fields.values()];
-  if (list.length === 0) return [];
+  if (list.length === 0) return {};
   const counts = list.map(
     (field) => fragment`count(${identifier(columnsOf(field)[0]!.name)})::int`,
   );
@@ -122,7 +123,7 @@ export async function countedFields(
     await sql<{ counts: number[] }>`select array[${joinSql(counts, ", ")}] as counts
       from ${tableSql(table)}`,
   )!;
-  return list.map((field, i) => ({ ...field, values: row.counts[i]! }));
+  return Object.fromEntries(list.map(({ id }, i) => [id, row.counts[i]!]));
 }
 
 export async function addTable(sql: Sql, id: string, name: string, now: Date): Promise<void> {

@@ -103,7 +103,7 @@ it("says in words what was done, and that it was taken back", async () => {
   expect(steps.map(({ words, undone }) => [words, undone])).toEqual([
     ["Took back: Took out the text", false],
     ["Took out the text", true],
-    ["Changed the type of the text", false],
+    ["Changed “Type” of the text", false],
   ]);
   expect(steps[0]!.at).toBe(new Date(begin + 60_000).toISOString());
 });

@@ -7,12 +7,13 @@ import { worldOf } from "../audience/world.ts";
 import { viewSchema } from "../store/views.ts";
 import { startTestServices, type TestServices } from "../testing/services.ts";
 import { addList, addSegment, countAudience, listsOf, rulesOfAudience } from "./audience.ts";
+import { putBack, takeOutRecord } from "./bin.ts";
 import { addContacts, changeValues, findContacts, getContact, tagValues } from "./contacts.ts";
 import { findDuplicates, mergeContacts } from "./duplicates.ts";
 import { copyOfData, eraseContact, recallErased } from "./erasing.ts";
 import { addFields, addTable, changeField, getFields, getSchema, removeTable } from "./fields.ts";
-import { caughtBy, countReach, missedBy, overlapOf } from "./reach.ts";
-import { addRecords, changeRecord, removeRecord, searchRecords } from "./records.ts";
+import { caughtBy, countReach, countRules, missedBy, overlapOf } from "./reach.ts";
+import { addRecords, changeRecord, searchRecords } from "./records.ts";
 import { getForm, saveForm } from "./signups.ts";
 import { pageOfSuppressions, release, suppress, suppressAll } from "./suppressions.ts";
 import { addTopic, chooseTopics, consentsOf, leftTopics } from "./topics.ts";
@@ -126,8 +127,41 @@ it("records change, and what pointed to a removed one points nowhere", async () 
   expect((await searchRecords(sql(), "sites", fields, ALL)).map(({ name }) => name)).toContain(
     "Isle",
   );
-  await removeRecord(sql(), "sites", third!);
+  await services.database.tx((tx) => takeOutRecord(tx, "sites", third!, "Isle", now));
   expect((await getContact(sql(), id))!.values).toEqual({});
+});
+
+it("a record that was removed comes back with what pointed to it, as far as that is still so", async () => {
+  const fields = await getFields(sql(), "sites");
+  const [one, other] = await addRecords(
+    sql(),
+    "sites",
+    fields,
+    ["Quay", "Mill"].map((name) => ({ name, values: { hours: "9 to 5" } })),
+    now,
+  );
+  const [stays, moves] = [
+    await add("stays@example.org", { site: one }),
+    await add("moves@example.org", { site: one }),
+  ];
+  const named = async () =>
+    (await searchRecords(sql(), "sites", fields, { ...ALL, search: "Quay" })).map((r) => r.values);
+  const remove = () =>
+    services.database.tx((tx) => takeOutRecord(tx, "sites", one!, "“Quay”", now));
+  const removed = (await remove())!;
+  expect(await named()).toEqual([]);
+  expect((await getContact(sql(), stays))!.values).toEqual({});
+  // Somebody has been moved to another place since: that counts.
+  await changeValues(sql(), moves, { site: other! });
+  expect(await services.database.tx((tx) => putBack(tx, removed))).toBe("“Quay”");
+  expect(await named()).toEqual([{ hours: "9 to 5" }]);
+  expect((await getContact(sql(), stays))!.values).toEqual({ site: one });
+  expect((await getContact(sql(), moves))!.values).toEqual({ site: other });
+  // Another of its name has its place.
+  const again = (await remove())!;
+  await addRecords(sql(), "sites", fields, [{ name: "quay", values: {} }], now);
+  expect(await services.database.tx((tx) => putBack(tx, again))).toBeNull();
+  expect(await remove()).toBeNull();
 });
 
 it("counts the reach with and without those held back, and says who just misses and why", async () => {
@@ -298,4 +332,32 @@ it("leaves out of an audience who has left its topic", async () => {
   expect(await countAudience(sql(), audience, world, topic)).toMatchObject({ readers: 1, left: 1 });
   expect(await countAudience(sql(), audience, world, null)).toMatchObject({ readers: 2, left: 0 });
   expect((await consentsOf(sql(), b))[0]!.wording).toBe("Promenades");
+});
+
+it("changes a record's name or its values, each without the other", async () => {
+  const fields = await getFields(sql(), "sites");
+  const [hill] = await searchRecords(sql(), "sites", fields, { search: "Hill", from: 0, limit: 1 });
+  const again = async () =>
+    (await searchRecords(sql(), "sites", fields, { search: "", from: 0, limit: 9 })).find(
+      ({ id }) => id === hill!.id,
+    );
+  await changeRecord(sql(), "sites", fields, hill!.id, { values: { hours: "9 to 4" } });
+  expect(await again()).toMatchObject({ name: "Hill", values: { hours: "9 to 4" } });
+  await changeRecord(sql(), "sites", fields, hill!.id, { name: "Hill top" });
+  expect(await again()).toMatchObject({ name: "Hill top", values: { hours: "9 to 4" } });
+  await changeRecord(sql(), "sites", fields, hill!.id, { name: "Hill", values: hill!.values });
+});
+
+it("changes nothing of somebody where there is nothing to change", async () => {
+  const id = await add("still@example.org", { name: "Ann" });
+  await changeValues(sql(), id, {});
+  expect((await getContact(sql(), id))!.values).toMatchObject({ name: "Ann" });
+});
+
+it("counts more rules than go in one pass, each for itself", async () => {
+  for (const name of ["Ann", "Ben", "Cy"]) await add(`${name}@example.org`, { name });
+  const world = await worldOf(sql(), services.clock);
+  const rules = ["Ann", "Ben", "Cy", "Dee", "Ann", "Ben"].map((name) => test("name", "is", name));
+  const counts = await countRules(sql(), rules, world);
+  expect(counts.map(({ all }) => all)).toEqual([1, 1, 1, 0, 1, 1]);
 });

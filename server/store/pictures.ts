@@ -1,12 +1,9 @@
 /** Pictures: named after their content, so that one file never changes. */
-import { z } from "zod";
 import type { Picture } from "#core/kinds/kind.ts";
 import { LIMITS } from "#core/limits.ts";
 import { identifier } from "#core/rules/index.ts";
 import { first, type Sql } from "../db/database.ts";
 import { wordsFit } from "./search.ts";
-
-export const pictureFileSchema = z.string().regex(/^[a-f0-9]{64}\.(png|jpg|gif|webp)$/);
 
 export interface PicturePage {
   readonly pictures: readonly Picture[];
@@ -34,10 +31,11 @@ export async function searchPictures(
 export const pictureFile = async (sql: Sql, id: string): Promise<string | null> =>
   first(await sql<{ file: string }>`select file from pictures where id = ${id}`)?.file ?? null;
 
-/** The id of the oldest picture, or null where there is none. */
-export const firstPicture = async (sql: Sql): Promise<string | null> =>
-  first(await sql<{ id: string }>`select id from pictures order by created_at, id desc limit 1`)
-    ?.id ?? null;
+/** The ids of the oldest pictures. */
+export const oldestPictures = async (sql: Sql, count: number): Promise<string[]> =>
+  (
+    await sql<{ id: string }>`select id from pictures order by created_at, id desc limit ${count}`
+  ).map(({ id }) => id);
 
 /** Some pictures, in no order; those that are not there are left out. */
 export const getPictures = (sql: Sql, ids: Iterable<string>): Promise<Picture[]> =>

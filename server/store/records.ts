@@ -2,7 +2,7 @@
 import { type Fields, fold, type Values } from "#core/fields/index.ts";
 import type { Json } from "#core/json.ts";
 import { LIMITS } from "#core/limits.ts";
-import { fragment, identifier, type Sql as SqlPiece } from "#core/rules/index.ts";
+import { identifier, type Sql as SqlPiece } from "#core/rules/index.ts";
 import { first, type Sql } from "../db/database.ts";
 import type { PageOf } from "./audience.ts";
 import {
@@ -13,7 +13,7 @@ import {
   rowOf,
   valuesSql,
 } from "./columns.ts";
-import { tableSql } from "./fields.ts";
+import { tableName, tableSql } from "./fields.ts";
 import { wordsFit } from "./search.ts";
 
 export interface OwnRecord {
@@ -98,20 +98,22 @@ export async function changeRecord(
   if (sets) await sql`update ${at(table)} set ${sets} where id = ${id}`;
 }
 
-/** What points to these records of a table points nowhere from then on. `ids` selects them. */
-export async function pointNowhere(sql: Sql, table: string, ids: SqlPiece): Promise<void> {
-  const pointers = await sql<{ tableId: string; id: string }>`
-    select table_id as "tableId", id from fields where target = ${table}`;
-  for (const pointer of pointers) {
-    const column = identifier(`f_${pointer.id}`);
-    await sql`update ${at(pointer.tableId)} set ${column} = null where ${column} in (${ids})`;
-  }
+/** The tables and columns that point to records of a table. */
+export async function pointersTo(
+  sql: Sql,
+  table: string,
+): Promise<{ readonly table: string; readonly column: string }[]> {
+  const fields = await sql<{ tableId: string; id: string }>`
+    select table_id as "tableId", id from fields where target = ${table} order by 1, 2`;
+  return fields.map(({ tableId, id }) => ({ table: tableName(tableId), column: `f_${id}` }));
 }
 
-/** Removes a record; what points to it points nowhere from then on. */
-export async function removeRecord(sql: Sql, table: string, id: number): Promise<void> {
-  await pointNowhere(sql, table, fragment`select ${id}::bigint`);
-  await sql`delete from ${at(table)} where id = ${id}`;
+/** What points to these records of a table points nowhere from then on. `ids` selects them. */
+export async function pointNowhere(sql: Sql, table: string, ids: SqlPiece): Promise<void> {
+  for (const pointer of await pointersTo(sql, table)) {
+    const column = identifier(pointer.column);
+    await sql`update ${identifier(pointer.table)} set ${column} = null where ${column} in (${ids})`;
+  }
 }
 
 /** How many records each table holds. */

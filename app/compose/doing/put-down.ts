@@ -1,10 +1,15 @@
 /** Putting something down at a spot, as one edit. */
-import { createBand, createColumn } from "#core/blocks/index.ts";
+import { blockKind, createBand, createColumn, propsFit } from "#core/blocks/index.ts";
 import type { BandProps } from "#core/blocks/layout.ts";
+import { fittingLevel, titlesOf } from "#core/blocks/titles.ts";
 import {
+  apply,
   type DocNode,
+  type Edit,
+  EditError,
   type EmailDocument,
   find,
+  parts,
   pathTo,
   type SimpleEdit,
 } from "#core/document/index.ts";
@@ -61,6 +66,36 @@ function intoColumn(
 
 /** Puts a load down at a spot. Gives null where nothing would change or it cannot stand there. */
 export function putDown(doc: EmailDocument, load: Load, spot: Spot): Doing | null {
+  const doing = putAt(doc, load, spot);
+  const titled = load.kind === "new" && blockKind(load.type)?.title;
+  return doing && titled ? inOutline(doc, doing) : doing;
+}
+
+/** A new block with its title at the level that fits the outline where it comes to stand. */
+function inOutline(doc: EmailDocument, { edit, select }: Doing): Doing {
+  const after = applied(doc, edit);
+  if (!after) return { edit, select };
+  const titles = titlesOf(after.root);
+  const title = titles.find(({ node }) => node.id === select);
+  if (!title) return { edit, select };
+  const level = fittingLevel(titles, title.node);
+  const fits = propsFit(title.node.type, { ...title.node.props, level });
+  if (level === title.level || !fits) return { edit, select };
+  const set: SimpleEdit = { type: "set", node: title.node.id, path: ["level"], value: level };
+  return { edit: group([...parts(edit), set]), select };
+}
+
+/** The document after an edit; null where it does not fit, which is said when it is done. */
+function applied(doc: EmailDocument, edit: Edit): EmailDocument | null {
+  try {
+    return apply(doc, edit);
+  } catch (error) {
+    if (error instanceof EditError) return null;
+    throw error;
+  }
+}
+
+function putAt(doc: EmailDocument, load: Load, spot: Spot): Doing | null {
   if (load.kind === "nodes" && load.ids.some((id) => !find(doc, id)?.parent)) return null;
   if (isBeside(spot)) return putBeside(doc, load, spot);
   const at = standable(doc, load, spot);

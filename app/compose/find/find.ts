@@ -1,7 +1,8 @@
 /** Finding and replacing words across the whole email. */
 import { labelOf, textsOf } from "#core/blocks/index.ts";
 import { nameOf } from "#core/blocks/names.ts";
-import { type EmailDocument, type SimpleEdit, valueAt, walk } from "#core/document/index.ts";
+import { isPartShown, walkShown } from "#core/blocks/parts.ts";
+import { type EmailDocument, type SimpleEdit, valueAt } from "#core/document/index.ts";
 import {
   type Found,
   findWords,
@@ -24,10 +25,10 @@ export interface Match {
 export function matchesIn(doc: EmailDocument, query: Query): Match[] {
   if (query.words === "") return [];
   const matches: Match[] = [];
-  for (const node of walk(doc.root)) {
+  for (const { node, holder } of walkShown(doc.root)) {
     for (const { path, label } of textsOf(node.type)) {
       const text = valueAt(node.props, path) as unknown as TextJson | undefined;
-      if (!text) continue;
+      if (!text || !isPartShown(node, path, holder)) continue;
       const own = node === doc.root ? label : `${labelOf(node)}: ${nameOf(node)}`;
       for (const found of findWords(text, query)) {
         matches.push({ node: node.id, path, where: own, text, found });

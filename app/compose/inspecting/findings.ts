@@ -18,6 +18,11 @@ export interface Findings {
   readonly store: Readable<FindingsState>;
   /** Inspects from now on; gives the way to stop. */
   begin(): () => void;
+  /**
+   * What the server found about the email as it was loaded, or null where it could not tell. It is of use while
+   * nothing has changed: until then nothing is inspected here, and what it takes is not even loaded.
+   */
+  hear(inspection: Inspection | null): void;
 }
 
 /** `publicAddress` is what readers know the pages by: what goes out is weighed with it. */
@@ -32,36 +37,64 @@ export function createFindings(
     const { surroundings, fields, whoSees } = reading.getState();
     return { doc: session.state().doc, surroundings, fields, whoSees };
   };
+  const loaded = subject();
+  let worker: Worker | null = null;
+  /** The server may still tell of the email as it was loaded. */
+  let expecting = true;
+  let asked = 0;
+  let timer: ReturnType<typeof setTimeout> | undefined;
+  let last = loaded;
+
+  function begun(): Worker {
+    const made = new Worker(new URL("./worker.ts", import.meta.url), { type: "module" });
+    made.onmessage = ({ data }: MessageEvent<{ n: number } & Inspection>) => {
+      if (data.n === asked) store.setState({ inspection: data });
+    };
+    // Without a line its script may not have come: the next change tries again.
+    made.onerror = () => {
+      made.terminate();
+      if (worker === made) worker = null;
+    };
+    return made;
+  }
+
+  function inspect(now: ReturnType<typeof subject>): void {
+    expecting = false;
+    const n = ++asked;
+    clearTimeout(timer);
+    timer = setTimeout(() => {
+      worker ??= begun();
+      const { doc, fields, whoSees } = now;
+      const surroundings = { ...now.surroundings, publicAddress };
+      const known = new Map(fields.map((field) => [field.id, field]));
+      worker.postMessage({ n, doc, surroundings, fields: known, readers: whoSees });
+    }, REST_MS);
+  }
+  function look(): void {
+    const now = subject();
+    if (shallow(last, now)) return;
+    last = now;
+    // Who sees what is counted by the server along with what it finds.
+    if (expecting && shallow({ ...now, whoSees: null }, { ...loaded, whoSees: null })) return;
+    inspect(now);
+  }
   return {
     store,
     begin() {
-      const worker = new Worker(new URL("./worker.ts", import.meta.url), { type: "module" });
-      let asked = 0;
-      let timer: ReturnType<typeof setTimeout> | undefined;
-      let last: ReturnType<typeof subject> | null = null;
-      worker.onmessage = ({ data }: MessageEvent<{ n: number } & Inspection>) => {
-        if (data.n === asked) store.setState({ inspection: data });
-      };
-      const look = () => {
-        const now = subject();
-        if (last && shallow(last, now)) return;
-        last = now;
-        const n = ++asked;
-        clearTimeout(timer);
-        timer = setTimeout(() => {
-          const { doc, fields, whoSees } = now;
-          const surroundings = { ...now.surroundings, publicAddress };
-          const known = new Map(fields.map((field) => [field.id, field]));
-          worker.postMessage({ n, doc, surroundings, fields: known, readers: whoSees });
-        }, REST_MS);
-      };
       look();
       const ends = [session.store.subscribe(look), reading.subscribe(look)];
       return () => {
         for (const end of ends) end();
         clearTimeout(timer);
-        worker.terminate();
+        worker?.terminate();
+        worker = null;
       };
+    },
+    hear(inspection) {
+      if (!expecting) return;
+      if (inspection) store.setState({ inspection });
+      else inspect(subject());
+      expecting = false;
     },
   };
 }

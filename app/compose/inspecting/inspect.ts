@@ -23,10 +23,18 @@ export interface Inspected {
   readonly readers: KnownReaders | null;
 }
 
-export function inspect({ doc, surroundings, fields, readers }: Inspected): Inspection {
+export const inspect = ({ doc, surroundings, fields, readers }: Inspected): Inspection =>
+  inspectionOf(doc, surroundings, runChecks(doc, surroundings, fields, readers));
+
+/** The same where the checks have been run already. */
+export function inspectionOf(
+  doc: EmailDocument,
+  surroundings: Surroundings,
+  findings: readonly Finding[],
+): Inspection {
   const compiled = compile(doc, surroundings);
   return {
-    findings: runChecks(doc, surroundings, fields, readers),
+    findings,
     contrasts: contrastsOf(colourPairs(compiled.html), doc.root.props.theme as unknown as Theme),
     bytes: htmlBytes(compiled),
   };

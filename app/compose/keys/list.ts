@@ -1,13 +1,7 @@
 /** Every key of the composer. A new one is an entry here. */
 import { nodeKind, textsOf } from "#core/blocks/index.ts";
-import {
-  type DocNode,
-  type EmailDocument,
-  find,
-  isItem,
-  pathTo,
-  walk,
-} from "#core/document/index.ts";
+import { isPartShown, walkShown } from "#core/blocks/parts.ts";
+import { type DocNode, type EmailDocument, find, isItem, pathTo } from "#core/document/index.ts";
 import { duplicate, readingOrder, shift, takeOut } from "../doing/actions.ts";
 import type { Commands } from "../doing/commands.ts";
 import { intoBand, intoCard } from "../doing/grouping.ts";
@@ -51,9 +45,9 @@ export interface Key {
 /** The node itself where it has words to write, or the first of its items that has. */
 function firstWritable(node: DocNode): DocNode | null {
   if (!nodeKind(node.type)) return null;
-  for (const one of walk(node)) {
+  for (const { node: one, holder } of walkShown(node)) {
     const own = one === node || isItem(one.type);
-    if (own && textsOf(one.type).length > 0) return one;
+    if (own && textsOf(one.type).some(({ path }) => isPartShown(one, path, holder))) return one;
   }
   return null;
 }

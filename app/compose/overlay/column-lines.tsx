@@ -4,7 +4,7 @@ import { type DocNode, pathTo } from "#core/document/index.ts";
 import { setShares, sharesOf, withLine } from "../doing/column-widths.ts";
 import { useCommands } from "../doing/commands.ts";
 import { usePlacing } from "../placing/placing.ts";
-import { useReading } from "../reading/reading.ts";
+import { useReadingNow } from "../reading/reading.ts";
 import { useSelection } from "../selection/selection.ts";
 import type { SheetView } from "../sheets/view.ts";
 
@@ -85,7 +85,7 @@ function Line({
 }
 
 export function ColumnLines({ view, scale }: { view: SheetView; scale: number }) {
-  const { doc } = useReading("doc");
+  const { doc } = useReadingNow("doc");
   const { selected } = useSelection("selected");
   const carrying = usePlacing(({ load }) => load !== null);
   const band = selected ? pathTo(doc, selected)[1] : undefined;

@@ -9,7 +9,7 @@ import { ruleWords } from "../../rules/words.ts";
 import { count } from "../../ui/words.ts";
 import { type Load, labelOfLoad } from "../placing/load.ts";
 import { usePlacing } from "../placing/placing.ts";
-import { useReader, useReading } from "../reading/reading.ts";
+import { useReader, useReadingNow } from "../reading/reading.ts";
 import { useSelection } from "../selection/selection.ts";
 import { useEmail } from "../session/session.ts";
 import type { Box, SheetView } from "../sheets/view.ts";
@@ -37,7 +37,7 @@ function Grip({
   view: SheetView;
   scale: number;
 }) {
-  const { doc } = useReading("doc");
+  const { doc } = useReadingNow("doc");
   const { chosen } = useSelection("chosen");
   const node = find(doc, id)?.node;
   const load: Load = { kind: "nodes", ids: chosen.includes(id) ? chosen : [id] };
@@ -94,7 +94,7 @@ function Others({ view, scale }: Above) {
 
 /** What only some readers see, while all of it is shown. */
 function ForSome({ view, scale }: Above) {
-  const { doc, everything, whoSees } = useReading("doc", "everything", "whoSees");
+  const { doc, everything, whoSees } = useReadingNow("doc", "everything", "whoSees");
   if (!everything) return null;
   return conditionalParts(doc).map(({ node, words, seen, when }) => {
     const box = words === null && view.boxOf(node.id);
@@ -140,7 +140,7 @@ function Hovered({ view, scale }: Above) {
 /** What is chosen, with the grip of the selection. */
 function Chosen({ view, name, scale }: Above & { name: SheetName }) {
   const { selected, chosen } = useSelection("selected", "chosen");
-  const { doc } = useReading("doc");
+  const { doc } = useReadingNow("doc");
   const writing = useWriting((state) => (state.writing?.on === name ? state.writing.node : null));
   const node = selected ? find(doc, selected)?.node : undefined;
   const box = node && node !== doc.root ? view.boxOf(node.id) : null;

@@ -77,7 +77,7 @@ function copiedPieces(text: string): DocNode[] | null {
   }
 }
 
-export interface Pasting {
+interface Pasting {
   readonly load: Load | null;
   readonly files: readonly File[];
   /** What the person should know about it. */
@@ -88,7 +88,7 @@ const count = (nodes: readonly DocNode[]) =>
   nodes.length === 1 ? "What was pasted" : `${nodes.length} pasted pieces`;
 
 /** What a paste outside of a text puts into the email. */
-export function readPaste(doc: EmailDocument, clipboard: DataTransfer): Pasting {
+function readPaste(doc: EmailDocument, clipboard: DataTransfer): Pasting {
   const nothing = { load: null, files: [], note: null };
   const ready = (nodes: DocNode[], note: string | null = null): Pasting =>
     nodes.length

@@ -47,7 +47,12 @@ export function createUploading(): Uploading {
             onPicture(await uploadPicture(file, { shrink, onShare }));
             change(id, null);
           } catch (error) {
-            if (!(error instanceof UploadError)) throw error;
+            // Whatever went wrong with one, those after it go on.
+            if (!(error instanceof UploadError)) {
+              change(id, { share: null, error: "The image could not be put in.", shrink: null });
+              reportError(error);
+              return;
+            }
             const again = () => {
               queue = queue.then(() => upload(true));
             };

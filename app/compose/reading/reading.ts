@@ -12,6 +12,7 @@ import type { LookBack } from "../history/looking.ts";
 import type { Session } from "../session/session.ts";
 import { handedDown, type Readable, readsOf } from "../shared.ts";
 import type { ReaderChoice } from "../wire.ts";
+import { type Beside, createBeside } from "./beside.ts";
 import { followPictures } from "./pictures.ts";
 import { createReaderKeeper, type ReaderKeeper } from "./reader.ts";
 
@@ -54,6 +55,8 @@ export interface ReadingState {
 
 export interface Reading {
   readonly store: Readable<ReadingState>;
+  /** The same for all that stands beside the sheets: it waits while somebody writes. */
+  readonly beside: Beside<ReadingState>;
   readAs(reader: ReaderChoice | null): void;
   /** Keeps a reader besides the one that is shown, beginning with that one. */
   another(): ReaderKeeper;
@@ -145,6 +148,7 @@ export function createReading(
 
   return {
     store,
+    beside: createBeside(store),
     readAs: (readingAs) => choose({ readingAs }),
     another() {
       const keeper = createReaderKeeper(around.fixedValues);
@@ -160,4 +164,6 @@ export function createReading(
 }
 
 export const { Provider: ReadingProvider, use: useReader } = handedDown<Reading>("reading");
-export const useReading = readsOf(useReader);
+/** Reads what the sheets show this moment: for what is drawn on them. */
+export const useReadingNow = readsOf(useReader);
+export const useReading = readsOf(() => useReader().beside);

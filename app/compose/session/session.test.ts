@@ -1,4 +1,4 @@
-import { afterEach, beforeEach, expect, it, vi } from "vitest";
+import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { createBand, createBlock, createColumn, createDocument } from "#core/blocks/index.ts";
 import {
   apply,
@@ -380,11 +380,46 @@ it("sends what is being typed before the page goes", async () => {
   expect(find(stored.doc, "a")!.node.props.type).toMatchObject({ size: 24 });
 });
 
-it("tells whether anything was still to be sent", async () => {
-  expect(await session.finish()).toBe(false);
-  session.edit(setSize(20));
-  expect(await session.finish()).toBe(true);
-  expect(stored.seq).toBe(1);
+describe("another page begins to be read", () => {
+  it("is told that it was read in time when all was stored before", async () => {
+    session.edit(setSize(20));
+    await session.finish();
+    expect(stored.seq).toBe(1);
+    expect(await session.readElsewhere()()).toBe(false);
+  });
+
+  it("is told that it was read too early when words were on their way, though they have arrived since", async () => {
+    session.beforeFlush(() => {
+      if (size() !== 20) session.edit(setSize(20));
+    });
+    const early = session.readElsewhere();
+    await settle();
+    expect(stored.seq).toBe(1);
+    expect(await early()).toBe(true);
+  });
+
+  it("is told the same of what was written while it was read", async () => {
+    const early = session.readElsewhere();
+    session.edit(setSize(20));
+    await session.finish();
+    expect(await early()).toBe(true);
+  });
+
+  it("waits for the line before it is told", async () => {
+    answer = () => null;
+    session.edit(setSize(20));
+    const early = session.readElsewhere();
+    let told: boolean | null = null;
+    const asked = early().then((one) => {
+      told = one;
+    });
+    await vi.advanceTimersByTimeAsync(4_000);
+    expect(told).toBeNull();
+    answer = null;
+    await vi.advanceTimersByTimeAsync(4_000);
+    await asked;
+    expect(told).toBe(true);
+  });
 });
 
 it("takes back at once and without the line, and what is typed next is typed on that", async () => {

@@ -65,8 +65,13 @@ export interface Session {
   rested(): void;
   /** Sends what is on its way even while the page closes. */
   flush(): void;
-  /** Sends everything and waits for it; gives whether there was anything. */
-  finish(): Promise<boolean>;
+  /** Sends everything and waits for it. */
+  finish(): Promise<void>;
+  /**
+   * Another page begins to read the email: everything is sent at once. What it gives is asked when that page
+   * stands; it waits until all is stored, and tells whether that page may have been read too early.
+   */
+  readElsewhere(): () => Promise<boolean>;
   /** Registers what is to be called before anything is sent early or merged (text that is being typed). */
   beforeFlush(work: () => void): () => void;
   /** Ends the choice between two versions: the person's own is put in, or let go. */
@@ -291,6 +296,15 @@ export function createSession(start: SessionStart, say: (text: string) => void):
     set({ clashes: getState().clashes.filter((one) => one.id !== id) });
   }
 
+  /** What is being typed becomes an edit. */
+  function gather() {
+    for (const work of early) work();
+  }
+  async function finish() {
+    gather();
+    if (sender.busy()) await sender.go();
+  }
+
   return {
     campaign: start.campaign,
     store,
@@ -304,14 +318,18 @@ export function createSession(start: SessionStart, say: (text: string) => void):
     rested: () => {
       if (!sender.busy() && getState().saving === "saving") set({ saving: "saved" });
     },
-    async finish() {
-      for (const work of early) work();
-      if (!sender.busy()) return false;
-      await sender.go();
-      return true;
+    finish,
+    readElsewhere() {
+      gather();
+      const read = sender.busy() ? null : replica.seq;
+      if (sender.busy()) void sender.go();
+      return async () => {
+        await finish();
+        return replica.seq !== read;
+      };
     },
     flush() {
-      for (const work of early) work();
+      gather();
       sender.flush();
     },
     beforeFlush(work) {

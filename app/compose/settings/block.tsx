@@ -2,6 +2,7 @@
 import { AlignCenter, AlignLeft, AlignRight } from "lucide-react";
 import type { ReactNode } from "react";
 import { blockKind, nodeKind } from "#core/blocks/index.ts";
+import { isPartShown, partOf } from "#core/blocks/parts.ts";
 import type { DocNode } from "#core/document/index.ts";
 import { type Align, type BlockProps, type Dir, sideOf } from "#core/kinds/common.ts";
 import type { Control } from "#core/kinds/kind.ts";
@@ -112,31 +113,44 @@ function BoxSettings({ node }: { node: DocNode }) {
   );
 }
 
-export function BlockSettings({ node }: { node: DocNode }) {
+/** The part that a control switches on and off; null for any other control. */
+const switched = (one: Control): string | null =>
+  "path" in one && one.path[0] === "parts" ? one.path[1]! : null;
+
+export function BlockSettings({ node, holder }: { node: DocNode; holder: DocNode | null }) {
   const kind = nodeKind(node.type)!;
   const block = blockKind(node.type) !== null;
-  // The parts that can be switched off stand together, after what they hold.
-  const parts = kind.content.filter((one) => "path" in one && one.path[0] === "parts");
-  const content = kind.content.filter((one) => !parts.includes(one));
-  const holds = kind.holds ?? [];
+  const isShown = (one: Control) => !("path" in one) || isPartShown(node, one.path, holder);
+  const partIn = (one: Control) => ("path" in one ? partOf(node, one.path) : null);
+  const [controls, style] = [kind.content.filter(isShown), kind.style.filter(isShown)];
+  const content = controls.filter((one) => switched(one) === null && partIn(one) === null);
+  // The parts that can be switched off stand together, each before what is in it.
+  const parts = controls.flatMap((one) => {
+    const part = switched(one);
+    return part === null ? [] : [one, ...controls.filter((inner) => partIn(inner) === part)];
+  });
+  const items = (kind.holds ?? []).map((item) => (
+    <ItemsList key={item.type} parent={node} kind={item} />
+  ));
+  // Items that a part switches on and off stand with the parts.
+  const itemsApart = kind.showsItems !== undefined;
   return (
     <>
-      {(content.length > 0 || holds.length > 0) && (
+      {(content.length > 0 || (items.length > 0 && !itemsApart)) && (
         <Section title="Content">
           {content.length > 0 && <Controls node={node} controls={content} />}
-          {holds.map((item) => (
-            <ItemsList key={item.type} parent={node} kind={item} />
-          ))}
+          {!itemsApart && items}
         </Section>
       )}
       {parts.length > 0 && (
         <Section title="Parts">
           <Controls node={node} controls={parts} />
+          {kind.showsItems?.(node.props) && items}
         </Section>
       )}
-      {(block || kind.style.length > 0) && (
+      {(block || style.length > 0) && (
         <Section title="Style">
-          <Controls node={node} controls={kind.style} style />
+          <Controls node={node} controls={style} style />
           {blockKind(node.type)?.inner && (
             <Origin node={node} path={["inner"]}>
               <PaddingFields

@@ -6,7 +6,6 @@ import { leadToField } from "./to-field.ts";
 
 export function FindingsNote({ findings }: { findings: readonly Finding[] }) {
   const selection = useSelecting();
-  if (findings.length === 0) return null;
   return (
     <ul aria-label="Found by the checks" className="flex flex-col gap-1.5">
       {findings.map(({ check, message, detail, severity, at, in: field }, i) => (

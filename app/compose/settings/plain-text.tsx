@@ -44,11 +44,13 @@ export function PlainTextSection({ node }: { node: DocNode }) {
           <Button onClick={() => set({ ...hand, of: mark })}>It still fits</Button>
         </div>
       )}
-      <HandWords
-        label="Written by hand"
-        value={hand}
-        onChange={(written) => set({ ...written, of: mark })}
-      />
+      <div data-field="plain">
+        <HandWords
+          label="Written by hand"
+          value={hand}
+          onChange={(written) => set({ ...written, of: mark })}
+        />
+      </div>
       <div>
         <Button onClick={() => set(null)}>Make it from the block again</Button>
       </div>

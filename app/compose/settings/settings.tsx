@@ -17,6 +17,7 @@ import { EmailSettings, EnvelopeSettings } from "./email.tsx";
 import { FindingsNote } from "./findings.tsx";
 import { SeveralSettings } from "./several.tsx";
 import { StartsSection } from "./starts.tsx";
+import { useStill } from "./still.ts";
 import { StyleMenu } from "./style/style-menu.tsx";
 import { TagsUsed } from "./tags-used.tsx";
 import { ThemeSection } from "./theme.tsx";
@@ -40,14 +41,26 @@ export function SettingsPanel() {
   const path = node ? pathTo(doc, node.id) : [];
   const own = selected === doc.root.id ? ["envelope", "email", doc.root.id] : [selected];
   const found = inspection?.findings.filter((one) => own.includes(one.at)) ?? [];
+  const still = useStill(selected, found.map(({ message, detail }) => message + detail).join());
+  const notes = (
+    <div ref={still.notes} className="-mb-5 flex-none">
+      {found.length > 0 && (
+        <div className="pb-5">
+          <FindingsNote findings={found} />
+        </div>
+      )}
+    </div>
+  );
   return (
     <aside
       aria-label="Settings"
-      className="flex min-h-0 flex-col gap-5 overflow-y-auto border-l p-3.5 pb-8 max-[560px]:border-t max-[560px]:border-l-0"
+      ref={still.panel}
+      onPointerLeave={still.leave}
+      className="flex min-h-0 flex-col gap-5 overflow-y-auto [overflow-anchor:none] border-l p-3.5 pb-8 max-[560px]:border-t max-[560px]:border-l-0"
     >
       {selected === "envelope" ? (
         <>
-          <FindingsNote findings={found} />
+          {notes}
           <EnvelopeSettings key="envelope" />
         </>
       ) : chosen.length > 1 ? (
@@ -76,9 +89,9 @@ export function SettingsPanel() {
               </span>
             ))}
           </nav>
+          {notes}
           {/* A key per node, so that no field carries over what was typed for another. */}
           <div key={node.id} className="flex flex-col gap-5">
-            <FindingsNote findings={found} />
             {node.type === "email" && (
               <>
                 <EmailSettings />
@@ -98,7 +111,7 @@ export function SettingsPanel() {
                 <SeenSection node={node} />
               </>
             )}
-            {nodeKind(node.type) && <BlockSettings node={node} />}
+            {nodeKind(node.type) && <BlockSettings node={node} holder={path.at(-2) ?? null} />}
             {node.type !== "email" && node.type !== "column" && (
               <div className="flex flex-wrap gap-2 border-t pt-3">
                 {nodeKind(node.type) && <StyleMenu node={node} />}
@@ -113,6 +126,7 @@ export function SettingsPanel() {
           </div>
         </>
       )}
+      <div ref={still.room} className="-mt-5 flex-none" />
     </aside>
   );
 }

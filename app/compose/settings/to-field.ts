@@ -5,11 +5,19 @@ import type { Selection } from "../selection/selection.ts";
 const PATIENCE = 500;
 const CONTROLS = "[role=textbox], input:not([type=hidden]), [role=combobox], textarea, button";
 
-/** The control of the value at a path (`envelope.subject`) in the settings that stand there; null while there is none. */
+/**
+ * The control of the value at a path (`envelope.subject`) in the settings that stand there, or of what that value is
+ * part of (`link.address` is set with `link`); null while there is none.
+ */
 export function fieldOf(path: string): HTMLElement | null {
-  const name = CSS.escape(path);
-  const field = document.querySelector(`[data-line="${name}"], [data-field="${name}"]`);
-  return field?.querySelector<HTMLElement>(CONTROLS) ?? null;
+  const way = path.split(".");
+  for (let length = way.length; length > 0; length--) {
+    const name = CSS.escape(way.slice(0, length).join("."));
+    const field = document.querySelector(`[data-line="${name}"], [data-field="${name}"]`);
+    const control = field?.querySelector<HTMLElement>(CONTROLS);
+    if (control) return control;
+  }
+  return null;
 }
 
 /** Puts the focus there once it stands; words that are written on the sheet are begun there. Gives the way to stop. */

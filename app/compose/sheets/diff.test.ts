@@ -2,7 +2,7 @@ import { describe, expect, it } from "vitest";
 import { createBand, createBlock, createColumn, createDocument } from "#core/blocks/index.ts";
 import { apply, type Edit } from "#core/document/index.ts";
 import { picture as known, SURROUNDINGS } from "#core/testing/rendered.ts";
-import { line } from "#core/text/index.ts";
+import { line, phrase } from "#core/text/index.ts";
 import { bandsSeen, diff, pictured } from "./diff.ts";
 
 const doc = createDocument([
@@ -54,6 +54,27 @@ describe("what a change touches", () => {
     expect(of({ type: "move", node: "y", parent: "card", after: null })).toEqual(whole);
     expect(of({ type: "remove", node: "y" })).toEqual(whole);
     expect(of({ type: "set", node: "card", path: ["corner"], value: 1 })).toEqual(whole);
+  });
+  it("is what lists the titles too, where a title is written, goes, or changes its level", () => {
+    const heading = createBlock("heading", () => "h", { words: phrase("One") });
+    const list = createBlock("card", () => "card", {}, [createBlock("contents", () => "list")]);
+    const start = createDocument([
+      createBand(() => "band", [createColumn(() => "one", [list, heading])]),
+    ]);
+    const of = (edit: Edit) => diff(start, apply(start, edit));
+    const both = [
+      { kind: "replace", id: "h" },
+      { kind: "replace", id: "list" },
+    ];
+    expect(of({ type: "set", node: "h", path: ["words"], value: phrase("Two") as never })).toEqual(
+      both,
+    );
+    expect(of({ type: "set", node: "h", path: ["level"], value: 3 })).toEqual(both);
+    expect(of({ type: "set", node: "h", path: ["colour"], value: "ink" })).toEqual([both[0]]);
+    expect(of({ type: "remove", node: "h" })).toEqual([
+      { kind: "children", id: "one", order: ["card"] },
+      both[1],
+    ]);
   });
   it("is the order of the email where bands move", () => {
     expect(changes({ type: "move", node: "last", parent: "email", after: null })).toEqual([

@@ -1,6 +1,8 @@
 /** Which elements of a sheet a changed document touches: the least that has to be made again. */
 import { shallow } from "zustand/shallow";
-import { CARD, type DocNode, type EmailDocument } from "#core/document/index.ts";
+import { blockKind } from "#core/blocks/index.ts";
+import { sameTitles, titlesOf } from "#core/blocks/titles.ts";
+import { CARD, type DocNode, type EmailDocument, walk } from "#core/document/index.ts";
 import type { Surroundings } from "#core/kinds/kind.ts";
 import { picturesIn } from "#core/mentions/index.ts";
 
@@ -17,8 +19,18 @@ const sameOrder = (a: readonly DocNode[], b: readonly DocNode[]) =>
 export function diff(before: EmailDocument, after: EmailDocument): Change[] | null {
   const [a, b] = [before.root, after.root];
   if (a === b) return [];
-  if (onlyEnvelope(a, b)) return bandsOf(a, b);
-  return a.props === b.props ? bandsOf(a, b) : null;
+  if (a.props !== b.props && !onlyEnvelope(a, b)) return null;
+  const changes = bandsOf(a, b);
+  return changes && [...changes, ...listsOfTitles(a, b, changes)];
+}
+
+/** What lists the titles of the email is made again when they have changed. */
+function listsOfTitles(a: DocNode, b: DocNode, changes: readonly Change[]): Change[] {
+  if (sameTitles(titlesOf(a), titlesOf(b))) return [];
+  const made = new Set(changes.map(({ id }) => id));
+  return [...walk(b)]
+    .filter(({ type, id }) => blockKind(type)?.listsTitles && !made.has(id))
+    .map(({ id }) => ({ kind: "replace", id }));
 }
 
 const isSeen = ({ props }: DocNode) =>

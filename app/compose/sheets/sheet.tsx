@@ -1,13 +1,14 @@
 /** One sheet: the frame with the email, and above it what the application draws. */
 import { useCallback, useEffect, useRef, useState } from "react";
+import { shallow } from "zustand/shallow";
 import { Overlay } from "../overlay/overlay.tsx";
 import { usePlacing } from "../placing/placing.ts";
-import { useReading } from "../reading/reading.ts";
+import { useReader } from "../reading/reading.ts";
 import { useSelection } from "../selection/selection.ts";
 import { FormatBar } from "../text/format-bar.tsx";
 import { useHeard } from "./heard.ts";
 import { listenTo } from "./listen.ts";
-import { type Box, type SheetContent, SheetView } from "./view.ts";
+import { type Box, contentOf, SheetView } from "./view.ts";
 import { type SheetName, useViews } from "./views.ts";
 import { useWriter, useWriting } from "./writer.ts";
 
@@ -42,7 +43,12 @@ function WritingBar({
   scale,
 }: Pick<SheetProps, "name" | "width" | "scale"> & { view: SheetView; height: number }) {
   const writer = useWriter();
-  const { writing, askingTag, linking } = useWriting("writing", "askingTag", "linking", "format");
+  const { writing, askingTag, linking, format } = useWriting(
+    "writing",
+    "askingTag",
+    "linking",
+    "format",
+  );
   if (writing?.on !== name) return null;
   const box = view.boxOf(writing.node);
   return (
@@ -58,6 +64,7 @@ function WritingBar({
       <FormatBar
         editor={writing.editor}
         kind={writing.kind}
+        format={format}
         askingTag={askingTag}
         onAskTag={writer.askTag}
         linking={linking}
@@ -71,19 +78,31 @@ function WritingBar({
 /** Shows the email in the frame; gives the height, and a number that changes with every layout. */
 function useShown(view: SheetView | null, name: SheetName): { height: number; layout: number } {
   const [measured, setMeasured] = useState({ height: 600, layout: 0 });
-  const measure = useCallback(() => {
-    if (view) setMeasured(({ layout }) => ({ height: view.height, layout: layout + 1 }));
-  }, [view]);
-  const content: SheetContent = useReading("doc", "lang", "surroundings", "reader", "everything");
+  const measure = useCallback(
+    (moved: boolean) =>
+      setMeasured((before) => {
+        const height = view?.height ?? before.height;
+        return moved || height !== before.height ? { height, layout: before.layout + 1 } : before;
+      }),
+    [view],
+  );
+  const { store } = useReader();
   useEffect(() => {
     if (!view) return;
-    // The first time it takes its time: measuring tools can see when a sheet is there.
-    if (view.show(content) < 0) performance.mark(`${name} sheet written`);
-    measure();
-  }, [view, name, content, measure]);
+    const show = () => {
+      // The first time it takes its time: measuring tools can see when a sheet is there.
+      const put = view.show(contentOf(store.getState()));
+      if (put < 0) performance.mark(`${name} sheet written`);
+      measure(put !== 0);
+    };
+    show();
+    return store.subscribe((now, before) => {
+      if (!shallow(contentOf(now), contentOf(before))) show();
+    });
+  }, [view, name, store, measure]);
   useEffect(() => {
     if (!view) return;
-    const observer = new ResizeObserver(measure);
+    const observer = new ResizeObserver(() => measure(false));
     observer.observe(view.document.body);
     return () => observer.disconnect();
   }, [view, measure]);

@@ -1,5 +1,5 @@
 /** A third sheet, to look at: the email in the dark, as plain text, or as another reader gets it. */
-import { useEffect, useMemo, useRef, useState } from "react";
+import { useDeferredValue, useEffect, useMemo, useRef, useState } from "react";
 import { inLanguage, languageOf } from "#core/languages/index.ts";
 import { LIMITS } from "#core/limits.ts";
 import { mergeText, prepare, unsigned } from "#core/merge/index.ts";
@@ -18,19 +18,6 @@ const KINDS = [
   { value: "other", label: "Another reader" },
 ] as const;
 type Kind = (typeof KINDS)[number]["value"];
-
-/** How long the email rests before what is only looked at follows, ms. */
-const REST = 250;
-
-/** A value once it has rested: nothing is made of what stands for a moment only. */
-function useRested<T>(value: T): T {
-  const [rested, setRested] = useState(value);
-  useEffect(() => {
-    const timer = setTimeout(() => setRested(value), REST);
-    return () => clearTimeout(timer);
-  }, [value]);
-  return rested;
-}
 
 /** What the sheet shows: as the other sheets, or for another contact. */
 function useContent(other: ReaderChoice | null): SheetContent {
@@ -107,7 +94,7 @@ function Page({ content, dark, scale }: { content: SheetContent; dark: boolean; 
 export default function ThirdSheet({ scale }: { scale: number }) {
   const [kind, setKind] = useState<Kind>("dark");
   const [other, setOther] = useState<ReaderChoice | null>(null);
-  const content = useRested(useContent(kind === "other" ? other : null));
+  const content = useDeferredValue(useContent(kind === "other" ? other : null));
   return (
     <section
       aria-label="Third sheet"

@@ -3,7 +3,7 @@
  * into it; afterwards only the elements of changed nodes are replaced.
  */
 import { shallow } from "zustand/shallow";
-import { type EmailDocument, outerBlockOf } from "#core/document/index.ts";
+import { type EmailDocument, outerBlockOf, pathTo } from "#core/document/index.ts";
 import type { Surroundings } from "#core/kinds/kind.ts";
 import { mergeText, prepareBody, type Reader, unsigned } from "#core/merge/index.ts";
 import {
@@ -15,6 +15,7 @@ import {
 } from "#core/render/index.ts";
 import { putEmail } from "../../ui/email-frame.tsx";
 import { bandsSeen, type Change, diff, pictured } from "./diff.ts";
+import { type Resting, rest } from "./resting.ts";
 
 export interface SheetContent {
   readonly doc: EmailDocument;
@@ -25,6 +26,14 @@ export interface SheetContent {
   /** All that only some readers see. */
   readonly everything: boolean;
 }
+
+export const contentOf = ({
+  doc,
+  lang,
+  surroundings,
+  reader,
+  everything,
+}: SheetContent): SheetContent => ({ doc, lang, surroundings, reader, everything });
 
 /** Rectangle in CSS pixels of the frame. */
 export interface Box {
@@ -68,6 +77,27 @@ function htmlOf(content: SheetContent, compiled: CompiledEmail): string {
   return html;
 }
 
+/** Also of another page, where `instanceof` knows nothing. */
+const isElement = (node: Node): node is Element => node.nodeType === 1;
+
+/** Brings an element to what another is, by changing the least: what stays is not laid out again. */
+function bringTo(old: Element, made: Element): void {
+  const [own, wanted] = [[...old.childNodes], [...made.childNodes]];
+  if (own.length !== wanted.length || !old.cloneNode().isEqualNode(made.cloneNode())) {
+    old.replaceWith(made);
+    return;
+  }
+  for (const [i, child] of own.entries()) {
+    const next = wanted[i]!;
+    if (child.isEqualNode(next)) continue;
+    if (isElement(child) && isElement(next)) bringTo(child, next);
+    else child.replaceWith(next);
+  }
+}
+
+/** The band a node is, or stands in; null for the email itself. */
+const bandOf = (doc: EmailDocument, id: string): string | null => pathTo(doc, id)[1]?.id ?? null;
+
 export class SheetView {
   private shown: SheetContent | null = null;
   private compiled: CompiledEmail | null = null;
@@ -75,6 +105,7 @@ export class SheetView {
   private stale = false;
   /** The node that is being written in: its element is left alone. */
   writing: string | null = null;
+  private resting: Resting | null = null;
 
   constructor(readonly frame: HTMLIFrameElement) {}
 
@@ -90,6 +121,8 @@ export class SheetView {
     // The text under the hands must not be taken away: the whole is written anew when writing has ended.
     if (!changes && before && this.writing !== null) return 0;
     this.shown = content;
+    // What changes elsewhere may be higher than it was.
+    if (!changes?.every(({ id }) => bandOf(content.doc, id) === this.resting?.band)) this.wake();
     if (!changes) {
       this.write(content);
       return -1;
@@ -105,7 +138,7 @@ export class SheetView {
         const old = this.element(change.id);
         const made = this.make(change.id);
         if (old && made) {
-          old.replaceWith(made);
+          bringTo(old, made);
           replaced++;
         }
       } else replaced += this.arrange(change.id, change.order);
@@ -144,6 +177,26 @@ export class SheetView {
     return inner !== null && Boolean(this.element(id)?.contains(inner));
   }
 
+  /** Somebody begins to write in a node, here or on another sheet: see `resting.ts`. */
+  rest(node: string): void {
+    this.wake();
+    const { doc } = this.shown!;
+    const band = bandOf(doc, node);
+    if (!band) return;
+    const heights = new Map(
+      doc.root.children.flatMap(({ id }) => {
+        const box = this.boxOf(id);
+        return box && box.height > 0 ? [[id, box.height] as const] : [];
+      }),
+    );
+    this.resting = rest(this.document, band, heights);
+  }
+
+  wake(): void {
+    this.resting?.end();
+    this.resting = null;
+  }
+
   /** Makes a node's element again although nothing changed (after writing in it). */
   refresh(id: string): void {
     const made = this.make(id);
@@ -179,7 +232,8 @@ export class SheetView {
   /** Brings the children of the email or of a column into order, making only those that are new. */
   private arrange(parentId: string, order: readonly string[]): number {
     const parent = this.element(parentId);
-    const holder = parent?.matches("[role=article]")
+    // The column of a plain band is the body of the band's table.
+    const holder = parent?.matches("[role=article], tbody")
       ? parent
       : parent?.querySelector(":scope > table > tbody, :scope > tbody");
     if (!holder) return 0;

@@ -11,8 +11,9 @@ import type { Reading } from "../reading/reading.ts";
 import type { Selection } from "../selection/selection.ts";
 import type { Session } from "../session/session.ts";
 import { handedDown, type Readable, readsOf } from "../shared.ts";
-import { formatOf } from "../text/editor.ts";
-import type { SheetName, Views } from "./views.ts";
+import { formatOf } from "../text/formatting.ts";
+import { contentOf } from "./view.ts";
+import { SHEETS, type SheetName, type Views } from "./views.ts";
 import { beginWriting, type Writing, type WritingHandlers } from "./writing.ts";
 
 export interface WriterState {
@@ -57,7 +58,7 @@ export function createWriter({
   messages,
 }: {
   session: Session;
-  reading: Pick<Reading, "store">;
+  reading: Pick<Reading, "store" | "beside">;
   selection: Selection;
   commands: Pick<Commands, "add" | "addFiles" | "run">;
   panels: Pick<Panels, "open">;
@@ -74,9 +75,10 @@ export function createWriter({
     popoverOpen = false;
     store.setState(IDLE);
     writing.end();
+    for (const name of SHEETS) views.get(name)?.wake();
+    reading.beside.follow();
     // What had to wait for the end of writing.
-    const { doc, lang, surroundings, reader, everything } = reading.store.getState();
-    views.get(writing.on)?.show({ doc, lang, surroundings, reader, everything });
+    views.get(writing.on)?.show(contentOf(reading.store.getState()));
     // Where another text has been asked for, there is nothing to call off.
     if (selection.store.getState().writing?.node === writing.node) selection.write(null);
   }
@@ -87,6 +89,10 @@ export function createWriter({
       selection.write(cell, on);
     };
     return {
+      onTyping() {
+        session.typing();
+        reading.beside.wait();
+      },
       onUpdate({ state }) {
         // A key must not wait for the bar; what stands above the sheet follows when its size changes.
         const format = formatOf(state);
@@ -140,6 +146,9 @@ export function createWriter({
     const begun = beginWriting(view, { session, reading }, node, at, handlers(on));
     if (!begun) return;
     begun.element.addEventListener("blur", () => {
+      // What is clicked on beside the sheet acts on what was written last.
+      begun.editor.flush();
+      reading.beside.follow();
       // The bar and its menus are outside the frame: they take the focus without ending this.
       setTimeout(() => {
         if (popoverOpen || getState().writing?.editor !== begun.editor) return;
@@ -147,6 +156,7 @@ export function createWriter({
         if (page.activeElement !== begun.element || !page.hasFocus()) end();
       }, BLUR_MS);
     });
+    for (const name of SHEETS) views.get(name)?.rest(node);
     store.setState({
       ...IDLE,
       writing: { ...begun, on },

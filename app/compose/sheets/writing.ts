@@ -27,6 +27,7 @@ export interface Writing {
 }
 
 export interface WritingHandlers {
+  onTyping(): void;
   onUpdate(view: EditorView): void;
   onAskTag(tag: Tag | null): void;
   onPaste(beside: PastedText["beside"] & { cut: boolean }): boolean;
@@ -96,7 +97,7 @@ export function beginWriting(
         return tagWords(tag, reader, tags);
       },
       attributes: { role: "textbox", "aria-label": field.label, "aria-multiline": "true" },
-      onTyping: session.typing,
+      onTyping: handlers.onTyping,
       onSteps: (steps) => writeText(session, { node, path, steps }),
       onHistory: (what) => session[what](),
       onUpdate: handlers.onUpdate,

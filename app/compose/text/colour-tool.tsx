@@ -4,7 +4,8 @@ import { Button } from "../../ui/button.tsx";
 import { Field, INPUT } from "../../ui/field.tsx";
 import { useReading } from "../reading/reading.ts";
 import { RoleSwatches } from "../settings/controls/role-swatches.tsx";
-import { colourAt, setColour, type TextEditor } from "./editor.ts";
+import type { TextEditor } from "./editor.ts";
+import { colourAt, setColour } from "./formatting.ts";
 import { ToolPopover } from "./tool-popover.tsx";
 
 export function ColourTool({

@@ -1,26 +1,15 @@
 /** Writing: a ProseMirror view on a text of the document, in a field or on a sheet. */
-import { baseKeymap, lift, toggleMark, wrapIn } from "prosemirror-commands";
-import { history, redo, undo } from "prosemirror-history";
+import { history } from "prosemirror-history";
 import { keymap } from "prosemirror-keymap";
-import type { Mark } from "prosemirror-model";
-import { liftListItem, sinkListItem, splitListItem } from "prosemirror-schema-list";
-import {
-  type Command,
-  EditorState,
-  NodeSelection,
-  Selection,
-  TextSelection,
-  type Transaction,
-} from "prosemirror-state";
+import { EditorState, NodeSelection, TextSelection, type Transaction } from "prosemirror-state";
 import { EditorView } from "prosemirror-view";
 import type { Json } from "#core/json.ts";
-import { parseText, type Tag, type TextJson, type TextKind, textSchema } from "#core/text/index.ts";
-import { listOf, listRules, toggleList } from "./lists.ts";
+import { parseText, type Tag, type TextJson, textSchema } from "#core/text/index.ts";
+import { type KeyOptions, keysOf } from "./keys.ts";
+import { listRules } from "./lists.ts";
 import { type PastedText, pasteInto } from "./paste.ts";
-import { seenAt } from "./seen-words.ts";
 
-export interface TextEditorOptions {
-  readonly kind: TextKind;
+export interface TextEditorOptions extends KeyOptions {
   readonly text: TextJson;
   /** What a tag shows. */
   readonly tagWords: (tag: Tag) => string;
@@ -31,16 +20,8 @@ export interface TextEditorOptions {
   readonly onSteps: (steps: Json[]) => void;
   /** Called when the first of steps yet to be sent is made. */
   readonly onTyping?: () => void;
-  /** Called for undo and redo where they are the document's; without it the field has its own. */
-  readonly onHistory?: (what: "undo" | "redo") => void;
   /** Called at every change of text or selection. */
   readonly onUpdate?: (view: EditorView) => void;
-  /** Called when the person asks for the merge tags, or clicks on one to change it. */
-  readonly onAskTag?: (tag: Tag | null) => void;
-  /** Called when the person asks for the link of the selection. */
-  readonly onAskLink?: () => void;
-  /** Called when the person wants to go to the bar (Alt+F10, as in other editors). */
-  readonly onAskBar?: () => void;
   /** What is pasted and stands beside a text may part it in two. */
   readonly splits?: boolean;
   /**
@@ -50,10 +31,6 @@ export interface TextEditorOptions {
   readonly onPaste?: (beside: PastedText["beside"] & { cut: boolean }) => boolean;
   /** The language of the words (BCP 47), for spelling. */
   readonly lang?: string;
-  readonly onEscape?: () => void;
-  readonly onEnter?: () => void;
-  /** In a cell of a table: on to the next, or back. Gives whether there was one. */
-  readonly onTab?: (back: boolean) => boolean;
 }
 
 export interface TextEditor {
@@ -81,178 +58,18 @@ const FROM_DOCUMENT = "from document";
 /** How often what is typed becomes an edit, ms: other places that show the text follow by it. */
 const PACE_MS = 150;
 
-const { strong, em, underline, superscript, subscript } = textSchema.marks;
-const { list_item, hard_break, indented } = textSchema.nodes;
-
-const OWN_HISTORY: Record<"undo" | "redo", Command> = { undo, redo };
-
-const insertBreak: Command = (state, dispatch) => {
-  dispatch?.(state.tr.replaceSelectionWith(hard_break!.create()).scrollIntoView());
-  return true;
-};
-
-/** Whether a mark is on for the whole selection or for what is typed next. */
-export function hasMark(state: EditorState, name: string): boolean {
-  const type = textSchema.marks[name]!;
-  const { from, to, empty, $from } = state.selection;
-  return empty
-    ? type.isInSet(state.storedMarks ?? $from.marks()) !== undefined
-    : state.doc.rangeHasMark(from, to, type);
-}
-
-/** Sets or takes away the link of the selection. */
-export function setLink(to: Json | null): Command {
-  return (state, dispatch) => {
-    const { from, to: end, empty } = state.selection;
-    if (empty) return false;
-    const tr = state.tr.removeMark(from, end, textSchema.marks.link!);
-    if (to) tr.addMark(from, end, textSchema.marks.link!.create({ to }));
-    dispatch?.(tr);
-    return true;
-  };
-}
-
-export const commands = {
-  strong: toggleMark(strong!),
-  em: toggleMark(em!),
-  underline: toggleMark(underline!),
-  bullets: toggleList("bullets"),
-  numbers: toggleList("numbers"),
-  superscript: toggleMark(superscript!),
-  subscript: toggleMark(subscript!),
-  indent: wrapIn(indented!),
-  outdent: lift,
-};
-
-/** Whether the selection is in something that is set in. */
-export const isIndented = ({ selection: { $from } }: EditorState): boolean =>
-  Array.from({ length: $from.depth }, (_, i) => $from.node(i + 1)).some(
-    ({ type }) => type === indented,
-  );
-
-/** Selects all words, from the first to the last: what is done to a selection can be done to it. */
-const selectWords: Command = ({ doc, tr }, dispatch) => {
-  dispatch?.(
-    tr.setSelection(TextSelection.between(Selection.atStart(doc).$from, Selection.atEnd(doc).$to)),
-  );
-  return true;
-};
-
-/** Everything the format bar shows of a state, as one text: while it stays the same, the bar does too. */
-export function formatOf(state: EditorState): string {
-  const { selection } = state;
-  const marks = [strong, em, underline, superscript].map((type) => hasMark(state, type!.name));
-  const list = listOf(state);
-  const colours = [colourAt(state, "colour"), colourAt(state, "ground")];
-  const link = linkAt(state)?.attrs.to ?? null;
-  return JSON.stringify([
-    marks,
-    list,
-    isIndented(state),
-    colours,
-    link,
-    selection.empty,
-    seenAt(state),
-  ]);
-}
-
-/** The value of a colour mark in the selection, or null. */
-export function colourAt(state: EditorState, name: "colour" | "ground"): string | null {
-  const { from, to, $from, empty } = state.selection;
-  const type = textSchema.marks[name]!;
-  if (empty) return (type.isInSet(state.storedMarks ?? $from.marks())?.attrs.to as string) ?? null;
-  let found: string | null = null;
-  state.doc.nodesBetween(from, to, (node) => {
-    found ??= (type.isInSet(node.marks)?.attrs.to as string) ?? null;
-  });
-  return found;
-}
-
-/** Gives the selection a colour of the words or of their ground, or takes it away. */
-export function setColour(name: "colour" | "ground", to: string | null): Command {
-  return (state, dispatch) => {
-    const { from, to: end, empty } = state.selection;
-    if (empty) return false;
-    const type = textSchema.marks[name]!;
-    const tr = state.tr.removeMark(from, end, type);
-    if (to) tr.addMark(from, end, type.create({ to }));
-    dispatch?.(tr);
-    return true;
-  };
-}
-
 export function createTextEditor(
   place: { mount: HTMLElement } | HTMLElement,
   options: TextEditorOptions,
 ): TextEditor {
   const { kind } = options;
-  const keys: Record<string, Command> = {
-    "Mod-m": () => {
-      options.onAskTag?.(null);
-      return true;
-    },
-    // biome-ignore lint/correctness/noComponentHookFactories: this is a key, not a component
-    Escape: () => {
-      options.onEscape?.();
-      return true;
-    },
-  };
-  const { onAskBar, onHistory } = options;
-  if (onAskBar) {
-    keys["Alt-F10"] = () => {
-      onAskBar();
-      return true;
-    };
-  }
-  for (const [key, what] of [
-    ["Mod-z", "undo"],
-    ["Mod-y", "redo"],
-    ["Shift-Mod-z", "redo"],
-  ] as const) {
-    keys[key] = onHistory
-      ? () => {
-          onHistory(what);
-          return true;
-        }
-      : OWN_HISTORY[what];
-  }
-  if (kind !== "line") {
-    keys["Mod-b"] = commands.strong;
-    keys["Mod-i"] = commands.em;
-    keys["Mod-u"] = commands.underline;
-    keys["Mod-."] = commands.superscript;
-    keys["Mod-,"] = commands.subscript;
-    keys["Shift-Enter"] = insertBreak;
-    keys["Mod-a"] = selectWords;
-    const { onAskLink } = options;
-    if (onAskLink) {
-      keys["Mod-k"] = () => {
-        onAskLink();
-        return true;
-      };
-    }
-  }
-  if (kind === "doc") {
-    keys.Enter = splitListItem(list_item!);
-    keys.Tab = options.onTab ? () => options.onTab!(false) : sinkListItem(list_item!);
-    keys["Shift-Tab"] = options.onTab ? () => options.onTab!(true) : liftListItem(list_item!);
-    keys["Mod-]"] = commands.indent;
-    keys["Mod-["] = commands.outdent;
-  } else {
-    keys.Enter = () => {
-      options.onEnter?.();
-      return true;
-    };
-  }
-
   const stateOf = (text: TextJson) =>
     EditorState.create({
       doc: parseText(text, kind),
       plugins: [
-        ...(onHistory ? [] : [history()]),
+        ...(options.onHistory ? [] : [history()]),
         ...(kind === "doc" ? [listRules()] : []),
-        keymap(keys),
-        ...(kind === "doc" ? [keymap(baseKeymap)] : [lineKeymap]),
+        ...keysOf(options).map((keys) => keymap(keys)),
       ],
     });
 
@@ -363,23 +180,4 @@ export function createTextEditor(
       view.destroy();
     },
   };
-}
-
-/** In a line there is nothing to split or join: only what deletes and selects. */
-const lineKeymap = keymap(
-  Object.fromEntries(
-    Object.entries(baseKeymap).filter(([key]) => key !== "Enter" && key !== "Mod-Enter"),
-  ),
-);
-
-/** The link under the selection, or null. */
-export function linkAt(state: EditorState): Mark | null {
-  const { from, to, $from, empty } = state.selection;
-  const type = textSchema.marks.link!;
-  if (empty) return type.isInSet($from.marks()) ?? null;
-  let found: Mark | null = null;
-  state.doc.nodesBetween(from, to, (node) => {
-    found ??= type.isInSet(node.marks) ?? null;
-  });
-  return found;
 }

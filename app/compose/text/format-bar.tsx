@@ -12,18 +12,20 @@ import {
   Underline,
 } from "lucide-react";
 import type { Command } from "prosemirror-state";
-import { type KeyboardEvent, useState } from "react";
+import { type KeyboardEvent, memo, useState } from "react";
 import type { Tag, TextKind } from "#core/text/index.ts";
 import { WordsTool } from "../who/words-tool.tsx";
 import { ColourTool } from "./colour-tool.tsx";
-import { commands, hasMark, isIndented, type TextEditor } from "./editor.ts";
+import type { TextEditor } from "./editor.ts";
 import { EmojiTool } from "./emoji-tool.tsx";
+import { commands, hasMark, isIndented } from "./formatting.ts";
 import { LinkTool } from "./link-tool.tsx";
 import { listOf } from "./lists.ts";
 import { TagMenu } from "./tag-menu.tsx";
 import { Tool } from "./tool.tsx";
 
-export function FormatBar({
+/** Drawn again when what it shows changes, and not with each letter. */
+export const FormatBar = memo(function FormatBar({
   editor,
   kind,
   askingTag,
@@ -34,6 +36,8 @@ export function FormatBar({
 }: {
   editor: TextEditor;
   kind: TextKind;
+  /** All it shows of the text (`formatOf`). */
+  format: string;
   /** The merge tags are asked for: a new one, or one that is changed. */
   askingTag: { tag: Tag | null } | null;
   onAskTag: (asking: { tag: Tag | null } | null) => void;
@@ -146,4 +150,4 @@ export function FormatBar({
       />
     </div>
   );
-}
+});

@@ -103,18 +103,21 @@ export function LineInput({
       >
         {/* biome-ignore lint/a11y/noStaticElementInteractions: the text box is made inside it */}
         <div ref={place} className="min-w-0 flex-1" onBlur={leave} />
-        {at && editor.current && (
-          <WordsTool editor={editor.current} open={seeing} onOpen={setSeeing} />
-        )}
-        <TagMenu
-          open={asking !== null}
-          tag={asking?.tag}
-          onOpenChange={(open) => {
-            if (!open) editor.current?.leaveTag();
-            setAsking(open ? { tag: null } : null);
-          }}
-          onChoose={(tag) => editor.current?.insertTag(tag)}
-        />
+        {/* As high as one line, so that the field is as high as any other. */}
+        <span className="-my-1 flex flex-none items-center gap-0.5 [&>button]:inline-flex [&>button]:size-6 [&>button]:items-center [&>button]:justify-center [&_svg]:size-3.5">
+          {at && editor.current && (
+            <WordsTool editor={editor.current} open={seeing} onOpen={setSeeing} />
+          )}
+          <TagMenu
+            open={asking !== null}
+            tag={asking?.tag}
+            onOpenChange={(open) => {
+              if (!open) editor.current?.leaveTag();
+              setAsking(open ? { tag: null } : null);
+            }}
+            onChoose={(tag) => editor.current?.insertTag(tag)}
+          />
+        </span>
       </div>
       <div id={`${id}-about`}>
         {hint && !error && <p className="mt-1 text-small text-ink-3">{hint}</p>}

@@ -3,7 +3,8 @@ import { Link2 } from "lucide-react";
 import { useState } from "react";
 import { type Link, line } from "#core/text/index.ts";
 import { Button } from "../../ui/button.tsx";
-import { linkAt, setLink, type TextEditor } from "./editor.ts";
+import type { TextEditor } from "./editor.ts";
+import { linkAt, setLink } from "./formatting.ts";
 import { checkedLink, LinkFields } from "./link-fields.tsx";
 import { ToolPopover } from "./tool-popover.tsx";
 
@@ -31,7 +32,7 @@ export function LinkTool({
   }
   const change = onOpen;
   const apply = (to: Link | null) => {
-    setLink(to as never)(editor.view.state, editor.view.dispatch);
+    setLink(to)(editor.view.state, editor.view.dispatch);
     change(false);
     editor.view.focus();
   };

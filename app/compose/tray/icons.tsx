@@ -10,6 +10,7 @@ import {
   Image,
   LayoutGrid,
   LayoutList,
+  ListTree,
   type LucideIcon,
   Minus,
   MousePointerClick,
@@ -24,6 +25,7 @@ import {
   SquareDashed,
   Table,
   Ticket,
+  Timer,
 } from "lucide-react";
 
 const ICONS: Record<string, LucideIcon> = {
@@ -37,6 +39,8 @@ const ICONS: Record<string, LucideIcon> = {
   "layout-list": LayoutList,
   quote: Quote,
   ticket: Ticket,
+  timer: Timer,
+  "list-tree": ListTree,
   table: Table,
   signature: Signature,
   captions: Captions,

@@ -122,19 +122,19 @@ export function Mapping({ analysis, options, fields, keyTarget, problems, onShap
       {shape.format === "csv" && (
         <div className="flex flex-wrap gap-5">
           <Setting
-            label="Letters are written in"
+            label="Encoding"
             value={shape.encoding}
             options={ENCODINGS.map((one) => [one, one])}
             onChange={(encoding) => onShape({ encoding: encoding as never })}
           />
           <Setting
-            label="Between cells stands a"
+            label="Separator"
             value={shape.delimiter}
             options={Object.entries(DELIMITER_NAMES)}
             onChange={(delimiter) => onShape({ delimiter: delimiter as never })}
           />
           <Setting
-            label="The first row"
+            label="First row"
             value={shape.header ? "1" : ""}
             options={[
               ["1", "names the columns"],
@@ -253,7 +253,7 @@ export function Mapping({ analysis, options, fields, keyTarget, problems, onShap
           />
         )}
         <Setting
-          label="The decimal mark is a"
+          label="Decimal mark"
           value={rest.decimal}
           options={[
             [".", "point: 1.5"],
@@ -298,7 +298,7 @@ export function Mapping({ analysis, options, fields, keyTarget, problems, onShap
           onChange={set("cells")}
         />
         <Setting
-          label="A choice that its field does not have"
+          label="An unknown choice"
           value={rest.choices}
           options={[
             ["refuse", "cannot be read"],
@@ -308,7 +308,7 @@ export function Mapping({ analysis, options, fields, keyTarget, problems, onShap
         />
         {keyTarget === "email" && (
           <Setting
-            label="Put everybody on"
+            label="Add everybody to"
             value={rest.list}
             options={[["", "no list"]]}
             finder={LISTS}
@@ -321,7 +321,7 @@ export function Mapping({ analysis, options, fields, keyTarget, problems, onShap
           See what would happen
         </Button>
         <Button type="submit" name="do" value="throw">
-          Throw the file away
+          Discard the file
         </Button>
         {asksDates && (
           <span className="text-saffron-ink">

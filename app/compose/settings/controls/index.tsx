@@ -6,8 +6,11 @@ import { BorderControl } from "./border.tsx";
 import { ChoiceControl } from "./choice.tsx";
 import { CodeControl } from "./code.tsx";
 import { ColourControl } from "./colour.tsx";
+import { DayControl } from "./day.tsx";
+import { FocusControl } from "./focus.tsx";
 import { LineControl } from "./line.tsx";
 import { LinkControl } from "./link.tsx";
+import { MomentControl } from "./moment.tsx";
 import { NumberControl } from "./number.tsx";
 import { PictureControl } from "./picture.tsx";
 import { SwitchControl } from "./switch.tsx";
@@ -26,6 +29,12 @@ export function ControlView({ node, control }: { node: DocNode; control: Control
       return <ColourControl node={node} control={control} />;
     case "number":
       return <NumberControl node={node} control={control} />;
+    case "focus":
+      return <FocusControl node={node} control={control} />;
+    case "day":
+      return <DayControl key={node.id} node={node} control={control} />;
+    case "moment":
+      return <MomentControl key={node.id} node={node} control={control} />;
     case "choice":
       return <ChoiceControl node={node} control={control} />;
     case "switch":
@@ -55,9 +64,10 @@ export function Controls({
   const half = (control: Control) => control.control === "number" || control.control === "choice";
   return (
     <div className="grid grid-cols-2 gap-2.5">
-      {controls.map((control, i) => (
+      {controls.map((control) => (
         <div
-          key={i}
+          // Controls come and go with their parts, and keep what is typed in them.
+          key={"path" in control ? control.path.join(".") : control.label}
           data-field={"path" in control ? control.path.join(".") : undefined}
           className={half(control) ? "" : "col-span-2"}
         >

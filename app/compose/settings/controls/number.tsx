@@ -122,6 +122,6 @@ function useDrag(
 
 export function NumberControl({ node, control }: Props<"number">) {
   const [value, set] = useValue<number | null>(node, control.path);
-  const { label, min, max, unit } = control;
-  return <NumberField {...{ label, min, max, unit, value }} onValue={set} />;
+  const { label, min, max, unit, empty } = control;
+  return <NumberField {...{ label, min, max, unit, empty, value }} onValue={set} />;
 }

@@ -1,4 +1,4 @@
-import type { Type } from "#core/blocks/type-style.ts";
+import { PLAIN_TYPE, TYPE_NUMBERS, type Type } from "#core/blocks/type-style.ts";
 import { FONTS, type Font } from "#core/theme/theme.ts";
 import { Checkbox } from "../../../ui/checkbox.tsx";
 import { Field } from "../../../ui/field.tsx";
@@ -12,7 +12,9 @@ const FONT_CHOICES: { value: Font; label: string }[] = [
   ...Object.entries(FONTS).map(([value, { label }]) => ({ value: value as Font, label })),
 ];
 
-/** Font, size, line height, letter spacing, capitals; what is empty is as the theme has it. */
+const NUMBERS = Object.keys(TYPE_NUMBERS) as (keyof typeof TYPE_NUMBERS)[];
+
+/** Font, sizes, line height, letter spacing, capitals; what is empty is as the theme has it. */
 export function TypeControl({ node, control }: Props<"type">) {
   const [type, set] = useValue<Type>(node, control.path);
   const change = (part: Partial<Type>) => set({ ...type, ...part });
@@ -30,32 +32,18 @@ export function TypeControl({ node, control }: Props<"type">) {
           />
         )}
       </Field>
-      <NumberField
-        label="Size"
-        unit="px"
-        value={type.size}
-        min={10}
-        max={72}
-        empty="theme"
-        onValue={(size) => change({ size })}
-      />
-      <NumberField
-        label="Line height"
-        unit="%"
-        value={type.lineHeight}
-        min={100}
-        max={220}
-        empty="theme"
-        onValue={(lineHeight) => change({ lineHeight })}
-      />
-      <NumberField
-        label="Letter spacing"
-        unit="0.1 px"
-        value={type.spacing}
-        min={-20}
-        max={100}
-        onValue={(spacing) => change({ spacing: spacing ?? 0 })}
-      />
+      {NUMBERS.map((name) => {
+        const { empty, ...number } = TYPE_NUMBERS[name];
+        return (
+          <NumberField
+            key={name}
+            {...number}
+            {...(empty ? { empty } : {})}
+            value={type[name]}
+            onValue={(value) => change({ [name]: value ?? PLAIN_TYPE[name] })}
+          />
+        );
+      })}
       <Checkbox
         label="In capitals"
         className="col-span-2 text-small"

@@ -1,0 +1,40 @@
+/** What stands beside the sheets follows them, but for a moment of writing: a key must not wait for panels. */
+import { createStore } from "zustand";
+import type { Readable } from "../shared.ts";
+
+/** After the last key the panels follow, ms. */
+const REST = 400;
+/** They follow somebody who never rests, now and then, ms. */
+const MOST = 2_000;
+
+export interface Beside<State> {
+  readonly store: Readable<State>;
+  /** Somebody writes on a sheet: nothing follows until they rest. */
+  wait(): void;
+  /** They have turned to something else: all follows at once. */
+  follow(): void;
+}
+
+export function createBeside<State>(of: Readable<State>): Beside<State> {
+  const store = createStore<State>(() => of.getState());
+  let since = 0;
+  let timer: ReturnType<typeof setTimeout> | null = null;
+  const follow = () => {
+    if (timer !== null) clearTimeout(timer);
+    timer = null;
+    store.setState(of.getState(), true);
+  };
+  of.subscribe((state) => {
+    if (timer === null) store.setState(state, true);
+  });
+  return {
+    store,
+    follow,
+    wait() {
+      const now = performance.now();
+      if (timer === null) since = now;
+      else clearTimeout(timer);
+      timer = setTimeout(follow, Math.max(0, Math.min(REST, since + MOST - now)));
+    },
+  };
+}

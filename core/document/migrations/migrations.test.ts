@@ -1,0 +1,81 @@
+/** Documents of older versions become documents of this one, whatever is in them. */
+import fc from "fast-check";
+import { expect, it } from "vitest";
+import { checkDocument, createBlock } from "../../blocks/index.ts";
+import type { Json, JsonObject } from "../../json.ts";
+import { documentArbitrary } from "../../testing/arbitrary-documents.ts";
+import { ids } from "../../testing/rendered.ts";
+import type { DocNode } from "../model.ts";
+import { migrateEdit, migrateTree } from "./index.ts";
+import { to5 } from "./to-5.ts";
+
+/** What version 5 brought, by type, found by what it adds to nothing. */
+const broughtTo = (type: string) =>
+  Object.keys(to5.props(type, {})).filter((name) => name !== "parts" && name !== "type");
+const PARTS_BEFORE: Record<string, readonly string[]> = {
+  signOff: ["picture", "greeting", "role"],
+  masthead: ["logo", "links", "webVersion"],
+  pictureAndWords: ["picture", "title", "words"],
+  coupon: ["title", "terms"],
+  qrCode: ["caption"],
+  video: ["caption"],
+};
+
+/** A tree as version 4 had it; blocks that it did not know are taken out. */
+function asVersion4(node: DocNode): JsonObject {
+  const brought = new Set(broughtTo(node.type));
+  const props: { [name: string]: Json } = {};
+  for (const [name, value] of Object.entries(node.props)) {
+    if (!brought.has(name)) props[name] = value!;
+  }
+  const before = PARTS_BEFORE[node.type];
+  if ("parts" in props) {
+    const all = props.parts as JsonObject;
+    if (before) props.parts = Object.fromEntries(before.map((name) => [name, all[name]!]));
+    else delete props.parts;
+  }
+  if ("type" in props) {
+    const { narrow: _, ...type } = props.type as JsonObject;
+    props.type = type;
+  }
+  const children = node.children.filter(({ type }) => type !== "contents" && type !== "countdown");
+  return { ...node, props, children: children.map(asVersion4) } as unknown as JsonObject;
+}
+
+it("any email of version 4 is an email of this version, with nothing in it that was not there", () => {
+  fc.assert(
+    fc.property(documentArbitrary, (document) => {
+      const root = migrateTree(asVersion4(document.root), 4) as unknown as DocNode;
+      checkDocument({ ...document, root });
+      const visit = (node: DocNode) => {
+        const { parts } = node.props as { parts?: Record<string, boolean> };
+        const before = PARTS_BEFORE[node.type] ?? [];
+        for (const [name, on] of Object.entries(parts ?? {})) {
+          if (!before.includes(name))
+            expect([node.type, name, on]).toEqual([node.type, name, false]);
+        }
+        node.children.forEach(visit);
+      };
+      visit(root);
+    }),
+    { numRuns: 60 },
+  );
+});
+
+it("edits of version 4 set what is whole in this one", () => {
+  const set = (path: string[], value: Json) =>
+    migrateEdit({ type: "set", node: "x", path, value }, 4, () => "coupon") as JsonObject;
+  const type = { font: null, size: 20, lineHeight: null, spacing: 0, capitals: false };
+  expect(set(["type"], type).value).toEqual({ ...type, narrow: null });
+  expect(set(["parts"], { title: false, terms: true }).value).toEqual({
+    ...{ title: false, terms: true },
+    ...{ action: false, until: false },
+  });
+  expect(set(["parts", "title"], false)).toMatchObject({ path: ["parts", "title"], value: false });
+  const node = asVersion4(createBlock("button", ids("m")));
+  const put = migrateEdit({ type: "insert", parent: "c", after: null, node }, 4, () => undefined);
+  expect((put as unknown as { node: DocNode }).node.props).toMatchObject({
+    look: "filled",
+    narrow: "same",
+  });
+});
