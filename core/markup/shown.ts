@@ -1,6 +1,31 @@
 /** Parts of markup that are there for some readers only. */
-import type { When } from "../text/index.ts";
-import { html, join, type Markup, slot, trusted } from "./markup.ts";
+import { seenRuns, type When, whenBoth } from "../text/index.ts";
+import { html, join, type Markup, type Segment, slot, trusted } from "./markup.ts";
+
+/**
+ * Every segment with when it is shown (null: always), what it stands in taken in; an `if` and its `end` with what they
+ * enclose. A picture that the server makes comes once for each run of its words that the same readers see.
+ */
+export function* withWhen(
+  segments: readonly Segment[],
+): Generator<{ segment: Segment; when: When | null }> {
+  const open: When[] = [];
+  for (const segment of segments) {
+    if (typeof segment !== "string" && segment.slot === "if") {
+      open.push(whenBoth(open.at(-1) ?? null, segment.when)!);
+    }
+    const outer = open.at(-1) ?? null;
+    const words = typeof segment !== "string" && segment.slot === "made" && segment.recipe.words;
+    if (!words) yield { segment, when: outer };
+    else {
+      for (const { when, parts } of seenRuns(words.content ?? [])) {
+        const recipe = { ...segment.recipe, words: { ...words, content: parts } };
+        yield { segment: { ...segment, recipe }, when: whenBoth(outer, when) };
+      }
+    }
+    if (typeof segment !== "string" && segment.slot === "end") open.pop();
+  }
+}
 
 /** Markup that is there for some readers only. */
 export const shownWhen = (

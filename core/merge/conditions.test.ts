@@ -15,7 +15,8 @@ import {
 import { documentArbitrary } from "../testing/arbitrary-documents.ts";
 import { bodyOf, DIRECT, ids, SURROUNDINGS } from "../testing/rendered.ts";
 import { doc, line, ruleKey, type Seen, type TextJson } from "../text/index.ts";
-import { mergeText, prepare } from "./index.ts";
+import { partsOf } from "../versions/index.ts";
+import { codesOf, mergeText, prepare } from "./index.ts";
 
 /**
  * Without what says words of others again or makes links of them: a link whose words are for some in part is several
@@ -87,6 +88,28 @@ it("makes a picture of the words alone that a reader sees", () => {
     return JSON.parse(Buffer.from(recipe!, "base64url").toString())[1];
   };
   expect([said("1"), said("0")]).toEqual(["A-FRIEND", "A-"]);
+  // It makes two versions of the email, as words on the sheet would.
+  expect(partsOf(email)).toEqual([{ all: [one], none: [] }]);
+});
+
+it("takes a code from a roll for those alone who see it in a picture", () => {
+  const id = ids("p");
+  const tag = { type: "tag", attrs: { ref: "code:12", fallback: null, format: null } };
+  const marks = [{ type: "who", attrs: { seenBy: oneRule, chain: null } }];
+  const content = {
+    type: "line",
+    content: [
+      { type: "text", text: "A-" },
+      { ...tag, marks },
+    ],
+  };
+  const code = createBlock("qrCode", id, { content: content as never });
+  const email = compile(createDocument([createBand(id, [createColumn(id, [code])])]), SURROUNDINGS);
+  const [[roll, whens]] = [...codesOf(email)] as [[string, unknown]];
+  expect([roll, new Set((whens as unknown[]).map((when) => JSON.stringify(when)))]).toEqual([
+    "12",
+    new Set([JSON.stringify({ all: [one], none: [] })]),
+  ]);
 });
 
 it("is the same message as Liquid", () => {

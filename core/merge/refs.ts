@@ -1,9 +1,9 @@
 /** What an email asks of its readers: which values, and where links and addresses lead for one of them. */
 import { derivedBehind, derivedIdOf, derivedRefs } from "../derived/index.ts";
 import { MAIL_ADDRESS } from "../fields/index.ts";
-import type { Segment } from "../markup/index.ts";
+import { type Segment, withWhen } from "../markup/index.ts";
 import type { CompiledEmail } from "../render/index.ts";
-import { isShownTo, TAG_REF, tagsOf, type When, whenBoth } from "../text/index.ts";
+import { isShownTo, TAG_REF, tagsOf, type When } from "../text/index.ts";
 import { derivedLinkTag } from "./address.ts";
 import { mergeText, pack } from "./body.ts";
 import { webAddress } from "./land.ts";
@@ -31,13 +31,9 @@ export function envelopeAddress(written: string, reader: Reader, email: TagConte
 
 /** Every tag that segments ask for, each with when it is shown (null: always). */
 function* tagsIn(segments: readonly Segment[]): Generator<{ ref: string; when: When | null }> {
-  const open: When[] = [];
-  for (const segment of segments) {
+  for (const { segment, when } of withWhen(segments)) {
     if (typeof segment === "string") continue;
-    const when = open.at(-1) ?? null;
-    if (segment.slot === "if") open.push(whenBoth(when, segment.when)!);
-    else if (segment.slot === "end") open.pop();
-    else if (segment.slot === "tag") yield { ref: segment.tag.ref, when };
+    if (segment.slot === "tag") yield { ref: segment.tag.ref, when };
     else if (segment.slot === "made" && segment.recipe.words) {
       for (const { ref } of tagsOf(segment.recipe.words)) yield { ref, when };
     } else if (segment.slot === "link") {

@@ -22,6 +22,7 @@ import {
   type Slot,
   shownWhen,
   slot,
+  withWhen,
 } from "../markup/index.ts";
 import { type Link, type When, whenBoth, whensOf } from "../text/index.ts";
 import { bandContext, bandTexts, besideContext, columnWidths, renderBand } from "./band.ts";
@@ -161,16 +162,12 @@ export function compile(
  */
 function addressed(segments: readonly Segment[], mode: EmailProps["textLinks"]): Segment[] {
   const notes = new Map<string, { number: number; link: Slot; when: When | null }>();
-  const open: (When | null)[] = [];
-  const text = segments.map((segment): Markup => {
+  const text = Array.from(withWhen(segments), ({ segment, when }): Markup => {
     if (typeof segment === "string") return plain`${segment}`;
-    if (segment.slot === "if") open.push(whenBoth(open.at(-1) ?? null, segment.when));
-    if (segment.slot === "end") open.pop();
     if (segment.slot !== "address") return slot(segment);
     const { node, to, words, lead } = segment;
     const link = { slot: "link", node, to, words, as: "text" } as const;
     if (mode === "inline") return plain`${lead}${slot(link)}${lead === " (" ? ")" : ""}`;
-    const when = open.at(-1) ?? null;
     // In parts for different readers it stands in the list once for each: nobody finds there what they did not see.
     const target = targetKey(to);
     const key = notes.has(target) ? target : `${target} ${when ? canonical(when) : ""}`.trim();

@@ -3,9 +3,9 @@
  * together (`Group`), by whoever can count them; everything about reach follows from those groups.
  */
 
-import type { Segment } from "../markup/index.ts";
+import { withWhen } from "../markup/index.ts";
 import type { CompiledEmail } from "../render/index.ts";
-import { ruleKey, type Seen, shownBy, type When, whenBoth } from "../text/index.ts";
+import { ruleKey, type Seen, shownBy, type When } from "../text/index.ts";
 
 /** Readers for whom the same conditions hold. */
 export interface Group {
@@ -31,18 +31,12 @@ export function partsOf(
   email: Pick<CompiledEmail, "html" | "text" | "subject" | "fromName">,
 ): When[] {
   const found = new Map<string, When>();
-  const visit = (segments: readonly Segment[]) => {
-    const open: When[] = [];
-    for (const segment of segments) {
-      if (typeof segment === "string") continue;
-      if (segment.slot === "if") {
-        const when = whenBoth(open.at(-1) ?? null, segment.when)!;
-        open.push(when);
-        found.set(JSON.stringify([[...when.all].sort(), [...when.none].sort()]), when);
-      } else if (segment.slot === "end") open.pop();
+  for (const body of [email.html, email.text, email.subject, email.fromName]) {
+    for (const { segment, when } of withWhen(body)) {
+      if (!when || typeof segment === "string") continue;
+      found.set(JSON.stringify([[...when.all].sort(), [...when.none].sort()]), when);
     }
-  };
-  for (const body of [email.html, email.text, email.subject, email.fromName]) visit(body);
+  }
   return [...found.values()];
 }
 

@@ -28,7 +28,9 @@ let fresh: Shape | null = null;
 /** Empties an engine for the next test; one that has other tables and columns by now, or that cannot be emptied, is given up. */
 async function empty(engine: Engine): Promise<void> {
   try {
-    await engine.exec("rollback; discard all");
+    await engine.exec("rollback");
+    // By itself: several statements in one text are one transaction, in which this cannot be.
+    await engine.exec("discard all");
     const { tables, columns } = await shapeOf(engine);
     if (columns !== fresh?.columns) throw new Error("The test has changed its tables.");
     await engine.exec(`truncate ${tables} restart identity cascade`);
