@@ -16,7 +16,7 @@ export async function serious(studio: Studio, name: string, rules?: string[]): P
   await studio.run(axe);
   // Emails in frames are the designer's, and are checked by the proof.
   const violations = await studio.driver.executeAsyncScript<Violation[]>(
-    "axe.run(document, { iframes: false, ...(arguments[0] && { runOnly: arguments[0] }) }).then(r => arguments[arguments.length - 1](r.violations))",
+    "axe.run(document, { iframes: false, resultTypes: ['violations'], ...(arguments[0] && { runOnly: arguments[0] }) }).then(r => arguments[arguments.length - 1](r.violations))",
     rules ?? null,
   );
   return violations
