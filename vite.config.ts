@@ -1,9 +1,14 @@
+import { fileURLToPath } from "node:url";
 import { reactRouter } from "@react-router/dev/vite";
 import tailwindcss from "@tailwindcss/vite";
 import { defineConfig } from "vite";
 
 export default defineConfig(({ isSsrBuild }) => ({
   plugins: [tailwindcss(), reactRouter()],
+  // The HTML cleaner names it for parsing styles, which we do not ask of it (`core/blocks/clean-html.ts`).
+  ...(!isSsrBuild && {
+    resolve: { alias: { postcss: fileURLToPath(new URL("./app/no-postcss.ts", import.meta.url)) } },
+  }),
   build: {
     target: "es2022",
     // Fonts as files: the page policy lets none come from data addresses.

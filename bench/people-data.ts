@@ -4,6 +4,7 @@ import { once } from "node:events";
 import { createWriteStream } from "node:fs";
 import type { Field, Fields } from "#core/fields/index.ts";
 import { constantSql, type Rule, type Sql, type World } from "#core/rules/index.ts";
+import { nowIn } from "#core/schedule/index.ts";
 import type { Database } from "#server/db/database.ts";
 import { addFields } from "#server/store/fields.ts";
 
@@ -161,7 +162,7 @@ export const world: World = {
   tables: new Map(),
   segments: new Map(),
   names: new Map(),
-  now: { today: "2026-03-02", at: NOW, zone: "UTC" },
+  now: nowIn("UTC", NOW),
 };
 /** A rule on one field. */
 export const test = (field: string, op: string, argument: unknown): Rule =>

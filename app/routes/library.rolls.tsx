@@ -2,6 +2,7 @@
 import { data, Link, redirect } from "react-router";
 import { z } from "zod";
 import { LIMITS } from "#core/limits.ts";
+import { dayAndYear } from "#core/schedule/day.ts";
 import { required } from "#server/forms.ts";
 import { addRoll, getRolls } from "#server/store/codes.ts";
 import { submissionOf } from "../form.ts";
@@ -12,7 +13,7 @@ import { Form } from "../ui/form.tsx";
 import { Chip, Empty, Page, Pager, PageTitle } from "../ui/page.tsx";
 import { SearchForm } from "../ui/search.tsx";
 import { Table } from "../ui/table.tsx";
-import { count, isoDay } from "../ui/words.ts";
+import { count } from "../ui/words.ts";
 import type { Route } from "./+types/library.rolls.ts";
 
 export { Failed as ErrorBoundary } from "../ui/failed.tsx";
@@ -78,7 +79,7 @@ export default function Rolls({ loaderData, actionData }: Route.ComponentProps) 
             { title: "Left", right: true, cell: (row) => count(row.left) },
             {
               title: "Good until",
-              cell: (row) => (row.expires ? isoDay(row.expires) : "for ever"),
+              cell: (row) => (row.expires ? dayAndYear(row.expires) : "for ever"),
             },
             {
               title: "",

@@ -1,6 +1,7 @@
 /** One person: what is known, and what happened. */
 import { data, Link, redirect, useNavigation } from "react-router";
 import { kindOf, readAddress } from "#core/fields/index.ts";
+import { dayAndYear } from "#core/schedule/day.ts";
 import { recordBook, writeValues } from "#server/audience/field-values.ts";
 import { listsOf } from "#server/store/audience.ts";
 import { changeAddress, contactByAddress, getContact } from "#server/store/contacts.ts";
@@ -18,7 +19,7 @@ import { Button } from "../ui/button.tsx";
 import { Field, INPUT } from "../ui/field.tsx";
 import { Form } from "../ui/form.tsx";
 import { Chip, Page, PageTitle } from "../ui/page.tsx";
-import { dated, isoDay } from "../ui/words.ts";
+import { dated } from "../ui/words.ts";
 import type { Route } from "./+types/people.contact.ts";
 
 export { Failed as ErrorBoundary } from "../ui/failed.tsx";
@@ -101,7 +102,7 @@ export default function Contact({ loaderData, actionData }: Route.ComponentProps
         title={loaderData.name}
         about={
           <span className="flex items-center gap-2">
-            {loaderData.email} · added {isoDay(loaderData.added)}
+            {loaderData.email} · added {dayAndYear(loaderData.added)}
             {loaderData.heldBack && <Chip tone="wrong">{loaderData.heldBack}</Chip>}
           </span>
         }

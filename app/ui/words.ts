@@ -1,5 +1,5 @@
 /** Numbers, dates and counts as they are written on screen. */
-import { DateTime } from "luxon";
+import { dayIn, daysBetween, momentParts, shortMonth } from "#core/schedule/day.ts";
 
 const LOCALE = "en-GB";
 const number = new Intl.NumberFormat(LOCALE);
@@ -16,36 +16,45 @@ export function percent(part: number, whole: number): string {
   return `${share > 0 && share < 10 ? share.toFixed(1) : Math.round(share)} %`;
 }
 
-const at = (date: Date, zone: string) => DateTime.fromJSDate(date, { zone }).setLocale(LOCALE);
+const at = (date: Date, zone: string) => momentParts(date, zone, LOCALE);
 
 /** The year where it is not this one. */
-const year = (date: Date, now: Date, zone: string): string =>
-  at(date, zone).year === at(now, zone).year ? "" : " yyyy";
+const year = (date: Date, now: Date, zone: string): string => {
+  const { year } = at(date, zone);
+  return year === at(now, zone).year ? "" : ` ${year}`;
+};
 
-export const day = (date: Date, now: Date, zone: string): string =>
-  at(date, zone).toFormat(`d MMMM${year(date, now, zone)}`);
-export const dayShort = (date: Date, now: Date, zone: string): string =>
-  at(date, zone).toFormat(`d LLL${year(date, now, zone)}`);
+export function day(date: Date, now: Date, zone: string): string {
+  const parts = at(date, zone);
+  return `${parts.day} ${parts.month}${year(date, now, zone)}`;
+}
+export function dayShort(date: Date, now: Date, zone: string): string {
+  const { day } = at(date, zone);
+  return `${day} ${shortMonth(date, zone, LOCALE)}${year(date, now, zone)}`;
+}
 export const weekday = (date: Date, now: Date, zone: string): string =>
-  at(date, zone).toFormat(`cccc, d MMMM${year(date, now, zone)}`);
-export const time = (date: Date, zone: string): string => at(date, zone).toFormat("H:mm");
-export const dayAndTime = (date: Date, zone: string): string =>
-  at(date, zone).toFormat("cccc d MMMM yyyy, H:mm");
+  `${at(date, zone).weekday}, ${day(date, now, zone)}`;
+export function time(date: Date, zone: string): string {
+  const { hour, minute } = at(date, zone);
+  return `${Number(hour)}:${minute}`;
+}
+export function dayAndTime(date: Date, zone: string): string {
+  const { weekday, day, month, year } = at(date, zone);
+  return `${weekday} ${day} ${month} ${year}, ${time(date, zone)}`;
+}
 
 /** A day with its year, and the time. */
-export const dated = (date: Date, zone: string): string =>
-  at(date, zone).toFormat("d LLL yyyy, H:mm");
-/** An ISO date in words. */
-export const isoDay = (date: string): string =>
-  DateTime.fromISO(date, { zone: "utc" }).setLocale(LOCALE).toFormat("d LLLL yyyy");
+export function dated(date: Date, zone: string): string {
+  const { day, year } = at(date, zone);
+  return `${day} ${shortMonth(date, zone, LOCALE)} ${year}, ${time(date, zone)}`;
+}
 
 /** How long ago, in words; for anything older, the day. */
 export function ago(date: Date, now: Date, zone: string): string {
   const minutes = Math.round((now.getTime() - date.getTime()) / 60_000);
   if (minutes < 1) return "just now";
   if (minutes < 60) return minutes === 1 ? "a minute ago" : `${minutes} minutes ago`;
-  const then = at(date, zone).startOf("day");
-  const days = Math.round(at(now, zone).startOf("day").diff(then, "days").days);
+  const days = daysBetween(dayIn(date, zone), dayIn(now, zone));
   if (days === 0) return `today at ${time(date, zone)}`;
   if (days === 1) return "yesterday";
   return day(date, now, zone);

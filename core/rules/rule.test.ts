@@ -1,6 +1,7 @@
 import fc from "fast-check";
 import { expect, describe as group, it } from "vitest";
 import { type Field, fold, keysOf } from "../fields/index.ts";
+import { nowIn } from "../schedule/index.ts";
 import {
   argumentFor,
   FIELDS,
@@ -26,7 +27,7 @@ const world: World = {
   fields: asMap(FIELDS),
   tables: new Map([["sites", { id: "sites", name: "Sites", fields: asMap(SITE_FIELDS) }]]),
   segments: SEGMENTS,
-  now: { today: "2026-03-02", at: new Date("2026-03-02T10:00:00Z"), zone: "Europe/London" },
+  now: nowIn("Europe/London", new Date("2026-03-02T10:00:00Z")),
   names: new Map([
     ["list:a", "Volunteers"],
     ["segment:friends", "Friends"],

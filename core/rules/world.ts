@@ -16,9 +16,10 @@ import type { Rule } from "./rule.ts";
 export interface Now {
   /** ISO date in the zone. */
   readonly today: string;
-  /** The moment itself, and the zone (IANA) whose days are counted. */
+  /** The moment itself. */
   readonly at: Date;
-  readonly zone: string;
+  /** The moment at which an ISO date begins in the zone. */
+  startOf(date: string): Date;
 }
 
 /** The fields there are of contacts, and the tables of records. */

@@ -2,3 +2,4 @@
 
 export * from "./day.ts";
 export { type LocalTime, readLocalTime } from "./local-time.ts";
+export { nowIn } from "./now.ts";

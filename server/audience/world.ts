@@ -1,6 +1,6 @@
 /** What rules are read against, as things are now. */
-import { DateTime } from "luxon";
 import { KEPT_SEGMENTS, namesIn, type Rule, type World } from "#core/rules/index.ts";
+import { nowIn } from "#core/schedule/index.ts";
 import type { Clock } from "../clock.ts";
 import type { Sql } from "../db/database.ts";
 import { ruleOfSource, segmentsBehind } from "../store/audience.ts";
@@ -17,8 +17,6 @@ const KEPT = KEPT_SEGMENTS.map(({ id }) => ruleOfSource({ kind: "segment", id })
  */
 export async function worldOf(sql: Sql, clock: Clock, rules: readonly Rule[] = []): Promise<World> {
   const { zone } = (await getSettings(sql)).sender;
-  const at = clock.now();
-  const today = DateTime.fromJSDate(at, { zone }).toISODate()!;
   const schema = await getSchema(sql);
   const segments = await segmentsBehind(sql, [...KEPT, ...rules]);
   const keys = [...segments.map(({ rule }) => rule), ...rules].flatMap((rule) =>
@@ -28,7 +26,7 @@ export async function worldOf(sql: Sql, clock: Clock, rules: readonly Rule[] = [
   return {
     ...schema,
     segments: new Map(segments.map(({ id, rule }) => [id, rule])),
-    now: { today, at, zone },
+    now: nowIn(zone, clock.now()),
     names: new Map([
       ...segments.map(({ id, name }) => [`segment:${id}`, name] as const),
       ...things.map(({ key, name }) => [key, name] as const),

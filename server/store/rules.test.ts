@@ -1,5 +1,4 @@
 import fc from "fast-check";
-import { DateTime } from "luxon";
 import { afterAll, beforeAll, beforeEach, expect, it } from "vitest";
 import { type Field, type Key, keysOf } from "#core/fields/index.ts";
 import {
@@ -11,6 +10,7 @@ import {
   type Subject,
   type World,
 } from "#core/rules/index.ts";
+import { nowIn } from "#core/schedule/index.ts";
 import {
   FIELDS,
   personArbitrary,
@@ -41,7 +41,7 @@ const world: World = {
     ["wardens", { id: "wardens", name: "Wardens", fields: asMap(WARDEN_FIELDS) }],
   ]),
   segments: SEGMENTS,
-  now: { at: AT, zone: ZONE, today: DateTime.fromJSDate(AT, { zone: ZONE }).toISODate()! },
+  now: nowIn(ZONE, AT),
   names: new Map([
     ["list:a", "A"],
     ["list:b", "B"],

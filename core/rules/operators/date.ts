@@ -1,6 +1,6 @@
-import { DateTime } from "luxon";
 import { z } from "zod";
 import { LIMITS } from "../../limits.ts";
+import { dayAndYear, shiftedDay } from "../../schedule/day.ts";
 import { fragment } from "../fragment.ts";
 import type { Operator } from "../operator.ts";
 
@@ -12,10 +12,6 @@ const days = z
   .max(LIMITS.ruleDays, `At most ${LIMITS.ruleDays} days.`);
 const types = ["date"] as const;
 
-const inWords = (date: string) =>
-  DateTime.fromISO(date, { zone: "utc", locale: "en-GB" }).toFormat("d MMMM yyyy");
-const shifted = (date: string, by: number) =>
-  DateTime.fromISO(date, { zone: "utc" }).plus({ days: by }).toISODate()!;
 const ofDays = (n: number) => (n === 1 ? "1 day" : `${n} days`);
 
 /** ISO dates compare as text. */
@@ -25,7 +21,7 @@ export const on: Operator<string> = {
   label: "is on",
   types,
   argument: day,
-  words: (field, argument) => `${field} is on ${inWords(argument)}`,
+  words: (field, argument) => `${field} is on ${dayAndYear(argument)}`,
   compile: (argument) => (value) => value === argument,
   sql: (value, argument) => fragment`${value} = ${argument}::text`,
 };
@@ -36,7 +32,7 @@ export const before: Operator<string> = {
   label: "is before",
   types,
   argument: day,
-  words: (field, argument) => `${field} is before ${inWords(argument)}`,
+  words: (field, argument) => `${field} is before ${dayAndYear(argument)}`,
   compile: (argument) => (value) => (value as string) < argument,
   sql: (value, argument) => fragment`${value} < ${argument}::text`,
 };
@@ -47,7 +43,7 @@ export const after: Operator<string> = {
   label: "is after",
   types,
   argument: day,
-  words: (field, argument) => `${field} is after ${inWords(argument)}`,
+  words: (field, argument) => `${field} is after ${dayAndYear(argument)}`,
   compile: (argument) => (value) => (value as string) > argument,
   sql: (value, argument) => fragment`${value} > ${argument}::text`,
 };
@@ -60,7 +56,7 @@ export const betweenDays: Operator<[string, string]> = {
   argument: z
     .tuple([day, day], "Write two dates.")
     .refine(([from, to]) => from <= to, "The first date is the earlier one."),
-  words: (field, [from, to]) => `${field} is between ${inWords(from)} and ${inWords(to)}`,
+  words: (field, [from, to]) => `${field} is between ${dayAndYear(from)} and ${dayAndYear(to)}`,
   compile:
     ([from, to]) =>
     (value) =>
@@ -77,11 +73,11 @@ export const withinLast: Operator<number> = {
   argument: days,
   words: (field, argument) => `${field} is within the last ${ofDays(argument)}`,
   compile(argument, { today }) {
-    const start = shifted(today, -argument);
+    const start = shiftedDay(today, -argument);
     return (value) => (value as string) > start && (value as string) <= today;
   },
   sql: (value, argument, { today }) =>
-    fragment`(${value} > ${shifted(today, -argument)}::text and ${value} <= ${today}::text)`,
+    fragment`(${value} > ${shiftedDay(today, -argument)}::text and ${value} <= ${today}::text)`,
 };
 
 /** Days ahead, today included. */
@@ -93,11 +89,11 @@ export const withinNext: Operator<number> = {
   argument: days,
   words: (field, argument) => `${field} is within the next ${ofDays(argument)}`,
   compile(argument, { today }) {
-    const end = shifted(today, argument);
+    const end = shiftedDay(today, argument);
     return (value) => (value as string) >= today && (value as string) < end;
   },
   sql: (value, argument, { today }) =>
-    fragment`(${value} >= ${today}::text and ${value} < ${shifted(today, argument)}::text)`,
+    fragment`(${value} >= ${today}::text and ${value} < ${shiftedDay(today, argument)}::text)`,
 };
 
 export const longerAgo: Operator<number> = {
@@ -108,21 +104,20 @@ export const longerAgo: Operator<number> = {
   argument: days,
   words: (field, argument) => `${field} is longer ago than ${ofDays(argument)}`,
   compile(argument, { today }) {
-    const start = shifted(today, -argument);
+    const start = shiftedDay(today, -argument);
     return (value) => (value as string) < start;
   },
-  sql: (value, argument, { today }) => fragment`${value} < ${shifted(today, -argument)}::text`,
+  sql: (value, argument, { today }) => fragment`${value} < ${shiftedDay(today, -argument)}::text`,
 };
 
 /** Days of the year (month and day) that have their anniversary within so many days, today included. */
 function anniversaries(today: string, within: number): string[] {
-  const start = DateTime.fromISO(today, { zone: "utc" });
   const found = new Set<string>();
   for (let i = 0; i < Math.min(within, 366); i++) {
-    const date = start.plus({ days: i });
-    found.add(date.toFormat("MM-dd"));
+    const date = shiftedDay(today, i);
+    found.add(date.slice(5));
     // Who was born on 29 February has it on the 28th in years without one.
-    if (date.month === 2 && date.day === 28 && !date.isInLeapYear) found.add("02-29");
+    if (date.endsWith("-02-28") && shiftedDay(date, 1).endsWith("-03-01")) found.add("02-29");
   }
   if (within >= 366) found.add("02-29");
   return [...found];

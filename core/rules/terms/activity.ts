@@ -1,7 +1,7 @@
 /** What a contact did, how often, and when. */
-import { DateTime } from "luxon";
 import { z } from "zod";
 import { LIMITS } from "../../limits.ts";
+import { dayAndYear, shiftedDay } from "../../schedule/day.ts";
 import { constantSql, fragment, joinSql, type Sql } from "../fragment.ts";
 import { gone, type Term } from "../term.ts";
 import type { Activity, Now, World } from "../world.ts";
@@ -69,8 +69,7 @@ export const didOnce = (did: DeedName, last: number | null = null): ActivityTest
 
 /** From when (included) and until when (not included) something counts; null for no bound. */
 function span(when: ActivityTest["when"], now: Now): { from: Date | null; to: Date | null } {
-  const startOf = (date: string, plus = 0) =>
-    DateTime.fromISO(date, { zone: now.zone }).plus({ days: plus }).startOf("day").toJSDate();
+  const startOf = (date: string, plus = 0) => now.startOf(shiftedDay(date, plus));
   // What happens after the moment a rule is read at does not count.
   const end = new Date(now.at.getTime() + 1);
   if (when === null) return { from: null, to: end };
@@ -82,16 +81,13 @@ function span(when: ActivityTest["when"], now: Now): { from: Date | null; to: Da
   };
 }
 
-const inWords = (date: string) =>
-  DateTime.fromISO(date, { zone: "utc", locale: "en-GB" }).toFormat("d MMMM yyyy");
-
 function whenWords(when: ActivityTest["when"]): string {
   if (when === null) return "";
   if ("last" in when) return ` within the last ${when.last === 1 ? "day" : `${when.last} days`}`;
   const { from, to } = when;
-  if (from && to) return ` from ${inWords(from)} to ${inWords(to)}`;
-  if (from) return ` since ${inWords(from)}`;
-  return to ? ` until ${inWords(to)}` : "";
+  if (from && to) return ` from ${dayAndYear(from)} to ${dayAndYear(to)}`;
+  if (from) return ` since ${dayAndYear(from)}`;
+  return to ? ` until ${dayAndYear(to)}` : "";
 }
 
 /** Under which keys of `World.names` stand its campaign, and the product or question it is about. */
