@@ -11,7 +11,7 @@ export const TYPE_NUMBERS = {
   size: { ...WORDS_SIZE, label: "Size", unit: "px", empty: "theme" },
   narrow: { ...WORDS_SIZE, label: "Size on narrow", unit: "px", empty: "as on wide" },
   lineHeight: { ...LINE_HEIGHT, label: "Line height", unit: "%", empty: "theme" },
-  spacing: { min: -20, max: 100, label: "Letter spacing", unit: "0.1 px", empty: undefined },
+  spacing: { min: -20, max: 100, label: "Letter spacing", unit: "px", per: 10, empty: undefined },
 } as const;
 const within = ({ min, max }: { min: number; max: number }) => z.number().int().min(min).max(max);
 

@@ -57,34 +57,46 @@ function Reach({ part: { seen, when } }: { part: ConditionalPart }) {
   );
 }
 
-const Row = memo(function Row({
+interface RowProps {
+  readonly node: DocNode;
+  /** The Tab key stops here. */
+  readonly stop: boolean;
+  /** For some readers only: when it is shown. */
+  readonly part: ConditionalPart | undefined;
+  readonly level: number;
+  /** How many columns a band has. */
+  readonly schematic?: number;
+}
+
+/** A row that can be dragged. What hangs from a drag is told to all of them at once: the row itself is not drawn for it. */
+const Row = memo(function Row(props: RowProps) {
+  const { id } = props.node;
+  /** What a drag of this row takes along. */
+  const ids = useSelection(
+    useShallow(({ chosen }: SelectionState) => (chosen.includes(id) ? chosen : [id])),
+  );
+  const { setNodeRef, listeners } = useDraggable({
+    id: `order:${id}`,
+    data: { load: { kind: "nodes", ids } },
+  });
+  return <Shown {...props} setNodeRef={setNodeRef} listeners={listeners} />;
+});
+
+type Drag = Pick<ReturnType<typeof useDraggable>, "setNodeRef" | "listeners">;
+
+const Shown = memo(function Shown({
   node,
   level,
   schematic,
   part,
   stop,
-}: {
-  node: DocNode;
-  /** The Tab key stops here. */
-  stop: boolean;
-  /** For some readers only: when it is shown. */
-  part: ConditionalPart | undefined;
-  level: number;
-  /** How many columns a band has. */
-  schematic?: number;
-}) {
+  setNodeRef,
+  listeners,
+}: RowProps & Drag) {
   const { select } = useSelecting();
   const on = useSelection(({ chosen }) => chosen.includes(node.id));
   const current = useSelection(({ selected }) => selected === node.id);
-  /** What a drag of this row takes along. */
-  const ids = useSelection(
-    useShallow(({ chosen }: SelectionState) => (chosen.includes(node.id) ? chosen : [node.id])),
-  );
   const element = useRef<HTMLElement | null>(null);
-  const { setNodeRef, listeners } = useDraggable({
-    id: `order:${node.id}`,
-    data: { load: { kind: "nodes", ids } },
-  });
   useEffect(() => {
     if (!current) return;
     element.current?.scrollIntoView({ block: "nearest" });
@@ -178,9 +190,18 @@ function Envelope({ stop }: { stop: boolean }) {
   );
 }
 
-/** Bands are on the first level, blocks on the second; columns have none of their own. */
-const levelOf = (doc: EmailDocument, node: DocNode): number =>
-  pathTo(doc, node.id).filter((one) => one.type !== "column").length - 1;
+/** The level of every piece: bands are on the first, blocks on the second; columns have none of their own. */
+function levelsOf({ root }: EmailDocument): Map<DocNode, number> {
+  const levels = new Map<DocNode, number>();
+  const visit = (nodes: readonly DocNode[], level: number) => {
+    for (const node of nodes) {
+      levels.set(node, level);
+      visit(node.children, node.type === "column" ? level : level + 1);
+    }
+  };
+  visit(root.children, 1);
+  return levels;
+}
 
 /** Where the Tab key stops: at what is selected, or at the nearest around it that has a row. */
 function stopOf(doc: EmailDocument, shown: readonly DocNode[], selected: string | null): string {
@@ -205,11 +226,16 @@ export function RunningOrder() {
       .filter(({ words }) => words === null)
       .map((part) => [part.node, part]),
   );
-  const bandOf = new Map<DocNode, DocNode>();
-  let band: DocNode | null = null;
+  const levels = levelsOf(doc);
+  /** What stands under each band. */
+  const under = new Map<DocNode, DocNode[]>();
+  let blocks: DocNode[] = [];
   for (const node of shown) {
-    if (node.type === "band") band = node;
-    if (band) bandOf.set(node, band);
+    if (node.type !== "band") blocks.push(node);
+    else {
+      blocks = [];
+      under.set(node, blocks);
+    }
   }
   return (
     <nav
@@ -230,17 +256,15 @@ export function RunningOrder() {
               part={parts.get(band)}
               stop={stop === band.id}
             />
-            {shown
-              .filter((node) => bandOf.get(node) === band && node !== band)
-              .map((node) => (
-                <Row
-                  key={node.id}
-                  node={node}
-                  level={levelOf(doc, node)}
-                  part={parts.get(node)}
-                  stop={stop === node.id}
-                />
-              ))}
+            {under.get(band)?.map((node) => (
+              <Row
+                key={node.id}
+                node={node}
+                level={levels.get(node)!}
+                part={parts.get(node)}
+                stop={stop === node.id}
+              />
+            ))}
           </div>
         ))}
       </div>

@@ -1,5 +1,6 @@
 /** The settings panel: the path on top, then the settings of what is selected. */
 import { Copy, Trash2 } from "lucide-react";
+import { useDeferredValue } from "react";
 import { labelOf, nodeKind } from "#core/blocks/index.ts";
 import { nameOf } from "#core/blocks/names.ts";
 import { type DocNode, find, pathTo } from "#core/document/index.ts";
@@ -33,7 +34,8 @@ function stepName(path: readonly DocNode[], i: number): string {
 
 export function SettingsPanel() {
   const { doc } = useReading("doc");
-  const { selected, chosen } = useSelection("selected", "chosen");
+  // A block shows on the sheets first that it is selected, or that it has come; its settings are drawn after.
+  const { selected, chosen } = useDeferredValue(useSelection("selected", "chosen"));
   const { select } = useSelecting();
   const { run } = useCommands();
   const { inspection } = useFindings("inspection");

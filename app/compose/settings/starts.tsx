@@ -26,7 +26,7 @@ const FIELDS = [
   { label: "Left", path: "box.padding.left", min: 0, max: LIMITS.padding, unit: "px" },
   { label: "Right", path: "box.padding.right", min: 0, max: LIMITS.padding, unit: "px" },
   { label: "Line height", path: "type.lineHeight", min: 100, max: 220, unit: "%" },
-  { label: "Letter spacing", path: "type.spacing", min: -20, max: 100, unit: "0.1 px" },
+  { label: "Letter spacing", path: "type.spacing", min: -20, max: 100, unit: "px", per: 10 },
 ] as const;
 
 type Values = Readonly<Record<string, number>>;

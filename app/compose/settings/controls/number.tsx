@@ -7,7 +7,7 @@ import { type Props, useValue } from "./control.ts";
 const DRAG_STEP = 3;
 
 /**
- * A whole number: typed, also as a simple sum; stepped with the arrow keys; dragged by its label. One outside
+ * A number, kept whole: typed, also as a simple sum; stepped with the arrow keys; dragged by its label. One outside
  * its range is corrected to the nearest that fits, with a word on why; anything else is left as it was typed,
  * with what is wrong under it.
  */
@@ -17,6 +17,7 @@ export function NumberField({
   min,
   max,
   unit,
+  per = 1,
   empty,
   onValue,
 }: {
@@ -25,6 +26,8 @@ export function NumberField({
   min: number;
   max: number;
   unit?: string;
+  /** How many of the whole numbers that are kept make one of the unit: 10 for tenths. */
+  per?: number;
   /** What stands there without a value; then the field can be emptied. */
   empty?: string;
   onValue: (value: number | null) => void;
@@ -35,27 +38,28 @@ export function NumberField({
   useEffect(() => setDraft(null), [value]);
   const wrong = draft !== null && draft.trim() !== "" && sumOf(draft) === null;
   const take = (typed: string) => {
-    const number = Math.round(sumOf(typed) ?? Number.NaN);
+    const number = Math.round((sumOf(typed) ?? Number.NaN) * per);
     const fitting = Math.min(max, Math.max(min, number));
-    if (number > max) setCorrected(`At most ${max}, so ${max} it is.`);
-    else if (number < min) setCorrected(`At least ${min}, so ${min} it is.`);
+    if (number > max) setCorrected(`At most ${max / per}, so ${max / per} it is.`);
+    else if (number < min) setCorrected(`At least ${min / per}, so ${min / per} it is.`);
     if (fitting !== value) onValue(fitting);
     setDraft(null);
   };
-  const drag = useDrag(value ?? min, min, max, setDraft, onValue);
+  const show = (next: number | null) => setDraft(next === null ? null : String(next / per));
+  const drag = useDrag(value ?? min, min, max, show, onValue);
   return (
     <div {...drag}>
       <Field
         className="[&>label]:cursor-ew-resize [&>label]:touch-none"
         label={unit ? `${label}, ${unit}` : label}
-        errors={wrong ? ["A whole number, or a sum such as 12 + 4."] : null}
+        errors={wrong ? [`A ${per > 1 ? "" : "whole "}number, or a sum such as 12 + 4.`] : null}
         hint={corrected ? <span role="status">{corrected}</span> : undefined}
       >
         {(ids) => (
           <input
             {...ids}
-            inputMode="numeric"
-            value={draft ?? value ?? ""}
+            inputMode={per > 1 ? "decimal" : "numeric"}
+            value={draft ?? (value === null ? "" : value / per)}
             placeholder={value === null ? empty : undefined}
             className={INPUT}
             onChange={(event) => {
@@ -91,7 +95,7 @@ function useDrag(
   value: number,
   min: number,
   max: number,
-  show: (draft: string | null) => void,
+  show: (next: number | null) => void,
   onValue: (value: number) => void,
 ) {
   const [from, setFrom] = useState<number | null>(null);
@@ -104,7 +108,7 @@ function useDrag(
       setFrom(event.clientX);
     },
     onPointerMove: (event: PointerEvent<HTMLElement>) => {
-      if (from !== null) show(String(at(event.clientX)));
+      if (from !== null) show(at(event.clientX));
     },
     onPointerUp: (event: PointerEvent<HTMLElement>) => {
       if (from === null) return;
