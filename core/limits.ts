@@ -168,11 +168,25 @@ export const LIMITS = {
   outboxPerPage: 50,
   /** Pictures of the library sent at a time. */
   picturesPerPage: 24,
-  /** Days the outbox keeps messages, and the queue what it has done. */
+  /** Sources of items, and what is kept of each: the last items, and of an item so many characters and categories. */
+  sources: 200,
+  itemsPerSource: 500,
+  itemTitle: 300,
+  itemSummary: 600,
+  itemCategories: 20,
+  itemsPerPage: 24,
+  /** What is read from elsewhere: bytes as they come unpacked, time in all (ms), redirects. */
+  fetchBytes: 5_000_000,
+  fetchMs: 15_000,
+  fetchRedirects: 5,
+  /** How often a feed is asked, minutes; and after so many failures in a row. */
+  feedEvery: 60,
+  feedWaits: [15, 60, 240, 720, 1_440],
   /** How long what was removed can be put back, days. */
   removedDays: 1,
   /** Rows of it that are kept as one value. */
   removedRows: 20_000,
+  /** Days the outbox keeps messages, and the queue what it has done. */
   outboxDays: 180,
   jobDays: 30,
   /** Event streams of one session, and of all. */

@@ -8,8 +8,8 @@ import { projectRoot } from "#server/root.ts";
 
 /** Layers of core from the ground up; those in one line stand beside each other. */
 const LAYERS = [
-  ["json.ts", "limits.ts", "picture-id.ts", "random.ts"],
-  ["codes", "delivery", "phrases", "schedule"],
+  ["json.ts", "limits.ts", "picture-id.ts", "random.ts", "words.ts"],
+  ["codes", "delivery", "items", "phrases", "schedule"],
   ["fields"],
   ["rules", "theme"],
   ["text"],

@@ -1,10 +1,10 @@
 import { nameOf } from "../blocks/names.ts";
 import type { DocNode } from "../document/index.ts";
 import type { Finding } from "../kinds/kind.ts";
-import { trimmed } from "../merge/index.ts";
 import type { Seen } from "../text/index.ts";
 import { ruleKey } from "../text/index.ts";
 import { chainReach, conditionalParts, reachOf } from "../versions/index.ts";
+import { trimmed } from "../words.ts";
 import { type Check, readersIn } from "./check.ts";
 
 /** The chains among neighbours: their nodes by the chain's name. */

@@ -1,7 +1,8 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import type { TagFormat } from "../text/index.ts";
-import { DATE_STYLES, makeFormatter, trimmed, withArticle } from "./formats.ts";
+import { trimmed } from "../words.ts";
+import { DATE_STYLES, makeFormatter, withArticle } from "./formats.ts";
 
 const LOCALES = ["en-GB", "en-US", "fr", "fr-CA", "de", "ar"] as const;
 const TODAY = "2026-03-02";

@@ -2,6 +2,7 @@
 import { dayOf } from "../derived/index.ts";
 import type { Json } from "../json.ts";
 import type { TagFormat } from "../text/index.ts";
+import { trimmed } from "../words.ts";
 
 /** Writes a value on a day (ISO date); null for a value of the wrong type. */
 export type Formatter = (value: Json, today: string) => string | null;
@@ -44,15 +45,6 @@ export function withArticle(words: string): string {
       SILENT_H.test(text) ||
       (/^[aeiouàâäéèêëîïôöùûü]/i.test(text) && !CONSONANT_SOUND.test(text));
   return `${vowel ? "an" : "a"} ${text}`;
-}
-
-/** A text that is no longer than so many characters, cut at the end of a word, with an ellipsis. */
-export function trimmed(text: string, length: number): string {
-  const letters = [...text];
-  if (letters.length <= length) return text;
-  const cut = letters.slice(0, length - 1).join("");
-  const atWord = cut.replace(/\s+\S*$/, "");
-  return `${(atWord.length >= length / 2 ? atWord : cut).trimEnd()}…`;
 }
 
 /** Makes the function that writes values in a format and language. */

@@ -1,6 +1,5 @@
 export * from "./address.ts";
 export { mergeBytes, mergeText, type PreparedBody } from "./body.ts";
-export { trimmed } from "./formats.ts";
 export * from "./land.ts";
 export {
   lineWords,

@@ -3,7 +3,6 @@ import { labelOf, textsOf } from "../blocks/index.ts";
 import { nameOf } from "../blocks/names.ts";
 import { type DocNode, type EmailDocument, valueAt } from "../document/index.ts";
 import { type HandText, handParts } from "../kinds/hand-text.ts";
-import { trimmed } from "../merge/index.ts";
 import {
   type Seen,
   seenRuns,
@@ -13,6 +12,7 @@ import {
   whensOf,
   wordsOf,
 } from "../text/index.ts";
+import { trimmed } from "../words.ts";
 
 export interface ConditionalPart {
   /** The node it is, or that its words stand in. */

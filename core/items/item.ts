@@ -1,0 +1,28 @@
+/** Items: what a source brings, whatever it is a source of. */
+
+/** An item as its source tells it. */
+export interface NewItem {
+  /** By which it is known again: unique in its source. */
+  readonly key: string;
+  readonly title: string;
+  /** Where it stands (http or https), or empty. */
+  readonly link: string;
+  /** In plain words, or empty. */
+  readonly summary: string;
+  readonly author: string;
+  readonly categories: readonly string[];
+  /** When it came out; null where nobody says. */
+  readonly published: Date | null;
+  /** The address of its picture (http or https), or empty. */
+  readonly picture: string;
+}
+
+/** An item as it is kept. */
+export interface Item extends Omit<NewItem, "published" | "picture"> {
+  readonly id: number;
+  readonly source: string;
+  /** When it came out, or where nobody says, when it was first seen. */
+  readonly published: Date;
+  /** Its picture in the library of pictures; null where it has none that could be taken. */
+  readonly picture: string | null;
+}
