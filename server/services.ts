@@ -5,6 +5,7 @@ import type { ContactViews } from "./audience/contact-views.ts";
 import type { Clock } from "./clock.ts";
 import type { Config } from "./config.ts";
 import type { Database } from "./db/database.ts";
+import type { Fetcher } from "./fetching/fetcher.ts";
 import type { Followers } from "./http/followers.ts";
 import type { Guesses } from "./http/guesses.ts";
 import type { Streams } from "./http/streams.ts";
@@ -19,6 +20,8 @@ export interface Services {
   readonly signer: Signer;
   readonly mailer: Mailer;
   readonly pictures: PictureFolder;
+  /** The one way to read something from elsewhere. */
+  readonly fetcher: Fetcher;
   readonly followers: Followers;
   readonly streams: Streams;
   readonly guesses: Guesses;

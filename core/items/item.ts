@@ -20,9 +20,8 @@ export interface NewItem {
 /** An item as it is kept. */
 export interface Item extends Omit<NewItem, "published" | "picture"> {
   readonly id: number;
-  readonly source: string;
   /** When it came out, or where nobody says, when it was first seen. */
   readonly published: Date;
-  /** Its picture in the library of pictures; null where it has none that could be taken. */
-  readonly picture: string | null;
+  /** Its picture in the library of pictures; null where it has none, or none that could be taken. */
+  readonly picture: { readonly id: string; readonly file: string } | null;
 }

@@ -4,6 +4,7 @@ import { LIMITS } from "#core/limits.ts";
 import { applyImport, undoImport } from "../import/apply.ts";
 import { checkImport } from "../import/check.ts";
 import type { Services } from "../services.ts";
+import { readSource } from "../sources/reading.ts";
 import { setProblem, setState } from "../store/imports.ts";
 import {
   endJob,
@@ -50,14 +51,22 @@ const HANDLERS = new Map<string, (services: Services, payload: unknown) => Promi
   ],
   ["checkImport", (services, payload) => forImport(services, payload, checkImport)],
   ["applyImport", (services, payload) => forImport(services, payload, applyImport)],
+  [
+    "readSource",
+    (services, payload) =>
+      readSource(services, z.object({ source: z.string() }).parse(payload).source),
+  ],
   ["undoImport", (services, payload) => forImport(services, payload, undoImport)],
 ]);
 
 /** A large file must not keep a send waiting: what is long and can wait has a lane of its own. */
 const IMPORTS = ["checkImport", "applyImport", "undoImport", "cleanUp", "forget", "leaveOut"];
+/** What waits for servers elsewhere keeps nobody waiting. */
+const ELSEWHERE = ["readSource"];
 const LANES: readonly Lane[] = [
-  { kinds: IMPORTS, others: true },
+  { kinds: [...IMPORTS, ...ELSEWHERE], others: true },
   { kinds: IMPORTS, others: false },
+  { kinds: ELSEWHERE, others: false },
 ];
 
 /** Work on an import: what goes wrong is said there. A file that cannot be read is not read again; what was begun goes on. */

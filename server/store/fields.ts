@@ -1,6 +1,12 @@
 /** Fields of contacts and of records, and the tables of records. */
 import { FIELD_ID, type Field, type Fields, fold, type RecordTables } from "#core/fields/index.ts";
-import { fragment, identifier, joinSql, type Sql as SqlPiece } from "#core/rules/index.ts";
+import {
+  constantSql,
+  fragment,
+  identifier,
+  joinSql,
+  type Sql as SqlPiece,
+} from "#core/rules/index.ts";
 import { first, type Sql } from "../db/database.ts";
 import { columnsOf, definition } from "./columns.ts";
 
@@ -33,14 +39,15 @@ const asMap = (rows: readonly Row[], table: string): Fields =>
 export const getFields = async (sql: Sql, table = CONTACTS): Promise<Fields> =>
   asMap(await allFields(sql), table);
 
-/** The fields of contacts (or of another table), and the tables of records with theirs. */
+/** The fields of contacts (or of another table), and the tables of records with theirs; not those of sources. */
 export async function getSchema(
   sql: Sql,
   table = CONTACTS,
 ): Promise<{ fields: Fields; tables: RecordTables }> {
   const rows = await allFields(sql);
   const tables = await sql<{ id: string; name: string }>`
-    select id, name from record_tables order by name`;
+    select id, name from record_tables t
+    where not exists (select 1 from sources s where s.id = t.id) order by name`;
   return {
     fields: asMap(rows, table),
     tables: new Map(tables.map((one) => [one.id, { ...one, fields: asMap(rows, one.id) }])),
@@ -126,11 +133,18 @@ export async function countValues(
   return Object.fromEntries(list.map(({ id }, i) => [id, row.counts[i]!]));
 }
 
-export async function addTable(sql: Sql, id: string, name: string, now: Date): Promise<void> {
+/** A new table of records; their names are unique, or (`sameNames`) need not be. */
+export async function addTable(
+  sql: Sql,
+  id: string,
+  name: string,
+  now: Date,
+  { sameNames = false }: { sameNames?: boolean } = {},
+): Promise<void> {
   await sql`insert into record_tables (id, name, created_at) values (${id}, ${name}, ${now})`;
   await sql`create table ${tableSql(id)} (
     id bigint generated always as identity primary key,
-    name text not null, name_folded text collate "C" not null unique,
+    name text not null, name_folded text collate "C" not null${constantSql(sameNames ? "" : " unique")},
     created_at timestamptz not null)`;
 }
 

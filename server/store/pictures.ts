@@ -1,7 +1,7 @@
 /** Pictures: named after their content, so that one file never changes. */
 import type { Picture } from "#core/kinds/kind.ts";
 import { LIMITS } from "#core/limits.ts";
-import { identifier } from "#core/rules/index.ts";
+import { fragment, identifier } from "#core/rules/index.ts";
 import { first, type Sql } from "../db/database.ts";
 import { wordsFit } from "./search.ts";
 
@@ -11,7 +11,8 @@ export interface PicturePage {
   readonly total: number;
 }
 
-const named = (words: string) => wordsFit(identifier("name"), words);
+/** Those that people put in, whose names fit. */
+const named = (words: string) => fragment`not of_items and ${wordsFit(identifier("name"), words)}`;
 
 export const countPictures = async (sql: Sql, words = ""): Promise<number> =>
   first(await sql<{ n: number }>`select count(*)::int as n from pictures where ${named(words)}`)!.n;
@@ -63,8 +64,11 @@ export async function savePicture(
   sql: Sql,
   picture: Picture & { bytes: number },
   now: Date,
+  /** It came with an item: it stands in no list until somebody puts it in. */
+  ofItems = false,
 ): Promise<void> {
-  await sql`insert into pictures (id, file, name, width, height, alpha, bytes, created_at)
+  await sql`insert into pictures as p (id, file, name, width, height, alpha, bytes, created_at, of_items)
     values (${picture.id}, ${picture.file}, ${picture.name}, ${picture.width}, ${picture.height},
-      ${picture.alpha}, ${picture.bytes}, ${now}) on conflict (id) do nothing`;
+      ${picture.alpha}, ${picture.bytes}, ${now}, ${ofItems})
+    on conflict (id) do update set of_items = p.of_items and excluded.of_items`;
 }

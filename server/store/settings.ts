@@ -42,12 +42,16 @@ const firstStepsSchema = z.object({
   delivery: z.boolean().default(false),
 });
 
+const standInsSchema = z.object({ ahead: z.number().int().min(0).max(100_000).default(0) });
+
 export interface Settings {
   readonly sender: Sender;
   readonly sending: z.infer<typeof sendingSchema>;
   readonly theme: z.infer<typeof themeSchema>;
   /** The keys of templates that were put in. */
   readonly shipped: readonly string[];
+  /** How many days the time of the stand-ins' sites is ahead. */
+  readonly standIns: z.infer<typeof standInsSchema>;
   /** What of the first steps nothing else tells of. */
   readonly firstSteps: z.infer<typeof firstStepsSchema>;
 }
@@ -70,6 +74,7 @@ export async function getSettings(sql: Sql): Promise<Settings> {
     sending: sendingSchema.parse(stored.get("sending") ?? {}),
     shipped: z.array(z.string()).parse(stored.get("shipped") ?? []),
     firstSteps: firstStepsSchema.parse(stored.get("firstSteps") ?? {}),
+    standIns: standInsSchema.parse(stored.get("standIns") ?? {}),
     theme: themeSchema.parse(
       // Themes saved before there were dark roles, web fonts, palettes and starts have none.
       {

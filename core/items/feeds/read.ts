@@ -5,7 +5,7 @@ import type { NewItem } from "../item.ts";
 import { decodeText } from "./decode.ts";
 import { FeedError } from "./error.ts";
 import { type Told, type ToldFeed, tell } from "./formats.ts";
-import { readHtml } from "./words.ts";
+import { inOneLine, readHtml } from "./words.ts";
 
 export interface ReadFeed {
   /** What it is called; empty where it does not say. */
@@ -64,7 +64,7 @@ function itemOf(told: Told, base: string, now: Date): NewItem | null {
   const published = momentOf(told.dates, now);
   return {
     key: trimmed(
-      first([...told.ids, link]) || `${title} ${published?.toISOString() ?? ""}`,
+      inOneLine(first([...told.ids, link])) || `${title} ${published?.toISOString() ?? ""}`,
       LIMITS.lineLength,
     ),
     title,

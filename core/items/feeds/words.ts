@@ -19,6 +19,14 @@ export interface Written {
 const isPicture = ({ width = "", height = "" }: Record<string, string>) =>
   !/^[01]$/.test(width.trim()) && !/^[01]$/.test(height.trim());
 
+/** In one line, without what a database could not keep (NUL and its like, half a pair of surrogates). */
+export const inOneLine = (text: string): string =>
+  text
+    .toWellFormed()
+    // biome-ignore lint/suspicious/noControlCharactersInRegex: these are what goes
+    .replace(/[\s\u0000-\u001f\u007f]+/g, " ")
+    .trim();
+
 /** Reads HTML (or plain words, which are HTML too) for its words; nothing in it is run or fetched. */
 export function readHtml(html: string): Written {
   const parts: string[] = [];
@@ -39,5 +47,5 @@ export function readHtml(html: string): Written {
     },
   });
   parser.end(html);
-  return { words: parts.join("").replace(/\s+/g, " ").trim(), picture };
+  return { words: inOneLine(parts.join("")), picture };
 }
