@@ -25,6 +25,8 @@ export default [
       index("routes/library.pictures.tsx"),
       route("derived", "routes/library.derived.tsx"),
       route("derived/:tag", "routes/library.derived-tag.tsx"),
+      route("feeds", "routes/library.feeds.tsx"),
+      route("feeds/:feed", "routes/library.feed.tsx"),
       route("rolls", "routes/library.rolls.tsx"),
       route("rolls/:roll", "routes/library.roll.tsx"),
     ]),

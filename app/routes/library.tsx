@@ -8,6 +8,7 @@ export const meta = () => [{ title: "Library · Septima" }];
 
 const PLACES = [
   ["/library", "Images"],
+  ["/library/feeds", "Feeds"],
   ["/library/derived", "Derived tags"],
   ["/library/rolls", "Code rolls"],
 ] as const;

@@ -12,7 +12,7 @@ export type Added = { readonly id: string } | { readonly problem: string };
 
 /** The feed at an address, or the first that the page there names. Throws what a person is to be told. */
 async function find({ fetcher, clock }: Services, written: string) {
-  const whole = /^[a-z][a-z0-9+.-]*:/i.test(written) ? written : `https://${written}`;
+  const whole = /^[a-z][a-z0-9+.-]*:\/\//i.test(written) ? written : `https://${written}`;
   const found = await fetcher(whole, { accept: ACCEPT });
   const read = (at: typeof found) => ({
     address: at.address,

@@ -26,6 +26,18 @@ export async function hurry(sql: Sql, kind: string, payload: unknown, runAt: Dat
   if (known.length === 0) await enqueue(sql, kind, payload, runAt);
 }
 
+/** Whether work is being done, or is due. */
+export const isAtWork = async (
+  sql: Sql,
+  kind: string,
+  payload: unknown,
+  now: Date,
+): Promise<boolean> =>
+  first(
+    await sql`select 1 from jobs where kind = ${kind} and payload = ${JSON.stringify(payload)}::jsonb
+      and (state = 'running' or (state = 'waiting' and run_at <= ${now})) limit 1`,
+  ) !== null;
+
 /** Which jobs a lane takes: those of these kinds, or all but those. */
 export interface Lane {
   readonly kinds: readonly string[];

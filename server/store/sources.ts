@@ -32,6 +32,13 @@ const COLUMNS = fragment`s.id, s.kind, t.name, s.address, s.home, s.etag,
   s.last_modified as "lastModified", s.read_at as "readAt", s.changed_at as "changedAt",
   s.failures, s.problem`;
 
+/** How many items each of some sources has. */
+export async function countEach(sql: Sql, ids: readonly string[]): Promise<Map<string, number>> {
+  const counts = new Map<string, number>();
+  for (const id of ids) counts.set(id, await countItems(sql, id));
+  return counts;
+}
+
 /** All of them by name. */
 export const getSources = (sql: Sql): Promise<Source[]> =>
   sql<Source>`select ${COLUMNS} from sources s join record_tables t on t.id = s.id
