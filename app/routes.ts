@@ -66,6 +66,7 @@ export default [
   route("people/reach", "routes/api.reach.ts"),
   route("contacts/find", "routes/api.contacts.ts"),
   route("find/:what", "routes/api.find.ts"),
+  route("library/items", "routes/api.items.ts"),
   route("library/pictures", "routes/api.pictures.ts"),
   route("outbox/:message/html", "routes/api.outbox-html.ts"),
   route("outbox/:message/message.eml", "routes/api.outbox-source.ts"),

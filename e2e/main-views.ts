@@ -17,6 +17,7 @@ export const FURTHER_VIEWS: readonly View[] = [
   "/library/derived",
   "/library/derived/new",
   "/library/rolls",
+  "/library/feeds",
   "/campaigns/new",
   "/results",
 ].map((path) => ({ name: path, path }));

@@ -205,7 +205,10 @@ export function ComposerView(props: ComposerProps) {
           <SheetsPane trouble={trouble} sent={sent} />
           <OpenPanels at="side" or={<SettingsPanel />} />
         </div>
-        <Tray />
+        <div className="min-w-0">
+          <OpenPanels at="tray" />
+          <Tray />
+        </div>
         <OpenPanels at="over" />
       </Ground>
       <Tools place={tools} />

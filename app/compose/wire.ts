@@ -1,5 +1,6 @@
 /** What the composer and the server say to each other. */
 import type { Edit, EmailDocument, StoredEdit } from "#core/document/index.ts";
+import type { Item } from "#core/items/index.ts";
 import type { Presence } from "#server/http/followers.ts";
 import type { HistoryStep } from "#server/store/history.ts";
 import type { Moment } from "#server/store/moments.ts";
@@ -45,4 +46,22 @@ export interface ReaderChoice {
   readonly name: string;
   readonly about: string;
   readonly values: { readonly [ref: string]: string | number | boolean | null };
+}
+
+/** An item as the shelf shows it. */
+export interface ShelfItem extends Omit<Item, "published"> {
+  readonly day: string;
+}
+/** The sources there are, and a page of the items of one. */
+export interface ItemPage {
+  readonly sources: readonly {
+    readonly id: string;
+    readonly name: string;
+    readonly items: number;
+  }[];
+  /** The one whose items these are; null where there is none. */
+  readonly source: string | null;
+  /** How many of its items fit what is searched. */
+  readonly found: number;
+  readonly items: readonly ShelfItem[];
 }

@@ -43,6 +43,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     publicAddress: services.config.publicAddress,
     pictures: [...around.pictures.values()],
     derived: [...(around.derived?.values() ?? [])],
+    items: [...(around.items ?? [])],
     rolls: [...(around.rolls?.values() ?? [])],
     fixedValues: {
       ...fixedValues(around.brand, campaign.name, world.now.today),

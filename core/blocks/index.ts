@@ -14,6 +14,7 @@ import { type Json, type JsonObject, under } from "../json.ts";
 import type { BlockProps } from "../kinds/common.ts";
 import type { AnyItemKind, AnyNodeKind, BlockGroup, BlockKind, TextField } from "../kinds/kind.ts";
 import { translationsSchema } from "../kinds/translations.ts";
+import { article } from "./article.ts";
 import { button } from "./button.ts";
 import { captionedPicture } from "./captioned-picture.ts";
 import { card } from "./card.ts";
@@ -61,6 +62,7 @@ export const BLOCKS: readonly BlockKind<any>[] = [
   socialLinks,
   shareRow,
   qrCode,
+  article,
   // A question with answers of one click comes here, with the results that count them.
   divider,
   spacer,
@@ -75,6 +77,7 @@ export const GROUPS: Record<BlockGroup, string> = {
   pictures: "Images",
   actions: "Actions",
   layout: "Layout",
+  live: "Live",
   own: "Own",
 };
 

@@ -38,7 +38,7 @@ import {
 } from "./picture.ts";
 import { textLook, wordAttrs } from "./type-style.ts";
 
-const schema = z.strictObject({
+export const pictureAndWordsSchema = z.strictObject({
   ...blockShape,
   ...pictureShape,
   title: phraseSchema,
@@ -67,7 +67,7 @@ const schema = z.strictObject({
   onNarrow: z.enum(["picture", "words", "keep"]),
   corner: z.number().int().min(0).max(60),
 });
-type PictureAndWords = z.infer<typeof schema>;
+export type PictureAndWords = z.infer<typeof pictureAndWordsSchema>;
 
 /** Pixels between picture and words. */
 const GAP = 20;
@@ -126,7 +126,7 @@ export const pictureAndWords: BlockKind<PictureAndWords> = {
   label: "Image and text",
   group: "pictures",
   icon: "layout-list",
-  schema,
+  schema: pictureAndWordsSchema,
   create: () => ({
     ...standing(pad(12, 28)),
     ...newPicture(null, line()),

@@ -6,6 +6,7 @@ import type { Finding, Surroundings } from "../kinds/kind.ts";
 import { mentionsIn, shownNodes } from "../mentions/index.ts";
 import { compile } from "../render/index.ts";
 import { addresses } from "./addresses.ts";
+import { articles } from "./articles.ts";
 import { blockChecks } from "./blocks.ts";
 import type { Check, KnownReaders } from "./check.ts";
 import { codes } from "./codes.ts";
@@ -45,6 +46,7 @@ export const CHECKS: readonly Check[] = [
   contrasts,
   lostPictures,
   chosenPictures,
+  articles,
   placeholders,
   seeThrough,
   handText,

@@ -1,6 +1,11 @@
-/** Items of sources: what they are, and how those of feeds are read. */
-export { type FoundFeed, feedsOfPage } from "./feeds/discover.ts";
-export { FeedError } from "./feeds/error.ts";
-export { type ReadFeed, readFeed } from "./feeds/read.ts";
+/** Items of sources: what they are. How those of feeds are read stands in `feeds`. */
 export { FEED_FIELDS } from "./fields.ts";
-export type { Item, NewItem } from "./item.ts";
+export {
+  type Item,
+  isSameTold,
+  itemRef,
+  type NewItem,
+  type ToldItem,
+  toldItem,
+  toldItemSchema,
+} from "./item.ts";

@@ -1,4 +1,7 @@
 /** Items: what a source brings, whatever it is a source of. */
+import { z } from "zod";
+import { sameJson } from "../json.ts";
+import { LIMITS } from "../limits.ts";
 
 /** An item as its source tells it. */
 export interface NewItem {
@@ -25,3 +28,24 @@ export interface Item extends Omit<NewItem, "published" | "picture"> {
   /** Its picture in the library of pictures; null where it has none, or none that could be taken. */
   readonly picture: { readonly id: string; readonly file: string } | null;
 }
+
+/** What an email takes from an item. */
+export const toldItemSchema = z.strictObject({
+  title: z.string().max(LIMITS.itemTitle),
+  summary: z.string().max(LIMITS.itemSummary),
+  link: z.string().max(LIMITS.webAddressLength),
+  /** The id of its picture. */
+  picture: z.string().nullable(),
+});
+export type ToldItem = z.infer<typeof toldItemSchema>;
+
+export const toldItem = ({ title, summary, link, picture }: Item): ToldItem => ({
+  title,
+  summary,
+  link,
+  picture: picture?.id ?? null,
+});
+export const isSameTold = (a: ToldItem, b: ToldItem): boolean => sameJson(a, b);
+
+/** How an item is named among those of all sources. */
+export const itemRef = (source: string, key: string): string => `${source}:${key}`;

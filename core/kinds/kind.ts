@@ -2,6 +2,7 @@
 import type { z } from "zod";
 import type { DerivedTags } from "../derived/index.ts";
 import type { DocNode } from "../document/index.ts";
+import type { ToldItem } from "../items/index.ts";
 import type { Markup, ShownPart } from "../markup/index.ts";
 import type { Link, TextJson, TextKind } from "../text/index.ts";
 import type { Theme } from "../theme/theme.ts";
@@ -36,6 +37,8 @@ export interface Surroundings {
   readonly derived?: DerivedTags;
   /** Code rolls there are, by id. */
   readonly rolls?: ReadonlyMap<string, CodeRoll>;
+  /** Items that the email keeps to, as they are now, by `itemRef`; those that are gone are left out. */
+  readonly items?: ReadonlyMap<string, ToldItem>;
   /** What stands for a field's missing value where a tag says nothing else, by ref. */
   readonly fallbacks?: ReadonlyMap<string, string>;
 }
@@ -117,6 +120,8 @@ export type Control =
   | (At & { control: "switch" })
   /** Font, size, line height, letter spacing and capitals of running words. */
   | (At & { control: "type" })
+  /** The item of a source that a block keeps to. */
+  | (At & { control: "item" })
   | (At & { control: "border" })
   /** HTML of one's own, with what is taken out of it. */
   | (At & { control: "code" })
@@ -163,7 +168,7 @@ export type AnyItemKind = ItemKind<any>;
 // biome-ignore lint/suspicious/noExplicitAny: as above
 export type AnyNodeKind = NodeKind<any>;
 
-export type BlockGroup = "words" | "pictures" | "actions" | "layout" | "own";
+export type BlockGroup = "words" | "pictures" | "actions" | "layout" | "live" | "own";
 
 export interface BlockKind<P extends BlockProps = BlockProps> extends NodeKind<P> {
   readonly group: BlockGroup;

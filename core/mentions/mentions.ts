@@ -58,6 +58,7 @@ const SKIPPED = new Set([
   "parts",
   "placeholder",
   "seenBy",
+  "item",
 ]);
 const TEXTS = new Set(["doc", "phrase", "line"]);
 

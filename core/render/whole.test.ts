@@ -140,6 +140,7 @@ function expected(one: Told["words"][number]): { html: boolean; text: boolean } 
 const LINKS: Record<string, number> = {
   video: 2,
   pictureAndWords: 2,
+  article: 2,
   "pictureGrid.picture": 2,
 };
 

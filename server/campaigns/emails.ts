@@ -1,6 +1,8 @@
 /** From a stored document to messages: surroundings, prepared launches, test sends. */
+import { linkedItems } from "#core/blocks/article.ts";
 import type { EmailProps } from "#core/blocks/layout.ts";
 import type { EmailDocument } from "#core/document/index.ts";
+import { toldItem } from "#core/items/index.ts";
 import type { Surroundings } from "#core/kinds/kind.ts";
 import { languageOf } from "#core/languages/index.ts";
 import { picturesIn } from "#core/mentions/index.ts";
@@ -29,6 +31,7 @@ import { getLaunch, type Launch } from "../store/launches/freeze.ts";
 import type { Recipient } from "../store/launches/progress.ts";
 import { getPictures } from "../store/pictures.ts";
 import { getSettings } from "../store/settings.ts";
+import { getItems } from "../store/sources.ts";
 import { tagFields } from "../store/tag-values.ts";
 import type { Signer } from "../tracking/signer.ts";
 
@@ -48,6 +51,9 @@ export async function surroundings(
     derived,
     rolls: new Map((await getRolls(sql)).map((roll) => [roll.id, roll])),
     fallbacks: fallbacksOf(tagFields(await getSchema(sql)).values()),
+    items: new Map(
+      [...(await getItems(sql, linkedItems(doc)))].map(([ref, item]) => [ref, toldItem(item)]),
+    ),
   };
 }
 

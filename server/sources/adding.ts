@@ -1,5 +1,5 @@
 /** Adds a feed from its own address or from a page that names one. */
-import { FeedError, feedsOfPage, readFeed } from "#core/items/index.ts";
+import { FeedError, feedsOfPage, readFeed } from "#core/items/feeds/index.ts";
 import { LIMITS } from "#core/limits.ts";
 import { DatabaseError } from "../db/database.ts";
 import { FetchError } from "../fetching/fetcher.ts";

@@ -1,5 +1,5 @@
 /** Feeds on the web. */
-import { readFeed } from "#core/items/index.ts";
+import { readFeed } from "#core/items/feeds/index.ts";
 import type { SourceKind } from "./source.ts";
 
 /** What a feed is asked for: any of its formats, then anything. */

@@ -1,5 +1,5 @@
 /** Reads sources: on a schedule, or because somebody asks. */
-import { FeedError } from "#core/items/index.ts";
+import { FeedError } from "#core/items/feeds/index.ts";
 import { LIMITS } from "#core/limits.ts";
 import { FetchError } from "../fetching/fetcher.ts";
 import { PictureError } from "../images/pictures.ts";

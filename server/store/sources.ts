@@ -1,6 +1,6 @@
 /** Sources and their items: each source keeps its items in a table of records of its own. */
 import { type Fields, fieldIdFor, fold, isReserved, type Values } from "#core/fields/index.ts";
-import { FEED_FIELDS, type Item, type NewItem } from "#core/items/index.ts";
+import { FEED_FIELDS, type Item, itemRef, type NewItem } from "#core/items/index.ts";
 import { LIMITS } from "#core/limits.ts";
 import { fragment, identifier, joinSql } from "#core/rules/index.ts";
 import { dayIn } from "#core/schedule/day.ts";
@@ -259,4 +259,22 @@ export async function notePicture(
 ): Promise<void> {
   await sql`update ${tableSql(source)} set picture_tried = true, picture_id = ${picture}
     where id = ${id} and picture_from = ${address}`;
+}
+
+/** Items by their sources and keys; those that are not there any more are left out. */
+export async function getItems(
+  sql: Sql,
+  asked: readonly { readonly source: string; readonly key: string }[],
+): Promise<Map<string, Item>> {
+  const found = new Map<string, Item>();
+  const known = new Set((await getSources(sql)).map(({ id }) => id));
+  for (const source of new Set(asked.map((one) => one.source))) {
+    if (!known.has(source)) continue;
+    const keys = asked.filter((one) => one.source === source).map(({ key }) => key);
+    const rows = await sql<ItemRow>`select ${itemColumns(await getFields(sql, source))}
+      from ${tableSql(source)} r left join pictures p on p.id = r.picture_id
+      where r.item_key = any (${keys}::text[])`;
+    for (const row of rows) found.set(itemRef(source, row.key), itemOf(row));
+  }
+  return found;
 }

@@ -3,8 +3,8 @@ import { type ComponentType, lazy, Suspense } from "react";
 import { type PanelName, useOpenPanels, usePanels } from "./open.ts";
 import type { PanelProps } from "./panel.ts";
 
-/** Over the sheets, at the side in the place of the settings, or over everything. */
-export type PanelPlace = "strip" | "side" | "over";
+/** Over the sheets, at the side in the place of the settings, above the tray, or over everything. */
+export type PanelPlace = "strip" | "side" | "tray" | "over";
 
 interface Panel {
   readonly place: PanelPlace;
@@ -21,6 +21,7 @@ const PANELS: Readonly<Record<PanelName, Panel>> = {
   find: panel("strip", () => import("../find/find-bar.tsx")),
   history: panel("side", () => import("../history/panel.tsx")),
   translations: panel("over", () => import("../languages/translations.tsx")),
+  items: panel("tray", () => import("../live/shelf.tsx")),
   blocks: panel("over", () => import("./block-list.tsx")),
 };
 const NAMES = Object.keys(PANELS) as PanelName[];

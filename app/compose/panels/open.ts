@@ -7,6 +7,8 @@ export interface PanelSubjects {
   readonly history: true;
   readonly find: true;
   readonly blocks: true;
+  /** Items of sources, above the tray. */
+  readonly items: true;
   /** A language. */
   readonly translations: string;
 }

@@ -8,11 +8,13 @@ import {
   isItem,
   withNewIds,
 } from "#core/document/index.ts";
+import type { Json } from "#core/json.ts";
 import { newNodeId } from "../doing/ids.ts";
 import { withOwnChains } from "../who/actions.ts";
 
 export type Load =
-  | { readonly kind: "new"; readonly type: string }
+  /** A new block, with properties that are known already where there are some. */
+  | { readonly kind: "new"; readonly type: string; readonly props?: Readonly<Record<string, Json>> }
   | { readonly kind: "newBand"; readonly columns: number }
   /** Nodes of the email, top to bottom: all bands, all blocks, or one item. */
   | { readonly kind: "nodes"; readonly ids: readonly string[] }
@@ -50,7 +52,7 @@ export function levelOf(doc: EmailDocument, load: Load): Level {
 export function freshNodes(doc: EmailDocument, load: Load): DocNode[] | null {
   switch (load.kind) {
     case "new":
-      return [newBlock(doc, load.type, newNodeId)];
+      return [newBlock(doc, load.type, newNodeId, load.props)];
     case "newBand": {
       const columns = Array.from({ length: load.columns }, () => createColumn(newNodeId));
       return [createBand(newNodeId, columns)];

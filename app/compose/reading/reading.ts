@@ -3,6 +3,7 @@ import { createStore } from "zustand";
 import type { DerivedTag } from "#core/derived/index.ts";
 import type { EmailDocument } from "#core/document/index.ts";
 import type { Field } from "#core/fields/index.ts";
+import type { ToldItem } from "#core/items/index.ts";
 import type { Brand, CodeRoll, Picture, Surroundings } from "#core/kinds/kind.ts";
 import { inLanguage, languageOf } from "#core/languages/index.ts";
 import { fallbacksOf, type Reader, type TagContext } from "#core/merge/index.ts";
@@ -23,6 +24,8 @@ export interface Around {
   readonly fields: readonly Field[];
   readonly derived: readonly DerivedTag[];
   readonly rolls: readonly CodeRoll[];
+  /** Items the email keeps to, by their refs, as they are at their sources. */
+  readonly items: readonly (readonly [string, ToldItem])[];
   /** Values that are the same for all readers. */
   readonly fixedValues: Reader["values"];
   readonly reader: ReaderChoice | null;
@@ -80,12 +83,14 @@ export function createReading(
   const derived = new Map(around.derived.map((tag) => [tag.id, tag]));
   const fallbacks = fallbacksOf(fields);
   const rolls = new Map(around.rolls.map((roll) => [roll.id, roll]));
+  const items = new Map(around.items);
   const surroundingsWith = (pictures: readonly Picture[]): Surroundings => ({
     brand: around.brand,
     publicAddress: "",
     derived,
     rolls,
     fallbacks,
+    items,
     pictures: new Map(pictures.map((picture) => [picture.id, picture])),
   });
   const readerOf = createReaderKeeper(around.fixedValues);

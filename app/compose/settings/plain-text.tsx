@@ -18,7 +18,11 @@ export function PlainTextSection({ node }: { node: DocNode }) {
   if (!hand) {
     return (
       <Section title="Plain text">
-        <pre className="max-h-40 overflow-auto rounded-md bg-bench p-2 font-mono text-fine whitespace-pre-wrap text-ink-2 break-words">
+        <pre
+          // biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls can be scrolled by keyboard (WCAG 2.2, 2.1.1)
+          tabIndex={0}
+          className="max-h-40 overflow-auto rounded-md bg-bench p-2 font-mono text-fine whitespace-pre-wrap text-ink-2 break-words"
+        >
           {made || "Nothing: this block says nothing in plain text."}
         </pre>
         <div>
@@ -38,7 +42,11 @@ export function PlainTextSection({ node }: { node: DocNode }) {
             <strong>This text may be stale.</strong> The block has changed since it was written. It
             would now be:
           </p>
-          <pre className="my-1.5 max-h-28 overflow-auto font-mono text-fine whitespace-pre-wrap break-words">
+          <pre
+            // biome-ignore lint/a11y/noNoninteractiveTabindex: as above
+            tabIndex={0}
+            className="my-1.5 max-h-28 overflow-auto font-mono text-fine whitespace-pre-wrap break-words"
+          >
             {made}
           </pre>
           <Button onClick={() => set({ ...hand, of: mark })}>It still fits</Button>

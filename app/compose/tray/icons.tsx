@@ -15,6 +15,7 @@ import {
   Minus,
   MousePointerClick,
   MoveVertical,
+  Newspaper,
   PanelBottom,
   PanelTop,
   QrCode,
@@ -53,6 +54,7 @@ const ICONS: Record<string, LucideIcon> = {
   "square-dashed": SquareDashed,
   "panel-top": PanelTop,
   code: Code,
+  newspaper: Newspaper,
 };
 
 export function BlockIcon({ name }: { name: string }) {

@@ -1,6 +1,6 @@
 /** Where blocks are taken from: by dragging up, or with Enter after the selection. */
 import { useDraggable } from "@dnd-kit/core";
-import { ChevronUp, Columns2, Columns3, Columns4, Square } from "lucide-react";
+import { ChevronUp, Columns2, Columns3, Columns4, Rss, Square } from "lucide-react";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { BLOCKS, GROUPS } from "#core/blocks/index.ts";
 import type { BlockGroup, BlockKind, Picture } from "#core/kinds/kind.ts";
@@ -8,6 +8,7 @@ import { answerTo } from "../../ask.ts";
 import { ROOMY, useMedia } from "../../ui/media.ts";
 import { Popover } from "../../ui/popover.tsx";
 import { useCommands } from "../doing/commands.ts";
+import { useOpenPanels, usePanels } from "../panels/open.ts";
 import { imageOf } from "../pasting/blocks.ts";
 import type { Load } from "../placing/load.ts";
 import { usePlacing } from "../placing/placing.ts";
@@ -55,13 +56,21 @@ const BANDS = [
 ] as const;
 
 /** How many blocks of a group stand in the tray; the rest are a click away. */
-const SHOWN: Record<BlockGroup, number> = { words: 3, pictures: 2, actions: 2, layout: 2, own: 1 };
+const SHOWN: Record<BlockGroup, number> = {
+  words: 3,
+  pictures: 1,
+  actions: 2,
+  layout: 1,
+  live: 0,
+  own: 1,
+};
 /** The same where the window has room to spare. */
 const SHOWN_ROOMY: Record<BlockGroup, number> = {
   words: 5,
   pictures: 4,
   actions: 4,
   layout: 3,
+  live: 1,
   own: 1,
 };
 
@@ -131,6 +140,23 @@ function LibraryPictures() {
   );
 }
 
+/** Opens and closes the shelf of items. */
+function ShelfButton() {
+  const { open, close } = usePanels();
+  const isOpen = useOpenPanels(({ items }) => items !== undefined);
+  return (
+    <button
+      type="button"
+      aria-expanded={isOpen}
+      onClick={() => (isOpen ? close("items") : open("items", true))}
+      title="Items of feeds, to be dragged onto a sheet"
+      className={`inline-flex h-7 items-center gap-1.5 rounded-md border px-2 text-small font-medium whitespace-nowrap hover:border-plum [&>svg]:size-4 [&>svg]:stroke-[1.6] ${isOpen ? "border-plum bg-plum-soft text-plum" : "border-line-strong bg-sheet"}`}
+    >
+      <Rss aria-hidden /> Items…
+    </button>
+  );
+}
+
 function Group({ group, name }: { group: BlockGroup; name: string }) {
   const dragging = usePlacing(({ load }) => load !== null);
   const [open, setOpen] = useState(false);
@@ -171,6 +197,7 @@ function Group({ group, name }: { group: BlockGroup; name: string }) {
       <div className="flex gap-1.5">
         {bands}
         {kinds.filter((kind) => shown.has(kind)).map((kind) => blockItem(kind, ""))}
+        {group === "live" && <ShelfButton />}
         {kinds.length > shown.size && (
           <Popover
             label={`All of ${name}`}

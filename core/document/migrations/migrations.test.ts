@@ -38,7 +38,8 @@ function asVersion4(node: DocNode): JsonObject {
     const { narrow: _, ...type } = props.type as JsonObject;
     props.type = type;
   }
-  const children = node.children.filter(({ type }) => type !== "contents" && type !== "countdown");
+  const later = new Set(["contents", "countdown", "article"]);
+  const children = node.children.filter(({ type }) => !later.has(type));
   return { ...node, props, children: children.map(asVersion4) } as unknown as JsonObject;
 }
 

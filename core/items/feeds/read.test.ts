@@ -4,7 +4,8 @@ import { join } from "node:path";
 import fc from "fast-check";
 import { expect, it } from "vitest";
 import { LIMITS } from "../../limits.ts";
-import { FeedError, feedsOfPage, type NewItem, type ReadFeed, readFeed } from "../index.ts";
+import type { NewItem } from "../index.ts";
+import { FeedError, feedsOfPage, type ReadFeed, readFeed } from "./index.ts";
 
 const FOLDER = join(import.meta.dirname, "../../../fixtures/feeds");
 const NOW = new Date("2026-03-10T10:00:00Z");

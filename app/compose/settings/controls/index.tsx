@@ -8,6 +8,7 @@ import { CodeControl } from "./code.tsx";
 import { ColourControl } from "./colour.tsx";
 import { DayControl } from "./day.tsx";
 import { FocusControl } from "./focus.tsx";
+import { ItemControl } from "./item.tsx";
 import { LineControl } from "./line.tsx";
 import { LinkControl } from "./link.tsx";
 import { MomentControl } from "./moment.tsx";
@@ -43,6 +44,8 @@ export function ControlView({ node, control }: { node: DocNode; control: Control
       return <TypeControl node={node} control={control} />;
     case "border":
       return <BorderControl node={node} control={control} />;
+    case "item":
+      return <ItemControl node={node} control={control} />;
     case "code":
       return <CodeControl node={node} control={control} />;
     case "onSheet":

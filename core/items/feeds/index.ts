@@ -1,0 +1,4 @@
+/** Reading feeds: by themselves, since what reads them is large. */
+export { type FoundFeed, feedsOfPage } from "./discover.ts";
+export { FeedError } from "./error.ts";
+export { type ReadFeed, readFeed } from "./read.ts";
