@@ -6,6 +6,7 @@ import { listLabels } from "#server/store/labels.ts";
 import { getLaunch } from "#server/store/launches/freeze.ts";
 import { searchPictures } from "#server/store/pictures.ts";
 import { byHour, clicksByLink, measuresOf } from "#server/store/results.ts";
+import { getSources, searchItems } from "#server/store/sources.ts";
 import { startTestServices, type TestServices } from "#server/testing/services.ts";
 import { CONTACTS } from "./contacts.ts";
 import { seedDemo } from "./seed.ts";
@@ -41,9 +42,21 @@ it("has campaigns sent over three years, three to come, four being written, an a
   expect(await listCampaigns(sql, { search: "note GARD" })).toHaveLength(1);
   const [next] = await listCampaigns(sql, { states: ["scheduled"], order: "next", limit: 1 });
   expect(next!.sendAt!.toISOString()).toBe("2026-03-04T09:00:00.000Z");
-  expect(await sql`select kind, state, count(*)::int as n from jobs group by kind, state`).toEqual([
+  const jobs = sql`select kind, state, count(*)::int as n from jobs group by kind, state order by kind`;
+  expect(await jobs).toEqual([
     { kind: "launch", state: "waiting", n: 3 },
+    { kind: "readSource", state: "waiting", n: 1 },
   ]);
+});
+
+it("has a feed with items and their pictures", async () => {
+  const { sql } = services.database;
+  const [feed, ...others] = await getSources(sql);
+  expect(others).toEqual([]);
+  expect(feed).toMatchObject({ name: "The gardeners’ notebook", problem: null });
+  const items = await searchItems(sql, feed!.id, { search: "", from: 0, limit: 24 });
+  expect(items).toHaveLength(24);
+  expect(items.every(({ picture }) => picture !== null)).toBe(true);
 });
 
 it("has results that add up", async () => {

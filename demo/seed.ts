@@ -6,6 +6,8 @@ import { chance } from "#core/random.ts";
 import { didOnce, type Rule } from "#core/rules/index.ts";
 import { projectRoot } from "#server/root.ts";
 import type { Services } from "#server/services.ts";
+import { addFeed } from "#server/sources/adding.ts";
+import { readSource } from "#server/sources/reading.ts";
 import { addList, addSegment } from "#server/store/audience.ts";
 import { addContacts } from "#server/store/contacts.ts";
 import { addFields, addTable } from "#server/store/fields.ts";
@@ -82,6 +84,13 @@ export const GARDEN = {
 } as const;
 
 /** Seeds the demo unless there is something in the data folder already. */
+/** The notebook's articles are there from the beginning. */
+async function seedFeed(services: Omit<Services, "wake" | "mailer">): Promise<void> {
+  const added = await addFeed(services, "https://notebook.larkmoor.example/");
+  if ("problem" in added) throw new Error(added.problem);
+  await readSource(services, added.id);
+}
+
 export async function seedDemo(
   services: Omit<Services, "wake" | "mailer">,
   progress: (line: string) => void,
@@ -139,6 +148,7 @@ export async function seedDemo(
   const pictures = await addPictures(services);
   const { roll } = await seedLibrary(sql, local, pictures);
 
+  await seedFeed(services);
   await seedCampaigns(services, {
     now,
     local,

@@ -44,9 +44,6 @@ it("a feed is added from a page's address, and gains items as time goes on", asy
 }, 120_000);
 
 it("an article is dragged from the shelf, another is put in by keyboard alone", async () => {
-  await studio.go("/library/feeds");
-  await studio.click("Add The gardeners’ notebook");
-  await studio.sees("items, the newest first");
   const path = await studio.newCampaign("With articles", "Template: Calm newsletter");
   await studio.click("Items…");
   await studio.click("The gardeners’ notebook 30");

@@ -80,6 +80,7 @@ export async function action({ request, context }: Route.ActionArgs) {
   if ("problem" in added) {
     return data(submission.reply({ fieldErrors: { address: [added.problem] } }), 409);
   }
+  services.wake();
   return redirect(`/library/feeds/${added.id}`);
 }
 

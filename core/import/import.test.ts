@@ -20,6 +20,16 @@ const fields: Fields = new Map(FIELDS.map((field) => [field.id, field]));
 const bytes = (text: string) => new TextEncoder().encode(text);
 
 describe("the beginning of a file", () => {
+  it("has a header where more than half of its columns are named, each once and by no value", () => {
+    expect(sniffHeader(["Name", "", "Town"])).toBe(true);
+    expect(sniffHeader(["Name", "", "", ""])).toBe(false);
+    expect(sniffHeader(["Name", ""])).toBe(false);
+    expect(sniffHeader(["Name", "Name", "Town"])).toBe(false);
+    expect(sniffHeader(["Name", "ada@example.org"])).toBe(false);
+    expect(sniffHeader(["Name", "12.5"])).toBe(false);
+    expect(sniffHeader([])).toBe(false);
+  });
+
   it("tells the encoding", () => {
     expect(sniffEncoding(bytes("name;Éloïse"))).toBe("utf-8");
     expect(sniffEncoding(Uint8Array.from([0x45, 0x6c, 0x6f, 0xef, 0x73, 0x65]))).toBe(

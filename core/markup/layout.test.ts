@@ -34,6 +34,12 @@ describe("plain text", () => {
     expect(wrapText([head, RULE.single, row].join("\n"))).toBe(`What: Brook walk\nWhere: ${long}`);
   });
 
+  it("keeps the names of a table that is too wide and has nothing in it", () => {
+    const names = ["A".repeat(40), "B".repeat(40)];
+    const text = wrapText([...rows(names), RULE.single].join("\n"));
+    for (const name of names) expect(text).toContain(name);
+  });
+
   it("ends lines at 72 characters and sets the rest of a list's item under its words", () => {
     const words = "The path along the brook is dry again and eleven kinds are in flower";
     expect(wrapText(`- ${words} there now`).split("\n")).toEqual([

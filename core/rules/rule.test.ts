@@ -116,6 +116,21 @@ group("a rule in words", () => {
       "Count is more than 6 and (Kind is “Friend” or Kind is “Patron”) and not (Since is before 31 January 2020)",
     );
   });
+  it("says between which days something was done", () => {
+    const opened = (when: object | null) =>
+      words({
+        ...{ type: "activity", did: "opened", campaign: null, link: null, item: null, group: null },
+        ...{ times: { op: "atLeast", count: 1 }, when },
+      } as never);
+    const [march, april] = ["2026-03-30", "2026-04-02"];
+    expect(opened({ from: march, to: april })).toContain("from 30 March 2026 to 2 April 2026");
+    expect(opened({ from: march, to: null })).toContain("since 30 March 2026");
+    expect(opened({ from: null, to: april })).toContain("until 2 April 2026");
+    expect(opened({ last: 1 })).toContain("within the last day");
+    expect(opened({ last: 7 })).toContain("within the last 7 days");
+    expect(opened(null)).not.toMatch(/since|until|from|within/);
+  });
+
   it("says when nobody or everybody is meant", () => {
     expect(words({ type: "any", rules: [] })).toBe("nobody");
     expect(words({ type: "all", rules: [] })).toBe("everybody");

@@ -11,7 +11,7 @@ import { ACCEPT } from "./feed.ts";
 export type Added = { readonly id: string } | { readonly problem: string };
 
 /** The feed at an address, or the first that the page there names. Throws what a person is to be told. */
-async function find({ fetcher, clock }: Services, written: string) {
+async function find({ fetcher, clock }: Pick<Services, "fetcher" | "clock">, written: string) {
   const whole = /^[a-z][a-z0-9+.-]*:\/\//i.test(written) ? written : `https://${written}`;
   const found = await fetcher(whole, { accept: ACCEPT });
   const read = (at: typeof found) => ({
@@ -33,8 +33,11 @@ async function find({ fetcher, clock }: Services, written: string) {
   }
 }
 
-/** Adds the feed that is at an address, or that the page there names, and has it read. */
-export async function addFeed(services: Services, written: string): Promise<Added> {
+/** Adds the feed that is at an address, or that the page there names, and has it read soon: whoever adds it may wake the queue. */
+export async function addFeed(
+  services: Omit<Services, "wake" | "mailer">,
+  written: string,
+): Promise<Added> {
   const { database, clock } = services;
   try {
     if ((await getSources(database.sql)).length >= LIMITS.sources) {
@@ -50,7 +53,6 @@ export async function addFeed(services: Services, written: string): Promise<Adde
       await hurry(tx, "readSource", { source: made }, now);
       return made;
     });
-    services.wake();
     return { id };
   } catch (error) {
     if (error instanceof FetchError || error instanceof FeedError)

@@ -21,10 +21,12 @@ import type { SourceKind } from "./source.ts";
 /** The kinds there are. A new one is a file beside this one and a line here. */
 const KINDS: readonly SourceKind[] = [feed];
 
+type Reader = Omit<Services, "wake" | "mailer">;
+
 const after = (from: Date, minutes: number) => new Date(from.getTime() + minutes * 60_000);
 
 /** Reads a source and takes its items. What is wrong with it is noted there. Gives when to read it next. */
-async function readItems(services: Services, source: Source): Promise<Date> {
+async function readItems(services: Reader, source: Source): Promise<Date> {
   const { database, clock, log } = services;
   const { sql } = database;
   const kind = KINDS.find(({ kind }) => kind === source.kind)!;
@@ -50,7 +52,7 @@ async function readItems(services: Services, source: Source): Promise<Date> {
 }
 
 /** Fetches the pictures of the newest items, each once: they are kept by us and never linked from elsewhere. */
-async function fetchPictures(services: Services, source: string): Promise<void> {
+async function fetchPictures(services: Reader, source: string): Promise<void> {
   const { database, fetcher, pictures, clock, stopping } = services;
   const { sql } = database;
   for (const wanted of await picturesToFetch(sql, source, LIMITS.itemsPerPage)) {
@@ -71,7 +73,7 @@ async function fetchPictures(services: Services, source: string): Promise<void> 
 }
 
 /** Reads a source and its pictures. Gives when to read it next; null where it is gone. */
-export async function readSource(services: Services, id: string): Promise<Date | null> {
+export async function readSource(services: Reader, id: string): Promise<Date | null> {
   const source = await getSource(services.database.sql, id);
   if (!source) return null;
   const next = await readItems(services, source);

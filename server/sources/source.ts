@@ -14,5 +14,5 @@ export interface Told {
 export interface SourceKind {
   readonly kind: string;
   /** Reads it. Throws a FetchError or a FeedError with a sentence for people where it cannot be read. */
-  read(services: Services, source: Source): Promise<Told>;
+  read(services: Pick<Services, "fetcher" | "clock">, source: Source): Promise<Told>;
 }

@@ -4,8 +4,8 @@ import { expect, it } from "vitest";
 import { checkDocument, createBlock } from "../../blocks/index.ts";
 import type { Json, JsonObject } from "../../json.ts";
 import { documentArbitrary } from "../../testing/arbitrary-documents.ts";
-import { ids } from "../../testing/rendered.ts";
-import type { DocNode } from "../model.ts";
+import { emailOf, ids } from "../../testing/rendered.ts";
+import { type DocNode, SCHEMA_VERSION } from "../model.ts";
 import { migrateEdit, migrateTree } from "./index.ts";
 import { to5 } from "./to-5.ts";
 
@@ -79,4 +79,12 @@ it("edits of version 4 set what is whole in this one", () => {
     look: "filled",
     narrow: "same",
   });
+});
+
+it("edits of version 4 that put a whole email back put one of this version back", () => {
+  const old = asVersion4(emailOf([createBlock("button", ids("m"))]).root);
+  const edit = migrateEdit({ type: "restore", root: old }, 4, () => undefined) as JsonObject;
+  const root = edit.root as unknown as DocNode;
+  expect(() => checkDocument({ schemaVersion: SCHEMA_VERSION, root })).not.toThrow();
+  expect(root).not.toEqual(old);
 });
