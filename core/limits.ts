@@ -179,6 +179,8 @@ export const LIMITS = {
   fetchBytes: 5_000_000,
   fetchMs: 15_000,
   fetchRedirects: 5,
+  /** How long one reading of a source goes on fetching pictures, ms: others wait for it. */
+  fetchPicturesMs: 45_000,
   /** How often a feed is asked, minutes; and after so many failures in a row. */
   feedEvery: 60,
   feedWaits: [15, 60, 240, 720, 1_440],

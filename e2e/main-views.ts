@@ -56,6 +56,7 @@ export async function mainViews(studio: Studio): Promise<View[]> {
     { name: "import", path: "/people/imports" },
     { name: "library", path: "/library" },
     { name: "derived-tag", path: await linkIn("/library/derived", "Who signs") },
+    { name: "feed", path: await linkIn("/library/feeds", "notebook") },
     { name: "code-roll", path: await linkIn("/library/rolls", "Seed shop") },
     { name: "outbox", path: "/outbox" },
     { name: "settings", path: "/settings" },

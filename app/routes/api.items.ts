@@ -30,7 +30,7 @@ export async function loader({ request, context }: Route.LoaderArgs) {
   const limit = LIMITS.itemsPerPage;
   const items = source ? await searchItems(sql, source.id, { search, from, limit }) : [];
   return Response.json({
-    sources: all.map(({ id, name }) => ({ id, name, items: counts.get(id)! })),
+    sources: all.map(({ id, name }) => ({ id, name, items: counts.get(id) ?? 0 })),
     source: source?.id ?? null,
     found: source ? await countItems(sql, source.id, search) : 0,
     items: items.map(({ published, ...item }) => ({ ...item, day: day(published, now, zone) })),

@@ -50,7 +50,7 @@ export async function loader({ request, context }: Route.LoaderArgs) {
       id,
       name,
       host: new URL(address).host,
-      items: counts.get(id)!,
+      items: counts.get(id) ?? 0,
       read: readAt && ago(readAt, now, zone),
       problem,
     })),
@@ -169,7 +169,7 @@ export default function Feeds({ loaderData, actionData }: Route.ComponentProps) 
                 </span>
                 <Form method="post">
                   <input type="hidden" name="address" value={address} />
-                  <Button type="submit" name="do" value="add" aria-label={`Add ${title}`}>
+                  <Button type="submit" name="do" value="add" aria-label={`Add it: ${title}`}>
                     Add it
                   </Button>
                 </Form>

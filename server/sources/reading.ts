@@ -55,8 +55,10 @@ async function readItems(services: Reader, source: Source): Promise<Date> {
 async function fetchPictures(services: Reader, source: string): Promise<void> {
   const { database, fetcher, pictures, clock, stopping } = services;
   const { sql } = database;
+  const begun = performance.now();
   for (const wanted of await picturesToFetch(sql, source, LIMITS.itemsPerPage)) {
-    if (stopping.aborted) return;
+    // What is left comes with the next reading.
+    if (stopping.aborted || performance.now() - begun > LIMITS.fetchPicturesMs) return;
     let taken: string | null = null;
     try {
       const { bytes } = await fetcher(wanted.address, { accept: "image/*", signal: stopping });

@@ -6,6 +6,7 @@ import { getSchema } from "../store/fields.ts";
 import { getPictures, searchPictures } from "../store/pictures.ts";
 import { saveSetting } from "../store/settings.ts";
 import {
+  countEach,
   countItems,
   getSource,
   getSources,
@@ -211,6 +212,26 @@ it("fetches an item's picture once, keeps it as its own, and does without where 
   expect(await getPictures(sql(), [picture])).toMatchObject([{ width: 1, height: 1 }]);
   // It is in no list of what people put in.
   expect((await searchPictures(sql())).total).toBe(0);
+});
+
+it("counts the items of many sources, and leaves out one that has gone meanwhile", async () => {
+  for (const n of [1, 2, 3]) {
+    site[`/feed${n}`] = rss(...Array.from({ length: n }, (_, i) => item(`${n}-${i}`)));
+    await readSource(services, await added(`https://garden.example/feed${n}`));
+  }
+  const ids = (await getSources(sql())).map(({ id }) => id);
+  expect([...(await countEach(sql(), [...ids, "gone"])).values()].sort()).toEqual([1, 2, 3]);
+  expect((await countEach(sql(), [])).size).toBe(0);
+});
+
+it("lets two people add the same feed at once, and one of them have it", async () => {
+  site["/feed"] = rss(item("One"));
+  const both = await Promise.all(
+    [1, 2].map(() => addFeed(services, "https://garden.example/feed")),
+  );
+  expect(both.filter((one) => "id" in one)).toHaveLength(1);
+  expect(both.find((one) => "problem" in one)).toBeTruthy();
+  expect(await getSources(sql())).toHaveLength(1);
 });
 
 it("is removed with its items, and reads no more", async () => {

@@ -10,12 +10,16 @@ import { answerTo, NO_LINE } from "../../ask.ts";
 import { useAnswer } from "../../ui/answer.ts";
 import { Button } from "../../ui/button.tsx";
 import { INPUT } from "../../ui/field.tsx";
+import { Select } from "../../ui/select.tsx";
 import { count } from "../../ui/words.ts";
 import { useCommands } from "../doing/commands.ts";
 import type { PanelProps } from "../panels/panel.ts";
 import type { Load } from "../placing/load.ts";
 import { useReading } from "../reading/reading.ts";
 import type { ItemPage, ShelfItem } from "../wire.ts";
+
+/** So many sources stand side by side; more are in a list. */
+const TABS = 5;
 
 const joined = (page: ItemPage, more: ItemPage): ItemPage => {
   const known = new Set(page.items.map(({ id }) => id));
@@ -64,6 +68,39 @@ function Card({ source, item, used }: { source: string; item: ShelfItem; used: b
   );
 }
 
+/** The sources there are; the one whose items are shown is marked. */
+function Sources({ page, onSource }: { page: ItemPage; onSource: (id: string) => void }) {
+  const { sources, source } = page;
+  if (sources.length > TABS) {
+    return (
+      <Select
+        label="Feed"
+        className="w-72"
+        value={source ?? ""}
+        options={sources.map(({ id, name, items }) => ({
+          value: id,
+          label: `${name} · ${count(items)}`,
+        }))}
+        onValue={onSource}
+      />
+    );
+  }
+  return sources.map(({ id, name, items }) => (
+    <button
+      key={id}
+      type="button"
+      aria-pressed={id === source}
+      onClick={() => onSource(id)}
+      className={clsx(
+        "border-b-2 pb-0.5 font-display text-lead italic hover:text-plum",
+        id === source ? "border-plum text-plum" : "border-transparent text-ink-2",
+      )}
+    >
+      {name} <span className="text-small">{count(items)}</span>
+    </button>
+  ));
+}
+
 /** The arrow keys go from item to item. */
 function walk(event: KeyboardEvent<HTMLElement>): void {
   const by = event.key === "ArrowRight" ? 1 : event.key === "ArrowLeft" ? -1 : 0;
@@ -92,24 +129,13 @@ export default function Shelf({ onClose }: PanelProps) {
       aria-label="Items"
       className="border-t bg-paper px-3 pt-2"
       onKeyDown={(event) => {
-        if (event.key === "Escape") onClose();
+        if (event.key !== "Escape") return;
+        event.stopPropagation();
+        onClose();
       }}
     >
       <div className="flex flex-wrap items-center gap-x-5 gap-y-1">
-        {found?.sources.map(({ id, name, items }) => (
-          <button
-            key={id}
-            type="button"
-            aria-pressed={id === found.source}
-            onClick={() => setSource(id)}
-            className={clsx(
-              "border-b-2 pb-0.5 font-display text-lead italic hover:text-plum",
-              id === found.source ? "border-plum text-plum" : "border-transparent text-ink-2",
-            )}
-          >
-            {name} <span className="text-small">{count(items)}</span>
-          </button>
-        ))}
+        {found && <Sources page={found} onSource={setSource} />}
         <Link
           to="/library/feeds"
           className="font-display text-lead text-ink-3 italic hover:text-plum"

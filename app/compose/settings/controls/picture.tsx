@@ -48,7 +48,7 @@ export function PictureControl({ node, control }: Props<"picture">) {
           onTake={take}
           trigger={
             <Buttonlike type="button" aria-label={`${control.label}: choose`}>
-              <ImagePlus className="size-3.5" /> {picture ? "Another" : "Choose"}
+              <ImagePlus className="size-3.5" /> Choose
             </Buttonlike>
           }
         />
