@@ -38,6 +38,8 @@ export async function openBrowser(options: BrowserOptions = {}): Promise<WebDriv
     .setChromeOptions(chrome)
     .setChromeService(new ServiceBuilder("/usr/bin/chromedriver"))
     .build();
+  // A script that asks for a hundred pages takes its time on a busy machine; tests have limits of their own.
+  await driver.manage().setTimeouts({ script: 110_000 });
   // The window's own edges take some pixels: the page itself gets the size asked for.
   const [w, h] = (await driver.executeScript("return [innerWidth, innerHeight]")) as [
     number,

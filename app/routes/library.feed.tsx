@@ -160,7 +160,7 @@ export default function Feed({ loaderData, actionData }: Route.ComponentProps) {
           </>
         }
       >
-        <SearchForm label="Search items" hint="Search titles" search={search} />
+        <SearchForm label="Search items" hint="Words, names, categories" search={search} />
         <Form method="post">
           <Button type="submit" name="do" value="read" disabled={reading}>
             <RefreshCw className="size-3.5" /> Read it now

@@ -122,6 +122,22 @@ it("takes what is new and what has changed, and knows an item under another id b
   expect((await getSource(sql(), id))!.changedAt).toEqual(changedAt);
 });
 
+it("finds items by their words, who wrote them, and their categories", async () => {
+  site["/feed"] = rss(
+    item("One", "<description>Frozen parsnips</description><category>Vegetables</category>"),
+    item("Two", "<author>x@example.org (Ines Orchard)</author>"),
+  );
+  const id = await added();
+  await readSource(services, id);
+  const search = async (words: string) =>
+    (await searchItems(sql(), id, { search: words, from: 0, limit: 10 })).map(({ title }) => title);
+  expect(await search("frozen pars")).toEqual(["One"]);
+  expect(await search("veget")).toEqual(["One"]);
+  expect(await search("orchard")).toEqual(["Two"]);
+  expect(await search("two")).toEqual(["Two"]);
+  expect(await search("& | ! :*")).toHaveLength(await countItems(sql(), id, "& | ! :*"));
+});
+
 it("keeps the last items of many, the newest first", async () => {
   site["/feed"] = rss();
   const id = await added();

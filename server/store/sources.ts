@@ -80,7 +80,6 @@ export async function addSource(
     add column picture_id text references pictures (id) on delete set null,
     add column picture_tried boolean not null default false`;
   await sql`create index on ${table} (published_at)`;
-  await sql`create index on ${table} using gin (search_words(name))`;
   await sql`insert into sources (id, kind, address, home, created_at)
     values (${id}, ${kind}, ${address}, ${home}, ${now})`;
   return id;
@@ -226,7 +225,14 @@ const itemOf = ({ values, pictureId, file, ...row }: ItemRow): Item => ({
   picture: pictureId && file ? { id: pictureId, file } : null,
 });
 
-/** Items of a source, the newest first: those whose titles fit what is searched. */
+/** What of an item is searched: its title and words, who wrote it, its categories. */
+const found = (search: string) =>
+  wordsFit(
+    fragment`concat_ws(' ', r.name, r.f_summary, r.f_author, array_to_string(r.f_categories, ' '))`,
+    search,
+  );
+
+/** Items of a source, the newest first: those that fit what is searched. */
 export async function searchItems(
   sql: Sql,
   source: string,
@@ -235,14 +241,14 @@ export async function searchItems(
   const fields = await getFields(sql, source);
   const rows = await sql<ItemRow>`select ${itemColumns(fields)}
     from ${tableSql(source)} r left join pictures p on p.id = r.picture_id
-    where ${wordsFit(identifier("r", "name"), search)}
+    where ${found(search)}
     order by r.published_at desc, r.id desc offset ${from} limit ${limit}`;
   return rows.map(itemOf);
 }
 export const countItems = async (sql: Sql, source: string, search = ""): Promise<number> =>
   first(
     await sql<{ n: number }>`select count(*)::int as n from ${tableSql(source)} r
-      where ${wordsFit(identifier("r", "name"), search)}`,
+      where ${found(search)}`,
   )!.n;
 
 /** The newest items whose pictures nobody has tried to fetch. */

@@ -147,7 +147,7 @@ export default function Shelf({ onClose }: PanelProps) {
           <input
             aria-label="Search items"
             value={search}
-            placeholder="Search titles"
+            placeholder="Words, names, categories"
             onChange={(event) => setSearch(event.target.value)}
             className={`${INPUT} w-52! pl-7.5`}
           />
