@@ -86,7 +86,7 @@ export class Studio {
   async until(what: string, test: () => Promise<unknown>, patience = PATIENCE): Promise<void> {
     const deadline = Date.now() + patience;
     let last: unknown;
-    let pause = 40;
+    let pause = 15;
     while (Date.now() < deadline) {
       try {
         if (await test()) return;
@@ -96,7 +96,7 @@ export class Studio {
       }
       // A page that is busy is asked less and less often: each look takes time of its own.
       await this.driver.sleep(pause);
-      pause = Math.min(250, pause * 1.4);
+      pause = Math.min(250, pause * 1.6);
     }
     const shown = await this.pageText().catch(() => "");
     // What opened last stands at the end.
@@ -251,8 +251,15 @@ export class Studio {
   }
 
   async saved(): Promise<void> {
+    // The page waits by itself: it is saved more often than anything else is waited for.
     await this.until("everything to be saved", () =>
-      this.run("return document.querySelector('[data-saving]')?.dataset.saving === 'saved'"),
+      this.driver.executeAsyncScript<boolean>(
+        `const [done] = arguments; const late = performance.now() + 1_000;
+         (function look() {
+           const saved = document.querySelector('[data-saving]')?.dataset.saving === 'saved';
+           if (saved || performance.now() > late) done(saved); else setTimeout(look, 8);
+         })();`,
+      ),
     );
   }
 
