@@ -12,7 +12,6 @@ import { type Clock, systemClock } from "./clock.ts";
 import type { Config } from "./config.ts";
 import { lockFolder, migrate, openInWorker, StartError } from "./db/open.ts";
 import { startUpkeep } from "./db/upkeep.ts";
-import { createFetcher } from "./fetching/fetcher.ts";
 import { createFollowers } from "./http/followers.ts";
 import { createGuesses } from "./http/guesses.ts";
 import { createStreams } from "./http/streams.ts";
@@ -22,9 +21,8 @@ import { startQueue } from "./jobs/queue.ts";
 import { createMailer } from "./mail/mailer.ts";
 import { startOutbox } from "./mail/outbox.ts";
 import type { Services } from "./services.ts";
-import { feedStandIns, standInTime } from "./standins/feeds.ts";
+import { shippedFetcher } from "./standins/fetcher.ts";
 import { gatherWords } from "./store/contacts.ts";
-import { getSettings } from "./store/settings.ts";
 import { addMember, createSignInLink, listMembers } from "./store/team.ts";
 import { createSigner } from "./tracking/signer.ts";
 import { createLocalHelper } from "./writing/local.ts";
@@ -80,9 +78,7 @@ export async function startServices(
     log,
     signer: createSigner(await readKey(config)),
     pictures: await openPictures(config.dataFolder, convertInChild(options.drawer)),
-    fetcher: createFetcher({
-      standIns: feedStandIns(async () => standInTime(clock.now(), await getSettings(database.sql))),
-    }),
+    fetcher: shippedFetcher(database, clock),
     followers: createFollowers(),
     streams: createStreams(),
     guesses: createGuesses(clock),

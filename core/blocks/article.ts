@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { type EmailDocument, type SimpleEdit, walk } from "../document/index.ts";
 import { FIELD_ID } from "../fields/index.ts";
-import { isSameTold, type ToldItem, toldItemSchema } from "../items/index.ts";
+import { type ToldItem, toldItemSchema } from "../items/index.ts";
 import { type Json, sameJson } from "../json.ts";
 import type { BlockKind } from "../kinds/kind.ts";
 import { LIMITS } from "../limits.ts";
@@ -86,7 +86,6 @@ export function takenAnew(node: string, props: Article, now: ToldItem): SimpleEd
 
 /** What of an item is another than it was, in words; nothing where it is as it was taken. */
 export function articleChanges({ told }: LinkedItem, now: ToldItem): string[] {
-  if (isSameTold(told, now)) return [];
   return [
     ...(told.title !== now.title ? [`Its title is now “${now.title}”.`] : []),
     ...(told.summary !== now.summary ? ["Its words are others."] : []),

@@ -2,7 +2,6 @@
 export { FEED_FIELDS } from "./fields.ts";
 export {
   type Item,
-  isSameTold,
   itemRef,
   type NewItem,
   type ToldItem,

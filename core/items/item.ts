@@ -1,6 +1,5 @@
 /** Items: what a source brings, whatever it is a source of. */
 import { z } from "zod";
-import { sameJson } from "../json.ts";
 import { LIMITS } from "../limits.ts";
 
 /** An item as its source tells it. */
@@ -45,7 +44,6 @@ export const toldItem = ({ title, summary, link, picture }: Item): ToldItem => (
   link,
   picture: picture?.id ?? null,
 });
-export const isSameTold = (a: ToldItem, b: ToldItem): boolean => sameJson(a, b);
 
 /** How an item is named among those of all sources. */
 export const itemRef = (source: string, key: string): string => `${source}:${key}`;

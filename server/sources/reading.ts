@@ -1,6 +1,7 @@
 /** Reads sources: on a schedule, or because somebody asks. */
 import { FeedError } from "#core/items/feeds/index.ts";
 import { LIMITS } from "#core/limits.ts";
+import type { Sql } from "../db/database.ts";
 import { FetchError } from "../fetching/fetcher.ts";
 import { PictureError } from "../images/pictures.ts";
 import type { Services } from "../services.ts";
@@ -35,6 +36,8 @@ async function readItems(services: Reader, source: Source): Promise<Date> {
     const { zone } = (await getSettings(sql)).sender;
     const now = clock.now();
     await database.tx(async (tx) => {
+      // Somebody may have removed it while the line was slow.
+      if (!(await getSource(tx, source.id))) return;
       const changed = items !== null && (await takeItems(tx, source.id, items, zone, now));
       await noteRead(tx, source.id, { ...told, changed }, now);
     });
@@ -56,7 +59,11 @@ async function fetchPictures(services: Reader, source: string): Promise<void> {
   const { database, fetcher, pictures, clock, stopping } = services;
   const { sql } = database;
   const begun = performance.now();
-  for (const wanted of await picturesToFetch(sql, source, LIMITS.itemsPerPage)) {
+  /** Work on its table, as long as there is one. */
+  const whileThere = <T>(work: (tx: Sql) => Promise<T>) =>
+    database.tx(async (tx) => ((await getSource(tx, source)) ? work(tx) : null));
+  const wanting = await whileThere((tx) => picturesToFetch(tx, source, LIMITS.itemsPerPage));
+  for (const wanted of wanting ?? []) {
     // What is left comes with the next reading.
     if (stopping.aborted || performance.now() - begun > LIMITS.fetchPicturesMs) return;
     let taken: string | null = null;
@@ -70,7 +77,7 @@ async function fetchPictures(services: Reader, source: string): Promise<void> {
       // An item without its picture is an item all the same.
       if (!(error instanceof FetchError) && !(error instanceof PictureError)) throw error;
     }
-    await notePicture(sql, source, wanted, taken);
+    await whileThere((tx) => notePicture(tx, source, wanted, taken));
   }
 }
 

@@ -260,6 +260,33 @@ it("is removed with its items, and reads no more", async () => {
   expect(await added()).toBe(id);
 });
 
+it("may be removed while it is read, or while its pictures come", async () => {
+  const removing = (path: string, answer: StandInAnswer) =>
+    Object.defineProperty(site, path, {
+      configurable: true,
+      get: () =>
+        services.database.tx(async (tx) => {
+          const [source] = await getSources(tx);
+          if (source) await removeSource(tx, source.id);
+          return answer;
+        }),
+    });
+  site["/feed"] = rss(item("One"));
+  const id = await added();
+  removing("/feed", rss(item("One"), item("Two")));
+  await readSource(services, id);
+  expect(await getSources(sql())).toEqual([]);
+  expect(await readSource(services, id)).toBeNull();
+
+  Object.defineProperty(site, "/feed", {
+    value: rss(item("One", '<enclosure url="https://garden.example/a.png" type="image/png"/>')),
+  });
+  const again = await added();
+  removing("/a.png", { contentType: "image/png", body: "none" });
+  await readSource(services, again);
+  expect(await getSources(sql())).toEqual([]);
+});
+
 it("ships three sites to try, whose feeds gain items as their time goes on", async () => {
   const own = await startTestServices();
   try {

@@ -277,6 +277,7 @@ export async function getItems(
   asked: readonly { readonly source: string; readonly key: string }[],
 ): Promise<Map<string, Item>> {
   const found = new Map<string, Item>();
+  if (asked.length === 0) return found;
   const known = new Set((await getSources(sql)).map(({ id }) => id));
   for (const source of new Set(asked.map((one) => one.source))) {
     if (!known.has(source)) continue;

@@ -7,7 +7,6 @@ import { createContactViews } from "../audience/contact-views.ts";
 import type { Clock } from "../clock.ts";
 import { readConfig } from "../config.ts";
 import type { Database } from "../db/database.ts";
-import { createFetcher } from "../fetching/fetcher.ts";
 import { createFollowers } from "../http/followers.ts";
 import { createGuesses } from "../http/guesses.ts";
 import { createStreams } from "../http/streams.ts";
@@ -16,8 +15,7 @@ import { openPictures } from "../images/pictures.ts";
 import { createMailer, type Mailer } from "../mail/mailer.ts";
 import { startOutbox } from "../mail/outbox.ts";
 import type { Services } from "../services.ts";
-import { feedStandIns, standInTime } from "../standins/feeds.ts";
-import { getSettings } from "../store/settings.ts";
+import { shippedFetcher } from "../standins/fetcher.ts";
 import { createSigner } from "../tracking/signer.ts";
 import { createLocalHelper } from "../writing/local.ts";
 
@@ -73,9 +71,7 @@ export async function servicesOn(database: Database, mailer?: Mailer): Promise<T
     signer: createSigner("a key for tests that is long enough"),
     mailer: mailer ?? own,
     pictures: await openPictures(folder, convert),
-    fetcher: createFetcher({
-      standIns: feedStandIns(async () => standInTime(clock.now(), await getSettings(database.sql))),
-    }),
+    fetcher: shippedFetcher(database, clock),
     followers: createFollowers(),
     streams: createStreams(),
     guesses: createGuesses(clock),
