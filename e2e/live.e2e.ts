@@ -1,6 +1,9 @@
 /** Live content as a designer meets it: a feed from a page's address, its items on the shelf, an article in an email. */
 import { By, Key } from "selenium-webdriver";
 import { afterAll, beforeAll, expect, it } from "vitest";
+import { walk } from "#core/document/index.ts";
+import type { ToldItem } from "#core/items/index.ts";
+import { doc, phrase } from "#core/text/index.ts";
 import { serious } from "./axe.ts";
 import { Studio } from "./studio.ts";
 
@@ -95,4 +98,53 @@ it("an article is dragged from the shelf, another is put in by keyboard alone", 
   await studio.go(path);
   await studio.composing();
   await studio.sheetShows("narrow", title);
+}, 120_000);
+
+it("an article whose source has changed says so, and is taken anew but for what was changed by hand", async () => {
+  const path = await studio.newCampaign("Changed since", "Template: Calm newsletter");
+  await studio.click("Items…");
+  await (await studio.find("[data-item]")).click();
+  await studio.saved();
+  const { root } = await studio.storedDocument(path);
+  const article = [...walk(root)].find(({ type }) => type === "article")!;
+  const { told } = article.props.item as unknown as { told: ToldItem };
+  // As if it had been taken when its source said something else, and its title been written over since.
+  const before = { ...told, title: "An older title", summary: "Older words." };
+  const set = (way: string[], value: unknown) => ({
+    type: "set",
+    node: article.id,
+    path: way,
+    value,
+  });
+  const edit = {
+    type: "group",
+    edits: [
+      set(["item", "told"], before),
+      set(["words"], doc("Older words.")),
+      set(["title"], phrase("My own title")),
+    ],
+  };
+  const id = "changed-since-01";
+  const sent = await studio.driver.executeAsyncScript<number>(
+    `const [path, body, done] = arguments;
+     fetch(path + '/history?at=latest').then((r) => r.json()).then(({ seq }) =>
+       fetch(path + '/edits', { method: 'POST', body: JSON.stringify({ ...body, base: seq }), headers: { 'Content-Type': 'application/json' } }))
+       .then((r) => done(r.status))`,
+    path,
+    { tab: "another-tab", changes: [{ id, edit, does: "do", step: id, of: null }] },
+  );
+  expect(sent).toBe(200);
+  await studio.go(path);
+  await studio.composing();
+  await studio.sheetShows("wide", "My own title");
+  await studio.clickRow("Article");
+  await studio.sees("An article has changed at its source");
+  await studio.sees(`Its title is now “${told.title}”.`);
+  await studio.click("Take it as it is now");
+  await studio.saved();
+  await studio.sheetShows("narrow", told.summary);
+  await studio.sheetShows("narrow", "My own title");
+  await studio.until("nothing to be said of it", async () => {
+    return !(await studio.pageText()).includes("has changed at its source");
+  });
 }, 120_000);

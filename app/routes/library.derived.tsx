@@ -6,7 +6,7 @@ import { derivedUses, getDerived } from "#server/store/derived.ts";
 import { KIND_NAMES } from "../library/derived-kinds.ts";
 import { at, listed } from "../request.ts";
 import { Buttonlike } from "../ui/button.tsx";
-import { Empty, Page, Pager, PageTitle } from "../ui/page.tsx";
+import { Empty, Listing, Page, PageTitle } from "../ui/page.tsx";
 import { SearchForm } from "../ui/search.tsx";
 import { Table } from "../ui/table.tsx";
 import type { Route } from "./+types/library.derived.ts";
@@ -49,13 +49,15 @@ export default function Derived({ loaderData }: Route.ComponentProps) {
           </Link>
         </Buttonlike>
       </PageTitle>
-      {tags.length === 0 && search ? (
-        <Empty title="No matches">Try fewer letters.</Empty>
-      ) : tags.length === 0 ? (
-        <Empty title="No derived tags yet">
-          Make one when a word, a link or a sender depends on who reads.
-        </Empty>
-      ) : (
+      <Listing
+        list={{ search, page, pages }}
+        empty={tags.length === 0}
+        nothing={
+          <Empty title="No derived tags yet">
+            Make one when a word, a link or a sender depends on who reads.
+          </Empty>
+        }
+      >
         <Table
           label="Derived tags"
           rows={tags}
@@ -74,12 +76,7 @@ export default function Derived({ loaderData }: Route.ComponentProps) {
             { title: "Used by", cell: (row) => row.uses.join(", ") || "–" },
           ]}
         />
-      )}
-      <Pager
-        page={page}
-        pages={pages}
-        hrefOf={(to) => `?${new URLSearchParams({ search, page: String(to) })}`}
-      />
+      </Listing>
     </Page>
   );
 }

@@ -18,7 +18,7 @@ import { Button } from "../ui/button.tsx";
 import { Confirm } from "../ui/confirm.tsx";
 import { Field, INPUT } from "../ui/field.tsx";
 import { Form } from "../ui/form.tsx";
-import { Chip, Empty, Page, Pager, PageTitle } from "../ui/page.tsx";
+import { Chip, Empty, Listing, Page, PageTitle } from "../ui/page.tsx";
 import { usePolling } from "../ui/polling.ts";
 import { SearchForm } from "../ui/search.tsx";
 import { ago, count, day } from "../ui/words.ts";
@@ -175,33 +175,26 @@ export default function Feed({ loaderData, actionData }: Route.ComponentProps) {
       )}
       <div className="grid grid-cols-[1fr_300px] gap-12 max-md:grid-cols-1">
         <section aria-label="Items">
-          {items.length === 0 ? (
-            search ? (
-              <Empty title="No matches">Try fewer letters.</Empty>
-            ) : (
+          <Listing
+            list={{ search, page, pages }}
+            empty={items.length === 0}
+            nothing={
               <Empty title="No items yet">
                 {reading ? "They come in a moment." : "The feed is there, and has nothing in it."}
               </Empty>
-            )
-          ) : (
-            <>
-              <p className="mb-1 text-small text-ink-2">
-                {search
-                  ? `${count(found)} of ${count(all)} items`
-                  : `${count(all)} items, the newest first`}
-              </p>
-              <ul>
-                {items.map((item) => (
-                  <Item key={item.id} item={item} />
-                ))}
-              </ul>
-            </>
-          )}
-          <Pager
-            page={page}
-            pages={pages}
-            hrefOf={(to) => `?${new URLSearchParams({ search, page: String(to) })}`}
-          />
+            }
+          >
+            <p className="mb-1 text-small text-ink-2">
+              {search
+                ? `${count(found)} of ${count(all)} items`
+                : `${count(all)} items, the newest first`}
+            </p>
+            <ul>
+              {items.map((item) => (
+                <Item key={item.id} item={item} />
+              ))}
+            </ul>
+          </Listing>
         </section>
         <div className="flex flex-col gap-4">
           <Form method="post" className="flex flex-col gap-2" key={feed.name}>

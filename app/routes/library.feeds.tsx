@@ -13,7 +13,7 @@ import { at, listed, zoneOf } from "../request.ts";
 import { Button } from "../ui/button.tsx";
 import { Field, FormErrors, INPUT } from "../ui/field.tsx";
 import { Form } from "../ui/form.tsx";
-import { Chip, Empty, Page, Pager, PageTitle } from "../ui/page.tsx";
+import { Chip, Empty, Listing, Page, PageTitle } from "../ui/page.tsx";
 import { SearchForm } from "../ui/search.tsx";
 import { Table } from "../ui/table.tsx";
 import { ago, count } from "../ui/words.ts";
@@ -122,11 +122,13 @@ export default function Feeds({ loaderData, actionData }: Route.ComponentProps) 
         </div>
       </Form>
       <FormErrors errors={actionData?.error?.[""]} />
-      {feeds.length === 0 && search ? (
-        <Empty title="No matches">Try fewer letters.</Empty>
-      ) : feeds.length === 0 ? (
-        <Empty title="No feeds yet">Write an address above. It is looked at at once.</Empty>
-      ) : (
+      <Listing
+        list={{ search, page, pages }}
+        empty={feeds.length === 0}
+        nothing={
+          <Empty title="No feeds yet">Write an address above. It is looked at at once.</Empty>
+        }
+      >
         <Table
           label="Feeds"
           rows={feeds}
@@ -149,12 +151,7 @@ export default function Feeds({ loaderData, actionData }: Route.ComponentProps) 
             },
           ]}
         />
-      )}
-      <Pager
-        page={page}
-        pages={pages}
-        hrefOf={(to) => `?${new URLSearchParams({ search, page: String(to) })}`}
-      />
+      </Listing>
       {samples.length > 0 && (
         <section aria-label="Sites to try" className="mt-8 max-w-[720px]">
           <h2 className="mb-1 text-lead">Sites to try</h2>

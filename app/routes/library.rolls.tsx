@@ -10,7 +10,7 @@ import { at, listed } from "../request.ts";
 import { Button } from "../ui/button.tsx";
 import { Field, INPUT } from "../ui/field.tsx";
 import { Form } from "../ui/form.tsx";
-import { Chip, Empty, Page, Pager, PageTitle } from "../ui/page.tsx";
+import { Chip, Empty, Listing, Page, PageTitle } from "../ui/page.tsx";
 import { SearchForm } from "../ui/search.tsx";
 import { Table } from "../ui/table.tsx";
 import { count } from "../ui/words.ts";
@@ -57,11 +57,11 @@ export default function Rolls({ loaderData, actionData }: Route.ComponentProps) 
           </Button>
         </Form>
       </PageTitle>
-      {rolls.length === 0 && search ? (
-        <Empty title="No matches">Try fewer letters.</Empty>
-      ) : rolls.length === 0 ? (
-        <Empty title="No code rolls yet">Give one a name, then add codes to it.</Empty>
-      ) : (
+      <Listing
+        list={{ search, page, pages }}
+        empty={rolls.length === 0}
+        nothing={<Empty title="No code rolls yet">Give one a name, then add codes to it.</Empty>}
+      >
         <Table
           label="Code rolls"
           rows={rolls}
@@ -87,12 +87,7 @@ export default function Rolls({ loaderData, actionData }: Route.ComponentProps) 
             },
           ]}
         />
-      )}
-      <Pager
-        page={page}
-        pages={pages}
-        hrefOf={(to) => `?${new URLSearchParams({ search, page: String(to) })}`}
-      />
+      </Listing>
     </Page>
   );
 }

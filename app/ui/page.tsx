@@ -107,3 +107,27 @@ export function Pager({
     </nav>
   );
 }
+
+/** A list that is searched and paged: what is in it, that nothing fits, or (`nothing`) that there is nothing yet. */
+export function Listing({
+  list: { search, page, pages },
+  empty,
+  nothing,
+  children,
+}: {
+  list: { readonly search: string; readonly page: number; readonly pages: number };
+  empty: boolean;
+  nothing: ReactNode;
+  children: ReactNode;
+}) {
+  return (
+    <>
+      {!empty ? children : search ? <Empty title="No matches">Try fewer letters.</Empty> : nothing}
+      <Pager
+        page={page}
+        pages={pages}
+        hrefOf={(to) => `?${new URLSearchParams({ search, page: String(to) })}`}
+      />
+    </>
+  );
+}

@@ -1,5 +1,4 @@
 /** The shelf above the tray: items of sources, searched, to be dragged onto a sheet. */
-import { useDraggable } from "@dnd-kit/core";
 import clsx from "clsx";
 import { Search, X } from "lucide-react";
 import { type KeyboardEvent, useMemo, useState } from "react";
@@ -12,10 +11,10 @@ import { Button } from "../../ui/button.tsx";
 import { INPUT } from "../../ui/field.tsx";
 import { Select } from "../../ui/select.tsx";
 import { count } from "../../ui/words.ts";
-import { useCommands } from "../doing/commands.ts";
 import type { PanelProps } from "../panels/panel.ts";
 import type { Load } from "../placing/load.ts";
 import { useReading } from "../reading/reading.ts";
+import { Takeable } from "../tray/takeable.tsx";
 import type { ItemPage, ShelfItem } from "../wire.ts";
 
 /** So many sources stand side by side; more are in a list. */
@@ -27,25 +26,18 @@ const joined = (page: ItemPage, more: ItemPage): ItemPage => {
 };
 
 function Card({ source, item, used }: { source: string; item: ShelfItem; used: boolean }) {
-  const { add } = useCommands();
   const load = useMemo((): Load => {
     const { key, title, summary, link, picture } = item;
     const told = { title, summary, link, picture: picture?.id ?? null };
     return { kind: "new", type: ARTICLE, props: articleProps(source, key, told) };
   }, [source, item]);
-  const { setNodeRef, listeners } = useDraggable({
-    id: `item:${itemRef(source, item.key)}`,
-    data: { load },
-  });
   return (
-    <button
-      ref={setNodeRef}
-      {...listeners}
-      type="button"
+    <Takeable
+      id={`item:${itemRef(source, item.key)}`}
+      name={item.title}
+      load={load}
       data-item={item.key}
-      title={`${item.title}: drag it onto a sheet, or press Enter to put it after the selection`}
-      onClick={() => add(load)}
-      className="w-[150px] flex-none cursor-grab overflow-hidden rounded-md border border-line-strong bg-sheet text-left hover:border-plum"
+      className="w-[150px] flex-none overflow-hidden text-left"
     >
       {item.picture ? (
         <img
@@ -64,7 +56,7 @@ function Card({ source, item, used }: { source: string; item: ShelfItem; used: b
           {used ? "in this email" : [item.day, ...item.categories].join(" · ")}
         </span>
       </span>
-    </button>
+    </Takeable>
   );
 }
 

@@ -1,5 +1,4 @@
 /** Where blocks are taken from: by dragging up, or with Enter after the selection. */
-import { useDraggable } from "@dnd-kit/core";
 import { ChevronUp, Columns2, Columns3, Columns4, Rss, Square } from "lucide-react";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { BLOCKS, GROUPS } from "#core/blocks/index.ts";
@@ -7,13 +6,13 @@ import type { BlockGroup, BlockKind, Picture } from "#core/kinds/kind.ts";
 import { answerTo } from "../../ask.ts";
 import { ROOMY, useMedia } from "../../ui/media.ts";
 import { Popover } from "../../ui/popover.tsx";
-import { useCommands } from "../doing/commands.ts";
 import { useOpenPanels, usePanels } from "../panels/open.ts";
 import { imageOf } from "../pasting/blocks.ts";
 import type { Load } from "../placing/load.ts";
 import { usePlacing } from "../placing/placing.ts";
 import { useReading } from "../reading/reading.ts";
 import { BlockIcon } from "./icons.tsx";
+import { Takeable } from "./takeable.tsx";
 import { useUsage } from "./usage.ts";
 
 function Item({
@@ -30,21 +29,17 @@ function Item({
   /** Only the icon is shown; the label is read aloud and stands in the hint. */
   bare?: boolean;
 }) {
-  const { add } = useCommands();
-  const { setNodeRef, listeners, isDragging } = useDraggable({ id: `tray:${id}`, data: { load } });
   return (
-    <button
-      ref={setNodeRef}
-      {...listeners}
-      type="button"
+    <Takeable
+      id={`tray:${id}`}
+      name={label}
+      load={load}
       data-tray={id}
-      onClick={() => add(load)}
-      title={`${label}: drag it onto a sheet, or press Enter to put it after the selection`}
-      className={`inline-flex h-7 cursor-grab items-center gap-1.5 rounded-md border border-line-strong bg-sheet px-2 text-small font-medium whitespace-nowrap hover:border-plum ${isDragging ? "opacity-40" : ""} [&>svg]:size-4 [&>svg]:stroke-[1.6]`}
+      className="inline-flex h-7 items-center gap-1.5 px-2 text-small font-medium whitespace-nowrap [&>svg]:size-4 [&>svg]:stroke-[1.6]"
     >
       {icon}
       {bare ? <span className="sr-only">{label}</span> : label}
-    </button>
+    </Takeable>
   );
 }
 
@@ -88,26 +83,19 @@ const blockItem = (kind: BlockKind, place: string) => (
 const PICTURES = 18;
 
 function LibraryPicture({ picture }: { picture: Picture }) {
-  const { add } = useCommands();
   const { doc } = useReading("doc");
   const load = useMemo(
     (): Load => ({ kind: "ready", nodes: [imageOf(doc, picture)], label: picture.name }),
     [doc, picture],
   );
-  const { setNodeRef, listeners } = useDraggable({
-    id: `tray:picture:${picture.id}`,
-    data: { load },
-  });
   return (
-    <button
-      ref={setNodeRef}
-      {...listeners}
-      type="button"
+    <Takeable
+      id={`tray:picture:${picture.id}`}
+      name={picture.name}
+      load={load}
       data-tray={`picture:${picture.id}`}
       aria-label={`Image ${picture.name}`}
-      title={`${picture.name}: drag it onto a sheet, or press Enter to put it after the selection`}
-      onClick={() => add(load)}
-      className="h-11 w-14 cursor-grab overflow-hidden rounded-md border border-line-strong bg-sheet hover:border-plum"
+      className="h-11 w-14 overflow-hidden"
     >
       <img
         src={`/pictures/${picture.file}`}
@@ -115,7 +103,7 @@ function LibraryPicture({ picture }: { picture: Picture }) {
         draggable={false}
         className="h-full w-full object-cover"
       />
-    </button>
+    </Takeable>
   );
 }
 
