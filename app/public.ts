@@ -5,6 +5,8 @@ const PUBLIC = [
   /^\/c\/[^/]+\/[^/]+$/,
   /^\/[uwsp]\/[^/]+$/,
   /^\/(join|confirm)\/[^/]+$/,
+  /^\/e\/[^/]+\/[^/]+$/,
+  /^\/shop\/[^/]+$/,
   // Made pictures with a seal; without one only the team sees them.
   /^\/made\/[^/]+\/[A-Za-z0-9_-]{20}\.(png|jpg)$/,
 ];

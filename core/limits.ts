@@ -175,6 +175,19 @@ export const LIMITS = {
   itemSummary: 600,
   itemCategories: 20,
   itemsPerPage: 24,
+  /** What a block chooses: its items, its sources; and of how many each reader's own choice is made. */
+  choiceItems: 24,
+  choicesPerEmail: 60,
+  /** Of so many readers it is counted what they have of their own, while an email is made. */
+  spreadReaders: 20_000,
+  choiceSources: 20,
+  choicePool: 300,
+  /** Items of a catalogue or a calendar, and fields of theirs beside those of their kind. */
+  itemsPerCatalogue: 100_000,
+  itemsPerCalendar: 2_000,
+  /** What a reader did that is looked at, and sales that are counted. */
+  deedsPerReader: 200,
+  countedSales: 500_000,
   /** What is read from elsewhere: bytes as they come unpacked, time in all (ms), redirects. */
   fetchBytes: 5_000_000,
   fetchMs: 15_000,
@@ -183,6 +196,14 @@ export const LIMITS = {
   fetchPicturesMs: 45_000,
   /** How often a feed is asked, minutes; and after so many failures in a row. */
   feedEvery: 60,
+  /** What a shop tells at once: views, orders, things in an order; rows of a file; bytes of either. */
+  shopDeeds: 1_000,
+  shopItems: 200,
+  shopRows: 100_000,
+  shopBytes: 10_000_000,
+  /** How often stock and prices are asked for, minutes; and how long a server may tell us to wait, minutes. */
+  stockEvery: 15,
+  retryAfterMost: 1_440,
   feedWaits: [15, 60, 240, 720, 1_440],
   /** How long what was removed can be put back, days. */
   removedDays: 1,

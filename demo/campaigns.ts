@@ -106,7 +106,7 @@ export async function seedCampaigns(
         doc,
         audience: to(list),
         segments: [],
-        surroundings: await surroundings(sql, config, doc),
+        surroundings: await surroundings(sql, config, doc, at, campaignId),
         member,
       },
       at,

@@ -1,7 +1,9 @@
 /** What came of what was sent and sold: recipients and events, made up from one seed. */
 
+import { itemRef } from "#core/items/index.ts";
 import { type Chance, chance } from "#core/random.ts";
 import type { Sql } from "#server/db/database.ts";
+import { GOODS } from "#server/standins/shop.ts";
 import { suppressAll } from "#server/store/suppressions.ts";
 
 const HOUR = 3_600_000;
@@ -84,20 +86,16 @@ export async function writeHistory(
   await suppressAll(sql, lost.unsubscribed, "unsubscribed", sentAt);
 }
 
-const PRODUCTS = [
-  ["foxglove-seed", "Foxglove seed", "Seeds"],
-  ["meadow-mix", "Meadow mix", "Seeds"],
-  ["sweet-pea", "Sweet pea seed", "Seeds"],
-  ["hand-fork", "Hand fork", "Tools"],
-  ["dibber", "Ash dibber", "Tools"],
-  ["notebook-1", "The gardeners’ notebook, bound", "Books"],
-  ["grafting", "Grafting workshop", "Workshops"],
-  ["pruning", "Pruning workshop", "Workshops"],
-] as const;
+/** What the shop sells, named as its catalogue's items are. */
+const PRODUCTS = GOODS.map(
+  ([key, name, group, price]) => [itemRef("seed_shop", key), name, group, price] as const,
+);
+/** Some are bought more than others. */
+const favourite = (luck: Chance) => PRODUCTS[Math.floor(luck.next() ** 1.7 * PRODUCTS.length)]!;
 const QUESTION = "Which day suits you for a visit?";
 const ANSWERS = ["A weekday", "The weekend"] as const;
 
-/** Three years of purchases in the seed shop, and the answers to one question. */
+/** Three years of purchases in the seed shop, what was looked at there lately, and the answers to one question. */
 export async function writeActivity(sql: Sql, now: Date): Promise<void> {
   const subjects = [
     ...PRODUCTS.map(([id, name, group]) => ({ kind: "bought", id, name, classes: [group] })),
@@ -110,6 +108,7 @@ export async function writeActivity(sql: Sql, now: Date): Promise<void> {
     select id, floor(extract(epoch from ${now}::timestamptz - created_at) / 86400)::int as days
     from contacts order by id`;
   const luck = chance(41);
+  const gaze = chance(43);
   const events: object[] = [];
   for (const { id, days } of people) {
     const add = (kind: string, item: string, group: string, data: object = {}) => {
@@ -119,8 +118,15 @@ export async function writeActivity(sql: Sql, now: Date): Promise<void> {
     };
     const buys = luck.is(0.35) ? 1 + Math.floor(luck.next() ** 3 * 9) : 0;
     for (let i = 0; i < buys; i++) {
-      const [item, , group] = luck.pick(PRODUCTS);
-      add("bought", item, group, { amount: 2 + luck.below(30), currency: "GBP" });
+      const [item, , group, price] = favourite(luck);
+      const quantity = 1 + luck.below(3);
+      add("bought", item, group, { amount: price * quantity, currency: "GBP", quantity });
+    }
+    const looks = gaze.is(0.3) ? 1 + gaze.below(5) : 0;
+    for (let i = 0; i < looks; i++) {
+      const [item, , group] = gaze.pick(PRODUCTS);
+      const at = new Date(now.getTime() - gaze.below(60 * DAY)).toISOString();
+      events.push({ kind: "viewed", at, contact_id: id, item, class: group, data: {} });
     }
     if (luck.is(0.08)) add("answered", "visit-day", luck.pick(ANSWERS));
   }

@@ -2,11 +2,12 @@ import { afterAll, beforeAll, expect, it } from "vitest";
 import { getLists, searchSegments } from "#server/store/audience.ts";
 import { countCampaigns, listCampaigns } from "#server/store/campaigns.ts";
 import { getFields } from "#server/store/fields.ts";
+import { searchItems } from "#server/store/items.ts";
 import { listLabels } from "#server/store/labels.ts";
 import { getLaunch } from "#server/store/launches/freeze.ts";
 import { searchPictures } from "#server/store/pictures.ts";
 import { byHour, clicksByLink, measuresOf } from "#server/store/results.ts";
-import { getSources, searchItems } from "#server/store/sources.ts";
+import { getSources } from "#server/store/sources.ts";
 import { startTestServices, type TestServices } from "#server/testing/services.ts";
 import { CONTACTS } from "./contacts.ts";
 import { seedDemo } from "./seed.ts";
@@ -45,18 +46,23 @@ it("has campaigns sent over three years, three to come, four being written, an a
   const jobs = sql`select kind, state, count(*)::int as n from jobs group by kind, state order by kind`;
   expect(await jobs).toEqual([
     { kind: "launch", state: "waiting", n: 3 },
-    { kind: "readSource", state: "waiting", n: 1 },
+    { kind: "readSource", state: "waiting", n: 3 },
   ]);
 });
 
-it("has a feed with items and their pictures", async () => {
+it("has a feed, a shop and a calendar with items and their pictures", async () => {
   const { sql } = services.database;
-  const [feed, ...others] = await getSources(sql);
-  expect(others).toEqual([]);
-  expect(feed).toMatchObject({ name: "The gardeners’ notebook", problem: null });
-  const items = await searchItems(sql, feed!.id, { search: "", from: 0, limit: 24 });
-  expect(items).toHaveLength(24);
-  expect(items.every(({ picture }) => picture !== null)).toBe(true);
+  const sources = await getSources(sql);
+  expect(sources.map(({ name, kind, problem }) => [kind, name, problem])).toEqual([
+    ["catalogue", "Seed shop", null],
+    ["feed", "The gardeners’ notebook", null],
+    ["calendar", "Walks and workshops calendar", null],
+  ]);
+  for (const { id } of sources) {
+    const items = await searchItems(sql, id, { search: "", from: 0, limit: 24 });
+    expect(items).toHaveLength(24);
+    expect(items.every(({ picture }) => picture !== null)).toBe(true);
+  }
 });
 
 it("has results that add up", async () => {

@@ -6,14 +6,17 @@ import { chance } from "#core/random.ts";
 import { didOnce, type Rule } from "#core/rules/index.ts";
 import { projectRoot } from "#server/root.ts";
 import type { Services } from "#server/services.ts";
-import { addFeed } from "#server/sources/adding.ts";
+import { addSourceAt } from "#server/sources/adding.ts";
 import { readSource } from "#server/sources/reading.ts";
+import { CALENDAR_ADDRESS } from "#server/standins/calendar.ts";
+import { SHOP_ADDRESS, SHOP_STOCK_ADDRESS } from "#server/standins/shop.ts";
 import { addList, addSegment } from "#server/store/audience.ts";
 import { addContacts } from "#server/store/contacts.ts";
 import { addFields, addTable } from "#server/store/fields.ts";
 import { savePicture } from "#server/store/pictures.ts";
 import { addRecords } from "#server/store/records.ts";
 import { saveSetting } from "#server/store/settings.ts";
+import { setStockAddress } from "#server/store/sources.ts";
 import { addMember } from "#server/store/team.ts";
 import { seedCampaigns } from "./campaigns.ts";
 import { FIELDS, makeContacts, RECORDS, TABLES } from "./contacts.ts";
@@ -83,14 +86,23 @@ export const GARDEN = {
   zone: ZONE,
 } as const;
 
-/** Seeds the demo unless there is something in the data folder already. */
-/** The notebook's articles are there from the beginning. */
-async function seedFeed(services: Omit<Services, "wake" | "mailer">): Promise<void> {
-  const added = await addFeed(services, "https://notebook.larkmoor.example/");
-  if ("problem" in added) throw new Error(added.problem);
-  await readSource(services, added.id);
+/** The notebook's articles, the shop's products and the walks are there from the beginning. */
+async function seedSources(services: Omit<Services, "wake" | "mailer">): Promise<void> {
+  for (const [kind, address] of [
+    ["feed", "https://notebook.larkmoor.example/"],
+    ["catalogue", SHOP_ADDRESS],
+    ["calendar", CALENDAR_ADDRESS],
+  ] as const) {
+    const added = await addSourceAt(services, kind, address);
+    if ("problem" in added) throw new Error(added.problem);
+    if (kind === "catalogue") {
+      await setStockAddress(services.database.sql, added.id, SHOP_STOCK_ADDRESS);
+    }
+    await readSource(services, added.id);
+  }
 }
 
+/** Seeds the demo unless there is something in the data folder already. */
 export async function seedDemo(
   services: Omit<Services, "wake" | "mailer">,
   progress: (line: string) => void,
@@ -148,7 +160,7 @@ export async function seedDemo(
   const pictures = await addPictures(services);
   const { roll } = await seedLibrary(sql, local, pictures);
 
-  await seedFeed(services);
+  await seedSources(services);
   await seedCampaigns(services, {
     now,
     local,

@@ -13,6 +13,7 @@ import { LookBackProvider } from "./history/looking.ts";
 import { InboxLines } from "./inbox/inbox-lines.tsx";
 import { FindingsProvider, useFindings } from "./inspecting/findings.ts";
 import { LanguageChoice } from "./languages/language-choice.tsx";
+import { ChosenItemsProvider } from "./live/chosen.ts";
 import { MessagesProvider, useMessages } from "./messages/messages.ts";
 import { Notes } from "./notes.tsx";
 import { OpenPanels } from "./panels/list.tsx";
@@ -57,6 +58,7 @@ const Shared = ({ of, children }: { of: Composer; children: ReactNode }) =>
   [
     given(SessionProvider, of.session),
     given(LookBackProvider, of.lookBack),
+    given(ChosenItemsProvider, of.chosen),
     given(ReadingProvider, of.reading),
     given(SelectionProvider, of.selection),
     given(FindingsProvider, of.findings),

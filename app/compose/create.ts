@@ -7,6 +7,7 @@ import { createLookBack, type LookBack } from "./history/looking.ts";
 import { createFindings, type Findings } from "./inspecting/findings.ts";
 import type { Inspection } from "./inspecting/inspect.ts";
 import { createKeys } from "./keys/keys.ts";
+import { type ChosenItems, createChosenItems } from "./live/chosen.ts";
 import { createMessages, type Messages } from "./messages/messages.ts";
 import { createPanels, type Panels } from "./panels/open.ts";
 import { CLIPBOARD, createClipboard } from "./pasting/clipboard.ts";
@@ -19,6 +20,7 @@ import { leadToField } from "./settings/to-field.ts";
 import type { Heard } from "./sheets/listen.ts";
 import { createViews, type Views } from "./sheets/views.ts";
 import { createWriter, type Writer } from "./sheets/writer.ts";
+import type { ChosenAnswer } from "./wire.ts";
 
 /** What the page was loaded with. */
 export interface ComposerStart extends Omit<Around, "held"> {
@@ -30,6 +32,8 @@ export interface ComposerStart extends Omit<Around, "held"> {
   readonly can: { readonly undo: boolean; readonly redo: boolean };
   /** Where pictures and pages are served to readers. */
   readonly publicAddress: string;
+  /** The items its blocks show at first. */
+  readonly chosen: ChosenAnswer;
   /** Who sees what at first, so that the sheets are right when they are first drawn. */
   readonly whoSees: WhoSees;
   /**
@@ -49,6 +53,7 @@ export interface ComposerStart extends Omit<Around, "held"> {
 export interface Composer {
   readonly session: Session;
   readonly lookBack: LookBack;
+  readonly chosen: ChosenItems;
   readonly reading: Reading;
   readonly selection: Selection;
   readonly findings: Findings;
@@ -75,7 +80,12 @@ export function createComposer(start: ComposerStart, say: Messages["say"]): Comp
   );
   const lookBack = createLookBack(session, messages);
   const whoSees = createWhoSees(start.campaign, start.whoSees);
-  const reading = createReading({ ...start, held }, session, lookBack, whoSees);
+  const chosen = createChosenItems(
+    start.campaign,
+    { doc: start.doc, contact: start.reader?.id ?? null, answer: start.chosen },
+    (pictures) => reading.addPictures(pictures),
+  );
+  const reading = createReading({ ...start, held }, session, lookBack, whoSees, chosen);
   const selection = createSelection(reading.store, start.selected ?? "envelope");
   const findings = createFindings(session, reading, start.publicAddress);
   const uploading = createUploading();
@@ -92,6 +102,7 @@ export function createComposer(start: ComposerStart, say: Messages["say"]): Comp
   return {
     session,
     lookBack,
+    chosen,
     reading,
     selection,
     findings,
@@ -133,6 +144,7 @@ export function createComposer(start: ComposerStart, say: Messages["say"]): Comp
         session.follow(),
         findings.begin(),
         reading.follow(),
+        chosen.follow(),
         selection.store.subscribe(({ selected }) => session.here(selected)),
       ];
       session.here(selection.store.getState().selected);

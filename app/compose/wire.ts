@@ -1,7 +1,9 @@
 /** What the composer and the server say to each other. */
 import type { Edit, EmailDocument, StoredEdit } from "#core/document/index.ts";
 import type { Item } from "#core/items/index.ts";
+import type { ChosenAnswer } from "#server/campaigns/chosen.ts";
 import type { Presence } from "#server/http/followers.ts";
+import type { Spread } from "#server/sources/choosing.ts";
 import type { HistoryStep } from "#server/store/history.ts";
 import type { Moment } from "#server/store/moments.ts";
 
@@ -28,7 +30,7 @@ export interface StateAnswer {
   readonly seq: number;
   readonly doc: EmailDocument;
 }
-export type { HistoryStep, Moment, Presence };
+export type { ChosenAnswer, HistoryStep, Moment, Presence, Spread };
 
 /** What is asked of the writing helper. */
 export type WritingQuestion =
@@ -49,18 +51,21 @@ export interface ReaderChoice {
 }
 
 /** An item as the shelf shows it. */
-export interface ShelfItem extends Omit<Item, "published"> {
-  readonly day: string;
+export interface ShelfItem extends Omit<Item, "at"> {
+  /** What is known of it besides, in a line. */
+  readonly about: string;
 }
 /** The sources there are, and a page of the items of one. */
 export interface ItemPage {
   readonly sources: readonly {
     readonly id: string;
     readonly name: string;
+    readonly kind: string;
     readonly items: number;
   }[];
-  /** The one whose items these are; null where there is none. */
+  /** The one whose items these are, and their kind; null where there is none. */
   readonly source: string | null;
+  readonly kind: string | null;
   /** How many of its items fit what is searched. */
   readonly found: number;
   readonly items: readonly ShelfItem[];

@@ -17,6 +17,8 @@ function words(entry: TimelineEntry): string {
       return "left by";
     case "bought":
       return `bought ${entry.about ?? "something"}${entry.group ? ` (${entry.group})` : ""}`;
+    case "viewed":
+      return `looked at ${entry.about ?? "something"}${entry.group ? ` (${entry.group})` : ""}`;
     case "answered":
       return `answered “${entry.group ?? ""}” to “${entry.about ?? ""}”`;
     default:

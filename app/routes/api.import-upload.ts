@@ -6,6 +6,7 @@ import { saveFile } from "#server/import/files.ts";
 import { ImportError } from "#server/import/records.ts";
 import { CONTACTS, getSchema } from "#server/store/fields.ts";
 import { createImport, newImportId } from "#server/store/imports.ts";
+import { getSource } from "#server/store/sources.ts";
 import { at } from "../request.ts";
 import type { Route } from "./+types/api.import-upload.ts";
 
@@ -17,7 +18,11 @@ export async function action({ request, context }: Route.ActionArgs) {
   const params = new URL(request.url).searchParams;
   const name = nameSchema.parse(params.get("name"));
   const table = intoSchema.parse(params.get("into"));
-  if (table !== CONTACTS && !(await getSchema(sql)).tables.has(table)) {
+  const known =
+    table === CONTACTS ||
+    (await getSchema(sql)).tables.has(table) ||
+    (await getSource(sql, table)) !== null;
+  if (!known) {
     return Response.json({ problem: "This table is gone." }, { status: 404 });
   }
   if (!request.body)

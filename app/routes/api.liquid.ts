@@ -7,13 +7,16 @@ import { at, campaignOf } from "../request.ts";
 import type { Route } from "./+types/api.liquid.ts";
 
 export async function loader({ params, context }: Route.LoaderArgs) {
-  const { services, sql } = at(context);
+  const { services, sql, now } = at(context);
   const campaign = await campaignOf(context, params.campaign);
   const { doc } = (await loadDocument(sql, campaign.documentId))!;
-  const template = toLiquid(compile(doc, await surroundings(sql, services.config, doc)), {
-    links: "direct",
-    sign: services.signer.seal,
-  });
+  const template = toLiquid(
+    compile(doc, await surroundings(sql, services.config, doc, now, campaign.id)),
+    {
+      links: "direct",
+      sign: services.signer.seal,
+    },
+  );
   return new Response(template.html, {
     headers: {
       "Content-Type": "text/plain; charset=utf-8",

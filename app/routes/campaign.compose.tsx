@@ -1,7 +1,9 @@
 import { type ShouldRevalidateFunctionArgs, useSearchParams } from "react-router";
+import { choicesIn } from "#core/blocks/choices.ts";
 import { fixedValues, sampleCodes } from "#core/merge/index.ts";
 import { conditionsOf } from "#core/render/index.ts";
 import { whoSeesAtOnce, whoSeesOf, worldOfEmail } from "#server/audience/readers.ts";
+import { chosenAnswer } from "#server/campaigns/chosen.ts";
 import { surroundings } from "#server/campaigns/emails.ts";
 import type { CampaignState } from "#server/store/campaigns.ts";
 import { stepContact } from "#server/store/contacts.ts";
@@ -24,10 +26,10 @@ const SENT: Partial<Record<CampaignState, string>> = {
 };
 
 export async function loader({ params, context }: Route.LoaderArgs) {
-  const { services, sql, member } = at(context);
+  const { services, sql, member, now } = at(context);
   const campaign = await campaignOf(context, params.campaign);
   const { seq, doc, trouble } = (await loadDocument(sql, campaign.documentId))!;
-  const around = await surroundings(sql, services.config, doc);
+  const around = await surroundings(sql, services.config, doc, now, campaign.id);
   const contact = await stepContact(sql, null, "next");
   const world = await worldOfEmail(services, { doc, around, campaign });
   const conditions = conditionsOf(doc, around.derived);
@@ -44,6 +46,11 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     pictures: [...around.pictures.values()],
     derived: [...(around.derived?.values() ?? [])],
     items: [...(around.items ?? [])],
+    chosen: await chosenAnswer(services, campaign, {
+      choices: choicesIn(doc),
+      contact: contact?.id ?? null,
+      spread: null,
+    }),
     rolls: [...(around.rolls?.values() ?? [])],
     fixedValues: {
       ...fixedValues(around.brand, campaign.name, world.now.today),

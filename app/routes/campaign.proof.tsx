@@ -66,7 +66,7 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
   const { services, sql, now } = at(context);
   const campaign = await campaignOf(context, params.campaign);
   const { doc } = (await loadDocument(sql, campaign.documentId))!;
-  const sent = await surroundings(sql, services.config, doc);
+  const sent = await surroundings(sql, services.config, doc, now, campaign.id);
   const world = await worldOfEmail(services, { doc, around: sent, campaign });
   const id = Number(new URL(request.url).searchParams.get("reader")) || 0;
   const contact = await readerFor(context, id);
@@ -115,7 +115,7 @@ export async function action({ request, params, context }: Route.ActionArgs) {
     return data({ result: submission.reply({ formErrors }), sent: 0 }, 409);
   }
   const contact = await readerFor(context, id);
-  const around = await surroundings(sql, services.config, doc);
+  const around = await surroundings(sql, services.config, doc, now, campaign.id);
   if ((doc.root.props as unknown as EmailProps).envelope.fromAddress === "") {
     const formErrors = ["Write the from address in the envelope first."];
     return data({ result: submission.reply({ formErrors }), sent: 0 }, 409);

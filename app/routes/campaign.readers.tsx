@@ -69,10 +69,10 @@ function using({ include, exclude }: Audience, source: Source, use: string): Aud
 }
 
 export async function loader({ request, params, context }: Route.LoaderArgs) {
-  const { services, sql } = at(context);
+  const { services, sql, now } = at(context);
   const campaign = await campaignOf(context, params.campaign);
   const { doc } = (await loadDocument(sql, campaign.documentId))!;
-  const around = await surroundings(sql, services.config, doc);
+  const around = await surroundings(sql, services.config, doc, now, campaign.id);
   const unsent = { doc, around, campaign };
   const { audience, topic } = campaign;
   const { sources, more } = await offered(

@@ -1,5 +1,7 @@
 import { DateTime } from "luxon";
 import { data } from "react-router";
+import { linkedItems } from "#core/blocks/article.ts";
+import { choicesIn } from "#core/blocks/choices.ts";
 import { ScheduleError, scheduleCampaign } from "#server/campaigns/scheduling.ts";
 import { getSettings } from "#server/store/settings.ts";
 import { sentForm, submissionOf } from "../form.ts";
@@ -7,7 +9,7 @@ import { standingOf } from "../readiness.ts";
 import { at, campaignOf, zoneOf } from "../request.ts";
 import { ACTIONS, actionSchema } from "../schedule/actions.ts";
 import { Plan } from "../schedule/plan.tsx";
-import { momentOf, planSchema } from "../schedule/plan-schema.ts";
+import { itemsPlanOf, momentOf, planSchema } from "../schedule/plan-schema.ts";
 import { Sending } from "../schedule/sending.tsx";
 import { sendingOf } from "../schedule/sending-data.ts";
 import { Waiting } from "../schedule/waiting.tsx";
@@ -31,6 +33,9 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     readers: standing?.audience.readers ?? 0,
     stops: findings.filter((f) => f.severity === "stop").map((f) => f.message),
     looks: findings.filter((f) => f.severity === "look").length,
+    showsItems:
+      standing !== null &&
+      (choicesIn(standing.doc).length > 0 || linkedItems(standing.doc).length > 0),
     dueIn: campaign.sendAt ? campaign.sendAt.getTime() - now.getTime() : 0,
     sending,
     zone,
@@ -59,7 +64,14 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   const { zone = await zoneOf(context) } = submission.value;
   const sendAt = momentOf(submission.value);
   try {
-    await scheduleCampaign(services, campaign, sendAt, zone, member.id);
+    await scheduleCampaign(
+      services,
+      campaign,
+      sendAt,
+      zone,
+      member.id,
+      itemsPlanOf(submission.value),
+    );
     return submission.reply({ resetForm: true });
   } catch (error) {
     if (!(error instanceof ScheduleError)) throw error;

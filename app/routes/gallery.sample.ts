@@ -9,12 +9,12 @@ import { at } from "../request.ts";
 import type { Route } from "./+types/gallery.sample.ts";
 
 export async function loader({ request, params, context }: Route.LoaderArgs) {
-  const { services, sql } = at(context);
+  const { services, sql, now } = at(context);
   // The oldest: what is uploaded later changes no sample.
   const [picture = "0".repeat(64), , ...others] = await oldestPictures(sql, 3);
   const sample = samples([picture, ...others]).find(({ name }) => name === params.name);
   if (!services.config.gallery || !sample) return new Response("No such sample", { status: 404 });
-  const around = await surroundings(sql, services.config, sample.doc);
+  const around = await surroundings(sql, services.config, sample.doc, now);
   const compiled = compile(sample.doc, { ...around, publicAddress: "" });
   // As on the sheet: a sample shows where a picture will be, too.
   const sign = services.signer.seal;

@@ -9,6 +9,8 @@ export const meta = () => [{ title: "Library · Septima" }];
 const PLACES = [
   ["/library", "Images"],
   ["/library/feeds", "Feeds"],
+  ["/library/catalogues", "Catalogues"],
+  ["/library/calendars", "Calendars"],
   ["/library/derived", "Derived tags"],
   ["/library/rolls", "Code rolls"],
 ] as const;

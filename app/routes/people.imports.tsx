@@ -1,16 +1,14 @@
-import { Upload } from "lucide-react";
 import { useState } from "react";
-import { Link, useNavigate, useSearchParams } from "react-router";
+import { Link, useSearchParams } from "react-router";
 import { CONTACTS, getSchema } from "#server/store/fields.ts";
 import { listImports } from "#server/store/imports.ts";
-import { ask, wordsOf } from "../ask.ts";
+import { getSources } from "#server/store/sources.ts";
 import { IMPORT_STATES } from "../people/import/states.ts";
+import { UploadFile } from "../people/import/upload-file.tsx";
 import { at, zoneOf } from "../request.ts";
-import { Buttonlike } from "../ui/button.tsx";
 import { Chip, Empty, Page, PageTitle } from "../ui/page.tsx";
 import { named, Select } from "../ui/select.tsx";
 import { Table } from "../ui/table.tsx";
-import { useToast } from "../ui/toast.tsx";
 import { ago, count } from "../ui/words.ts";
 import type { Route } from "./+types/people.imports.ts";
 
@@ -22,6 +20,7 @@ export async function loader({ context }: Route.LoaderArgs) {
   const { sql, now } = at(context);
   const zone = await zoneOf(context);
   const { tables } = await getSchema(sql);
+  const sources = new Map((await getSources(sql)).map(({ id, name }) => [id, name]));
   return {
     destinations: [
       { id: CONTACTS, name: "People" },
@@ -30,28 +29,17 @@ export async function loader({ context }: Route.LoaderArgs) {
     imports: (await listImports(sql)).map((one) => ({
       ...one,
       when: ago(one.createdAt, now, zone),
-      into: one.table === CONTACTS ? "People" : (tables.get(one.table)?.name ?? "–"),
+      into:
+        one.table === CONTACTS
+          ? "People"
+          : (tables.get(one.table)?.name ?? sources.get(one.table) ?? "–"),
     })),
   };
 }
 
 export default function Imports({ loaderData }: Route.ComponentProps) {
-  const navigate = useNavigate();
-  const say = useToast();
-  const [sending, setSending] = useState(false);
   const [params] = useSearchParams();
   const [into, setInto] = useState(params.get("into") ?? CONTACTS);
-
-  async function send(file: File) {
-    setSending(true);
-    const query = new URLSearchParams({ name: file.name, into });
-    const reply = await ask<{ id: string }>(`/people/imports/upload?${query}`, { body: file });
-    setSending(false);
-    if (reply.kind === "ok") await navigate(`/people/imports/${reply.body.id}`);
-    else if (reply.kind === "away") {
-      say("The file did not arrive. Send it again when the line is back.", "wrong");
-    } else say(wordsOf(reply, "The file was not taken."), "wrong");
-  }
 
   return (
     <Page wide>
@@ -66,23 +54,7 @@ export default function Imports({ loaderData }: Route.ComponentProps) {
           onValue={setInto}
           className="w-40"
         />
-        <Buttonlike asChild primary>
-          <label className="cursor-pointer focus-within:outline-2">
-            <Upload className="size-4" />
-            {sending ? "Sending…" : "Choose a file"}
-            <input
-              type="file"
-              accept=".csv,.tsv,.txt,.json,.ndjson,.jsonl,text/csv,application/json"
-              className="sr-only"
-              disabled={sending}
-              onChange={(event) => {
-                const file = event.target.files?.[0];
-                if (file) void send(file);
-                event.target.value = "";
-              }}
-            />
-          </label>
-        </Buttonlike>
+        <UploadFile into={into} />
       </PageTitle>
       {loaderData.imports.length === 0 ? (
         <Empty title="Nothing was imported yet">

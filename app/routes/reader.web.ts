@@ -17,7 +17,7 @@ async function page(
   services: Services,
   text: string,
 ): Promise<{ html: string; lang: string } | null> {
-  const { database, signer, config } = services;
+  const { database, signer, config, clock } = services;
   const { sql } = database;
   const token = signer.read(text);
   if (!token) return null;
@@ -33,7 +33,7 @@ async function page(
   const campaign = await getCampaign(sql, token.campaign);
   const stored = campaign && (await loadDocument(sql, campaign.documentId));
   if (!stored) return null;
-  const around = await surroundings(sql, config, stored.doc);
+  const around = await surroundings(sql, config, stored.doc, clock.now(), campaign.id);
   const unsent = { doc: stored.doc, around, campaign };
   const world = await worldOfEmail(services, unsent);
   const contact = await getContact(sql, token.contact);

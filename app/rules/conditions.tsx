@@ -1,6 +1,7 @@
 /** One condition of a rule, by its kind. */
 import {
   type ActivityTest,
+  type DeedName,
   type FieldTest,
   OPERATORS_BY_TYPE,
   operatorOf,
@@ -150,26 +151,31 @@ function Times({
 }
 
 /** What a deed that is not about an email is about, and how it and its classes are called. */
+const PRODUCTS = {
+  what: "products",
+  which: "Which product",
+  any: "any product",
+  group: "Which category",
+  anyGroup: "of any category",
+  /** Whose categories, where no single one is named. */
+  classes: "bought",
+} as const;
 const ABOUT = {
-  bought: {
-    what: "products",
-    which: "Which product",
-    any: "any product",
-    group: "Which category",
-    anyGroup: "of any category",
-  },
+  bought: PRODUCTS,
+  viewed: PRODUCTS,
   answered: {
     what: "questions",
     which: "Which question",
     any: "any question",
     group: "Which answer",
     anyGroup: "any answer",
+    classes: "answered",
   },
-} as const;
+} as const satisfies Partial<Record<DeedName, object>>;
 
 function ActivityCondition({ condition, onChange }: Props<Keyed<ActivityTest>>) {
   const { did, campaign, link, item, group } = condition;
-  const about = did === "bought" || did === "answered" ? ABOUT[did] : null;
+  const about = did in ABOUT ? ABOUT[did as keyof typeof ABOUT] : null;
   return (
     <>
       {about ? (
@@ -183,13 +189,13 @@ function ActivityCondition({ condition, onChange }: Props<Keyed<ActivityTest>>) 
             onValue={(next) => onChange({ ...condition, item: next || null, group: null })}
             className={INLINE}
           />
-          {!(did === "bought" && item) && (
+          {!(about === PRODUCTS && item) && (
             <Select
               label={about.group}
               none={about.anyGroup}
               value={group ?? ""}
               options={[]}
-              finder={finderOf("classes", item ?? did)}
+              finder={finderOf("classes", item ?? about.classes)}
               onValue={(next) => onChange({ ...condition, group: next || null })}
               className={INLINE}
             />

@@ -123,7 +123,7 @@ function ConditionRow({ part, ...rest }: PartProps & { part: DraftCondition }) {
 }
 
 function GroupBox({ part, ...rest }: PartProps & { part: DraftGroup }) {
-  const { depth, onChange, onAdd, subjects } = rest;
+  const { depth, onChange, onAdd, subjects, vocabulary } = rest;
   const outer = depth === 1;
   return (
     <fieldset className={outer ? "" : "my-1 border-plum border-l-2 pl-3"}>
@@ -151,7 +151,9 @@ function GroupBox({ part, ...rest }: PartProps & { part: DraftGroup }) {
       </div>
       {part.rules.length === 0 && (
         <p className="py-1.5 text-ink-3">
-          {part.type === "any" ? "Nobody yet: add a condition." : "Everybody: add a condition."}
+          {part.type === "any"
+            ? `${vocabulary.only ? "None" : "Nobody"} yet: add a condition.`
+            : `${vocabulary.only ? "All of them" : "Everybody"}: add a condition.`}
         </p>
       )}
       <ul>

@@ -10,18 +10,18 @@ import { RuleBuilder } from "./rule-builder.tsx";
 import type { Vocabulary } from "./vocabulary.ts";
 
 /** What rules can speak of, as things are now. */
-function useVocabulary(): { vocabulary: Vocabulary | null; failed: boolean } {
+function useVocabulary(from: string): { vocabulary: Vocabulary | null; failed: boolean } {
   const [vocabulary, setVocabulary] = useState<Vocabulary | null>(null);
   const [failed, setFailed] = useState(false);
   useEffect(() => {
     const stop = new AbortController();
-    void answerTo<Vocabulary>("/people/vocabulary", { signal: stop.signal }).then((known) => {
+    void answerTo<Vocabulary>(from, { signal: stop.signal }).then((known) => {
       if (stop.signal.aborted) return;
       if (known) setVocabulary(known);
       else setFailed(true);
     });
     return () => stop.abort();
-  }, []);
+  }, [from]);
   return { vocabulary, failed };
 }
 
@@ -33,6 +33,8 @@ interface Props {
   use: string;
   /** The campaign whose readers the reach is counted among. */
   campaign?: string | null;
+  /** Where it is told what the rule can speak of, for rules over something else than people: nobody is reached by those. */
+  vocabulary?: string;
   onUse: (rule: Rule) => void;
   /** Opened by this, or from outside by `open`. */
   trigger?: ReactNode;
@@ -67,17 +69,18 @@ function Writing({
   rule,
   use,
   campaign = null,
+  vocabulary: from,
   onUse,
   onDone,
-}: Pick<Props, "rule" | "use" | "campaign" | "onUse"> & { onDone: () => void }) {
+}: Pick<Props, "rule" | "use" | "campaign" | "vocabulary" | "onUse"> & { onDone: () => void }) {
   const [draft, setDraft] = useState<DraftGroup>(() => draftGroupOf(rule ?? EVERYBODY));
-  const { vocabulary, failed } = useVocabulary();
+  const { vocabulary, failed } = useVocabulary(from ?? "/people/vocabulary");
   const made = ruleOf(draft);
   const complete = ruleSchema.safeParse(made).success && draft.rules.length > 0;
   if (failed) return <p className="text-rust">The fields could not be read. Is the line up?</p>;
   if (!vocabulary) return null;
   return (
-    <div className="grid grid-cols-[1fr_240px] gap-8">
+    <div className={from ? "" : "grid grid-cols-[1fr_240px] gap-8"}>
       <div className="flex flex-col">
         <RuleBuilder draft={draft} vocabulary={vocabulary} onChange={setDraft} />
         <div className="mt-4 flex gap-2">
@@ -93,9 +96,11 @@ function Writing({
           </Button>
         </div>
       </div>
-      <aside aria-label="Reach" className="border-l pl-6">
-        <ReachPanel rule={made} campaign={campaign} />
-      </aside>
+      {!from && (
+        <aside aria-label="Reach" className="border-l pl-6">
+          <ReachPanel rule={made} campaign={campaign} />
+        </aside>
+      )}
     </div>
   );
 }

@@ -20,6 +20,7 @@ const DEED_WORDS: Readonly<Record<DeedName, string>> = {
   opened: "email campaign open read seen",
   clicked: "email campaign link click",
   bought: "order purchase product revenue sale",
+  viewed: "view browse product visit",
   answered: "survey question poll reply",
 };
 
@@ -72,7 +73,7 @@ export function subjectsOf(vocabulary: Vocabulary): Subject[] {
       make: () => newCondition({ type: "segment", segment: "", is: true } as Rule),
     },
   ];
-  return [...fields, ...deeds, ...other];
+  return vocabulary.only ? fields : [...fields, ...deeds, ...other];
 }
 
 /** The subject a condition is about. */

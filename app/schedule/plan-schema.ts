@@ -1,6 +1,7 @@
 /** When a campaign leaves, as the form says it. */
 import { IANAZone } from "luxon";
 import { z } from "zod";
+import { CHANGE_KINDS, ITEMS_PLAN, type ItemsPlan } from "#core/items/index.ts";
 import { clockTimeOf, isoDayOf, readLocalTime } from "#core/schedule/index.ts";
 
 export const planSchema = z
@@ -26,6 +27,11 @@ export const planSchema = z
       .string()
       .refine((zone) => IANAZone.isValidZone(zone), "Choose a zone from the list.")
       .optional(),
+    /** How the items of sources are taken, and what must not have become of them. */
+    take: z.enum(["kept", "fresh"]).optional(),
+    stopAt: z.array(z.enum(CHANGE_KINDS)).optional(),
+    /** Set where it is asked what stops it: then nothing named means nothing. */
+    asksStops: z.literal("1").optional(),
     /** Of a time that comes twice that night: which one. */
     turn: z.enum(["first", "second"]).optional(),
   })
@@ -48,6 +54,16 @@ export const planSchema = z
       wrong("turn", "Clocks go back that night: this time comes twice. Say which one.");
     }
   });
+
+/** How the items are taken; as it is usual where nothing was asked. */
+export const itemsPlanOf = ({
+  take = ITEMS_PLAN.take,
+  stopAt = [],
+  asksStops,
+}: z.infer<typeof planSchema>): ItemsPlan => ({
+  take,
+  stopAt: asksStops ? stopAt : ITEMS_PLAN.stopAt,
+});
 
 /** The moment a plan names; null for now. */
 export function momentOf({

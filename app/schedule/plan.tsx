@@ -11,6 +11,7 @@ import { FormErrors, SelectField, TextField } from "../ui/field.tsx";
 import { Form } from "../ui/form.tsx";
 import { Segmented } from "../ui/segmented.tsx";
 import { readers } from "../ui/words.ts";
+import { ItemsFields } from "./items-fields.tsx";
 import { planSchema } from "./plan-schema.ts";
 
 interface Loaded {
@@ -19,6 +20,8 @@ interface Loaded {
   readonly stops: readonly string[];
   readonly looks: number;
   readonly tomorrow: string;
+  /** It shows items of sources. */
+  readonly showsItems: boolean;
   readonly zone: string;
   readonly zones: readonly string[];
   readonly language: DayLanguage;
@@ -86,6 +89,7 @@ export function Plan({ loaded, result }: { loaded: Loaded; result: Answer }) {
           )}
         </div>
       )}
+      {loaded.showsItems && <ItemsFields />}
       <div className="border-t pt-4">
         <h2 className="text-title">The last look</h2>
         <ul className="mt-1.5 text-ink-2">

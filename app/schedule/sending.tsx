@@ -55,6 +55,11 @@ const WORDS: Record<Pause, (data: SendingData) => { title: string; about: string
     title: "Many addresses bounce",
     about: `${count(progress.bounced)} of ${count(progress.bounced + progress.accepted)} so far, more than the ${bounceShare} % that Settings allow. An old or a bought list looks like this, and services take it ill.`,
   }),
+  items: () => ({
+    title: "Something it shows has changed",
+    about:
+      "Nobody has got it yet. Resume to send it all the same, or cancel it and look at the email again.",
+  }),
   unsure: ({ progress }) => ({
     title: `Nobody knows whether ${people(progress.unsure)} got it`,
     about:
@@ -94,7 +99,13 @@ function Notice({ data }: { data: SendingData }) {
       <p>{about}</p>
       {reason && (
         <p className="text-small text-ink-2">
-          It said: <q className="break-words">{reason}</q>
+          {why === "items" ? (
+            <strong>{reason}</strong>
+          ) : (
+            <>
+              It said: <q className="break-words">{reason}</q>
+            </>
+          )}
         </p>
       )}
       {why === "unsure" && (

@@ -1,7 +1,7 @@
 import { expect, it } from "vitest";
 import { runChecks } from "../checks/index.ts";
 import { apply, type DocNode, find } from "../document/index.ts";
-import { itemRef, type ToldItem } from "../items/index.ts";
+import { itemRef, type LiveItem, type ToldItem } from "../items/index.ts";
 import { ids, PICTURE, SURROUNDINGS } from "../testing/rendered.ts";
 import { phrase, type TextJson } from "../text/index.ts";
 import {
@@ -48,6 +48,22 @@ it("says what its item says, and has the parts that the item has", () => {
   });
 });
 
+const liveItems = (told: ReadonlyMap<string, ToldItem>): ReadonlyMap<string, LiveItem> =>
+  new Map(
+    [...told].map(([ref, { title, picture, summary, link }]) => [
+      ref,
+      {
+        source: "notes",
+        key: "k1",
+        kind: "feed",
+        title,
+        at: 0,
+        picture,
+        values: { summary, link },
+      },
+    ]),
+  );
+
 it("tells what has changed at its source, and the checks show it", () => {
   const { node, doc } = made(told);
   const item = node.props.item as unknown as LinkedItem;
@@ -58,7 +74,7 @@ it("tells what has changed at its source, and the checks show it", () => {
     "It stands at another address.",
   ]);
   const found = (items: ReadonlyMap<string, ToldItem>) =>
-    runChecks(doc, { ...SURROUNDINGS, items }, new Map()).filter(
+    runChecks(doc, { ...SURROUNDINGS, items: liveItems(items) }, new Map()).filter(
       ({ check }) => check === "articles",
     );
   expect(found(new Map([[itemRef("notes", "k1"), now]]))).toMatchObject([

@@ -5,7 +5,7 @@ import { type ToldItem, toldItemSchema } from "../items/index.ts";
 import { type Json, sameJson } from "../json.ts";
 import type { BlockKind } from "../kinds/kind.ts";
 import { LIMITS } from "../limits.ts";
-import { doc, line, linkSchema, phrase } from "../text/index.ts";
+import { doc, line, linkSchema, phrase, wordsOf } from "../text/index.ts";
 import {
   type PictureAndWords,
   pictureAndWords,
@@ -111,5 +111,6 @@ export const article: BlockKind<Article> = {
     linkTitle: true,
     item: null,
   }),
+  name: ({ title }) => wordsOf(title),
   content: [{ control: "item", path: ["item"], label: "Item" }, ...pictureAndWords.content],
 };

@@ -31,6 +31,8 @@ const context: BlockContext = {
   children: [],
   fills: false,
   titles: () => [],
+  itemsHere: () => null,
+  design: () => ({ html: { segments: [] }, text: [] }),
   text: () => ({ segments: [] }),
   item: () => ({ mark: { segments: [] }, ctx: context }),
   block: () => ({ html: { segments: [] }, text: { when: null, text: { segments: [] } } }),

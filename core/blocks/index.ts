@@ -21,7 +21,9 @@ import { card } from "./card.ts";
 import { contents } from "./contents.ts";
 import { countdown } from "./countdown.ts";
 import { coupon } from "./coupon.ts";
+import { digest } from "./digest.ts";
 import { divider } from "./divider.ts";
+import { event, events } from "./events.ts";
 import { footer } from "./footer.ts";
 import { heading } from "./heading.ts";
 import { ownHtml } from "./html.ts";
@@ -35,6 +37,7 @@ import { placeholderSchema, withPlaceholders } from "./placeholders.ts";
 import { qrCode } from "./qr-code.ts";
 import { quote } from "./quote.ts";
 import { shareRow } from "./share-row.ts";
+import { product, shelf } from "./shelf.ts";
 import { signOff } from "./sign-off.ts";
 import { socialLinks } from "./social-links.ts";
 import { spacer } from "./spacer.ts";
@@ -62,7 +65,12 @@ export const BLOCKS: readonly BlockKind<any>[] = [
   socialLinks,
   shareRow,
   qrCode,
+  product,
+  shelf,
   article,
+  digest,
+  event,
+  events,
   // A question with answers of one click comes here, with the results that count them.
   divider,
   spacer,

@@ -1,13 +1,12 @@
 import { z } from "zod";
-import { blockShape, pad, sideOf, sidesCss, standing } from "../kinds/common.ts";
-import { dress } from "../kinds/dress.ts";
+import { blockShape, pad, sideOf, standing } from "../kinds/common.ts";
 import { createItem } from "../kinds/item.ts";
-import type { BlockContext, BlockKind, ItemKind } from "../kinds/kind.ts";
-import { split } from "../kinds/widths.ts";
+import type { BlockKind, ItemKind } from "../kinds/kind.ts";
 import { html, join, lineMarkup, type Markup } from "../markup/index.ts";
 import { isBlank, isEmptyLink, line, lineSchema, linkSchema, wordsOf } from "../text/index.ts";
 import type { Colour } from "../theme/theme.ts";
-import { type Column, fixedColumns, LAYOUT_TABLE, oneCell, stackingColumns } from "./columns.ts";
+import { LAYOUT_TABLE } from "./columns.ts";
+import { gridHtml } from "./grid.ts";
 import { itemsOf, linkedWords } from "./link-item.ts";
 import {
   newPicture,
@@ -118,32 +117,6 @@ function linesOf({ captions, parts }: PictureGrid, own: GridPicture) {
   ].filter(({ name, there }) => there && !isBlank(own[name]));
 }
 
-/** One row: pictures of equal width with the gap between them; what is missing at the end stays empty. */
-function rowHtml(items: readonly Item[], props: PictureGrid, ctx: BlockContext): Markup {
-  // In a place too narrow for them the gaps give way first.
-  const perRow = Math.max(1, Math.min(props.perRow, ctx.width));
-  const room = Math.floor((ctx.width - perRow) / Math.max(1, perRow - 1));
-  const gap = Math.min(props.gap, room);
-  const widths = split(ctx.width - gap * (perRow - 1), Array(perRow).fill(1));
-  const columns: Column[] = [];
-  for (const [i, width] of widths.entries()) {
-    const item = items[i];
-    if (props.onNarrow === "stack") {
-      const last = i === perRow - 1;
-      const after = sidesCss({ ...pad(0, 0), right: gap }, ctx.dir);
-      const cell = dress(ctx.theme, {}, { padding: last ? "0" : after }, { classes: ["pw"] });
-      const inner = item ? oneCell(cell, html`${pictureCell(item, width, props)}`) : null;
-      if (inner) columns.push({ width: last ? width : width + gap, html: inner });
-    } else {
-      if (i > 0 && gap) columns.push({ width: gap, html: html`&nbsp;` });
-      columns.push({ width, html: item ? pictureCell(item, width, props) : html`&nbsp;` });
-    }
-  }
-  return props.onNarrow === "stack"
-    ? stackingColumns(columns, { valign: "top", dir: ctx.dir })
-    : fixedColumns(columns, "top", ctx.dir);
-}
-
 export const pictureGrid: BlockKind<PictureGrid> = {
   type: "pictureGrid",
   label: "Image grid",
@@ -197,16 +170,7 @@ export const pictureGrid: BlockKind<PictureGrid> = {
   ],
   html(props, ctx) {
     const items = itemsOf(ctx, picture);
-    const perRow = Math.max(1, Math.min(props.perRow, ctx.width));
-    const rows: Markup[] = [];
-    for (let i = 0; i < items.length; i += perRow) {
-      rows.push(rowHtml(items.slice(i, i + perRow), props, ctx));
-    }
-    const cells = rows.map((row, i) => {
-      const padding = i > 0 && props.gap ? `${props.gap}px 0 0 0` : null;
-      return html`<tr><td${dress(ctx.theme, {}, { padding })}>${row}</td></tr>`;
-    });
-    return html`${LAYOUT_TABLE} width="100%">${cells}</table>`;
+    return gridHtml(items.length, (i, width) => pictureCell(items[i]!, width, props), props, ctx);
   },
   text(props, ctx) {
     const lines = itemsOf(ctx, picture).map(({ ctx: inner, props: own }) => {

@@ -20,15 +20,24 @@ import {
   slot,
 } from "../markup/index.ts";
 import { PICTURE_ID, pictureAddress } from "../picture-id.ts";
-import { isBlank, isEmptyLink, type Line, type Link, lineSchema, wordsOf } from "../text/index.ts";
+import {
+  ITEM_PICTURE,
+  isBlank,
+  isEmptyLink,
+  type Line,
+  type Link,
+  lineSchema,
+  wordsOf,
+} from "../text/index.ts";
 import { type Colour, colourSchema, FONTS } from "../theme/theme.ts";
 import { LAYOUT_TABLE } from "./columns.ts";
 
 export const pictureId = z.string().regex(PICTURE_ID);
 
-/** A picture of the library, or the derived tag that chooses one for each reader. */
+/** A picture of the library, that of the item whose design it stands in, or the derived tag that chooses one for each reader. */
 const anyPictureId = z.string().refine((id) => {
   const tag = derivedIdOf(id);
+  if (id === ITEM_PICTURE) return true;
   return tag === null ? PICTURE_ID.test(id) : DERIVED_ID.test(tag) && id === `derived:${tag}`;
 });
 
@@ -195,9 +204,9 @@ function pictureImg(
   { width, corner, grows, ...options }: PictureOptions,
   scheme?: "light" | "dark",
 ): Markup {
-  const height =
-    options.height ?? Math.max(1, Math.round((width * picture.height) / picture.width));
-  const src = options.height
+  const cut = options.height ?? (ctx.shape && Math.max(1, Math.round((width * ctx.shape) / 100)));
+  const height = cut ?? Math.max(1, Math.round((width * picture.height) / picture.width));
+  const src = cut
     ? made({ kind: "crop", words: null, settings: { ...source(picture), width, height } })
     : pictureAddress(ctx.publicAddress, picture);
   const alt = props.decorative ? Markup.empty : lineMarkup(props.alt, "attribute");

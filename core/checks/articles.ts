@@ -1,5 +1,5 @@
 import { ARTICLE, articleChanges, type LinkedItem } from "../blocks/article.ts";
-import { itemRef } from "../items/index.ts";
+import { itemRef, toldItem } from "../items/index.ts";
 import type { Check } from "./check.ts";
 
 /** Articles whose items have changed at their source since they were taken. */
@@ -9,7 +9,7 @@ export const articles: Check = {
     nodes.flatMap(({ node }) => {
       const item = node.type === ARTICLE ? (node.props.item as unknown as LinkedItem | null) : null;
       const now = item && surroundings.items?.get(itemRef(item.source, item.key));
-      const changes = item && now ? articleChanges(item, now) : [];
+      const changes = item && now ? articleChanges(item, toldItem(now)) : [];
       if (changes.length === 0) return [];
       return [
         {

@@ -23,6 +23,8 @@ export interface CheckInput {
   readonly readers: KnownReaders | null;
   /** The day (ISO date); null where nobody has said. */
   readonly today: string | null;
+  /** The moment, ms since 1970; null where nobody has said. */
+  readonly now: number | null;
 }
 
 export interface ValueCount {
@@ -37,6 +39,10 @@ export interface KnownReaders {
   readonly problems: readonly (string | null)[];
   /** Of some tags: what values the readers have, and how many of them; null for none. */
   readonly values?: ReadonlyMap<string, readonly ValueCount[]>;
+  /** How many of them get nothing at blocks where each has items of their own, by node. */
+  readonly empty?: ReadonlyMap<string, number>;
+  /** The moment they were counted, ms since 1970. */
+  readonly now?: number;
   /** The day (ISO date) they were counted. */
   readonly today: string;
 }

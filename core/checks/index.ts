@@ -17,6 +17,7 @@ import { fallbacks } from "./fallbacks.ts";
 import { handText } from "./hand-text.ts";
 import { languages } from "./languages.ts";
 import { emptyTextLinks, lostPlaces } from "./links.ts";
+import { liveItems, strayFields } from "./live.ts";
 import { outline } from "./outline.ts";
 import { chosenPictures, lostPictures, seeThrough } from "./pictures.ts";
 import { placeholders } from "./placeholders.ts";
@@ -47,6 +48,8 @@ export const CHECKS: readonly Check[] = [
   lostPictures,
   chosenPictures,
   articles,
+  liveItems,
+  strayFields,
   placeholders,
   seeThrough,
   handText,
@@ -70,6 +73,7 @@ export function runChecks(
     fields,
     readers,
     today: readers?.today ?? null,
+    now: readers?.now ?? null,
   };
   const findings = CHECKS.flatMap((check) => check.run(input));
   return [

@@ -2,7 +2,7 @@ import type { PictureProps } from "../blocks/picture.ts";
 import { alternativesOf, derivedIdOf, type PictureValue } from "../derived/index.ts";
 import { walk } from "../document/index.ts";
 import type { Finding } from "../kinds/kind.ts";
-import { isBlank } from "../text/index.ts";
+import { ITEM_PICTURE, isBlank } from "../text/index.ts";
 import { type Check, placeOf } from "./check.ts";
 
 /** Pictures that the library has no more: nothing can stand in their place. */
@@ -11,6 +11,7 @@ export const lostPictures: Check = {
   run: ({ mentions, surroundings: { pictures } }) =>
     mentions.flatMap((mention) => {
       if (mention.what !== "picture" || derivedIdOf(mention.picture) !== null) return [];
+      if (mention.picture === ITEM_PICTURE) return [];
       if (pictures.has(mention.picture)) return [];
       return [
         {

@@ -2,7 +2,15 @@
 import { LIMITS } from "../limits.ts";
 import type { Kind } from "./outcomes.ts";
 
-export const PAUSES = ["person", "service", "connection", "message", "bounces", "unsure"] as const;
+export const PAUSES = [
+  "person",
+  "service",
+  "connection",
+  "message",
+  "bounces",
+  "unsure",
+  "items",
+] as const;
 /** Why a launch stands still. Those of the service end by themselves; the others wait for a person. */
 export type Pause = (typeof PAUSES)[number];
 

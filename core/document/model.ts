@@ -39,8 +39,15 @@ export const documentSchema: z.ZodType<EmailDocument> = z.strictObject({
   root: nodeSchema,
 });
 
-/** The block that holds other blocks; it holds none of its own kind. */
+/** The block that holds other blocks. */
 export const CARD = "card";
+/** Blocks that show items of sources: what they hold is the design of one item, and is shown with each. */
+export const ITEM_LISTS = ["digest", "shelf", "product", "events", "event"] as const;
+export type ItemList = (typeof ITEM_LISTS)[number];
+const lists = new Set<string>(ITEM_LISTS);
+export const isItemList = (type: string): boolean => lists.has(type);
+/** Whether blocks of a type hold blocks; they hold none that do. */
+export const holdsBlocks = (type: string): boolean => type === CARD || lists.has(type);
 const LAYOUT = ["email", "band", "column"];
 
 export const isItem = (type: string): boolean => type.includes(".");
@@ -51,7 +58,7 @@ export function mayHold(parent: string, child: string): boolean {
   if (isItem(child)) return parent === child.slice(0, child.lastIndexOf("."));
   if (parent === "email") return child === "band";
   if (parent === "band") return child === "column";
-  if (parent === CARD) return isBlock(child) && child !== CARD;
+  if (holdsBlocks(parent)) return isBlock(child) && !holdsBlocks(child);
   return parent === "column" && isBlock(child);
 }
 

@@ -6,12 +6,14 @@
 import { canonical } from "../json.ts";
 import {
   CELL,
+  type ChosenSlot,
   escapeHtml,
   RULE,
   type Segment,
   type Slot,
   sentOf,
   TO_END,
+  trusted,
 } from "../markup/index.ts";
 import {
   addressParts,
@@ -45,7 +47,15 @@ const constant = (text: string) => text.replace(/\{(?=[{%]|$)/g, '{{ "{" }}');
 /** How a variable that is computed beforehand is made safe: for its landing, or not yet where the template escapes it. */
 type Place = Landing | null;
 
+/** Stands between the items of a loop, and around the numbers of their places: no text has either. */
+const BETWEEN = "\u001e";
+const HOLE = "\u001f";
+
 class Exporter {
+  readonly lists = new Map<
+    string,
+    { ref: string; standard: readonly string[]; keys: readonly string[] }
+  >();
   readonly computed = new Map<string, { tag: Tag; place: Place }>();
   /** Pictures that are made for each reader: their addresses are computed beforehand. */
   readonly made = new Map<string, (reader: Reader) => string>();
@@ -66,6 +76,11 @@ class Exporter {
   }
 
   private output(tag: Tag, as: Landing): string {
+    // What an item has said is written out.
+    if (tag.said !== undefined) {
+      const words = tagWords(tag, { values: {}, token: "" }, this.email);
+      return constant(land(words, as));
+    }
     const { encoding, context } = as;
     // Engines differ in how they encode, and know no style properties: that is done when it is computed.
     const landed = encoding !== "none" || context === "css" || context === "header";
@@ -103,6 +118,34 @@ class Exporter {
       .join("");
   }
 
+  /**
+   * Items that each reader has some of: a loop over the variable `chosen_N` writes those they have, and what they
+   * stand in is written for each number of them.
+   */
+  private chosen({ ref, standard, cells, most, frame }: ChosenSlot): string {
+    const n = this.lists.size + 1;
+    // Named by their numbers: their keys may be anything.
+    this.lists.set(`chosen_${n}`, { ref, standard, keys: [...cells.keys()] });
+    const written = [...cells.values()].map(({ first, later }, i) => {
+      const own = this.body(later.segments);
+      const cell =
+        first === later
+          ? own
+          : `{% if forloop.first %}${this.body(first.segments)}{% else %}${own}{% endif %}`;
+      return `{% when ${i} %}${cell}`;
+    });
+    const loop = `{% capture cells_${n} %}{% for item in chosen_${n} %}{% case item %}${written.join("")}{% endcase %}${BETWEEN}{% endfor %}{% endcapture %}{% assign cells_${n} = cells_${n} | split: "${BETWEEN}" %}`;
+    const places = Array.from({ length: most + 1 }, (_, size) => {
+      const holes = Array.from({ length: size }, (_, i) => trusted(`${HOLE}${i}${HOLE}`));
+      const inner = this.body(frame(holes).segments).replace(
+        new RegExp(`${HOLE}(\\d+)${HOLE}`, "g"),
+        (_, i) => `{{ cells_${n}[${i}] }}`,
+      );
+      return `{% when ${size} %}${inner}`;
+    });
+    return `${loop}{% case chosen_${n}.size %}${places.join("")}{% endcase %}`;
+  }
+
   body(segments: readonly Segment[]): string {
     const { email } = this;
     const numbers = new Map(email.links.map((link, i) => [linkKey(link), i + 1]));
@@ -128,6 +171,8 @@ class Exporter {
             this.made.set(name, html);
             return `{{ ${name} }}`;
           }
+          case "chosen":
+            return this.chosen(segment);
           case "beside":
             return constant(segment.html);
           case "mark":
@@ -186,6 +231,14 @@ export function toLiquid(
           ]),
         ),
         token: reader.token,
+        ...Object.fromEntries(
+          [...exporter.lists].map(([name, { ref, standard, keys }]) => [
+            name,
+            ((reader.values[ref] ?? standard) as readonly string[])
+              .map((one) => keys.indexOf(one))
+              .filter((at) => at >= 0),
+          ]),
+        ),
         ...Object.fromEntries(computed),
         ...Object.fromEntries(pictures),
       };

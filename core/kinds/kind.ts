@@ -2,7 +2,7 @@
 import type { z } from "zod";
 import type { DerivedTags } from "../derived/index.ts";
 import type { DocNode } from "../document/index.ts";
-import type { ToldItem } from "../items/index.ts";
+import type { LiveItem } from "../items/index.ts";
 import type { Markup, ShownPart } from "../markup/index.ts";
 import type { Link, TextJson, TextKind } from "../text/index.ts";
 import type { Theme } from "../theme/theme.ts";
@@ -38,10 +38,23 @@ export interface Surroundings {
   /** Code rolls there are, by id. */
   readonly rolls?: ReadonlyMap<string, CodeRoll>;
   /** Items that the email keeps to, as they are now, by `itemRef`; those that are gone are left out. */
-  readonly items?: ReadonlyMap<string, ToldItem>;
+  readonly items?: ReadonlyMap<string, LiveItem>;
+  /** What the blocks that choose items show, by their nodes. */
+  readonly live?: ReadonlyMap<string, LiveList>;
   /** What stands for a field's missing value where a tag says nothing else, by ref. */
   readonly fallbacks?: ReadonlyMap<string, string>;
 }
+
+/** The items that a block shows. */
+export interface LiveList {
+  /** Those it shows; where each reader has some of their own, all that anybody can have. */
+  readonly items: readonly LiveItem[];
+  /** What each reader has is among their values, by `liveRef`; and what those have of whom nobody knows, by `itemRef`. */
+  readonly perReader: { readonly standard: readonly string[] } | null;
+}
+
+/** The value of a reader that names the items a block shows them: several by `itemRef`. */
+export const liveRef = (node: string): string => `live:${node}`;
 
 /** A list of unique codes, of which each reader gets one. */
 export interface CodeRoll {
@@ -67,6 +80,8 @@ export interface BlockContext extends Surroundings {
   readonly width: number;
   /** It is as high as the columns beside it. */
   readonly fills: boolean;
+  /** Height over width, per cent, to which pictures are cut that have no height of their own. */
+  readonly shape?: number;
   /** The items or blocks the node holds. */
   readonly children: readonly DocNode[];
   /** The attribute that names a text for writing in place; empty in what is sent. */
@@ -77,6 +92,14 @@ export interface BlockContext extends Surroundings {
   titles(): readonly Title[];
   /** A held block as the table row it is, and as a part of the plain text; `width` is what it has on wide, px. */
   block(child: DocNode, width: number): { readonly html: Markup; readonly text: ShownPart };
+  /** The items it shows; null where nobody has chosen yet. */
+  itemsHere(): LiveList | null;
+  /** What it holds with the values of an item in it; `first` carries the marks of the sheet. */
+  design(
+    item: LiveItem,
+    width: number,
+    how: { readonly first: boolean; readonly to: Link | null; readonly shape: number | null },
+  ): { readonly html: Markup; readonly text: readonly ShownPart[] };
 }
 
 export type Severity = "stop" | "look";
@@ -122,6 +145,8 @@ export type Control =
   | (At & { control: "type" })
   /** The item of a source that a block keeps to. */
   | (At & { control: "item" })
+  /** The items of sources that a block shows, of a kind. */
+  | (At & { control: "items"; kind: string; one?: true })
   | (At & { control: "border" })
   /** HTML of one's own, with what is taken out of it. */
   | (At & { control: "code" })
@@ -148,6 +173,8 @@ export interface NodeKind<P = unknown> {
   showsItems?(props: P): boolean;
   /** The items of a new one. */
   start?(newId: () => string): DocNode[];
+  /** What tells one from another in a list: its words, or an empty text. */
+  name?(props: P): string;
   checks?(props: P, node: DocNode): Omit<Finding, "at">[];
   /** The addresses of the email itself that it leads to by parts of its own, beside those that stand in its properties. */
   leads?(props: P): readonly Link["kind"][];
@@ -159,14 +186,20 @@ export interface ItemKind<P> extends NodeKind<P> {
   readonly plural: string;
   readonly least: number;
   readonly most: number;
-  /** What tells one from another in a list: its words, or an empty text. */
-  name?(props: P): string;
 }
 
 // biome-ignore lint/suspicious/noExplicitAny: each kind has props of its own; its schema keeps them apart
 export type AnyItemKind = ItemKind<any>;
 // biome-ignore lint/suspicious/noExplicitAny: as above
 export type AnyNodeKind = NodeKind<any>;
+
+/** A way to lay out items: what the block is set to, and the blocks of the design. */
+export interface Design<P> {
+  readonly id: string;
+  readonly label: string;
+  readonly props: Partial<P>;
+  blocks(newId: () => string): DocNode[];
+}
 
 export type BlockGroup = "words" | "pictures" | "actions" | "layout" | "live" | "own";
 
@@ -184,6 +217,10 @@ export interface BlockKind<P extends BlockProps = BlockProps> extends NodeKind<P
   leadsAll?(props: P): Link;
   /** The width of the blocks it holds, px; a kind without it holds no blocks. */
   inner?(props: P, width: number): number;
+  /** The kind of items it shows after the design it holds. */
+  readonly items?: string;
+  /** Ways to begin that design with. */
+  readonly designs?: readonly Design<P>[];
   /** What stands in the block's cell. */
   html(props: P, ctx: BlockContext): Markup;
   text(props: P, ctx: BlockContext): Markup;

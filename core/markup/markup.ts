@@ -17,7 +17,8 @@ export interface Recipe {
 }
 
 export type Slot =
-  | { readonly slot: "tag"; readonly tag: Tag; readonly as: Landing }
+  /** `plain`: it is not marked on the sheet. */
+  | { readonly slot: "tag"; readonly tag: Tag; readonly as: Landing; readonly plain?: true }
   /** An address to follow; numbered and made trackable when the email is prepared. */
   | {
       readonly slot: "link";
@@ -48,10 +49,31 @@ export type Slot =
   | { readonly slot: "beside"; readonly html: string }
   /** The address of the open pixel. */
   | { readonly slot: "pixel" }
+  /**
+   * Items that each reader has some of: what is written for each that anybody can have, by `itemRef`, what they stand
+   * in, and those that readers have of whom nobody knows better. Which are a reader's own is among their values.
+   */
+  | ChosenSlot
   /** What stands up to its `end` is there for some readers only. They nest. */
   | { readonly slot: "if"; readonly when: When; readonly of: "part" | "words" }
   | { readonly slot: "end"; readonly of: "part" | "words" };
 export type Segment = string | Slot;
+export interface ChosenSlot {
+  readonly slot: "chosen";
+  readonly ref: string;
+  readonly cells: ReadonlyMap<string, ChosenCell>;
+  readonly standard: readonly string[];
+  /** The values of readers that choosing asks for, by their refs. */
+  readonly asks: readonly string[];
+  /** How many a reader has at most. */
+  readonly most: number;
+  frame(cells: readonly Markup[]): Markup;
+}
+/** An item where it stands first, and where it stands after others: the first may be set apart. */
+export interface ChosenCell {
+  readonly first: Markup;
+  readonly later: Markup;
+}
 
 const ENTITIES: Record<string, string> = {
   "&": "&amp;",
@@ -173,6 +195,27 @@ export function cssText(properties: Properties): string {
 /** Markup that only those who compose the email see. */
 export const onSheetOnly = (inner: Markup): Markup =>
   html`${slot({ slot: "sheet" })}${inner}${slot({ slot: "unsheet" })}`;
+
+/** Segments without the marks of the sheet. */
+export const unmarked = ({ segments }: Markup): Markup =>
+  new Markup(
+    segments.flatMap((one): Segment[] => {
+      if (typeof one === "string") return [one];
+      if (one.slot === "mark") return [];
+      return [one.slot === "tag" ? { ...one, plain: true } : one];
+    }),
+  );
+
+/** A slot of chosen items with each of its cells made into another. */
+export const eachCell = (slot: ChosenSlot, make: (cell: Markup) => Markup): ChosenSlot => ({
+  ...slot,
+  cells: new Map(
+    [...slot.cells].map(([ref, { first, later }]) => {
+      const made = make(later);
+      return [ref, { first: first === later ? made : make(first), later: made }];
+    }),
+  ),
+});
 
 /** Segments without what only stands on the sheet. */
 export function sentOf(segments: readonly Segment[]): readonly Segment[] {

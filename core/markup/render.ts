@@ -127,6 +127,7 @@ function inlineHtml(part: TextJson, look: TextLook): Markup {
     if (mark.type === "strong") out = html`<strong>${out}</strong>`;
     else if (mark.type === "em") out = html`<em>${out}</em>`;
     else if (mark.type === "underline") out = html`<u>${out}</u>`;
+    else if (mark.type === "strike") out = html`<s>${out}</s>`;
     else if (mark.type === "superscript") out = html`<sup${RAISED}>${out}</sup>`;
     else if (mark.type === "subscript") out = html`<sub${RAISED}>${out}</sub>`;
     else if (mark.type === "colour")

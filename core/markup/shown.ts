@@ -27,6 +27,23 @@ export function* withWhen(
   }
 }
 
+/** The same with what stands in items that only some readers have. */
+export function* allWithWhen(
+  segments: readonly Segment[],
+): Generator<{ segment: Segment; when: When | null }> {
+  for (const one of withWhen(segments)) {
+    yield one;
+    if (typeof one.segment === "string" || one.segment.slot !== "chosen") continue;
+    for (const { first, later } of one.segment.cells.values()) {
+      for (const cell of first === later ? [later] : [first, later]) {
+        for (const { segment, when } of allWithWhen(cell.segments)) {
+          yield { segment, when: whenBoth(one.when, when) };
+        }
+      }
+    }
+  }
+}
+
 /** Markup that is there for some readers only. */
 export const shownWhen = (
   when: When | null,

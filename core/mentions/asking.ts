@@ -7,6 +7,7 @@ import {
   type PictureValue,
 } from "../derived/index.ts";
 import { type DocNode, walk } from "../document/index.ts";
+import { ITEM_PICTURE } from "../text/index.ts";
 import { type Mentioned, mentionsOf } from "./mentions.ts";
 
 /** The value something is taken from: a tag's, or that of the derived tag which makes a link or a picture; null for what is fixed. */
@@ -57,5 +58,5 @@ export function picturesIn(root: DocNode, derived: DerivedTags = new Map()): Set
       if (value.picture !== null) found.add(value.picture);
     }
   }
-  return new Set([...found].filter((id) => derivedIdOf(id) === null));
+  return new Set([...found].filter((id) => derivedIdOf(id) === null && id !== ITEM_PICTURE));
 }

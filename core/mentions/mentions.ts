@@ -59,6 +59,7 @@ const SKIPPED = new Set([
   "placeholder",
   "seenBy",
   "item",
+  "choice",
 ]);
 const TEXTS = new Set(["doc", "phrase", "line"]);
 

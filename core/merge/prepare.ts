@@ -5,6 +5,7 @@
 
 import { LIMITS } from "../limits.ts";
 import {
+  type ChosenSlot,
   escapeHtml,
   lineMarkup,
   type Recipe,
@@ -58,15 +59,53 @@ function fill(tag: Tag, email: TagContext, place: string, safe: (words: string) 
 }
 const tagFill = (tag: Tag, as: Landing, email: TagContext): Fill =>
   fill(tag, email, `${as.encoding} ${as.context}`, (words) => land(words, as));
+const NOBODY: Reader = { values: {}, token: "" };
+/** What an item has said is the same for everybody, but for how many days there are until then. */
+const constantly = ({ said, format }: Tag, fill: Fill): Piece =>
+  said === undefined || format?.type === "days" ? fill : fill.write(NOBODY);
+
+/** Choices that are kept joined: readers whose choice is the same share them. */
+const KEPT_CHOICES = 2_000;
+
+/** The items a reader has, each choice of them put together once. */
+function chosenFill(
+  { ref, cells, standard, frame }: ChosenSlot,
+  email: CompiledEmail,
+  options: PrepareOptions,
+  numbers: ReadonlyMap<string, number>,
+): Fill {
+  const kept = new Map<string, PreparedBody>();
+  return {
+    key: `chosen ${ref}`,
+    write(reader) {
+      const value = reader.values[ref];
+      const refs = Array.isArray(value) ? (value as readonly string[]) : standard;
+      const key = refs.join("\n");
+      let body = kept.get(key);
+      if (!body) {
+        const known = refs.flatMap((one) => cells.get(one) ?? []);
+        const whole = frame(known.map(({ first, later }, i) => (i === 0 ? first : later)));
+        body = pack(resolve(whole.segments, email, options, numbers), email.conditions);
+        if (kept.size >= KEPT_CHOICES) kept.clear();
+        kept.set(key, body);
+      }
+      return mergeText(body, reader);
+    },
+  };
+}
+
 const TOKEN: Fill = { key: "token", write: (reader) => reader.token };
+
+const numbersOf = ({ links }: CompiledEmail): ReadonlyMap<string, number> =>
+  new Map(links.map((link, i) => [linkKey(link), i + 1]));
 
 /** The pieces of a body under the options: no slot is left. */
 function* resolve(
   segments: readonly Segment[],
   email: CompiledEmail,
   options: PrepareOptions,
+  numbers: ReadonlyMap<string, number> = numbersOf(email),
 ): Generator<Piece> {
-  const numbers = new Map(email.links.map((link, i) => [linkKey(link), i + 1]));
   const places = placesIn(segments);
   for (const segment of options.marks || options.unfilled ? segments : sentOf(segments)) {
     if (typeof segment === "string") yield segment;
@@ -83,14 +122,17 @@ function* resolveSlot(
 ): Generator<Piece> {
   switch (slot.slot) {
     case "tag": {
-      const fill = tagFill(slot.tag, slot.as, email);
-      if (options.marks && slot.as.context === "html") {
+      const fill = constantly(slot.tag, tagFill(slot.tag, slot.as, email));
+      if (options.marks && !slot.plain && slot.as.context === "html") {
         yield `<span data-tag="${escapeHtml(slot.tag.ref)}">`;
         yield fill;
         yield "</span>";
       } else yield fill;
       return;
     }
+    case "chosen":
+      yield chosenFill(slot, email, options, numbers);
+      return;
     case "made":
       yield madePiece(slot.recipe, email, options.sign);
       return;
@@ -176,7 +218,7 @@ export function madePicture(
 
 function madePiece(...given: Parameters<typeof madePicture>): Piece {
   const { html, fixed } = madePicture(...given);
-  if (fixed) return html({ values: {}, token: "" });
+  if (fixed) return html(NOBODY);
   return { key: `made ${JSON.stringify(given[0])}`, write: html };
 }
 

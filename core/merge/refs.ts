@@ -1,9 +1,9 @@
 /** What an email asks of its readers: which values, and where links and addresses lead for one of them. */
 import { derivedBehind, derivedIdOf, derivedRefs } from "../derived/index.ts";
 import { MAIL_ADDRESS } from "../fields/index.ts";
-import { type Segment, withWhen } from "../markup/index.ts";
+import { allWithWhen, type Segment } from "../markup/index.ts";
 import type { CompiledEmail } from "../render/index.ts";
-import { isShownTo, TAG_REF, tagsOf, type When } from "../text/index.ts";
+import { isShownTo, itemFieldOf, TAG_REF, tagsOf, type When } from "../text/index.ts";
 import { derivedLinkTag } from "./address.ts";
 import { mergeText, pack } from "./body.ts";
 import { webAddress } from "./land.ts";
@@ -31,10 +31,12 @@ export function envelopeAddress(written: string, reader: Reader, email: TagConte
 
 /** Every tag that segments ask for, each with when it is shown (null: always). */
 function* tagsIn(segments: readonly Segment[]): Generator<{ ref: string; when: When | null }> {
-  for (const { segment, when } of withWhen(segments)) {
+  for (const { segment, when } of allWithWhen(segments)) {
     if (typeof segment === "string") continue;
     if (segment.slot === "tag") yield { ref: segment.tag.ref, when };
-    else if (segment.slot === "made" && segment.recipe.words) {
+    else if (segment.slot === "chosen") {
+      for (const ref of [segment.ref, ...segment.asks]) yield { ref, when };
+    } else if (segment.slot === "made" && segment.recipe.words) {
       for (const { ref } of tagsOf(segment.recipe.words)) yield { ref, when };
     } else if (segment.slot === "link") {
       const { to } = segment;
@@ -64,7 +66,7 @@ function* allTags(email: CompiledEmail): Generator<{ ref: string; when: When | n
 /** The values a compiled email is merged with, by reference, each once; not derived tags but what they are made of. */
 export const refsOf = (email: CompiledEmail): string[] =>
   [...new Set([...allTags(email)].map(({ ref }) => ref))]
-    .filter((ref) => derivedIdOf(ref) === null)
+    .filter((ref) => derivedIdOf(ref) === null && itemFieldOf(ref) === null)
     .sort();
 
 /** The code rolls of an email, each with when one of its codes is seen: null where everybody sees one. */

@@ -122,7 +122,8 @@ function valueReader(ref: string, context: TagContext, depth: number): Read {
 export function tagWriter(tag: Tag, context: TagContext, depth = 0): (reader: Reader) => string {
   const { ref, format } = tag;
   const fallback = tag.fallback ?? context.fallbacks.get(ref) ?? "";
-  const read = valueReader(ref, context, depth);
+  const { said } = tag;
+  const read = said === undefined ? valueReader(ref, context, depth) : () => said;
   if (!format) return (reader) => written(read(reader)) || fallback;
   const formatter = makeFormatter(format, context.lang);
   const kept = new Map<Json, string>();

@@ -1,15 +1,26 @@
 /** One block, as the table row it is in its column, and as plain text. Kept per node: nodes never change. */
 import { blockKind } from "../blocks/index.ts";
 import { CARD, type DocNode } from "../document/index.ts";
+import type { LiveItem } from "../items/index.ts";
 import { type BlockProps, type Dir, sideOf, someSides } from "../kinds/common.ts";
 import { dress } from "../kinds/dress.ts";
 import { handParts } from "../kinds/hand-text.ts";
-import type { BlockContext, BlockKind, Surroundings } from "../kinds/kind.ts";
+import type { BlockContext, BlockKind, LiveList, Surroundings } from "../kinds/kind.ts";
 import type { Title } from "../kinds/title.ts";
-import { attrs, html, join, liquidMarkup, Markup, shownWhen, slot } from "../markup/index.ts";
+import {
+  attrs,
+  html,
+  join,
+  liquidMarkup,
+  Markup,
+  shownWhen,
+  slot,
+  unmarked,
+} from "../markup/index.ts";
 import { isEmptyLink, type Link, type Seen, whensOf } from "../text/index.ts";
 import { inkOn, resolveColour, type Theme } from "../theme/theme.ts";
 import { withChosenWords } from "./chosen.ts";
+import { filled } from "./filled.ts";
 import { leadingTo } from "./through.ts";
 
 /** What all blocks of one email share. Kept as one object per root, so that caches can compare it. */
@@ -25,6 +36,8 @@ export interface EmailContext {
   readonly through?: Link;
   /** Cards are as high as the columns beside them. */
   readonly fills?: boolean;
+  /** Height over width, per cent, of pictures that have no height of their own. */
+  readonly shape?: number;
 }
 
 /** The mark that names a node on the sheet. */
@@ -86,6 +99,26 @@ export function heldContext(holder: DocNode, context: EmailContext): EmailContex
   return to && !isEmptyLink(to) ? variant(around, to, { through: to }) : around;
 }
 
+type DesignHow = Parameters<BlockContext["design"]>[2];
+const shapes = new Map<number, object>();
+const shapeKey = (shape: number): object => {
+  const key = shapes.get(shape) ?? {};
+  shapes.set(shape, key);
+  return key;
+};
+
+/** The context of the design of an item, whose whole may be a link. */
+function designContext(
+  holder: DocNode,
+  email: EmailContext,
+  to: Link | null,
+  shape: number | null,
+): EmailContext {
+  const around = heldContext(holder, email);
+  const cut = shape === null ? around : variant(around, shapeKey(shape), { shape });
+  return to && !isEmptyLink(to) ? variant(cut, to, { through: to }) : cut;
+}
+
 /** What a block, or an item in it, is rendered with. */
 class Rendering implements BlockContext {
   readonly theme: Theme;
@@ -97,6 +130,7 @@ class Rendering implements BlockContext {
   readonly node: string;
   readonly children: readonly DocNode[];
   readonly fills: boolean;
+  readonly shape?: number;
   constructor(
     private readonly holder: DocNode,
     readonly width: number,
@@ -107,6 +141,7 @@ class Rendering implements BlockContext {
     this.node = holder.id;
     this.children = holder.children;
     this.fills = email.fills === true && holder.type === CARD;
+    if (email.shape) this.shape = email.shape;
     this.theme = email.theme;
     this.lang = email.lang;
     this.brand = brand;
@@ -128,6 +163,23 @@ class Rendering implements BlockContext {
     const { html, text } = renderBlock(child, width, heldContext(this.holder, this.email));
     const when = whensOf(seenBy(this.children))[this.children.indexOf(child)]!;
     return { html: shownWhen(when, html), text: { when, text } };
+  }
+  itemsHere(): LiveList | null {
+    return this.email.surroundings.live?.get(this.node) ?? null;
+  }
+  design(item: LiveItem, width: number, { first, to, shape }: DesignHow) {
+    const context = designContext(this.holder, this.email, to, shape);
+    const whens = whensOf(seenBy(this.children));
+    const blocks = this.children.map((child, i) => {
+      const { html, text } = renderBlock(
+        filled(child, item, this.lang, this.publicAddress),
+        width,
+        context,
+      );
+      const when = whens[i]!;
+      return { html: shownWhen(when, first ? html : unmarked(html)), text: { when, text } };
+    });
+    return { html: join(blocks.map((one) => one.html)), text: blocks.map((one) => one.text) };
   }
 }
 
@@ -219,4 +271,20 @@ export function renderBlock(block: DocNode, width: number, context: EmailContext
   asked ||= askedBefore;
   known.set(block, result);
   return result;
+}
+
+/** A block of the design of an item as it stands on the sheet: with what the first item says. */
+export function renderDesigned(
+  block: DocNode,
+  holder: DocNode,
+  width: number,
+  context: EmailContext,
+): Markup {
+  const item = context.surroundings.live?.get(holder.id)?.items[0];
+  const inner = heldContext(holder, context);
+  return renderBlock(
+    item ? filled(block, item, context.lang, context.surroundings.publicAddress) : block,
+    width,
+    inner,
+  ).html;
 }

@@ -4,19 +4,23 @@
  * output, byte for byte.
  */
 import { blockKind } from "../blocks/index.ts";
+import { hidesBand } from "../blocks/item-list.ts";
 import type { EmailProps } from "../blocks/layout.ts";
 import { sameTitles, titlesOf } from "../blocks/titles.ts";
 import type { DerivedTags } from "../derived/index.ts";
-import { type DocNode, type EmailDocument, find, pathTo } from "../document/index.ts";
+import { type DocNode, type EmailDocument, find, isItemList, pathTo } from "../document/index.ts";
 import { canonical } from "../json.ts";
 import type { BlockProps } from "../kinds/common.ts";
 import type { Brand, Surroundings } from "../kinds/kind.ts";
 import { inLanguage } from "../languages/index.ts";
 import {
+  allWithWhen,
+  eachCell,
   join,
   joinShown,
   lineMarkup,
-  type Markup,
+  Markup,
+  onSheetOnly,
   plain,
   type Segment,
   type Slot,
@@ -32,6 +36,7 @@ import {
   innerWidth,
   madeText,
   renderBlock,
+  renderDesigned,
   seenBy,
 } from "./block.ts";
 import { conditionsOf } from "./conditions.ts";
@@ -101,7 +106,7 @@ export const linkKey = (link: { node: string; to: Link; words: string }): string
 function collectLinks(...bodies: (readonly Segment[])[]): CompiledLink[] {
   const links = new Map<string, CompiledLink>();
   for (const body of bodies) {
-    for (const segment of body) {
+    for (const { segment } of allWithWhen(body)) {
       if (typeof segment === "string" || segment.slot !== "link") continue;
       const { node, to, words } = segment;
       const key = linkKey(segment);
@@ -110,6 +115,14 @@ function collectLinks(...bodies: (readonly Segment[])[]): CompiledLink[] {
   }
   return [...links.values()];
 }
+
+/** Whether a band is left out because a block in it has nothing to show, and says so. */
+const isLeftOut = (band: DocNode, { live }: Surroundings): boolean =>
+  band.children.some((column) =>
+    column.children.some(
+      (block) => isItemList(block.type) && hidesBand(block, live?.get(block.id)?.items),
+    ),
+  );
 
 const NO_DERIVED: DerivedTags = new Map();
 const NO_FALLBACKS: ReadonlyMap<string, string> = new Map();
@@ -125,12 +138,17 @@ export function compile(
   const context = contextOf(doc.root, surroundings);
   const { subject, preview, fromName, fromAddress, replyTo } = props.envelope;
   const whens = whensOf(seenBy(doc.root.children));
+  const hidden = new Set(doc.root.children.filter((band) => isLeftOut(band, surroundings)));
   const bands = join(
-    doc.root.children.map((band, i) => shownWhen(whens[i]!, renderBand(band, context))),
+    doc.root.children.map((band, i) => {
+      const html = renderBand(band, context);
+      // On the sheet it stands all the same: there its design is made.
+      return hidden.has(band) ? onSheetOnly(html) : shownWhen(whens[i]!, html);
+    }),
   );
   const html = skeleton(doc.root, { subject, preview }, context, bands).segments;
   const texts = doc.root.children.flatMap((band, i) =>
-    band.props.show === "narrow"
+    band.props.show === "narrow" || hidden.has(band)
       ? []
       : bandTexts(band, context).map((part) => ({
           ...part,
@@ -157,6 +175,20 @@ export function compile(
     fallbacks: surroundings.fallbacks ?? NO_FALLBACKS,
   };
 }
+const besideWords = (link: Slot, lead: string): Markup =>
+  plain`${lead}${slot(link)}${lead === " (" ? ")" : ""}`;
+
+/** Text with its addresses where they belong. */
+const inline = (segments: readonly Segment[]): readonly Segment[] =>
+  join(
+    segments.map((segment) => {
+      if (typeof segment === "string") return plain`${segment}`;
+      if (segment.slot !== "address") return slot(segment);
+      const { node, to, words, lead } = segment;
+      return besideWords({ slot: "link", node, to, words, as: "text" }, lead);
+    }),
+  ).segments;
+
 /**
  * Plain text with its addresses: each where it belongs, or a number there and all of them listed at the end.
  */
@@ -164,10 +196,14 @@ function addressed(segments: readonly Segment[], mode: EmailProps["textLinks"]):
   const notes = new Map<string, { number: number; link: Slot; when: When | null }>();
   const text = Array.from(withWhen(segments), ({ segment, when }): Markup => {
     if (typeof segment === "string") return plain`${segment}`;
+    // What readers have of their own stands in no list for all of them.
+    if (segment.slot === "chosen") {
+      return slot(eachCell(segment, (cell) => new Markup(inline(cell.segments))));
+    }
     if (segment.slot !== "address") return slot(segment);
     const { node, to, words, lead } = segment;
     const link = { slot: "link", node, to, words, as: "text" } as const;
-    if (mode === "inline") return plain`${lead}${slot(link)}${lead === " (" ? ")" : ""}`;
+    if (mode === "inline") return besideWords(link, lead);
     // In parts for different readers it stands in the list once for each: nobody finds there what they did not see.
     const target = targetKey(to);
     const key = notes.has(target) ? target : `${target} ${when ? canonical(when) : ""}`.trim();
@@ -212,6 +248,7 @@ export function compileNode(
   if (width === null) return null;
   const holder = place.parent === column ? null : place.parent;
   const around = besideContext(band, bandContext(band, context));
+  if (holder && isItemList(holder.type)) return renderDesigned(place.node, holder, width, around);
   return renderBlock(place.node, width, holder ? heldContext(holder, around) : around).html;
 }
 

@@ -10,6 +10,7 @@ import { wrapText } from "../markup/index.ts";
 import { mergeText, prepare } from "../merge/index.ts";
 import { documentArbitrary } from "../testing/arbitrary-documents.ts";
 import { attributeOf, elements, wordsUnder } from "../testing/elements.ts";
+import { anItem, showing } from "../testing/items.ts";
 import { DIRECT, picture, SURROUNDINGS } from "../testing/rendered.ts";
 import { line, type TextJson } from "../text/index.ts";
 import { compile } from "./index.ts";
@@ -126,6 +127,8 @@ function expected(one: Told["words"][number]): { html: boolean; text: boolean } 
   const { type, path, props } = one;
   // The logo stands instead of the name; a countdown says its words as a picture; a subject waits in an address.
   if (type === "masthead" && path === "name") return { html: false, text: false };
+  // Where there is an item, nothing says that there is none.
+  if (path === "emptyWords") return { html: false, text: false };
   if (type === "qrCode") return { html: true, text: path !== "alt" };
   if (type === "countdown") return { html: false, text: false };
   if (type === "shareRow.way" && path === "subject") return { html: false, text: false };
@@ -153,7 +156,8 @@ describe("any document", () => {
         checkDocument(document);
         const { doc, told } = named(document);
         checkDocument(doc);
-        const around = { ...SURROUNDINGS, pictures: told.pictures };
+        const live = showing(doc, [anItem()]);
+        const around = { ...SURROUNDINGS, pictures: told.pictures, live };
         const prepared = prepare(compile(doc, around), DIRECT);
         const reader = { values: {}, token: "t" };
         const html = mergeText(prepared.html, reader);

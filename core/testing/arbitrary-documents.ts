@@ -3,9 +3,9 @@ import fc from "fast-check";
 import { BLOCKS, createBand, createBlock, createColumn, createDocument } from "../blocks/index.ts";
 import { withValue } from "../document/edits/set.ts";
 import {
-  CARD,
   type DocNode,
   type EmailDocument,
+  holdsBlocks,
   isBlock,
   type SimpleEdit,
   walk,
@@ -134,7 +134,7 @@ function shapeFor(kind: AnyNodeKind, depth = 0): fc.Arbitrary<Shape> {
     "inner" in kind && depth === 0
       ? fc.array(
           fc
-            .constantFrom(...BLOCKS.filter(({ type }) => type !== CARD))
+            .constantFrom(...BLOCKS.filter(({ type }) => !holdsBlocks(type)))
             .chain((inner) => shapeFor(inner, 1)),
           { maxLength: 2 },
         )

@@ -117,7 +117,7 @@ const emailEvent = fc.record({
   group: fc.constant(null),
 });
 const otherEvent = fc.record({
-  did: fc.constantFrom("bought", "answered"),
+  did: fc.constantFrom("bought", "viewed", "answered"),
   hoursAgo: fc.integer({ min: -10, max: 2_000 }),
   campaign: fc.constant(null),
   link: fc.constant(null),

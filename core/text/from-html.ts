@@ -34,6 +34,9 @@ const MARKS: Record<string, string> = {
   cite: "em",
   u: "underline",
   ins: "underline",
+  s: "strike",
+  del: "strike",
+  strike: "strike",
   sup: "superscript",
   sub: "subscript",
 };

@@ -4,7 +4,7 @@ import { parseText, type TextJson } from "./schema.ts";
 
 export type MarkJson = NonNullable<TextJson["marks"]>[number];
 /** The order marks have in the schema. */
-const RANK = ["who", "link", "strong", "em", "underline", "superscript", "subscript"];
+const RANK = ["who", "link", "strong", "em", "underline", "strike", "superscript", "subscript"];
 
 /** Marks in the order of the schema. */
 export const ranked = (marks: readonly MarkJson[]): MarkJson[] =>

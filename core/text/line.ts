@@ -11,4 +11,4 @@ export function plainLine(text: TextJson, write: (tag: Tag) => string): string {
 
 /** The words of a line where there is no reader: fallbacks stand for tags. */
 export const wordsOf = (text: TextJson): string =>
-  plainLine(text, (tag) => tag.fallback ?? "…").trim();
+  plainLine(text, (tag) => String(tag.said ?? tag.fallback ?? "…")).trim();

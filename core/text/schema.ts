@@ -112,6 +112,7 @@ export const textSchema = new Schema({
     },
     em: { toDOM: () => ["em", 0], parseDOM: [{ tag: "em" }, { tag: "i" }] },
     underline: { toDOM: () => ["u", 0], parseDOM: [{ tag: "u" }] },
+    strike: { toDOM: () => ["s", 0], parseDOM: [{ tag: "s" }, { tag: "del" }, { tag: "strike" }] },
     superscript: {
       excludes: "superscript subscript",
       toDOM: () => ["sup", 0],

@@ -31,9 +31,9 @@ export type TagFormat = z.infer<typeof tagFormatSchema>;
 
 /**
  * Where a tag's value comes from: `contact:<field id>` or `contact:<pointer>.<field id>` (a record’s), `brand:<key>`,
- * `campaign:<key>`, `derived:<id>` or `code:<roll>`.
+ * `campaign:<key>`, `derived:<id>`, `code:<roll>`, or `item:<field id>` within the design of an item.
  */
-export const TAG_REF = /^(contact|brand|campaign|derived|code):[A-Za-z0-9_.-]{1,160}$/;
+export const TAG_REF = /^(contact|brand|campaign|derived|code|item):[A-Za-z0-9_.-]{1,160}$/;
 
 export const tagSchema = z.strictObject({
   ref: z.string().regex(TAG_REF),
@@ -41,4 +41,13 @@ export const tagSchema = z.strictObject({
   fallback: z.string().max(LIMITS.lineLength).nullable(),
   format: tagFormatSchema.nullable(),
 });
-export type Tag = z.infer<typeof tagSchema>;
+export interface Tag extends z.infer<typeof tagSchema> {
+  /** What it says to everybody, where an item has said it: no tag of a document has this. */
+  readonly said?: string | number | boolean;
+}
+
+/** The field of an item that a tag names; null for another tag. */
+export const itemFieldOf = (ref: string): string | null =>
+  ref.startsWith("item:") ? ref.slice("item:".length) : null;
+/** What stands for the picture of an item, in its design. */
+export const ITEM_PICTURE = "item:picture";

@@ -3,7 +3,7 @@
  * together (`Group`), by whoever can count them; everything about reach follows from those groups.
  */
 
-import { withWhen } from "../markup/index.ts";
+import { allWithWhen } from "../markup/index.ts";
 import type { CompiledEmail } from "../render/index.ts";
 import { ruleKey, type Seen, shownBy, type When } from "../text/index.ts";
 
@@ -32,7 +32,7 @@ export function partsOf(
 ): When[] {
   const found = new Map<string, When>();
   for (const body of [email.html, email.text, email.subject, email.fromName]) {
-    for (const { segment, when } of withWhen(body)) {
+    for (const { segment, when } of allWithWhen(body)) {
       if (!when || typeof segment === "string") continue;
       found.set(JSON.stringify([[...when.all].sort(), [...when.none].sort()]), when);
     }

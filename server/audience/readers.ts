@@ -14,10 +14,12 @@ import {
   versionsOf,
 } from "#core/versions/index.ts";
 import type { Services } from "../services.ts";
+import { ownItems } from "../sources/choosing.ts";
 import { type Audience, readersSql, ruleOfSource, rulesOfAudience } from "../store/audience.ts";
 import type { Campaign } from "../store/campaigns.ts";
 import { bitsFor, conditionGroups, rulesOf } from "../store/conditions.ts";
 import { type Contact, tagValues } from "../store/contacts.ts";
+import { getSettings } from "../store/settings.ts";
 import { worldOf } from "./world.ts";
 
 const known = (rules: readonly (Rule | null)[]) => rules.filter((rule) => rule !== null);
@@ -57,8 +59,12 @@ export async function readerOf(
   };
   if (!contact) return { values: fixed, token };
   const { sql } = database;
+  const values = { ...fixed, ...(await tagValues(sql, [contact.id])).get(contact.id) };
+  const { at } = world.now;
+  const own = await ownItems(sql, doc, around.live, at, (await getSettings(sql)).sender.zone);
+  const items = await own?.values(sql, [{ id: contact.id, values }]);
   return {
-    values: { ...fixed, ...(await tagValues(sql, [contact.id])).get(contact.id) },
+    values: { ...values, ...items?.get(contact.id) },
     bits: await bitsFor(sql, contact.id, conditionsOf(doc, around.derived), world),
     token,
   };

@@ -6,6 +6,8 @@ import { getSchema } from "../store/fields.ts";
 import { allPaths } from "../store/tag-values.ts";
 
 export interface Vocabulary {
+  /** There is nothing but fields: it is about items, who are on no list and do nothing. */
+  readonly only?: "fields";
   readonly fields: readonly {
     readonly path: string;
     readonly label: string;

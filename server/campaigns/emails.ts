@@ -1,8 +1,8 @@
 /** From a stored document to messages: surroundings, prepared launches, test sends. */
 import { linkedItems } from "#core/blocks/article.ts";
+import { choicesIn } from "#core/blocks/choices.ts";
 import type { EmailProps } from "#core/blocks/layout.ts";
 import type { EmailDocument } from "#core/document/index.ts";
-import { toldItem } from "#core/items/index.ts";
 import type { Surroundings } from "#core/kinds/kind.ts";
 import { languageOf } from "#core/languages/index.ts";
 import { picturesIn } from "#core/mentions/index.ts";
@@ -19,19 +19,21 @@ import {
   refsOf,
 } from "#core/merge/index.ts";
 import { type CompiledEmail, type CompiledLink, compile, linkKey } from "#core/render/index.ts";
+import { nowIn } from "#core/schedule/now.ts";
 import type { When } from "#core/text/index.ts";
 import { forOthers } from "#core/versions/index.ts";
 import type { Config } from "../config.ts";
 import type { Sql } from "../db/database.ts";
 import type { Message } from "../mail/message.ts";
+import { liveLists } from "../sources/choosing.ts";
 import { getRolls } from "../store/codes.ts";
 import { getDerived } from "../store/derived.ts";
 import { getSchema } from "../store/fields.ts";
+import { getItems } from "../store/items.ts";
 import { getLaunch, type Launch } from "../store/launches/freeze.ts";
 import type { Recipient } from "../store/launches/progress.ts";
 import { getPictures } from "../store/pictures.ts";
 import { getSettings } from "../store/settings.ts";
-import { getItems } from "../store/sources.ts";
 import { tagFields } from "../store/tag-values.ts";
 import type { Signer } from "../tracking/signer.ts";
 
@@ -40,10 +42,20 @@ export async function surroundings(
   sql: Sql,
   config: Config,
   doc: EmailDocument,
+  now: Date,
+  /** The campaign it belongs to: what that has sent itself counts as not sent before. */
+  campaign: string | null = null,
 ): Promise<Surroundings> {
   const { sender } = await getSettings(sql);
   const derived = await getDerived(sql);
-  const pictures = await getPictures(sql, picturesIn(doc.root, derived));
+  const { zone } = sender;
+  const world = { now: nowIn(zone, now), names: new Map(), zone, campaign };
+  const live = await liveLists(sql, choicesIn(doc), world);
+  const shown = new Set([
+    ...picturesIn(doc.root, derived),
+    ...[...live.values()].flatMap(({ items }) => items.flatMap(({ picture }) => picture ?? [])),
+  ]);
+  const pictures = await getPictures(sql, shown);
   return {
     brand: { name: sender.brandName, postalAddress: sender.postalAddress },
     publicAddress: config.publicAddress,
@@ -51,9 +63,8 @@ export async function surroundings(
     derived,
     rolls: new Map((await getRolls(sql)).map((roll) => [roll.id, roll])),
     fallbacks: fallbacksOf(tagFields(await getSchema(sql)).values()),
-    items: new Map(
-      [...(await getItems(sql, linkedItems(doc)))].map(([ref, item]) => [ref, toldItem(item)]),
-    ),
+    items: await getItems(sql, linkedItems(doc)),
+    live,
   };
 }
 
@@ -172,6 +183,9 @@ export function readyLaunch(launch: ReadyParts, signer: Signer): ReadyLaunch {
   ready.set(launch.id, made);
   return made;
 }
+
+/** Forgets what was made of a launch: it is to be sent otherwise. */
+export const forgetReady = (id: string): void => void ready.delete(id);
 
 /** A recipient as the reader of what was sent to them; of nobody where there is none. */
 export const launchReader = (

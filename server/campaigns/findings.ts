@@ -1,14 +1,22 @@
 /** What the checks find about a campaign's email: asked here by every room, and before anything is sent. */
+import { choicesIn } from "#core/blocks/choices.ts";
 import type { Trouble } from "#core/blocks/read.ts";
 import { addressRefs, type KnownReaders, runChecks } from "#core/checks/index.ts";
+import type { EmailDocument } from "#core/document/index.ts";
+import { refsOfChoice } from "#core/items/index.ts";
 import type { Finding, Surroundings } from "#core/kinds/kind.ts";
+import { LIMITS } from "#core/limits.ts";
 import { conditionsOf } from "#core/render/index.ts";
 import type { World } from "#core/rules/index.ts";
 import { knownReaders, worldOfEmail } from "../audience/readers.ts";
+import type { Sql } from "../db/database.ts";
 import type { Services } from "../services.ts";
+import { ownItems } from "../sources/choosing.ts";
 import { readersSql } from "../store/audience.ts";
 import type { Campaign } from "../store/campaigns.ts";
+import { readerValues } from "../store/contacts.ts";
 import { loadDocument, type StoredDocument } from "../store/documents.ts";
+import { getSettings } from "../store/settings.ts";
 import { tagFields, valueCounts } from "../store/tag-values.ts";
 import { surroundings } from "./emails.ts";
 
@@ -36,13 +44,33 @@ export interface Examined {
   readonly findings: readonly Finding[];
 }
 
+/** How many readers get nothing at blocks where each has items of their own, by node. */
+async function emptyFor(
+  sql: Sql,
+  campaign: Campaign,
+  { doc, around, world }: { doc: EmailDocument; around: Surroundings; world: World },
+): Promise<Map<string, number>> {
+  const empty = new Map<string, number>();
+  const { zone } = (await getSettings(sql)).sender;
+  const own = await ownItems(sql, doc, around.live, world.now.at, zone);
+  if (!own) return empty;
+  const refs = choicesIn(doc).flatMap(({ choice }) => refsOfChoice(choice));
+  const readers = await readerValues(sql, readersSql(campaign, world), refs, LIMITS.spreadReaders);
+  for (const chosen of (await own.choose(sql, readers)).values()) {
+    for (const [node, items] of chosen) {
+      if (items.length === 0) empty.set(node, (empty.get(node) ?? 0) + 1);
+    }
+  }
+  return empty;
+}
+
 /** A campaign's email as it is now, with everything the checks find. Null where the email is gone. */
 export async function examine(services: Services, campaign: Campaign): Promise<Examined | null> {
-  const { database, config } = services;
+  const { database, config, clock } = services;
   const stored = await loadDocument(database.sql, campaign.documentId);
   if (!stored) return null;
   const { doc, trouble } = stored;
-  const around = await surroundings(database.sql, config, doc);
+  const around = await surroundings(database.sql, config, doc, clock.now(), campaign.id);
   const world = await worldOfEmail(services, { doc, around, campaign });
   const conditions = conditionsOf(doc, around.derived);
   const values = await Promise.all(
@@ -54,6 +82,8 @@ export async function examine(services: Services, campaign: Campaign): Promise<E
   const readers = {
     ...(await knownReaders(services, campaign, conditions, world)),
     values: new Map(values),
+    empty: await emptyFor(database.sql, campaign, { doc, around, world }),
+    now: world.now.at.getTime(),
   };
   const findings = [
     ...troubleFindings(trouble),

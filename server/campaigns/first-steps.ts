@@ -66,7 +66,7 @@ export async function tryDelivery(services: Services, member: Member): Promise<s
   const { sql } = database;
   const { sender } = await getSettings(sql);
   const message = trial(sender.fromName, sender.fromAddress);
-  const email = compile(message, await surroundings(sql, config, message));
+  const email = compile(message, await surroundings(sql, config, message, clock.now()));
   const reader = { values: {}, token: "" };
   const [made] = testMessages(email, [member.email], reader, signer, newId, clock.now());
   const outcome = await mailer.send(made!);

@@ -19,7 +19,7 @@ const kept = new WeakMap<Services["database"], Map<string, string>>();
 
 /** The HTML of a document as it is now, or null where there is none. `seq` is the state somebody knows. */
 export async function lookAt(
-  { database, config, signer }: Pick<Services, "database" | "config" | "signer">,
+  { database, config, signer, clock }: Pick<Services, "database" | "config" | "signer" | "clock">,
   documentId: string,
   seq: number,
 ): Promise<string | null> {
@@ -31,7 +31,7 @@ export async function lookAt(
   const stored = await loadDocument(database.sql, documentId);
   if (!stored) return null;
   const doc = top(stored.doc);
-  const around = await surroundings(database.sql, config, doc);
+  const around = await surroundings(database.sql, config, doc, clock.now());
   const email = compile(doc, { ...around, publicAddress: "" });
   const options = { links: "direct", marks: false, unfilled: true, sign: signer.seal } as const;
   const html = mergeText(prepare(email, options).html, { values: {}, token: "" });

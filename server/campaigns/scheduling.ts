@@ -1,3 +1,4 @@
+import { ITEMS_PLAN, type ItemsPlan } from "#core/items/index.ts";
 import { conditionsOf } from "#core/render/index.ts";
 import { DatabaseError, type Sql } from "../db/database.ts";
 import type { Services } from "../services.ts";
@@ -23,6 +24,7 @@ export async function scheduleCampaign(
   sendAt: Date | null,
   zone: string,
   member: string,
+  itemsPlan: ItemsPlan = ITEMS_PLAN,
 ): Promise<void> {
   const now = services.clock.now();
   if (campaign.state === "scheduled" || campaign.state === "sending") {
@@ -34,13 +36,20 @@ export async function scheduleCampaign(
   if (sendAt && sendAt.getTime() < now.getTime() - GRACE_MINUTES * 60_000) {
     throw new ScheduleError("This time has passed. Choose one that is still to come.");
   }
-  await freeze(services, campaign, { sendAt: sendAt ?? now, zone, member, instead: null });
+  await freeze(services, campaign, {
+    sendAt: sendAt ?? now,
+    zone,
+    member,
+    itemsPlan,
+    instead: null,
+  });
 }
 
 export interface Freezing {
   readonly sendAt: Date;
   readonly zone: string;
   readonly member: string;
+  readonly itemsPlan: ItemsPlan;
   /** The launch that this one takes the place of. */
   readonly instead: string | null;
 }
@@ -49,7 +58,7 @@ export interface Freezing {
 export async function freeze(
   services: Services,
   campaign: Campaign,
-  { sendAt, zone, member, instead }: Freezing,
+  { sendAt, zone, member, itemsPlan, instead }: Freezing,
 ): Promise<void> {
   const { database, clock } = services;
   const { sql } = database;
@@ -87,6 +96,7 @@ export async function freeze(
           segments: await segmentsBehind(tx, [...rulesOfAudience(campaign.audience), ...rules]),
           surroundings: around,
           member,
+          itemsPlan,
         },
         now,
       );

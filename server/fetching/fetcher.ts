@@ -87,13 +87,22 @@ function inWords(error: unknown, signal: AbortSignal, timeMs: number): unknown {
   return new FetchError("The server does not answer, or breaks off.", { cause: error });
 }
 
-function answerOf(status: number): FetchError {
+/** After how many minutes a server wants to be asked again (RFC 9110, 10.2.3), within bounds; null where it does not say. */
+function retryAfterOf(header: string | undefined, now: number): number | null {
+  if (!header) return null;
+  const seconds = /^\d+$/.test(header.trim()) ? Number(header) : (Date.parse(header) - now) / 1_000;
+  if (!Number.isFinite(seconds) || seconds <= 0) return null;
+  return Math.min(Math.ceil(seconds / 60), LIMITS.retryAfterMost);
+}
+
+function answerOf(status: number, retryAfter: number | null = null): FetchError {
   if (status === 404 || status === 410)
     return new FetchError(`There is nothing at this address (${status}).`);
   if (status === 401 || status === 403)
     return new FetchError(`The server lets nobody read it (${status}).`);
-  if (status === 429) return new FetchError("The server asks for less haste (429).");
-  return new FetchError(`The server answers with ${status}.`);
+  if (status === 429)
+    return new FetchError("The server asks for less haste (429).", { retryAfter });
+  return new FetchError(`The server answers with ${status}.`, { retryAfter });
 }
 
 const UNPACKED: Record<string, () => NodeJS.ReadWriteStream> = {
@@ -171,7 +180,7 @@ export function createFetcher({
         const unchanged = status === 304;
         if (!unchanged && status !== 200) {
           answer.destroy();
-          throw answerOf(status);
+          throw answerOf(status, retryAfterOf(answer.headers["retry-after"], Date.now()));
         }
         return {
           address: url.href,

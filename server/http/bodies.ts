@@ -13,6 +13,8 @@ const MOST: readonly [RegExp, number][] = [
   [/^\/people\/held$/, LIMITS.pasteForm],
   [/^\/people\/imports\/upload$/, LIMITS.importBytes + AROUND],
   [/^\/library\/pictures$/, LIMITS.pictureUpload + AROUND],
+  [/^\/shop\/[^/]+$/, LIMITS.shopBytes],
+  [/^\/library\/catalogues\/[^/]+$/, LIMITS.shopBytes + AROUND],
   [/^\/library\/rolls\/[^/]+$/, LIMITS.codesBytes + AROUND],
 ];
 

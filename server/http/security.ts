@@ -20,14 +20,14 @@ export function securityHeaders(publicAddress: string): RequestHandler[] {
 
 const SAFE = new Set(["GET", "HEAD", "OPTIONS"]);
 
-/** Mail programs unsubscribe from elsewhere, and sign-up forms stand on other sites. */
-const PUBLIC_POSTS = /^\/(u|join)\//;
+/** Mail programs unsubscribe from elsewhere, sign-up forms stand on other sites, and shops tell what was bought. */
+const PUBLIC_POSTS = /^\/(u|join|shop)\//;
 
 /**
  * Refuses requests that change something unless they come from a page of the application itself: by
  * `Sec-Fetch-Site`, or by `Origin` where a browser is too old to say. Mail programs unsubscribe by a POST
- * from elsewhere (RFC 8058), by an address with its own signed token; sign-ups come from other sites. No
- * cookie counts at either.
+ * from elsewhere (RFC 8058), by an address with its own signed token; sign-ups come from other sites, and shops sign what they tell. No
+ * cookie counts at any of them.
  */
 export function refuseForged(publicAddress: string): RequestHandler {
   const own = new URL(publicAddress).origin;

@@ -15,6 +15,8 @@ import {
   setMadeFields,
   setState,
 } from "../store/imports.ts";
+import { hurry } from "../store/jobs.ts";
+import { getSource } from "../store/sources.ts";
 import { dropStaging, stillWhole } from "../store/staging/staging.ts";
 import { changesOf, undoRows } from "../store/staging/take-back.ts";
 import { applySpan, fieldsOf, nextSpan, type Work } from "../store/staging/take-in.ts";
@@ -61,6 +63,11 @@ export async function applyImport(services: Services, id: string): Promise<void>
     return true;
   });
   await setDone(database.sql, id, now);
+  // Items of a source that came from a file have pictures to be fetched.
+  if (await getSource(database.sql, found.table)) {
+    await database.tx((tx) => hurry(tx, "readSource", { source: found.table }, now));
+    services.wake();
+  }
   await dropStaging(database.sql, id);
   await removeFile(imports.folder, id);
 }

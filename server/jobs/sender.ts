@@ -15,8 +15,11 @@ import {
   messageIdOf,
   readyLaunch,
 } from "../campaigns/emails.ts";
+import { lookAgain, noteSentItems } from "../campaigns/launch-items.ts";
+import type { Sql } from "../db/database.ts";
 import type { HandOver } from "../mail/connection.ts";
 import type { Services } from "../services.ts";
+import { ownItems } from "../sources/choosing.ts";
 import { rulesOfAudience } from "../store/audience.ts";
 import { getSchema } from "../store/fields.ts";
 import {
@@ -35,7 +38,7 @@ import {
   resumeLaunch,
   waitsOf,
 } from "../store/launches/pause.ts";
-import { nextDue, progressOf, unsureIds } from "../store/launches/progress.ts";
+import { nextDue, ownItemsSent, progressOf, unsureIds } from "../store/launches/progress.ts";
 import { type Outcome, settle, settleUnsure } from "../store/launches/settle.ts";
 import { beginLaunch, writeReaders } from "../store/launches/start.ts";
 import { endLease, renewLease, takeLease } from "../store/leases.ts";
@@ -86,6 +89,10 @@ async function withLease(
   if (launch?.state === "scheduled") await beginLaunch(sql, launchId, clock.now());
   launch = await getLaunch(sql, launchId);
   if (launch?.state !== "sending") return null;
+  if (!launch.itemsChecked) {
+    if (!(await lookAgain(services, launch))) return null;
+    launch = (await getLaunch(sql, launchId))!;
+  }
   if (launch.readersTo !== null) await start(services, launch);
   await recover(services, launch, lease);
   const pause = await send(services, launch, lease);
@@ -95,8 +102,10 @@ async function withLease(
   const due = await nextDue(sql, launchId, now);
   if (due) return due;
   const unsure = await unsureIds(sql, launchId);
-  if (unsure.length === 0) await finishLaunch(sql, launchId, now);
-  else if (canAsk(services)) return later(now, LIMITS.askAfter);
+  if (unsure.length === 0) {
+    await noteSentItems(sql, launch, await ownItemsSent(sql, launchId), now);
+    await finishLaunch(sql, launchId, now);
+  } else if (canAsk(services)) return later(now, LIMITS.askAfter);
   else await stop(services, launchId, { why: "unsure", reason: "The connection broke." });
   return null;
 }
@@ -199,13 +208,20 @@ function outcomeOf(
   return is("bounced", "bounced", { soft: !gone });
 }
 
+/** What chooses for its readers: as of the moment it began, however often it is stopped. */
+async function ownItemsOf(sql: Sql, { doc, surroundings, startedAt, sendAt, zone }: Launch) {
+  const own = await ownItems(sql, doc, surroundings.live, startedAt ?? sendAt, zone);
+  return own?.values ?? null;
+}
+
 /** Hands over what is due, over as many lines as there may be. Gives why it is to stand still, or null. */
 async function send(services: Services, launch: Launch, lease: string): Promise<Stop | null> {
   const { database, clock, signer, mailer, stopping } = services;
   const { sql } = database;
   const ready = readyLaunch(launch, signer);
   const { refs, codes } = ready;
-  const claiming = { id: launch.id, conditions: launch.conditions, refs, codes };
+  const own = await ownItemsOf(sql, launch);
+  const claiming = { id: launch.id, conditions: launch.conditions, refs, codes, own };
   const schema = await getSchema(sql);
   const before = await progressOf(sql, launch.id);
   const { bounceShare } = (await getSettings(sql)).sending;

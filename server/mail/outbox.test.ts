@@ -136,7 +136,12 @@ describe("a reader's message", () => {
       id: "launch",
       campaignId: "campaign",
       doc: smallNewsletter(),
-      surroundings: await surroundings(database.sql, config, smallNewsletter()),
+      surroundings: await surroundings(
+        database.sql,
+        config,
+        smallNewsletter(),
+        services.clock.now(),
+      ),
       links: null,
       conditions: [],
       name: "A letter",
@@ -180,7 +185,12 @@ describe("a reader's message", () => {
 
   it("is marked when it is a test, and counts nothing", async () => {
     const { database, config, clock } = services;
-    const around = await surroundings(database.sql, config, smallNewsletter());
+    const around = await surroundings(
+      database.sql,
+      config,
+      smallNewsletter(),
+      services.clock.now(),
+    );
     const compiled = compile(smallNewsletter(), around);
     const reader = { values: {}, token: "s1" };
     const to = ["me@example.org", "you@example.org"];

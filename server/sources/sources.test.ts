@@ -1,21 +1,15 @@
 /** Sources from adding to reading, against a database and sites that do what they are told. */
 import { afterEach, beforeEach, expect, it } from "vitest";
+import { said } from "#core/items/index.ts";
 import { LIMITS } from "#core/limits.ts";
 import { createFetcher, FetchError, type StandInAnswer } from "../fetching/fetcher.ts";
 import { getSchema } from "../store/fields.ts";
+import { countEach, countItems, searchItems, takeItems } from "../store/items.ts";
 import { getPictures, searchPictures } from "../store/pictures.ts";
 import { saveSetting } from "../store/settings.ts";
-import {
-  countEach,
-  countItems,
-  getSource,
-  getSources,
-  removeSource,
-  searchItems,
-  takeItems,
-} from "../store/sources.ts";
+import { getSource, getSources, removeSource } from "../store/sources.ts";
 import { startTestServices, type TestServices } from "../testing/services.ts";
-import { addFeed } from "./adding.ts";
+import { addSourceAt } from "./adding.ts";
 import { readSource } from "./reading.ts";
 
 let services: TestServices;
@@ -46,7 +40,7 @@ const item = (title: string, more = "") =>
 const all = (id: string) => searchItems(sql(), id, { search: "", from: 0, limit: 1_000 });
 const titles = async (id: string) => (await all(id)).map(({ title }) => title);
 async function added(address = "https://garden.example/feed"): Promise<string> {
-  const made = await addFeed(services, address);
+  const made = await addSourceAt(services, "feed", address);
   if ("problem" in made) throw new Error(made.problem);
   return made.id;
 }
@@ -69,13 +63,15 @@ it("is found from a page's address, read, and says what it is called", async () 
   expect(await all(id)).toMatchObject([
     {
       title: "One",
-      link: "https://garden.example/One",
-      summary: "First words",
-      categories: ["Soil"],
+      values: {
+        link: "https://garden.example/One",
+        summary: "First words",
+        categories: ["Soil"],
+      },
       picture: null,
     },
   ]);
-  expect(await addFeed(services, "https://garden.example/feed")).toEqual({
+  expect(await addSourceAt(services, "feed", "https://garden.example/feed")).toEqual({
     problem: "It is there already: “Notes”.",
   });
   // Nobody finds it among the tables of records.
@@ -86,7 +82,7 @@ it("says in words why an address cannot be added", async () => {
   site["/page"] = { contentType: "text/html", body: "<!doctype html><html><p>Hello</p></html>" };
   site["/words"] = { contentType: "text/plain", body: "Hello" };
   const problem = async (address: string) =>
-    (await addFeed(services, address)) as { problem: string };
+    (await addSourceAt(services, "feed", address)) as { problem: string };
   expect(await problem("https://garden.example/page")).toEqual({
     problem: "This page names no feed. Give the address of the feed itself.",
   });
@@ -114,7 +110,7 @@ it("takes what is new and what has changed, and knows an item under another id b
   // It stays the item it was, and as old.
   expect(found.find(({ title }) => title === "One, better")).toMatchObject({
     id: before!.id,
-    published: before!.published,
+    at: before!.at,
   });
   const changedAt = (await getSource(sql(), id))!.changedAt;
   services.clock.advance(60_000);
@@ -144,28 +140,23 @@ it("keeps the last items of many, the newest first", async () => {
   const make = (n: number) => ({
     key: String(n),
     title: `Item ${n}`,
-    link: "",
-    summary: "",
-    author: "",
-    categories: [],
-    published: new Date(Date.UTC(2020, 0, 1 + n)),
+    at: new Date(Date.UTC(2020, 0, 1 + n)),
     picture: "",
+    values: {},
   });
   await services.database.tx((tx) =>
     takeItems(
       tx,
-      id,
+      { id, kind: "feed" },
       Array.from({ length: 400 }, (_, i) => make(i)),
-      "UTC",
       services.clock.now(),
     ),
   );
   await services.database.tx((tx) =>
     takeItems(
       tx,
-      id,
+      { id, kind: "feed" },
       Array.from({ length: 400 }, (_, i) => make(i + 300)),
-      "UTC",
       services.clock.now(),
     ),
   );
@@ -243,7 +234,7 @@ it("counts the items of many sources, and leaves out one that has gone meanwhile
 it("lets two people add the same feed at once, and one of them have it", async () => {
   site["/feed"] = rss(item("One"));
   const both = await Promise.all(
-    [1, 2].map(() => addFeed(services, "https://garden.example/feed")),
+    [1, 2].map(() => addSourceAt(services, "feed", "https://garden.example/feed")),
   );
   expect(both.filter((one) => "id" in one)).toHaveLength(1);
   expect(both.find((one) => "problem" in one)).toBeTruthy();
@@ -291,7 +282,7 @@ it("ships three sites to try, whose feeds gain items as their time goes on", asy
   const own = await startTestServices();
   try {
     for (const host of ["notebook", "walks", "bench"]) {
-      const made = await addFeed(own, `https://${host}.larkmoor.example`);
+      const made = await addSourceAt(own, "feed", `https://${host}.larkmoor.example`);
       if ("problem" in made) throw new Error(made.problem);
       await readSource(own, made.id);
       const before = await searchItems(own.database.sql, made.id, {
@@ -301,7 +292,7 @@ it("ships three sites to try, whose feeds gain items as their time goes on", asy
       });
       expect(before.length).toBeGreaterThanOrEqual(29);
       expect(before[0]!.picture).not.toBeNull();
-      expect(before[0]!.summary).not.toBe("");
+      expect(said(before[0]!, "summary")).not.toBe("");
       await saveSetting(own.database.sql, "standIns", { ahead: 10 });
       await readSource(own, made.id);
       const after = await countItems(own.database.sql, made.id);

@@ -117,7 +117,7 @@ const SITES: readonly Site[] = [
   },
 ];
 /** The pages of the stand-ins, for whoever wants to try a feed. */
-export const STAND_IN_PAGES = SITES.map((site) => ({ title: site.title, address: homeOf(site) }));
+export const FEED_PAGES = SITES.map((site) => ({ title: site.title, address: homeOf(site) }));
 
 function entriesOf(site: Site, now: Date): Entry[] {
   const last = Math.floor(now.getTime() / (site.every * DAY));

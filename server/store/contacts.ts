@@ -9,7 +9,7 @@ import {
 } from "#core/fields/index.ts";
 import type { Json } from "#core/json.ts";
 import { LIMITS } from "#core/limits.ts";
-import { constantSql, fragment } from "#core/rules/index.ts";
+import { constantSql, fragment, type Sql as SqlPiece } from "#core/rules/index.ts";
 import { first, type Sql } from "../db/database.ts";
 import {
   assignmentsOf,
@@ -182,6 +182,16 @@ export async function tagValues(
     from contacts c where c.id = any (${[...contacts]}::bigint[])`;
   return new Map(rows.map(({ id, values }) => [id, values]));
 }
+
+/** The values of these tags for those within `among` (a condition on a contact `c`), at most so many of them. */
+export const readerValues = async (
+  sql: Sql,
+  among: SqlPiece,
+  refs: readonly string[],
+  most: number,
+): Promise<{ id: number; values: Record<string, Json> }[]> =>
+  sql`select c.id, ${tagValuesSql(refs, await getSchema(sql), "c")} as values
+    from contacts c where ${among} order by c.id limit ${most}`;
 
 /** What those get who bring no values. */
 export async function standardValues(sql: Sql): Promise<Values> {

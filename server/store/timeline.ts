@@ -20,6 +20,6 @@ export const timelineOf = (sql: Sql, contact: number): Promise<TimelineEntry[]> 
     from events e
     left join campaigns k on k.id = e.campaign_id
     left join launches l on l.id = e.launch_id and e.link is not null
-    left join event_subjects s on s.kind = e.kind and s.id = e.item
+    left join event_subjects s on s.kind = case e.kind when 'viewed' then 'bought' else e.kind end and s.id = e.item
     where e.contact_id = ${contact}
     order by e.at desc, e.id desc limit ${LIMITS.timeline}`;

@@ -2,11 +2,11 @@
 import { createColumn, itemKind } from "#core/blocks/index.ts";
 import { newRow, TABLE_KINDS } from "#core/blocks/table-items.ts";
 import {
-  CARD,
   type DocNode,
   type Edit,
   type EmailDocument,
   find,
+  holdsBlocks,
   isItem,
   type Place,
   pathTo,
@@ -101,7 +101,7 @@ export function shift(doc: EmailDocument, ids: readonly string[], by: 1 | -1): D
     return putDown(doc, load, { parent: parent.id, after });
   }
   if (node.type === "band" || isItem(node.type)) return null;
-  if (parent.type === CARD) {
+  if (holdsBlocks(parent.type)) {
     // Out of the card, to its other side.
     const card = find(doc, parent.id)!;
     const after = by > 0 ? parent.id : (card.parent!.children[card.index - 1]?.id ?? null);

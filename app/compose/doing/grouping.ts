@@ -4,6 +4,7 @@ import {
   CARD,
   type EmailDocument,
   find,
+  holdsBlocks,
   isBlock,
   mayHold,
   parts,
@@ -25,7 +26,7 @@ export function intoCard(doc: EmailDocument, ids: readonly string[]): Doing | nu
   const places = blocksIn(doc, ids);
   const [first] = places;
   if (!first || places.length !== ids.length) return null;
-  if (places.some(({ node, parent }) => node.type === CARD || !mayHold(parent!.type, CARD))) {
+  if (places.some(({ node, parent }) => holdsBlocks(node.type) || !mayHold(parent!.type, CARD))) {
     return null;
   }
   const card = { ...newBlock(doc, CARD, newNodeId), children: [] };

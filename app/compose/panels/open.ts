@@ -7,8 +7,8 @@ export interface PanelSubjects {
   readonly history: true;
   readonly find: true;
   readonly blocks: true;
-  /** Items of sources, above the tray. */
-  readonly items: true;
+  /** Items of sources, above the tray; those that are picked for a block, by its id. */
+  readonly items: string | true;
   /** A language. */
   readonly translations: string;
 }

@@ -1,6 +1,6 @@
 /** Where a drag would land: the spot under the pointer, found from rectangles, with the line that shows it. */
 import { nameOf } from "#core/blocks/names.ts";
-import { CARD, type DocNode, type EmailDocument, find } from "#core/document/index.ts";
+import { type DocNode, type EmailDocument, find, holdsBlocks } from "#core/document/index.ts";
 import type { Box } from "../sheets/view.ts";
 import { type Load, levelOf } from "./load.ts";
 import {
@@ -146,7 +146,7 @@ function inStack(doc: EmailDocument, load: Load, stack: Placed, point: Point, bo
   const blocks = placed(stack.node.children, boxOf);
   const card = blocks.find(
     ({ node, box }) =>
-      node.type === CARD &&
+      holdsBlocks(node.type) &&
       fits(doc, load, node) &&
       point.y > box.y + CARD_EDGE &&
       point.y < bottom(box) - CARD_EDGE,

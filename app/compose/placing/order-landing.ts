@@ -1,9 +1,9 @@
 /** Where a drag over the running order would land. */
 import {
-  CARD,
   type DocNode,
   type EmailDocument,
   find,
+  holdsBlocks,
   isItem,
   pathTo,
 } from "#core/document/index.ts";
@@ -124,7 +124,7 @@ function amongBlocks(
   }
   if (upper < 0.5)
     return { spot: { parent: parent.id, after: before(parent.children, index) }, y: row.top };
-  if (node.type === CARD && fits(doc, load, node)) {
+  if (holdsBlocks(node.type) && fits(doc, load, node)) {
     return { spot: { parent: node.id, after: null }, y: row.bottom };
   }
   return { spot: { parent: parent.id, after: node.id }, y: row.bottom };

@@ -6,7 +6,9 @@ import {
   type DocNode,
   type EmailDocument,
   find,
+  holdsBlocks,
   isBlock,
+  isItemList,
   mayHold,
   pathTo,
 } from "#core/document/index.ts";
@@ -50,6 +52,7 @@ export function wordsFor(doc: EmailDocument, spot: Spot): string {
   if (above) return `below ${theOf(above)}${whole}`;
   if (below) return `above ${theOf(below)}${whole}`;
   if (parent === doc.root) return "into the email";
+  if (parent && isItemList(parent.type)) return "into the design of its items";
   return parent?.type === CARD ? "into the card" : "into the empty column";
 }
 
@@ -89,7 +92,7 @@ export function spotsFor(doc: EmailDocument, load: Load): StackSpot[] {
     if (fits(doc, load, parent)) spots.push({ parent: parent.id, after: null });
     for (const child of parent.children) {
       if (moved.has(child.id)) continue;
-      if (child.type === CARD) stack(child);
+      if (holdsBlocks(child.type)) stack(child);
       if (fits(doc, load, parent)) spots.push({ parent: parent.id, after: child.id });
     }
   };
@@ -119,7 +122,7 @@ export function spotAfter(doc: EmailDocument, selected: string | null, load: Loa
     (node, i) => isBlock(node.type) && fits(doc, load, path[i - 1]!),
   );
   const last = path.at(-1);
-  if (last?.type === CARD && fits(doc, load, last)) return end(last);
+  if (last && holdsBlocks(last.type) && fits(doc, load, last)) return end(last);
   if (within > 0) return { parent: path[within - 1]!.id, after: path[within]!.id };
   if (column) return end(column);
   if (band) return end(band.children[0]!);

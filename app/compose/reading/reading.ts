@@ -3,13 +3,14 @@ import { createStore } from "zustand";
 import type { DerivedTag } from "#core/derived/index.ts";
 import type { EmailDocument } from "#core/document/index.ts";
 import type { Field } from "#core/fields/index.ts";
-import type { ToldItem } from "#core/items/index.ts";
+import type { LiveItem } from "#core/items/index.ts";
 import type { Brand, CodeRoll, Picture, Surroundings } from "#core/kinds/kind.ts";
 import { inLanguage, languageOf } from "#core/languages/index.ts";
 import { fallbacksOf, type Reader, type TagContext } from "#core/merge/index.ts";
 import { conditionsOf } from "#core/render/index.ts";
 import type { WhoSees, WhoSeesAsker } from "../../rules/who-sees.ts";
 import type { LookBack } from "../history/looking.ts";
+import type { ChosenItems } from "../live/chosen.ts";
 import type { Session } from "../session/session.ts";
 import { handedDown, type Readable, readsOf } from "../shared.ts";
 import type { ReaderChoice } from "../wire.ts";
@@ -25,7 +26,7 @@ export interface Around {
   readonly derived: readonly DerivedTag[];
   readonly rolls: readonly CodeRoll[];
   /** Items the email keeps to, by their refs, as they are at their sources. */
-  readonly items: readonly (readonly [string, ToldItem])[];
+  readonly items: readonly (readonly [string, LiveItem])[];
   /** Values that are the same for all readers. */
   readonly fixedValues: Reader["values"];
   readonly reader: ReaderChoice | null;
@@ -67,6 +68,8 @@ export interface Reading {
   showIn(language: string | null): void;
   /** A picture of the library that comes to stand here. */
   addPicture(picture: Picture): void;
+  /** Pictures that come with what is shown. */
+  addPictures(pictures: readonly Picture[]): void;
   /** Asks for pictures that others put in, from now on; gives the way to stop. */
   follow(): () => void;
 }
@@ -78,38 +81,42 @@ export function createReading(
   session: Session,
   { store: history }: Pick<LookBack, "store">,
   whoSees: WhoSeesAsker,
+  chosen: Pick<ChosenItems, "store" | "want">,
 ): Reading {
   const { fields } = around;
   const derived = new Map(around.derived.map((tag) => [tag.id, tag]));
   const fallbacks = fallbacksOf(fields);
   const rolls = new Map(around.rolls.map((roll) => [roll.id, roll]));
   const items = new Map(around.items);
-  const surroundingsWith = (pictures: readonly Picture[]): Surroundings => ({
+  const surroundingsWith = (pictures: Iterable<Picture>): Surroundings => ({
+    live: chosen.store.getState().live,
     brand: around.brand,
     publicAddress: "",
     derived,
     rolls,
     fallbacks,
     items,
-    pictures: new Map(pictures.map((picture) => [picture.id, picture])),
+    pictures: new Map([...pictures].map((picture) => [picture.id, picture])),
   });
   const readerOf = createReaderKeeper(around.fixedValues);
 
   type Chosen = Pick<ReadingState, "language" | "surroundings" | "readingAs" | "everything">;
 
   /** Everything that follows from what was chosen; what has not changed stays the same object. */
-  function made(chosen: Chosen, before: ReadingState | null): ReadingState {
+  function made(state: Chosen, before: ReadingState | null): ReadingState {
     const { looking } = history.getState();
     const doc = looking?.doc ?? session.state().doc;
     const found = conditionsOf(doc, derived);
     const same = before && before.tags.conditions.join() === found.join();
     const conditions = same ? before.tags.conditions : found;
-    whoSees.want(conditions, chosen.readingAs?.id ?? null);
+    const contact = state.readingAs?.id ?? null;
+    whoSees.want(conditions, contact);
+    chosen.want(doc, contact);
     const known = whoSees.store.getState();
-    const reader = readerOf(chosen.readingAs, conditions, known);
-    const lang = chosen.language ?? languageOf(doc, reader.values);
+    const reader = readerOf(state.readingAs, conditions, known);
+    const lang = state.language ?? languageOf(doc, reader.values);
     return {
-      ...chosen,
+      ...state,
       doc,
       fixed: looking ? EARLIER : around.held,
       lang,
@@ -150,6 +157,11 @@ export function createReading(
   });
   history.subscribe(() => choose({}));
   whoSees.store.subscribe(() => choose({}));
+  chosen.store.subscribe(({ live }, before) => {
+    if (live === before.live) return;
+    const { pictures } = store.getState().surroundings;
+    choose({ surroundings: surroundingsWith(pictures.values()) });
+  });
 
   return {
     store,
@@ -164,6 +176,11 @@ export function createReading(
     showEverything: (everything) => choose({ everything }),
     showIn: (language) => choose({ language }),
     addPicture: (picture) => add([picture]),
+    addPictures(pictures) {
+      const known = store.getState().surroundings.pictures;
+      const more = pictures.filter(({ id }) => !known.has(id));
+      if (more.length > 0) add(more);
+    },
     follow: () => followPictures(store, add),
   };
 }

@@ -1,9 +1,9 @@
 /** Several pieces chosen at once: all bands, or all blocks of which none stands in another. */
 import {
-  CARD,
   type DocNode,
   type EmailDocument,
   find,
+  holdsBlocks,
   isBlock,
   pathTo,
   walk,
@@ -51,11 +51,11 @@ export function range(doc: EmailDocument, from: string, to: string): string[] {
   if (!first) return [to];
   const level = first.type === "band" ? "band" : "block";
   const line: string[] = [];
-  const inCard = (id: string) => pathTo(doc, id).at(-2)?.type === CARD;
+  const inCard = (id: string) => holdsBlocks(pathTo(doc, id).at(-2)?.type ?? "");
   const deep = inCard(first.id) && pathTo(doc, to).includes(pathTo(doc, first.id).at(-2)!);
   const visit = (node: DocNode) => {
     const mine = level === "band" ? node.type === "band" : isBlock(node.type);
-    if (mine && !(deep && node.type === CARD)) line.push(node.id);
+    if (mine && !(deep && holdsBlocks(node.type))) line.push(node.id);
     else for (const child of node.children) visit(child);
   };
   visit(doc.root);

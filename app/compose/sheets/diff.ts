@@ -2,7 +2,7 @@
 import { shallow } from "zustand/shallow";
 import { blockKind } from "#core/blocks/index.ts";
 import { sameTitles, titlesOf } from "#core/blocks/titles.ts";
-import { CARD, type DocNode, type EmailDocument, walk } from "#core/document/index.ts";
+import { CARD, type DocNode, type EmailDocument, isItemList, walk } from "#core/document/index.ts";
 import type { Surroundings } from "#core/kinds/kind.ts";
 import { picturesIn } from "#core/mentions/index.ts";
 
@@ -128,20 +128,31 @@ export function pictured(
   after: Surroundings,
 ): Change[] | null {
   if (before === after) return [];
-  const { pictures } = after;
-  if (!shallow({ ...before, pictures }, after)) return null;
+  const { pictures, live } = after;
+  if (!shallow({ ...before, pictures, live }, { ...after, live })) return null;
+  const others = otherLists(root, before, after);
   const ids = new Set([...before.pictures.keys(), ...pictures.keys()]);
   const changed = [...ids].filter((id) => before.pictures.get(id) !== pictures.get(id));
-  if (changed.length === 0) return [];
+  if (changed.length === 0) return others;
   const shows = (node: DocNode) => {
     const found = picturesIn(node, after.derived);
     return changed.some((id) => found.has(id));
   };
   const own = (node: DocNode) => shows({ ...node, children: [] });
   if (own(root)) return null;
-  return root.children.flatMap((band): Change[] => {
+  const shown = root.children.flatMap((band): Change[] => {
     if ([band, ...band.children].some(own)) return [{ kind: "replace", id: band.id }];
     const blocks = band.children.flatMap((column) => column.children);
     return blocks.filter(shows).map(({ id }) => ({ kind: "replace", id }));
   });
+  const made = new Set(shown.map(({ id }) => id));
+  return [...shown, ...others.filter(({ id }) => !made.has(id))];
 }
+
+/** Blocks that show other items than before. */
+const otherLists = (root: DocNode, before: Surroundings, after: Surroundings): Change[] =>
+  before.live === after.live
+    ? []
+    : [...walk(root)]
+        .filter(({ id, type }) => isItemList(type) && before.live?.get(id) !== after.live?.get(id))
+        .map(({ id }) => ({ kind: "replace", id }));

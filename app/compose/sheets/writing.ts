@@ -10,6 +10,7 @@ import { tagWords } from "#core/merge/index.ts";
 import type { Tag, TextJson, TextKind } from "#core/text/index.ts";
 import { type Colour, resolveColour, type Theme } from "#core/theme/theme.ts";
 import { nextCell } from "../doing/table-columns.ts";
+import { designOf, firstSays } from "../live/item-tags.ts";
 import type { Reading } from "../reading/reading.ts";
 import type { Session } from "../session/session.ts";
 import { createTextEditor, type TextEditor } from "../text/editor.ts";
@@ -93,8 +94,8 @@ export function beginWriting(
       kind: field.kind,
       text,
       tagWords(tag) {
-        const { reader, tags } = reading.store.getState();
-        return tagWords(tag, reader, tags);
+        const { doc, surroundings, reader, tags } = reading.store.getState();
+        return tagWords(firstSays(tag, designOf(doc, node, surroundings), tags.lang), reader, tags);
       },
       attributes: { role: "textbox", "aria-label": field.label, "aria-multiline": "true" },
       onTyping: handlers.onTyping,

@@ -8,6 +8,7 @@ import {
   Italic,
   List,
   ListOrdered,
+  Strikethrough,
   Superscript,
   Underline,
 } from "lucide-react";
@@ -89,6 +90,13 @@ export const FormatBar = memo(function FormatBar({
             onClick={() => run(commands.underline)}
           >
             <Underline />
+          </Tool>
+          <Tool
+            label="Strikethrough"
+            on={hasMark(state, "strike")}
+            onClick={() => run(commands.strike)}
+          >
+            <Strikethrough />
           </Tool>
           <Tool
             label="Superscript"

@@ -6,7 +6,7 @@ import { type Link, textSchema } from "#core/text/index.ts";
 import { listOf, toggleList } from "./lists.ts";
 import { seenAt } from "./seen-words.ts";
 
-const { strong, em, underline, superscript, subscript } = textSchema.marks;
+const { strong, em, underline, strike, superscript, subscript } = textSchema.marks;
 const { indented } = textSchema.nodes;
 
 /** Whether a mark is on for the whole selection or for what is typed next. */
@@ -46,6 +46,7 @@ export const commands = {
   strong: toggleMark(strong!),
   em: toggleMark(em!),
   underline: toggleMark(underline!),
+  strike: toggleMark(strike!),
   bullets: toggleList("bullets"),
   numbers: toggleList("numbers"),
   superscript: toggleMark(superscript!),
@@ -63,7 +64,9 @@ export const isIndented = ({ selection: { $from } }: EditorState): boolean =>
 /** Everything the format bar shows of a state, as one text: while it stays the same, the bar does too. */
 export function formatOf(state: EditorState): string {
   const { selection } = state;
-  const marks = [strong, em, underline, superscript].map((type) => hasMark(state, type!.name));
+  const marks = [strong, em, underline, strike, superscript].map((type) =>
+    hasMark(state, type!.name),
+  );
   const list = listOf(state);
   const colours = [colourAt(state, "colour"), colourAt(state, "ground")];
   const link = linkAt(state)?.attrs.to ?? null;

@@ -1,10 +1,13 @@
 /** Where a link leads: its kind, what belongs to it, and the addresses used before. */
 import { useEffect, useState } from "react";
 import { nameOf } from "#core/blocks/names.ts";
+import { sameJson } from "#core/json.ts";
+import { CALENDAR_FILE } from "#core/render/index.ts";
 import { type Link, line, linkSchema, withScheme } from "#core/text/index.ts";
 import { Field, INPUT } from "../../ui/field.tsx";
 import { named, Select } from "../../ui/select.tsx";
 import { readingOrder } from "../doing/actions.ts";
+import { type Designed, useDesigned } from "../live/item-tags.ts";
 import { useReading } from "../reading/reading.ts";
 import { createRemote } from "../session/remote.ts";
 import { useSession } from "../session/session.ts";
@@ -121,6 +124,22 @@ function DerivedLinks({ tag, onLink }: { tag: string; onLink: (link: Link) => vo
   );
 }
 
+/** Where the fields of an item lead, in its design. */
+function ownLinks(designed: Designed | null): { value: string; label: string; link: Link }[] {
+  if (!designed) return [];
+  const to = (field: string): Link => ({
+    kind: "web",
+    address: line({ ref: `item:${field}`, fallback: "", format: null }),
+  });
+  const { kind, item } = designed.kind;
+  return [
+    { value: "item", label: `The ${item}`, link: to("link") },
+    ...(kind === "calendar"
+      ? [{ value: "file", label: "Its calendar file", link: to(CALENDAR_FILE) }]
+      : []),
+  ];
+}
+
 export function LinkFields({
   label,
   link,
@@ -135,22 +154,29 @@ export function LinkFields({
   without?: readonly Link["kind"][];
   onLink: (link: Link) => void;
 }) {
+  const offered = ownLinks(useDesigned());
+  const own = offered.find((one) => sameJson(one.link as never, link as never));
   return (
     <div className="flex flex-col gap-2">
       <Field label={label}>
         {(ids) => (
           <Select
             {...ids}
-            value={link.kind}
-            options={KINDS.filter(([kind]) => !without.includes(kind)).map(([value, label]) => ({
-              value,
-              label,
-            }))}
-            onValue={(kind) => onLink(startOf(kind))}
+            value={own?.value ?? link.kind}
+            options={[
+              ...offered,
+              ...KINDS.filter(([kind]) => !without.includes(kind)).map(([value, label]) => ({
+                value,
+                label,
+              })),
+            ]}
+            onValue={(kind) =>
+              onLink(offered.find(({ value }) => value === kind)?.link ?? startOf(kind))
+            }
           />
         )}
       </Field>
-      {link.kind === "web" && (
+      {link.kind === "web" && !own && (
         <>
           <LineInput
             label="Address"

@@ -10,6 +10,7 @@ import { PickList } from "../../ui/pick-list.tsx";
 import { Popover } from "../../ui/popover.tsx";
 import { Select } from "../../ui/select.tsx";
 import { count, people, percent } from "../../ui/words.ts";
+import { firstSays, useDesigned } from "../live/item-tags.ts";
 import { useReading } from "../reading/reading.ts";
 import { useSession } from "../session/session.ts";
 import { FORMATS, formatIndex, type TagSource, tagSources } from "./tag-sources.ts";
@@ -98,6 +99,7 @@ function Details({
   const made: Tag = { ref: source.ref, fallback: fallback === "" ? null : fallback, format };
   const problem = tagSchema.safeParse(made).success ? null : "This format is not complete.";
   const own = tags.fallbacks.get(source.ref);
+  const designed = useDesigned();
   return (
     <form
       className="flex w-72 flex-col gap-2.5 p-3"
@@ -147,7 +149,7 @@ function Details({
       <p className="text-small text-ink-2" data-tag-shows>
         Shows:{" "}
         <strong className="text-ink">
-          {(!problem && tagWords(made, reader, tags)) || "nothing"}
+          {(!problem && tagWords(firstSays(made, designed, tags.lang), reader, tags)) || "nothing"}
         </strong>
       </p>
       <FormErrors errors={problem ? [problem] : null} />
@@ -177,7 +179,9 @@ export function TagChooser({
   );
   const { campaign } = useSession();
   const shares = useTagShares(campaign);
-  const sources = tagSources(fields, tags.derived.values(), surroundings.rolls?.values() ?? []);
+  const designed = useDesigned();
+  const rolls = surroundings.rolls?.values() ?? [];
+  const sources = tagSources(fields, tags.derived.values(), rolls, designed?.kind);
   const [source, setSource] = useState(sources.find(({ ref }) => ref === tag?.ref) ?? null);
   if (source) {
     return (
@@ -194,7 +198,8 @@ export function TagChooser({
   /** What the reader sees, or else what others have. */
   const shows = ({ ref }: TagSource) => {
     if (ADDRESSES.includes(ref)) return "";
-    const own = tagWords({ ref, fallback: null, format: null }, reader, tags);
+    const plain = { ref, fallback: null, format: null };
+    const own = tagWords(firstSays(plain, designed, tags.lang), reader, tags);
     return own || shares?.byRef.get(ref)?.examples.join(", ") || "–";
   };
   const shown = (one: TagSource) => {

@@ -1,6 +1,7 @@
 /** What a merge tag can say, as it is offered: fields, the sender's and the email's own values, derived tags. */
 import type { DerivedTag } from "#core/derived/index.ts";
 import { EMAIL_FIELD, type Field } from "#core/fields/index.ts";
+import type { ItemKind } from "#core/items/index.ts";
 import type { CodeRoll } from "#core/kinds/kind.ts";
 import type { TagFormat } from "#core/text/index.ts";
 
@@ -56,11 +57,28 @@ function derivedSources({ id, name, kind }: DerivedTag): TagSource[] {
   ];
 }
 
+/** What the item says in whose design a text stands. */
+const itemSources = ({ item, fields, made }: ItemKind): TagSource[] => {
+  const group = `The ${item}`;
+  return [
+    { ref: "item:title", label: "Title", group, type: "text" },
+    ...made.map(({ id, label }) => ({ ref: `item:${id}`, label, group, type: "text" as const })),
+    ...fields.map((field) => ({
+      ref: `item:${field.id}`,
+      label: field.label,
+      group,
+      type: typeOf(field),
+    })),
+  ];
+};
+
 export const tagSources = (
   fields: readonly Field[],
   derived: Iterable<DerivedTag>,
   rolls: Iterable<CodeRoll>,
+  item: ItemKind | null = null,
 ): TagSource[] => [
+  ...(item ? itemSources(item) : []),
   ...[...fields, EMAIL_FIELD].map((field) => ({
     ref: `contact:${field.id}`,
     label: field.label,

@@ -4,7 +4,7 @@ import { join } from "node:path";
 import fc from "fast-check";
 import { expect, it } from "vitest";
 import { LIMITS } from "../../limits.ts";
-import type { NewItem } from "../index.ts";
+import type { FeedItem } from "./feed-item.ts";
 import { FeedError, feedsOfPage, type ReadFeed, readFeed } from "./index.ts";
 
 const FOLDER = join(import.meta.dirname, "../../../fixtures/feeds");
@@ -19,7 +19,7 @@ type Expected =
       title: string;
       home: string;
       leftOut?: number;
-      items: (Partial<Omit<NewItem, "published">> & {
+      items: (Partial<Omit<FeedItem, "published">> & {
         published?: string | null;
         titleLength?: number;
         summaryMost?: number;

@@ -1,9 +1,9 @@
 /** Reads a feed as it came from elsewhere: everything in it is hostile until it is here. */
 import { LIMITS } from "../../limits.ts";
 import { trimmed } from "../../words.ts";
-import type { NewItem } from "../item.ts";
 import { decodeText } from "./decode.ts";
 import { FeedError } from "./error.ts";
+import type { FeedItem } from "./feed-item.ts";
 import { type Told, type ToldFeed, tell } from "./formats.ts";
 import { inOneLine, readHtml } from "./words.ts";
 
@@ -12,7 +12,7 @@ export interface ReadFeed {
   readonly title: string;
   /** The page it belongs to, or empty. */
   readonly home: string;
-  readonly items: readonly NewItem[];
+  readonly items: readonly FeedItem[];
   /** How many of its items have nothing by which anybody could tell them. */
   readonly leftOut: number;
 }
@@ -51,7 +51,7 @@ function momentOf(written: readonly (string | undefined)[], now: Date): Date | n
 }
 
 /** An item, or null where nothing tells it from others. */
-function itemOf(told: Told, base: string, now: Date): NewItem | null {
+function itemOf(told: Told, base: string, now: Date): FeedItem | null {
   const [short, ...rest] = told.summaries.filter((one) => one?.trim()).map((one) => readHtml(one!));
   const all = short ? [short, ...rest] : [];
   const summary = trimmed(first(all.map(({ words }) => words)), LIMITS.itemSummary);
@@ -127,7 +127,7 @@ export function readFeed(
   const feed = told(text);
   const base =
     webAddress(feed.base ?? "", address) || webAddress(feed.home ?? "", address) || address;
-  const items: NewItem[] = [];
+  const items: FeedItem[] = [];
   const keys = new Set<string>();
   const links = new Set<string>();
   let leftOut = 0;

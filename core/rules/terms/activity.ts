@@ -20,6 +20,7 @@ export const DEEDS = {
   opened: { label: "opened", kinds: ["opened", "clicked"], perEmail: true, past: "opened" },
   clicked: { label: "clicked in", kinds: ["clicked"], perEmail: true, past: "clicked in" },
   bought: { label: "bought", kinds: ["bought"], perEmail: false, past: "bought" },
+  viewed: { label: "looked at", kinds: ["viewed"], perEmail: false, past: "looked at" },
   answered: { label: "answered", kinds: ["answered"], perEmail: false, past: "answered" },
 } as const satisfies Record<string, Deed>;
 export type DeedName = keyof typeof DEEDS;
@@ -92,8 +93,9 @@ function whenWords(when: ActivityTest["when"]): string {
 
 /** Under which keys of `World.names` stand its campaign, and the product or question it is about. */
 const campaignKey = ({ campaign }: ActivityTest) => campaign && `campaign:${campaign}`;
+const isOfProducts = (did: DeedName) => did === "bought" || did === "viewed";
 const itemKey = ({ did, item }: ActivityTest) =>
-  item && `${did === "bought" ? "product" : "question"}:${item}`;
+  item && `${isOfProducts(did) ? "product" : "question"}:${item}`;
 
 function whatWords(test: ActivityTest, world: World, many: boolean): string {
   const named = (key: string | null, what: string) => {
@@ -106,7 +108,7 @@ function whatWords(test: ActivityTest, world: World, many: boolean): string {
     if (test.link && email) return `link ${test.link} of ${email}`;
     return email ?? (many ? "emails" : "an email");
   }
-  if (test.did === "bought") {
+  if (isOfProducts(test.did)) {
     const product = named(itemKey(test), "a product");
     return product ?? (test.group ? `something from “${test.group}”` : "something");
   }

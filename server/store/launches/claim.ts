@@ -24,7 +24,14 @@ export interface Claimed {
 export interface ClaimedLaunch extends Pick<Launch, "id" | "conditions"> {
   readonly refs: readonly string[];
   readonly codes: ReadonlyMap<string, readonly When[] | null>;
+  /** Chooses the items that readers have of their own; null where there are none. */
+  readonly own: ChooseOwn | null;
 }
+/** Values that say which items readers have, by contact. */
+export type ChooseOwn = (
+  sql: Sql,
+  readers: readonly { readonly id: number; readonly values: Record<string, Json> }[],
+) => Promise<ReadonlyMap<number, Readonly<Record<string, Json>>>>;
 
 /**
  * Claims the next messages of a launch: looks again at suppression and address, and stores the values
@@ -45,7 +52,7 @@ export async function claimRecipients(
 async function claimIn(
   sql: Sql,
   state: "waiting" | "deferred",
-  { id: launchId, conditions, refs, codes }: ClaimedLaunch,
+  { id: launchId, conditions, refs, codes, own }: ClaimedLaunch,
   schema: Pick<World, "fields" | "tables">,
   lease: string,
   now: Date,
@@ -71,7 +78,7 @@ async function claimIn(
     from batch b where r.id = b.id
     returning r.id, r.email, r.contact_id as "contactId", r.values, r.bits, r.tries, b.held`;
   const claimed = batch.filter((row) => !row.held);
-  const values = new Map<number, Record<string, Json>>();
+  const values = own ? await keepOwn(sql, own, claimed) : new Map<number, Record<string, Json>>();
   for (const [roll, whens] of codes) {
     const those = claimed.filter(({ bits }) => seesCode(whens, conditions, bits));
     const ids = those.map(({ id }) => id);
@@ -82,6 +89,23 @@ async function claimIn(
     claimed: claimed.map((row) => ({ ...row, values: values.get(row.id) ?? row.values })),
     more: batch.length > 0,
   };
+}
+
+/** Chooses for readers who have nothing chosen yet, and stores it with what they are merged with; by recipient. */
+async function keepOwn(sql: Sql, own: ChooseOwn, claimed: readonly Claimed[]) {
+  const isChosen = ({ values }: Claimed) =>
+    Object.keys(values).some((ref) => ref.startsWith("live:"));
+  const fresh = claimed.filter((one) => !isChosen(one));
+  const chosen = await own(
+    sql,
+    fresh.map(({ contactId, values }) => ({ id: contactId, values })),
+  );
+  const rows = fresh.map(({ id, contactId }) => ({ id, values: chosen.get(contactId) ?? {} }));
+  const kept = await sql<{ id: number; values: Record<string, Json> }>`
+    update recipients r set values = r.values || n.values
+    from jsonb_to_recordset(${JSON.stringify(rows)}::jsonb) as n(id bigint, values jsonb)
+    where n.id = r.id returning r.id, r.values`;
+  return new Map(kept.map(({ id, values }) => [id, values]));
 }
 
 /**

@@ -3,6 +3,7 @@ import { DateTime } from "luxon";
 import { z } from "zod";
 import type { DerivedTag } from "#core/derived/index.ts";
 import type { EmailDocument } from "#core/document/index.ts";
+import { ITEMS_PLAN, type ItemsPlan, itemsPlanSchema, liveItemSchema } from "#core/items/index.ts";
 import { canonical } from "#core/json.ts";
 import type { Surroundings } from "#core/kinds/kind.ts";
 import { type CompiledLink, compile } from "#core/render/index.ts";
@@ -18,6 +19,18 @@ const frozenSchema = z.object({
   name: z.string().default(""),
   derived: z.array(z.custom<DerivedTag>()).default([]),
   fallbacks: z.array(z.tuple([z.string(), z.string()])).default([]),
+  /** The items it shows, by node. */
+  live: z
+    .array(
+      z.tuple([
+        z.string(),
+        z.object({
+          items: z.array(liveItemSchema),
+          perReader: z.object({ standard: z.array(z.string()) }).nullable(),
+        }),
+      ]),
+    )
+    .default([]),
   pictures: z.array(
     z.object({
       id: z.string(),
@@ -59,6 +72,9 @@ export interface Launch {
   readonly resumeAt: Date | null;
   /** Somebody has said that more than the share in the settings may bounce. */
   readonly bouncesAllowed: boolean;
+  /** How it takes its items when it starts, and when it has looked at them again. */
+  readonly itemsPlan: ItemsPlan;
+  readonly itemsChecked: Date | null;
   /** Up to which contact its readers are written down; null once all are. */
   readonly readersTo: number | null;
 }
@@ -66,14 +82,54 @@ export interface Launch {
 interface LaunchRow
   extends Omit<
     Launch,
-    "name" | "day" | "doc" | "audience" | "segments" | "surroundings" | "links" | "conditions"
+    | "name"
+    | "day"
+    | "doc"
+    | "audience"
+    | "segments"
+    | "surroundings"
+    | "links"
+    | "conditions"
+    | "itemsPlan"
   > {
+  itemsPlan: unknown;
   document: string;
   audience: unknown;
   segments: unknown;
   surroundings: unknown;
   links: unknown;
   conditions: unknown;
+}
+
+/** Surroundings as they are kept. */
+const written = (
+  { brand, publicAddress, pictures, derived, fallbacks, live }: Surroundings,
+  name: string,
+): string =>
+  JSON.stringify({
+    ...{ brand, publicAddress, name },
+    pictures: [...pictures.values()],
+    derived: [...(derived ?? new Map()).values()],
+    fallbacks: [...(fallbacks ?? new Map())],
+    live: [...(live ?? new Map())],
+  });
+
+/** Notes that the items of a launch were looked at again, and how they are shown: with them come their pictures and links. */
+export async function noteItems(
+  sql: Sql,
+  { id, name, doc, surroundings }: Launch,
+  now: Pick<Surroundings, "live" | "pictures">,
+  at: Date,
+): Promise<void> {
+  const around = {
+    ...surroundings,
+    live: now.live,
+    pictures: new Map([...surroundings.pictures, ...now.pictures]),
+  };
+  const { links } = compile(doc, around);
+  await sql`update launches set items_checked = ${at}, surroundings = ${written(around, name)}::jsonb,
+      links = ${JSON.stringify(links)}::jsonb
+    where id = ${id}`;
 }
 
 /** Freezes what a sending needs. Throws a DatabaseError (23505) when one is on its way already. */
@@ -84,30 +140,24 @@ export async function createLaunch(
     "campaignId" | "name" | "sendAt" | "zone" | "doc" | "audience" | "segments" | "surroundings"
   > & {
     member: string;
+    itemsPlan?: ItemsPlan;
     /** The number of the state of the email. */
     seq: number;
   },
   now: Date,
 ): Promise<string> {
   const id = newId();
-  const { brand, publicAddress, pictures, derived, fallbacks } = launch.surroundings;
-  const frozen = JSON.stringify({
-    brand,
-    publicAddress,
-    name: launch.name,
-    pictures: [...pictures.values()],
-    derived: [...(derived ?? new Map()).values()],
-    fallbacks: [...(fallbacks ?? new Map())],
-  });
+  const frozen = written(launch.surroundings, launch.name);
   const { links, conditions } = compile(launch.doc, launch.surroundings);
   await sql`insert into launches (id, campaign_id, state, send_at, zone, document, audience, segments,
-      surroundings, links, conditions, topic_id, member_id, created_at, document_seq)
+      surroundings, links, conditions, topic_id, member_id, created_at, document_seq, items_plan)
     values (${id}, ${launch.campaignId}, 'scheduled', ${launch.sendAt}, ${launch.zone},
       ${canonical(launch.doc)}, ${JSON.stringify(launch.audience)}::jsonb,
       ${JSON.stringify(launch.segments)}::jsonb, ${frozen}::jsonb, ${JSON.stringify(links)}::jsonb,
       ${JSON.stringify(conditions)}::jsonb,
       (select topic_id from campaigns where id = ${launch.campaignId}),
-      ${launch.member}, ${now}, ${launch.seq})`;
+      ${launch.member}, ${now}, ${launch.seq},
+      ${JSON.stringify(launch.itemsPlan ?? ITEMS_PLAN)}::jsonb)`;
   return id;
 }
 
@@ -115,7 +165,8 @@ export async function getLaunch(sql: Sql, id: string): Promise<Launch | null> {
   const row = first(
     await sql<LaunchRow>`select id, campaign_id as "campaignId", state, send_at as "sendAt", zone, topic_id as topic, document,
         audience, segments, surroundings, links, conditions, started_at as "startedAt", finished_at as "finishedAt",
-        resume_at as "resumeAt", bounces_allowed as "bouncesAllowed", readers_to as "readersTo"
+        resume_at as "resumeAt", bounces_allowed as "bouncesAllowed", readers_to as "readersTo",
+        items_plan as "itemsPlan", items_checked as "itemsChecked"
       from launches where id = ${id}`,
   );
   if (!row) return null;
@@ -131,6 +182,7 @@ export async function getLaunch(sql: Sql, id: string): Promise<Launch | null> {
     segments: segmentsSchema.parse(row.segments),
     links: row.links === null ? null : linksSchema.parse(row.links),
     conditions: z.array(z.string()).parse(row.conditions),
+    itemsPlan: itemsPlanSchema.parse(row.itemsPlan),
     name,
     day,
     surroundings: {
@@ -139,6 +191,7 @@ export async function getLaunch(sql: Sql, id: string): Promise<Launch | null> {
       pictures: new Map(frozen.pictures.map((p) => [p.id, p])),
       derived: new Map(frozen.derived.map((tag) => [tag.id, tag])),
       fallbacks: new Map(frozen.fallbacks),
+      live: new Map(frozen.live),
     },
   };
 }

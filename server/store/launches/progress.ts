@@ -122,3 +122,12 @@ export const frozenState = async (
     await sql`select l.document_seq as seq, l.audience, l.topic_id as topic, l.document = d.body as same
       from launches l, documents d where l.id = ${launchId} and d.id = ${documentId}`,
   ) as never;
+
+/** The items that readers of a launch had of their own, each once, by `itemRef`. */
+export const ownItemsSent = async (sql: Sql, id: string): Promise<string[]> =>
+  (
+    await sql<{ ref: string }>`select distinct e.ref from recipients r, jsonb_each(r.values) v,
+        jsonb_array_elements_text(v.value) e(ref)
+      where r.launch_id = ${id} and r.state = 'accepted' and starts_with(v.key, 'live:')
+        and jsonb_typeof(v.value) = 'array'`
+  ).map(({ ref }) => ref);

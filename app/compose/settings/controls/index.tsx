@@ -9,6 +9,7 @@ import { ColourControl } from "./colour.tsx";
 import { DayControl } from "./day.tsx";
 import { FocusControl } from "./focus.tsx";
 import { ItemControl } from "./item.tsx";
+import { ItemsControl } from "./items.tsx";
 import { LineControl } from "./line.tsx";
 import { LinkControl } from "./link.tsx";
 import { MomentControl } from "./moment.tsx";
@@ -46,6 +47,8 @@ export function ControlView({ node, control }: { node: DocNode; control: Control
       return <BorderControl node={node} control={control} />;
     case "item":
       return <ItemControl node={node} control={control} />;
+    case "items":
+      return <ItemsControl node={node} control={control} />;
     case "code":
       return <CodeControl node={node} control={control} />;
     case "onSheet":

@@ -1,5 +1,5 @@
 import { articleChanges, type LinkedItem, takenAnew } from "#core/blocks/article.ts";
-import { itemRef } from "#core/items/index.ts";
+import { itemRef, toldItem } from "#core/items/index.ts";
 import { Button } from "../../../ui/button.tsx";
 import { useCommands } from "../../doing/commands.ts";
 import { group } from "../../doing/doing.ts";
@@ -21,7 +21,8 @@ export function ItemControl({ node, control }: Props<"item">) {
       </div>
     );
   }
-  const now = surroundings.items?.get(itemRef(item.source, item.key));
+  const known = surroundings.items?.get(itemRef(item.source, item.key));
+  const now = known && toldItem(known);
   const changes = now ? articleChanges(item, now) : [];
   return (
     <div className="flex flex-col gap-1.5 rounded-md border p-2.5">

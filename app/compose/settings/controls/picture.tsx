@@ -3,11 +3,13 @@ import { useState } from "react";
 import { alternativesOf, derivedIdOf, type PictureValue } from "#core/derived/index.ts";
 import { valueAt } from "#core/document/index.ts";
 import type { Picture } from "#core/kinds/kind.ts";
-import type { TextJson } from "#core/text/index.ts";
+import { ITEM_PICTURE, type TextJson } from "#core/text/index.ts";
 import { Buttonlike } from "../../../ui/button.tsx";
+import { Checkbox } from "../../../ui/checkbox.tsx";
 import { Field } from "../../../ui/field.tsx";
 import { PicturePicker } from "../../../ui/picture-picker.tsx";
 import { Select } from "../../../ui/select.tsx";
+import { useDesigned } from "../../live/item-tags.ts";
 import { useReader, useReading } from "../../reading/reading.ts";
 import { fieldOf } from "../to-field.ts";
 import { type Props, useValue } from "./control.ts";
@@ -24,7 +26,13 @@ export function PictureControl({ node, control }: Props<"picture">) {
     : [...(surroundings.derived?.values() ?? [])].filter(({ kind }) => kind === "picture");
   const chosenBy = choosers.find((one) => `derived:${one.id}` === chooser);
   // Of several the first is shown.
-  const shown = chosenBy ? alternativesOf<PictureValue>(chosenBy)[0]!.value.picture : id;
+  const designed = useDesigned();
+  const ofItem = id === ITEM_PICTURE;
+  const shown = ofItem
+    ? (designed?.first?.picture ?? null)
+    : chosenBy
+      ? alternativesOf<PictureValue>(chosenBy)[0]!.value.picture
+      : id;
   const picture = shown ? surroundings.pictures.get(shown) : undefined;
   const alt = valueAt(node.props, [...control.path.slice(0, -1), "alt"]) as TextJson | undefined;
   const take = (taken: Picture) => {
@@ -68,6 +76,15 @@ export function PictureControl({ node, control }: Props<"picture">) {
             It fits
           </button>
         </p>
+      )}
+      {designed && !control.same && (
+        <div className="mt-1.5">
+          <Checkbox
+            label={`The ${designed.kind.item}’s own image`}
+            checked={ofItem}
+            onChange={({ target: { checked } }) => set(checked ? ITEM_PICTURE : null)}
+          />
+        </div>
       )}
       {choosers.length > 0 && (
         <div className="mt-1.5">

@@ -1,0 +1,38 @@
+/** How the items of an email are taken when it leaves, and what must not have become of them. */
+
+import { useState } from "react";
+import { CHANGE_KINDS, CHANGES, ITEMS_PLAN } from "#core/items/index.ts";
+import { Checkbox } from "../ui/checkbox.tsx";
+import { Segmented } from "../ui/segmented.tsx";
+
+export function ItemsFields() {
+  const [take, setTake] = useState(ITEMS_PLAN.take);
+  return (
+    <fieldset className="flex flex-col gap-2 border-t pt-4">
+      <legend className="text-title">What comes from feeds, the shop and calendars</legend>
+      <Segmented
+        label="Items"
+        value={take}
+        onChange={setTake}
+        options={[
+          { value: "kept", label: "As looked at now" },
+          { value: "fresh", label: "As it is when it leaves" },
+        ]}
+      />
+      <input type="hidden" name="take" value={take} />
+      <input type="hidden" name="asksStops" value="1" />
+      <p className="text-small text-ink-2">
+        It is looked at again when it leaves. It stops, and waits for you, where
+      </p>
+      {CHANGE_KINDS.map((kind) => (
+        <Checkbox
+          key={kind}
+          name="stopAt"
+          value={kind}
+          defaultChecked={ITEMS_PLAN.stopAt.includes(kind)}
+          label={CHANGES[kind]}
+        />
+      ))}
+    </fieldset>
+  );
+}

@@ -1,0 +1,71 @@
+import { beside, more, picture, said, title, words } from "./item-designs.ts";
+import { itemList } from "./item-list.ts";
+
+/** A single event, picked by hand. */
+export const event = itemList({
+  type: "event",
+  label: "Event",
+  icon: "calendar-days",
+  items: "calendar",
+  one: true,
+  choice: {},
+  emptyWords: "",
+  designs: [
+    {
+      id: "whole",
+      label: "Image above",
+      props: {},
+      blocks: (newId) => [
+        picture(newId),
+        title(newId, 2),
+        words(newId, said("when"), said("place"), said("summary")),
+        more(newId, "Sign up"),
+      ],
+    },
+    {
+      id: "words",
+      label: "Without an image",
+      props: {},
+      blocks: (newId) => [
+        title(newId, 2),
+        words(newId, said("when"), said("place")),
+        more(newId, "Sign up"),
+      ],
+    },
+  ],
+});
+
+/** Events by rule: past ones drop out. */
+export const events = itemList({
+  type: "events",
+  label: "Events",
+  icon: "calendar-range",
+  items: "calendar",
+  choice: { order: "soonest", count: 3 },
+  emptyWords: "Nothing is planned at the moment.",
+  designs: [
+    {
+      id: "list",
+      label: "One under another",
+      props: { perRow: 1, gap: 16, whole: true },
+      blocks: (newId) => [title(newId), words(newId, said("when"), said("place"))],
+    },
+    {
+      id: "beside",
+      label: "Image at the side",
+      props: { perRow: 1, gap: 20, shape: 75 },
+      blocks: (newId) => [beside(newId, "when")],
+    },
+    {
+      id: "cards",
+      label: "Two in a row",
+      props: { perRow: 2, gap: 16, shape: 67 },
+      blocks: (newId) => [
+        picture(newId),
+        title(newId),
+        words(newId, said("when"), said("place")),
+        more(newId, "Sign up"),
+      ],
+    },
+  ],
+});

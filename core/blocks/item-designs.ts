@@ -1,0 +1,71 @@
+/** Designs that blocks of items begin with: ordinary blocks with the fields of an item in them. */
+import type { DocNode } from "../document/index.ts";
+import { pad } from "../kinds/common.ts";
+import {
+  doc,
+  ITEM_PICTURE,
+  type Link,
+  line,
+  paragraph,
+  phrase,
+  type TextJson,
+  tag,
+} from "../text/index.ts";
+import { button } from "./button.ts";
+import { heading } from "./heading.ts";
+import { image } from "./image.ts";
+import { pictureAndWords } from "./picture-and-words.ts";
+import { text } from "./text.ts";
+
+/** A field of the item; nothing where it has none. */
+export const field = (id: string) => tag(`item:${id}`, "");
+export const toItem: Link = { kind: "web", address: line(field("link")) };
+
+type Kind = { readonly type: string; create(): object };
+const block = (newId: () => string, kind: Kind, props: object): DocNode => {
+  const made = { ...kind.create(), ...props } as unknown as DocNode["props"];
+  return { id: newId(), type: kind.type, props: made, children: [] };
+};
+/** A block without room at its sides: the block of items has it. */
+const set = (kind: Kind, top: number, bottom: number) => {
+  const { box } = kind.create() as { box: object };
+  return { box: { ...box, padding: pad(top, 0, bottom) } };
+};
+
+export const picture = (newId: () => string): DocNode =>
+  block(newId, image, {
+    ...set(image, 0, 8),
+    picture: ITEM_PICTURE,
+    alt: line(field("title")),
+    to: toItem,
+    corner: 4,
+  });
+
+export const title = (newId: () => string, level: 2 | 3 = 3): DocNode =>
+  block(newId, heading, {
+    ...set(heading, 0, 4),
+    words: phrase(field("title")),
+    level,
+    colour: "ink",
+  });
+
+export const words = (newId: () => string, ...paragraphs: (TextJson | string)[]): DocNode =>
+  block(newId, text, { ...set(text, 0, 8), words: doc(...paragraphs) });
+
+export const said = (id: string): TextJson => paragraph(field(id));
+
+export const more = (newId: () => string, label: string): DocNode =>
+  block(newId, button, { ...set(button, 4, 8), label: line(label), to: toItem });
+
+/** Its picture beside its words. */
+export const beside = (newId: () => string, id: string): DocNode =>
+  block(newId, pictureAndWords, {
+    ...set(pictureAndWords, 0, 0),
+    picture: ITEM_PICTURE,
+    alt: line(field("title")),
+    title: phrase(field("title")),
+    words: doc(paragraph(field(id))),
+    to: toItem,
+    linkTitle: true,
+    share: 35,
+  });

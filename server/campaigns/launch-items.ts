@@ -1,0 +1,102 @@
+/** The items of a launch at the moment it starts: looked at again, and taken as they are if that is wanted. */
+import { linkedItems } from "#core/blocks/article.ts";
+import { choicesIn } from "#core/blocks/choices.ts";
+import {
+  allChanges,
+  type ItemChange,
+  itemRef,
+  type LiveItem,
+  refOfItem,
+  toldItem,
+} from "#core/items/index.ts";
+import { LIMITS } from "#core/limits.ts";
+import type { Sql } from "../db/database.ts";
+import type { Services } from "../services.ts";
+import { noteSent } from "../store/deeds.ts";
+import { getItems } from "../store/items.ts";
+import { type Launch, noteItems } from "../store/launches/freeze.ts";
+import { pauseLaunch } from "../store/launches/pause.ts";
+import { forgetReady, surroundings } from "./emails.ts";
+
+/** What the email shows of sources, each once; where each reader has their own, all that anybody can have. */
+const shownItems = ({ surroundings: { live } }: Pick<Launch, "surroundings">): LiveItem[] => [
+  ...new Map(
+    [...(live?.values() ?? [])].flatMap(({ items }) => items.map((one) => [refOfItem(one), one])),
+  ).values(),
+];
+
+/** What has become of the items of a launch since it was scheduled. */
+async function changesSince(sql: Sql, launch: Launch, at: Date): Promise<ItemChange[]> {
+  const shown = shownItems(launch);
+  const articles = linkedItems(launch.doc);
+  const now = await getItems(sql, [...shown, ...articles]);
+  const others = articles.flatMap(({ source, key, told }): ItemChange[] => {
+    const item = now.get(itemRef(source, key));
+    const same = item && JSON.stringify(toldItem(item)) === JSON.stringify(told);
+    // One that is too old to be kept in its feed has not changed.
+    return item && !same
+      ? [{ kind: "words", words: `“${told.title}” has changed at its source.` }]
+      : [];
+  });
+  return [...allChanges(shown, now, at.getTime()), ...others];
+}
+
+/** So many changes are named; the others are counted. */
+const NAMED = 4;
+function inWords(changes: readonly ItemChange[]): string {
+  const named = changes.slice(0, NAMED).map(({ words }) => words);
+  const more = changes.length - named.length;
+  return [...named, ...(more > 0 ? [`And ${more} more.`] : [])].join(" ");
+}
+
+/**
+ * Looks at the items of a launch that has just begun, once. Gives false where it stands still now, because of something
+ * that was named when it was scheduled: whoever lets it go on says that it may.
+ */
+export async function lookAgain(services: Services, launch: Launch): Promise<boolean> {
+  if (launch.itemsChecked) return true;
+  const { database, clock, config } = services;
+  const now = clock.now();
+  const choices = choicesIn(launch.doc);
+  if (choices.length === 0 && linkedItems(launch.doc).length === 0) return true;
+  const { take, stopAt } = launch.itemsPlan;
+  const goesOn = await database.tx(async (tx) => {
+    const changes = await changesSince(tx, launch, now);
+    const stops = changes.filter(({ kind }) => stopAt.includes(kind));
+    const around =
+      take === "fresh"
+        ? await surroundings(tx, config, launch.doc, now, launch.campaignId)
+        : launch.surroundings;
+    await noteItems(tx, launch, around, now);
+    if (stops.length > 0) {
+      const reason = inWords(stops);
+      await pauseLaunch(tx, launch.id, { why: "items", reason, resumeAt: null }, now);
+    }
+    return stops.length === 0;
+  });
+  forgetReady(launch.id);
+  return goesOn;
+}
+
+/** Notes what a launch has sent, so that digests can leave it out: what is the same for all, and what readers had of their own. */
+export async function noteSentItems(
+  sql: Sql,
+  launch: Launch,
+  own: readonly string[],
+  now: Date,
+): Promise<void> {
+  const fixed = [...(launch.surroundings.live?.values() ?? [])]
+    .filter(({ perReader }) => !perReader)
+    .flatMap(({ items }) => items);
+  const pool = new Map(shownItems(launch).map((item) => [refOfItem(item), item]));
+  const items = [
+    ...fixed,
+    ...own.flatMap((ref) => pool.get(ref) ?? []),
+    ...linkedItems(launch.doc),
+  ];
+  const each = new Map(items.map(({ source, key }) => [itemRef(source, key), { source, key }]));
+  const all = [...each.values()];
+  for (let from = 0; from < all.length; from += LIMITS.itemsPerPage) {
+    await noteSent(sql, launch.campaignId, all.slice(from, from + LIMITS.itemsPerPage), now);
+  }
+}

@@ -1,0 +1,121 @@
+/** What contacts did with items: looked at them, bought them. */
+import type { Deed, Past, Sale } from "#core/items/index.ts";
+import type { ShopDeed } from "#core/items/shop-message.ts";
+import { LIMITS } from "#core/limits.ts";
+import { fragment } from "#core/rules/index.ts";
+import type { Sql } from "../db/database.ts";
+import { tableSql } from "./fields.ts";
+
+interface DeedRow {
+  readonly who: number;
+  readonly kind: "bought" | "viewed";
+  readonly item: string;
+  readonly title: string | null;
+  readonly category: string | null;
+  readonly at: Date;
+}
+
+/** What each of some contacts did before a moment, the newest first. Who did nothing is left out. */
+export async function pastsOf(
+  sql: Sql,
+  contacts: readonly number[],
+  now: Date,
+): Promise<Map<number, Past>> {
+  const rows = await sql<DeedRow>`
+    select e.contact_id as who, e.kind, e.item, s.name as title, e.class as category, e.at
+    from unnest(${[...contacts]}::bigint[]) w(id) cross join lateral (
+      select * from events e where e.contact_id = w.id and e.kind in ('bought', 'viewed')
+        and e.item is not null and e.at <= ${now}
+      order by e.at desc, e.id desc limit ${LIMITS.deedsPerReader}) e
+    left join event_subjects s on s.kind = 'bought' and s.id = e.item
+    order by e.contact_id, e.at desc, e.id desc`;
+  const pasts = new Map<number, { bought: Deed[]; viewed: Deed[] }>();
+  for (const { who, kind, item, title, category, at } of rows) {
+    const past = pasts.get(who) ?? { bought: [], viewed: [] };
+    pasts.set(who, past);
+    past[kind].push({ item, title: title ?? item, category, at: at.getTime() });
+  }
+  return pasts;
+}
+
+/** What was bought before a moment, the newest first. */
+export async function salesBefore(sql: Sql, now: Date): Promise<Sale[]> {
+  const rows = await sql<{ who: number; item: string; at: number }>`
+    select contact_id as who, item, extract(epoch from at) * 1000 as at from events
+    where kind = 'bought' and item is not null and contact_id is not null and at <= ${now}
+    order by at desc, id desc limit ${LIMITS.countedSales}`;
+  return rows.map(({ who, item, at }) => ({ who, item, at: Number(at) }));
+}
+
+/** The items of a source that were bought or looked at most, by their keys; as many as are asked for. */
+export const favouredKeys = async (
+  sql: Sql,
+  source: string,
+  now: Date,
+  limit: number,
+): Promise<string[]> =>
+  (
+    await sql<{ item: string }>`select item from events
+      where kind in ('bought', 'viewed') and starts_with(item, ${`${source}:`}) and at <= ${now}
+      group by item order by count(*) desc, item limit ${limit}`
+  ).map(({ item }) => item.slice(source.length + 1));
+
+/** The items that campaigns but this one have sent, by `itemRef`. */
+export const sentBefore = async (
+  sql: Sql,
+  sources: readonly string[],
+  campaign: string | null,
+): Promise<Set<string>> =>
+  new Set(
+    (
+      await sql<{ ref: string }>`select source_id || ':' || item_key as ref from sent_items
+        where source_id = any (${[...sources]}::text[])
+          and campaign_id is distinct from ${campaign}::text`
+    ).map(({ ref }) => ref),
+  );
+
+/** Notes which items a campaign sends. */
+export const noteSent = async (
+  sql: Sql,
+  campaign: string,
+  items: readonly { readonly source: string; readonly key: string }[],
+  now: Date,
+): Promise<void> =>
+  void (await sql`insert into sent_items (campaign_id, source_id, item_key, at)
+    select ${campaign}, r.source, r.key, ${now}
+    from jsonb_to_recordset(${JSON.stringify(items)}::jsonb) as r(source text, key text)
+    on conflict do nothing`);
+
+/** Notes a message of a shop; gives false where it was told before. */
+export const isNewMessage = async (
+  sql: Sql,
+  source: string,
+  id: string,
+  now: Date,
+): Promise<boolean> =>
+  (
+    await sql`insert into shop_messages (source_id, id, at) values (${source}, ${id}, ${now})
+      on conflict do nothing returning 1`
+  ).length > 0;
+
+/** Writes down what was done with items of a catalogue, by the addresses of contacts; gives how many we know. In a transaction. */
+export async function writeDeeds(
+  sql: Sql,
+  source: string,
+  deeds: readonly ShopDeed[],
+): Promise<number> {
+  const rows = deeds.map(({ product, ...deed }) => ({ ...deed, key: product }));
+  const told = fragment`jsonb_to_recordset(${JSON.stringify(rows)}::jsonb)
+    as d(kind text, email text, key text, at timestamptz, data jsonb)`;
+  const written = await sql`insert into events (kind, at, contact_id, item, class, data)
+    select d.kind, d.at, c.id, ${`${source}:`} || d.key, i.f_categories[1], d.data
+    from ${told} join contacts c on c.email_folded = d.email
+    left join ${tableSql(source)} i on i.item_key = d.key returning 1`;
+  // Rules name products by what they are called, with the categories there are.
+  await sql`insert into event_subjects (kind, id, name, classes)
+    select distinct on (d.key) 'bought', ${`${source}:`} || d.key, coalesce(i.name, d.key),
+      coalesce(to_jsonb(i.f_categories), '[]')
+    from ${told} left join ${tableSql(source)} i on i.item_key = d.key
+    on conflict (kind, id) do update set name = excluded.name, classes = excluded.classes`;
+  return written.length;
+}
