@@ -217,6 +217,12 @@ export const eachCell = (slot: ChosenSlot, make: (cell: Markup) => Markup): Chos
   ),
 });
 
+/** Every cell of a slot of chosen items, and what they stand in with as many as there can be and with none. */
+export function everyShape({ cells, most, frame }: ChosenSlot): Markup[] {
+  const all = [...cells.values()].flatMap(({ first, later }) => [first, later]);
+  return [...all, frame(all.slice(0, most).map(() => Markup.empty)), frame([])];
+}
+
 /** Segments without what only stands on the sheet. */
 export function sentOf(segments: readonly Segment[]): readonly Segment[] {
   let inside = 0;

@@ -4,7 +4,16 @@ import type { DocNode } from "../document/index.ts";
 import { type Dir, sideOf } from "../kinds/common.ts";
 import { darkRules, dress, markedDarkRules } from "../kinds/dress.ts";
 import { SIZE_RULES } from "../kinds/narrow.ts";
-import { html, lineMarkup, Markup, onSheetOnly, sentOf, slot, trusted } from "../markup/index.ts";
+import {
+  everyShape,
+  html,
+  lineMarkup,
+  Markup,
+  onSheetOnly,
+  sentOf,
+  slot,
+  trusted,
+} from "../markup/index.ts";
 import { isBlank, type Line } from "../text/index.ts";
 import { FONTS, fontStack, type Theme, type WebFont } from "../theme/theme.ts";
 import type { EmailContext } from "./block.ts";
@@ -45,16 +54,21 @@ const CLASS = ' class="';
 /** The classes that elements of some markup have, but for what is on sheets alone. */
 function classesIn(...parts: readonly Markup[]): ReadonlySet<string> {
   const found = new Set<string>();
-  for (const { segments } of parts) {
+  const look = ({ segments }: Markup) => {
     for (const segment of sentOf(segments)) {
-      if (typeof segment !== "string") continue;
+      if (typeof segment !== "string") {
+        // Whatever a reader has of their own stands there with the classes it needs.
+        if (segment.slot === "chosen") for (const one of everyShape(segment)) look(one);
+        continue;
+      }
       for (let at = segment.indexOf(CLASS); at >= 0; ) {
         const end = segment.indexOf('"', at + CLASS.length);
         found.add(segment.slice(at + CLASS.length, end));
         at = segment.indexOf(CLASS, end);
       }
     }
-  }
+  };
+  for (const part of parts) look(part);
   return new Set([...found].flatMap((names) => names.split(" ")));
 }
 

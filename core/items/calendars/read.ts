@@ -22,14 +22,17 @@ export interface ReadCalendar {
 const BEFORE = 31 * 86_400_000;
 const AHEAD = 400 * 86_400_000;
 const REPETITIONS = 150;
-/** How far a rule is followed that repeats for ever before it comes near today. */
-const STEPS = 20_000;
+/** How many repetitions are counted in all before they come near today: a calendar may hold many that never end. */
+const STEPS = 30_000;
 
 interface Reading {
   readonly now: Date;
   /** The zone of times that name none, or one that nobody knows. */
   readonly zone: string;
   readonly unknown: Set<string>;
+  /** Zones that the calendar tells itself. */
+  readonly zones: ReadonlyMap<string, ICAL.Timezone>;
+  steps: number;
 }
 
 /** What programs call zones whose names are not those of the IANA database is kept after a path, or in quotes. */
@@ -48,12 +51,23 @@ function zoneOf(time: ICAL.Time, property: ICAL.Property | null, reading: Readin
   const tzid = property?.getFirstParameter("tzid");
   if (!tzid) return reading.zone;
   const known = zoneNamed(tzid);
-  if (!known) reading.unknown.add(tzid.slice(0, 80));
+  if (!known && !reading.zones.has(tzid)) reading.unknown.add(tzid.slice(0, 80));
   return known ?? reading.zone;
 }
 
+/** The zone of the calendar's own making that a time is told in; null where its name is one that everybody knows. */
+function ownZone(property: ICAL.Property | null, { zones }: Reading): ICAL.Timezone | null {
+  const tzid = property?.getFirstParameter("tzid");
+  return tzid && !zoneNamed(tzid) ? (zones.get(tzid) ?? null) : null;
+}
+
 /** The moment a time stands for in a zone; one that the clocks skip is the one after. */
-function momentOf(time: ICAL.Time, zone: string): Date {
+function momentOf(time: ICAL.Time, zone: string, own: ICAL.Timezone | null): Date {
+  if (own && !time.isDate) {
+    const there = time.clone();
+    there.zone = own;
+    return there.toJSDate();
+  }
   const { year, month, day, hour, minute, second } = time;
   const at = time.isDate
     ? DateTime.fromObject({ year, month, day }, { zone })
@@ -102,10 +116,12 @@ function itemOf(
   reading: Reading,
 ): NewItem | null {
   const { component } = event;
-  const zone = zoneOf(start, component.getFirstProperty("dtstart"), reading);
-  const at = momentOf(start, zone);
+  const told = component.getFirstProperty("dtstart");
+  const zone = zoneOf(start, told, reading);
+  const own = ownZone(told, reading);
+  const at = momentOf(start, zone, own);
   if (Number.isNaN(at.getTime())) return null;
-  const over = end && momentOf(end, zone);
+  const over = end && momentOf(end, zone, own);
   const minutes = over ? Math.round((over.getTime() - at.getTime()) / 60_000) : 0;
   const title = trimmed(readHtml(words(component, "summary")).words, LIMITS.itemTitle);
   return {
@@ -126,6 +142,26 @@ function itemOf(
   };
 }
 
+const UNITS: Readonly<Record<string, number>> = { DAILY: 1, WEEKLY: 7 };
+
+/**
+ * A time from which an event repeats as it does from its own beginning, nearer to a moment: whole days and weeks of its
+ * rule are passed over. Its beginning where there is no such time.
+ */
+function nearer(event: ICAL.Event, from: number): ICAL.Time {
+  const { component, startDate } = event;
+  const [rule, ...more] = component.getAllProperties("rrule");
+  const recur = rule?.getFirstValue() as ICAL.Recur | undefined;
+  const unit = recur && UNITS[recur.freq];
+  if (!unit || more.length > 0 || recur.count || component.hasProperty("rdate")) return startDate;
+  const days = unit * Math.max(1, recur.interval);
+  const ahead = Math.floor((from - startDate.toJSDate().getTime()) / 86_400_000 / days) - 1;
+  if (ahead <= 0) return startDate;
+  const nearer = startDate.clone();
+  nearer.adjust(ahead * days, 0, 0, 0);
+  return nearer;
+}
+
 /** All times of an event that are near; one that is called off is none. */
 function timesOf(event: ICAL.Event, reading: Reading): NewItem[] {
   const { component, uid } = event;
@@ -136,8 +172,9 @@ function timesOf(event: ICAL.Event, reading: Reading): NewItem[] {
   }
   const [from, to] = [reading.now.getTime() - BEFORE, reading.now.getTime() + AHEAD];
   const found: NewItem[] = [];
-  const iterator = event.iterator();
-  for (let step = 0; step < STEPS && found.length < REPETITIONS; step++) {
+  const iterator = event.iterator(nearer(event, from));
+  while (found.length < REPETITIONS) {
+    if (reading.steps++ >= STEPS) throw new Error("It repeats too often to be followed");
     const next = iterator.next();
     if (!next) break;
     const { item, startDate, endDate } = event.getOccurrenceDetails(next);
@@ -197,7 +234,12 @@ export function readCalendar(
   } catch {
     throw new FeedError("This calendar is broken off, or not written as calendars are.");
   }
-  const reading: Reading = { now, zone, unknown: new Set() };
+  const zones = new Map(
+    parsed
+      .flatMap((calendar) => calendar.getAllSubcomponents("vtimezone"))
+      .map((one) => [words(one, "tzid"), new ICAL.Timezone(one)]),
+  );
+  const reading: Reading = { now, zone, unknown: new Set(), zones, steps: 0 };
   const items = new Map<string, NewItem>();
   let leftOut = 0;
   for (const calendar of parsed) {

@@ -37,22 +37,22 @@ function format(lang: string, zone: string, options: Intl.DateTimeFormatOptions)
   }
   return made;
 }
-const DATE = { weekday: "long", day: "numeric", month: "long", year: "numeric" } as const;
+const DATE = { day: "numeric", month: "long", year: "numeric" } as const;
 const TIME = { hour: "2-digit", minute: "2-digit", hourCycle: "h23" } as const;
 
 /** When it is, in words: its day, and from when to when; over several days both. `zone` is whose clock. */
 export function whenOf(item: LiveItem, lang: string, zone: string): string {
   const whole = isWholeDay(item);
   const [from, to] = [new Date(item.at), new Date(endOf(item) - (whole ? 1 : 0))];
-  const day = format(lang, zone, DATE);
+  // Apart, since versions of the platform's data put other marks between the two.
+  const [weekday, date] = [format(lang, zone, { weekday: "long" }), format(lang, zone, DATE)];
+  const day = (at: Date) => `${weekday.format(at)} ${date.format(at)}`;
   const sameDay = dayIn(from, zone) === dayIn(to, zone);
-  if (whole) return sameDay ? day.format(from) : day.formatRange(from, to);
+  if (whole) return sameDay ? day(from) : `${day(from)} – ${day(to)}`;
   const time = format(lang, zone, TIME);
-  const begins = `${day.format(from)}, ${time.format(from)}`;
+  const begins = `${day(from)}, ${time.format(from)}`;
   if (typeof item.values.minutes !== "number" || to <= from) return begins;
-  return sameDay
-    ? `${begins}–${time.format(to)}`
-    : `${begins} – ${day.format(to)}, ${time.format(to)}`;
+  return sameDay ? `${begins}–${time.format(to)}` : `${begins} – ${day(to)}, ${time.format(to)}`;
 }
 
 export const calendar: ItemKind = {
