@@ -14,6 +14,7 @@ import {
   announcement,
   type DemoPictures,
   earlierNewsletter,
+  inFlower,
   monthlyNewsletter,
   notebook,
   seedList,
@@ -162,7 +163,7 @@ export async function seedCampaigns(
   await draft("Autumn, an idea", calmNewsletter(), 70);
   const volunteers = announcement(pictures, VOLUNTEERS);
   await draft("A week for the volunteers", volunteers, 46, lists.volunteers);
-  const seasons = earlierNewsletter(pictures, "What is in flower this week");
+  const seasons = inFlower(pictures);
   await setLabels(sql, await draft("In flower this week", seasons, 21, lists.newsletter), [
     "Season",
   ]);

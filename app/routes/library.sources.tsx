@@ -82,15 +82,15 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
 }
 
 export async function action({ request, params, context }: Route.ActionArgs) {
-  const { sql, services, now } = at(context);
+  const { services, now } = at(context);
   const { kind } = kindOf(params.kind);
   const submission = await submissionOf(request, schemaFor(SOURCE_WORDS[kind]!.missing));
   if (submission.status !== "success") return data(submission.reply(), 400);
   const asked = submission.value;
   if (asked.do === "moveOn") {
-    const { ahead } = (await getSettings(sql)).standIns;
-    await saveSetting(sql, "standIns", { ahead: ahead + 1 });
     await services.database.tx(async (tx) => {
+      const { ahead } = (await getSettings(tx)).standIns;
+      await saveSetting(tx, "standIns", { ahead: ahead + 1 });
       for (const { id } of await getSources(tx)) await hurry(tx, "readSource", { source: id }, now);
     });
     services.wake();

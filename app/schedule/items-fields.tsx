@@ -8,8 +8,8 @@ import { Segmented } from "../ui/segmented.tsx";
 export function ItemsFields() {
   const [take, setTake] = useState(ITEMS_PLAN.take);
   return (
-    <fieldset className="flex flex-col gap-2 border-t pt-4">
-      <legend className="text-title">What comes from feeds, the shop and calendars</legend>
+    <section aria-label="Items of sources" className="flex flex-col gap-2 border-t pt-4">
+      <h2 className="text-title">What comes from feeds, the shop and calendars</h2>
       <Segmented
         label="Items"
         value={take}
@@ -33,6 +33,6 @@ export function ItemsFields() {
           label={CHANGES[kind]}
         />
       ))}
-    </fieldset>
+    </section>
   );
 }

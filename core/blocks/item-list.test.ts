@@ -242,6 +242,19 @@ it("may have words of the reader in the design, and parts that only some see", (
   expect(other).toContain("For Amélie: Pea");
 });
 
+it("fills fields in words written by hand and in HTML of one's own", () => {
+  const newId = ids("d");
+  const plain = { source: "Now: {{ item.title }}!", of: "x" };
+  const hello = createBlock("text", newId, { plain });
+  const code = createBlock("html", newId, { source: "<p>Own {{ item.pays }}</p>" });
+  const block = createBlock("shelf", newId, {}, [hello, code]);
+  const live = new Map([[block.id, { items: [bean, pea], perReader: null }]]);
+  const { html, text } = read(compile(emailOf([block]), { ...SURROUNDINGS, live }));
+  expect(text).toContain("Now: Broad <bean>!");
+  expect(text).toContain("Now: Pea!");
+  expect(html).toContain("<p>Own £2.10</p>");
+});
+
 it("gives an event's calendar file an address of our own", () => {
   const event = anItem({ source: "walks", key: "a/b ?", kind: "calendar" });
   expect(itemSays(event, "calendar_file", "en-GB", "https://mail.example.org")).toBe(

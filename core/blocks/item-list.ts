@@ -188,7 +188,7 @@ const several: readonly Control[] = [
       { value: "band", label: "Hide the band" },
     ],
   },
-  { control: "line", path: ["emptyWords"], label: "Words where there is none" },
+  { control: "line", path: ["emptyWords"], label: "Text where there is none" },
 ];
 const style: readonly Control[] = [
   {
@@ -265,7 +265,7 @@ export function itemList(of: ListOf): BlockKind<ItemListProps> {
     items: of.items,
     designs: of.designs,
     inner: (props, width) => cellWidths(props, width).first,
-    texts: [{ path: ["emptyWords"], kind: "line", label: "Words where there is none" }],
+    texts: [{ path: ["emptyWords"], kind: "line", label: "Text where there is none" }],
     content: [
       {
         control: "items",

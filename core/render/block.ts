@@ -20,7 +20,7 @@ import {
 import { isEmptyLink, type Link, type Seen, whensOf } from "../text/index.ts";
 import { inkOn, resolveColour, type Theme } from "../theme/theme.ts";
 import { withChosenWords } from "./chosen.ts";
-import { filled } from "./filled.ts";
+import { filled, saidIn } from "./filled.ts";
 import { leadingTo } from "./through.ts";
 
 /** What all blocks of one email share. Kept as one object per root, so that caches can compare it. */
@@ -170,12 +170,11 @@ class Rendering implements BlockContext {
   design(item: LiveItem, width: number, { first, to, shape }: DesignHow) {
     const context = designContext(this.holder, this.email, to, shape);
     const whens = whensOf(seenBy(this.children));
+    const { lang, publicAddress } = this;
     const blocks = this.children.map((child, i) => {
-      const { html, text } = renderBlock(
-        filled(child, item, this.lang, this.publicAddress),
-        width,
-        context,
-      );
+      const made = renderBlock(filled(child, item, lang, publicAddress), width, context);
+      const html = saidIn(made.html, item, lang, publicAddress);
+      const text = saidIn(made.text, item, lang, publicAddress);
       const when = whens[i]!;
       return { html: shownWhen(when, first ? html : unmarked(html)), text: { when, text } };
     });

@@ -2,6 +2,7 @@
 import type { DocNode } from "../document/index.ts";
 import { itemKindOf, type LiveItem, said, tagsOfKind } from "../items/index.ts";
 import { isJsonObject, type Json, type JsonObject } from "../json.ts";
+import { Markup, type Segment } from "../markup/index.ts";
 import { ITEM_PICTURE, itemFieldOf, type Line, line, linkSchema, type Tag } from "../text/index.ts";
 
 /** The field of an event that is the address of its calendar file. */
@@ -31,6 +32,28 @@ export function saidTag(tag: Tag, item: LiveItem, lang: string, base: string): T
   const field = itemFieldOf(tag.ref);
   return field === null ? tag : { ...tag, said: itemSays(item, field, lang, base) };
 }
+
+/** The same in what is rendered: fields that stood in words written by hand, or in HTML of one's own. */
+export const saidIn = (
+  { segments }: Markup,
+  item: LiveItem,
+  lang: string,
+  base: string,
+): Markup => {
+  const isStray = (one: Segment) =>
+    typeof one !== "string" &&
+    one.slot === "tag" &&
+    one.tag.said === undefined &&
+    itemFieldOf(one.tag.ref) !== null;
+  if (!segments.some(isStray)) return new Markup(segments);
+  return new Markup(
+    segments.map((one) =>
+      typeof one !== "string" && one.slot === "tag"
+        ? { ...one, tag: saidTag(one.tag, item, lang, base) }
+        : one,
+    ),
+  );
+};
 
 /** Where an address leads that has fields of the item in it; nowhere where that is no address. */
 function filledLink(address: Line, item: LiveItem, lang: string, base: string): Json {

@@ -48,8 +48,11 @@ function spelled(segments: readonly Segment[], holding?: readonly string[]): str
       if (bits) shown &&= isShownTo(segment.when, conditions, bits);
     } else if (segment.slot === "end") shown = outer.pop() ?? true;
     else if (!shown) continue;
-    else if (segment.slot === "tag") text += tagLiquid(segment.tag);
-    else if (segment.slot === "link") text += address(segment.to);
+    else if (segment.slot === "tag") {
+      const { said, fallback } = segment.tag;
+      // What an item has said stands there in words.
+      text += said === undefined ? tagLiquid(segment.tag) : String(said) || (fallback ?? "");
+    } else if (segment.slot === "link") text += address(segment.to);
   }
   return wrapText(text, Number.POSITIVE_INFINITY).trim();
 }

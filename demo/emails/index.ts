@@ -2,6 +2,7 @@
 
 export { type Announced, announcement } from "./announcement.ts";
 export { earlierNewsletter } from "./earlier.ts";
+export { inFlower } from "./in-flower.ts";
 export { monthlyNewsletter } from "./monthly.ts";
 export { notebook } from "./notebook.ts";
 export { type DemoPictures, GARDEN_THEME } from "./parts.ts";

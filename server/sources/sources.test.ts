@@ -118,6 +118,24 @@ it("takes what is new and what has changed, and knows an item under another id b
   expect((await getSource(sql(), id))!.changedAt).toEqual(changedAt);
 });
 
+it("takes an article that is dated ahead for one of the moment it was first seen", async () => {
+  const dated = (title: string, at: string) => item(title, `<pubDate>${at}</pubDate>`);
+  site["/feed"] = rss(
+    dated("Tomorrow", "Mon, 02 Mar 2026 20:00:00 GMT"),
+    dated("Today", "Mon, 02 Mar 2026 09:00:00 GMT"),
+  );
+  const id = await added();
+  await readSource(services, id);
+  const first = services.clock.now();
+  services.clock.advance(3_600_000);
+  const rest = [dated("Later", "Mon, 02 Mar 2026 10:30:00 GMT")];
+  site["/feed"] = rss(dated("Tomorrow", "Mon, 02 Mar 2026 20:00:00 GMT"), ...rest);
+  await readSource(services, id);
+  const found = await all(id);
+  expect(found.map(({ title }) => title)).toEqual(["Later", "Tomorrow", "Today"]);
+  expect(found[1]!.at).toEqual(first);
+});
+
 it("finds items by their words, who wrote them, and their categories", async () => {
   site["/feed"] = rss(
     item("One", "<description>Frozen parsnips</description><category>Vegetables</category>"),

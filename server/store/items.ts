@@ -94,10 +94,13 @@ export async function takeItems(
       [...columns, ...told].map((name) => fragment`${identifier(of)}.${name}`),
       ", ",
     );
+  // What is dated ahead of its time came when it was first seen; events are to come by nature.
+  const latest = source.kind === "calendar" ? "infinity" : now;
   const put = await sql`
     insert into ${table} as i (name, name_folded, created_at, item_key, published_at, picture_from${columnNames(fields)})
     select r.name, r.name_folded, ${now}::timestamptz, r.key,
-      coalesce(r.at, k.published_at, ${now}::timestamptz), r.picture${columnsFrom(fields, "r")}
+      coalesce(case when r.at <= ${latest}::timestamptz then r.at end, k.published_at,
+        ${now}::timestamptz), r.picture${columnsFrom(fields, "r")}
     from jsonb_to_recordset(${JSON.stringify([...rows.values()])}::jsonb)
       as r(key text, name text, name_folded text, at timestamptz, picture text${columnTypes(fields)})
     left join ${table} k on k.item_key = r.key

@@ -68,9 +68,11 @@ export async function endJob(
     where id = ${id} and lease = ${lease}`;
 }
 
-/** It went well so far, and goes on later. */
+/** It went well so far, and goes on later: by another job where somebody has asked for the same meanwhile. */
 export async function postponeJob(sql: Sql, id: number, lease: string, runAt: Date): Promise<void> {
-  await sql`update jobs set state = 'waiting', run_at = ${runAt}, error = null, failures = 0, lease = null
+  await sql`update jobs j set run_at = ${runAt}, error = null, failures = 0, lease = null,
+      state = case when exists (select 1 from jobs o where o.kind = j.kind and o.payload = j.payload
+        and o.state = 'waiting' and o.id <> j.id) then 'done' else 'waiting' end
     where id = ${id} and lease = ${lease}`;
 }
 

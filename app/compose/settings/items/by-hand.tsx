@@ -70,7 +70,7 @@ export function ByHand({
         })}
       </ol>
       <div>
-        <Button onClick={() => open("items", node.id)}>Items…</Button>
+        <Button onClick={() => open("items", node.id)}>Pick from the items…</Button>
       </div>
     </div>
   );

@@ -3,7 +3,7 @@ import { useState } from "react";
 import type { DocNode } from "#core/document/index.ts";
 import { type Choice, refOfItem } from "#core/items/index.ts";
 import { Button } from "../../../ui/button.tsx";
-import { count, people } from "../../../ui/words.ts";
+import { count, readers } from "../../../ui/words.ts";
 import { useChosen, useChosenItems } from "../../live/chosen.ts";
 import { useReading } from "../../reading/reading.ts";
 import type { Spread } from "../../wire.ts";
@@ -63,12 +63,12 @@ export function SpreadLine({ node, choice }: { node: DocNode; choice: Choice }) 
         <p className="flex items-center gap-2.5">
           <span className="font-display text-display">{count(fresh.different)}</span>
           <span className="text-small text-ink-2">
-            different choices for {people(fresh.readers)}
+            different choices for {readers(fresh.readers)}
             {fresh.fewer > 0 && (
-              <span className="block text-saffron-ink">{people(fresh.fewer)} get fewer</span>
+              <span className="block text-saffron-ink">{readers(fresh.fewer)} get fewer</span>
             )}
             {fresh.none > 0 && (
-              <span className="block text-saffron-ink">{people(fresh.none)} get none</span>
+              <span className="block text-saffron-ink">{readers(fresh.none)} get none</span>
             )}
           </span>
         </p>
