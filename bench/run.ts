@@ -6,6 +6,7 @@ import { moodsGroup } from "./edges/moods.ts";
 import { requestsGroup } from "./edges/requests.ts";
 import { editsGroup } from "./edits.ts";
 import { importGroup } from "./imports.ts";
+import { liveGroup } from "./live.ts";
 import { mergeGroup } from "./merge.ts";
 import { patchGroup } from "./patch.ts";
 import { peopleGroup } from "./people.ts";
@@ -23,6 +24,7 @@ const GROUPS: Record<string, ((figure: Figure) => Promise<void>)[]> = {
   composer: [composerGroup],
   people: [peopleGroup, importGroup],
   personal: [personalGroup],
+  live: [liveGroup],
   scale: [scaleGroup],
   edges: [requestsGroup, moodsGroup, heavyGroup],
 };

@@ -48,10 +48,22 @@ function pairs(sales: readonly Sale[]): Map<string, Map<string, number>> {
   return counted;
 }
 
+/** Of what is bought besides a thing so much counts, the most: the rest is chance. */
+const PARTNERS = 40;
+const mostOf = (counted: ReadonlyMap<string, number>): ReadonlyMap<string, number> =>
+  counted.size <= PARTNERS
+    ? counted
+    : new Map(
+        [...counted]
+          .sort(([a, x], [b, y]) => y - x || (a < b ? -1 : a > b ? 1 : 0))
+          .slice(0, PARTNERS),
+      );
+
 /** Counts sales (the newest first) as of a moment, each question once. */
 export function countSales(sales: readonly Sale[], now: number): Counts {
   const sold = new Map<number, Map<string, number>>();
   let together: Map<string, Map<string, number>> | null = null;
+  const partners = new Map<string, ReadonlyMap<string, number>>();
   return {
     sold(days) {
       let counted = sold.get(days);
@@ -67,7 +79,12 @@ export function countSales(sales: readonly Sale[], now: number): Counts {
     },
     together(item) {
       together ??= pairs(sales.filter(({ at }) => at <= now));
-      return together.get(item) ?? NONE;
+      let most = partners.get(item);
+      if (!most) {
+        most = mostOf(together.get(item) ?? NONE);
+        partners.set(item, most);
+      }
+      return most;
     },
   };
 }

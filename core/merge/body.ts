@@ -12,6 +12,8 @@ const decoder = new TextDecoder();
 export interface Fill {
   readonly key: string;
   write(reader: Reader): string;
+  /** What stands there is a body by itself, which a reader shares with others. */
+  body?(reader: Reader): PreparedBody;
 }
 
 /** Some gaps in a row that only some readers see, by the places of conditions in a reader's bits. */
@@ -110,35 +112,59 @@ function write(out: Uint8Array, at: number, text: string): number {
   return at + encoder.encodeInto(text, out.subarray(at)).written;
 }
 
+/** A body with what a reader has in its gaps: words, or bodies within it. */
+interface Filled {
+  readonly version: Version;
+  readonly words: readonly (string | Filled | undefined)[];
+  /** Bytes that it takes at most. */
+  readonly most: number;
+}
+
+function filledFor(body: PreparedBody, reader: Reader): Filled {
+  const version = versionOf(body, reader.bits ?? "");
+  const { gaps, fills, constantBytes } = version;
+  const words = new Array<string | Filled | undefined>(fills.length);
+  let most = constantBytes;
+  for (let i = 0; i < gaps.length; i++) {
+    const gap = gaps[i]!;
+    if (gap < 0) continue;
+    let own = words[gap];
+    if (own === undefined) {
+      const fill = fills[gap]!;
+      own = fill.body ? filledFor(fill.body(reader), reader) : fill.write(reader);
+      words[gap] = own;
+    }
+    most += typeof own === "string" ? own.length * 3 : own.most;
+  }
+  return { version, words, most };
+}
+
+/** Writes a body at an offset and gives the offset after it. */
+function emit(out: Uint8Array, start: number, { version, words }: Filled): number {
+  const { constants, gaps } = version;
+  let at = start;
+  for (let i = 0; i < gaps.length; i++) {
+    const constant = constants[i]!;
+    out.set(constant, at);
+    at += constant.length;
+    const gap = gaps[i]!;
+    if (gap < 0) continue;
+    const own = words[gap]!;
+    at = typeof own === "string" ? write(out, at, own) : emit(out, at, own);
+  }
+  const last = constants[gaps.length]!;
+  out.set(last, at);
+  return at + last.length;
+}
+
 /**
  * A reader's bytes (UTF-8). They stand in memory that the next call uses again: copy or use them
  * before merging another.
  */
 export function mergeBytes(body: PreparedBody, reader: Reader): Uint8Array {
-  const { constants, gaps, fills, constantBytes } = versionOf(body, reader.bits ?? "");
-  const words = new Array<string | undefined>(fills.length);
-  let most = constantBytes;
-  for (let i = 0; i < gaps.length; i++) {
-    const gap = gaps[i]!;
-    if (gap < 0) continue;
-    let text = words[gap];
-    if (text === undefined) {
-      text = fills[gap]!.write(reader);
-      words[gap] = text;
-    }
-    most += text.length * 3;
-  }
-  const out = room(most);
-  let at = 0;
-  for (let i = 0; i < gaps.length; i++) {
-    const constant = constants[i]!;
-    out.set(constant, at);
-    at += constant.length;
-    if (gaps[i]! >= 0) at = write(out, at, words[gaps[i]!]!);
-  }
-  const last = constants[gaps.length]!;
-  out.set(last, at);
-  return out.subarray(0, at + last.length);
+  const filled = filledFor(body, reader);
+  const out = room(filled.most);
+  return out.subarray(0, emit(out, 0, filled));
 }
 
 /** Constants with a fill between each two: what those see for whom the same conditions hold. */

@@ -75,22 +75,24 @@ function chosenFill(
   numbers: ReadonlyMap<string, number>,
 ): Fill {
   const kept = new Map<string, PreparedBody>();
+  const bodyOf = (reader: Reader): PreparedBody => {
+    const value = reader.values[ref];
+    const refs = Array.isArray(value) ? (value as readonly string[]) : standard;
+    const key = refs.join("\n");
+    let body = kept.get(key);
+    if (!body) {
+      const known = refs.flatMap((one) => cells.get(one) ?? []);
+      const whole = frame(known.map(({ first, later }, i) => (i === 0 ? first : later)));
+      body = pack(resolve(whole.segments, email, options, numbers), email.conditions);
+      if (kept.size >= KEPT_CHOICES) kept.clear();
+      kept.set(key, body);
+    }
+    return body;
+  };
   return {
     key: `chosen ${ref}`,
-    write(reader) {
-      const value = reader.values[ref];
-      const refs = Array.isArray(value) ? (value as readonly string[]) : standard;
-      const key = refs.join("\n");
-      let body = kept.get(key);
-      if (!body) {
-        const known = refs.flatMap((one) => cells.get(one) ?? []);
-        const whole = frame(known.map(({ first, later }, i) => (i === 0 ? first : later)));
-        body = pack(resolve(whole.segments, email, options, numbers), email.conditions);
-        if (kept.size >= KEPT_CHOICES) kept.clear();
-        kept.set(key, body);
-      }
-      return mergeText(body, reader);
-    },
+    write: (reader) => mergeText(bodyOf(reader), reader),
+    body: bodyOf,
   };
 }
 

@@ -2,17 +2,22 @@
 import type { Deed, Past, Sale } from "#core/items/index.ts";
 import type { ShopDeed } from "#core/items/shop-message.ts";
 import { LIMITS } from "#core/limits.ts";
-import { fragment } from "#core/rules/index.ts";
+import { fragment, type Sql as SqlPiece } from "#core/rules/index.ts";
 import type { Sql } from "../db/database.ts";
 import { tableSql } from "./fields.ts";
+
+/** Many rows of a statement, in its order, handed over as one value. */
+async function many<Row>(sql: Sql, rows: SqlPiece): Promise<readonly Row[]> {
+  const [all] = await sql<{ rows: Row[] | null }>`select json_agg(r) as rows from (${rows}) r`;
+  return all?.rows ?? [];
+}
 
 interface DeedRow {
   readonly who: number;
   readonly kind: "bought" | "viewed";
   readonly item: string;
-  readonly title: string | null;
   readonly category: string | null;
-  readonly at: Date;
+  readonly at: number;
 }
 
 /** What each of some contacts did before a moment, the newest first. Who did nothing is left out. */
@@ -21,30 +26,42 @@ export async function pastsOf(
   contacts: readonly number[],
   now: Date,
 ): Promise<Map<number, Past>> {
-  const rows = await sql<DeedRow>`
-    select e.contact_id as who, e.kind, e.item, s.name as title, e.class as category, e.at
+  // As one value: thousands of rows come over quicker so.
+  const rows = await many<DeedRow>(
+    sql,
+    fragment`select e.contact_id as who, e.kind, e.item, e.class as category,
+      extract(epoch from e.at)::float8 * 1000 as at
     from unnest(${[...contacts]}::bigint[]) w(id) cross join lateral (
       select * from events e where e.contact_id = w.id and e.kind in ('bought', 'viewed')
         and e.item is not null and e.at <= ${now}
       order by e.at desc, e.id desc limit ${LIMITS.deedsPerReader}) e
-    left join event_subjects s on s.kind = 'bought' and s.id = e.item
-    order by e.contact_id, e.at desc, e.id desc`;
+    order by e.contact_id, e.at desc, e.id desc`,
+  );
+  const names = await namesOf(sql, new Set(rows.map(({ item }) => item)));
   const pasts = new Map<number, { bought: Deed[]; viewed: Deed[] }>();
-  for (const { who, kind, item, title, category, at } of rows) {
+  for (const { who, kind, item, category, at } of rows) {
     const past = pasts.get(who) ?? { bought: [], viewed: [] };
     pasts.set(who, past);
-    past[kind].push({ item, title: title ?? item, category, at: at.getTime() });
+    past[kind].push({ item, title: names.get(item) ?? item, category, at });
   }
   return pasts;
 }
 
+/** What things are called that somebody bought or looked at. */
+async function namesOf(sql: Sql, items: ReadonlySet<string>): Promise<Map<string, string>> {
+  const rows = await sql<{ id: string; name: string }>`select id, name from event_subjects
+    where kind = 'bought' and id = any (${[...items]}::text[])`;
+  return new Map(rows.map(({ id, name }) => [id, name]));
+}
+
 /** What was bought before a moment, the newest first. */
-export async function salesBefore(sql: Sql, now: Date): Promise<Sale[]> {
-  const rows = await sql<{ who: number; item: string; at: number }>`
-    select contact_id as who, item, extract(epoch from at) * 1000 as at from events
+export function salesBefore(sql: Sql, now: Date): Promise<readonly Sale[]> {
+  return many<Sale>(
+    sql,
+    fragment`select contact_id as who, item, extract(epoch from at)::float8 * 1000 as at from events
     where kind = 'bought' and item is not null and contact_id is not null and at <= ${now}
-    order by at desc, id desc limit ${LIMITS.countedSales}`;
-  return rows.map(({ who, item, at }) => ({ who, item, at: Number(at) }));
+    order by at desc, id desc limit ${LIMITS.countedSales}`,
+  );
 }
 
 /** The items of a source that were bought or looked at most, by their keys; as many as are asked for. */

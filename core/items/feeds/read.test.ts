@@ -147,3 +147,46 @@ it("finds the feeds a page names, in order and once each", () => {
     { address: "https://notes.example/atom.xml", title: "" },
   ]);
 });
+
+it("spells addresses as the platform does, however plain they look", () => {
+  const part = fc.constantFrom(
+    "a",
+    "B",
+    "..",
+    ".",
+    "",
+    "-",
+    "1",
+    "x_y",
+    "~z",
+    "%41",
+    "c d",
+    "é",
+    "?q=1",
+  );
+  const host = fc.constantFrom(
+    "a.example",
+    "A.example",
+    "a.b-c.example",
+    "1.2.3.4",
+    "a.example:443",
+    "a",
+    "a..b",
+    "0x7f.1",
+  );
+  fc.assert(
+    fc.property(host, fc.array(part, { maxLength: 4 }), (name, parts) => {
+      const written = `https://${name}/${parts.join("/")}`;
+      const feed = JSON.stringify({
+        version: "https://jsonfeed.org/version/1.1",
+        ...{ title: "x", items: [{ id: "1", url: written, content_text: "words" }] },
+      });
+      const { items } = readFeed(Buffer.from(feed), {
+        address: "https://x.example/f",
+        now: new Date(),
+      });
+      const wanted = URL.canParse(written) ? new URL(written).href : "";
+      expect([written, items[0]!.link]).toEqual([written, wanted]);
+    }),
+  );
+});

@@ -20,13 +20,23 @@ export interface ReadFeed {
 /** Declarations of entities of one's own can be made to explode; no feed needs any (XML 1.0, 4.2). */
 const OWN_ENTITIES = /<!(?:ENTITY\b|DOCTYPE\b[^>[]*\[)/i;
 const MEMORY_DEPTH = 200;
+const [SLASH, EXCLAMATION, QUESTION] = [47, 33, 63];
 
-const first = (list: readonly (string | undefined)[]) =>
-  list.map((one) => one?.trim() ?? "").find((one) => one !== "") ?? "";
+function first(list: readonly (string | undefined)[]): string {
+  for (const one of list) {
+    const text = one?.trim();
+    if (text) return text;
+  }
+  return "";
+}
+
+/** An address that is spelled as it would be after reading it: most are. */
+const PLAIN_ADDRESS = /^https?:\/\/[a-z0-9-]+(?:\.[a-z0-9-]*[a-z][a-z0-9-]*)+\/[\w/~-]*$/;
 
 /** An address on the web as it leads from a base, or empty. Longer ones than anybody types are none. */
 function webAddress(written: string, base: string): string {
   if (written.trim() === "") return "";
+  if (PLAIN_ADDRESS.test(written) && written.length <= LIMITS.lineLength) return written;
   try {
     const { protocol, username, href } = new URL(written, base);
     const isWeb = /^https?:$/.test(protocol) && username === "" && href.length <= LIMITS.lineLength;
@@ -52,8 +62,7 @@ function momentOf(written: readonly (string | undefined)[], now: Date): Date | n
 
 /** An item, or null where nothing tells it from others. */
 function itemOf(told: Told, base: string, now: Date): FeedItem | null {
-  const [short, ...rest] = told.summaries.filter((one) => one?.trim()).map((one) => readHtml(one!));
-  const all = short ? [short, ...rest] : [];
+  const all = told.summaries.flatMap((one) => (one?.trim() ? [readHtml(one)] : []));
   const summary = trimmed(first(all.map(({ words }) => words)), LIMITS.itemSummary);
   const link = leading(told.links, base);
   const title = trimmed(
@@ -102,16 +111,35 @@ function told(text: string): ToldFeed {
   }
 }
 
-/** Whether brackets or elements nest deeper than any feed: parsers would run out of room. */
-function isTooDeep(text: string): boolean {
+/** Whether elements nest deeper than any feed's: parsers would run out of room. */
+function elementsTooDeep(text: string): boolean {
   let depth = 0;
-  for (const [mark] of text.matchAll(/<(?![!?])\/?[^>]*?\/?>|[[\]{}]/g)) {
-    if (mark === "{" || mark === "[" || /^<[^/][^>]*[^/]>$|^<[^/]>$/.test(mark)) depth++;
-    else if (mark === "}" || mark === "]" || mark.startsWith("</")) depth--;
+  for (let at = text.indexOf("<"); at >= 0; at = text.indexOf("<", at + 1)) {
+    const next = text.charCodeAt(at + 1);
+    if (next === EXCLAMATION || next === QUESTION) continue;
+    if (next === SLASH) depth--;
+    else {
+      const end = text.indexOf(">", at);
+      if (end < 0) return false;
+      if (text.charCodeAt(end - 1) !== SLASH && ++depth > MEMORY_DEPTH) return true;
+      at = end;
+    }
+  }
+  return false;
+}
+
+/** The same of the brackets of JSON. */
+function bracketsTooDeep(text: string): boolean {
+  let depth = 0;
+  for (const [mark] of text.matchAll(/[[\]{}]/g)) {
+    depth += mark === "{" || mark === "[" ? 1 : -1;
     if (depth > MEMORY_DEPTH) return true;
   }
   return false;
 }
+
+const isTooDeep = (text: string) =>
+  text.startsWith("<") ? elementsTooDeep(text) : bracketsTooDeep(text);
 
 /**
  * Reads the bytes of a feed that came from an address, at a moment (nothing is from later). Items that say the same

@@ -27,8 +27,12 @@ export const inOneLine = (text: string): string =>
     .replace(/[\s\u0000-\u001f\u007f]+/g, " ")
     .trim();
 
+const NOTHING: Written = { words: "", picture: "" };
+
 /** Reads HTML (or plain words, which are HTML too) for its words; nothing in it is run or fetched. */
 export function readHtml(html: string): Written {
+  if (html === "") return NOTHING;
+  if (!/[<&]/.test(html)) return { words: inOneLine(html), picture: "" };
   const parts: string[] = [];
   let picture = "";
   let silent = 0;
