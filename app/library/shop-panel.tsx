@@ -13,13 +13,24 @@ export interface Shop {
   readonly secret: string;
 }
 
-export function ShopPanel({ shop, errors }: { shop: Shop; errors: string[] | undefined }) {
+type Errors = Partial<Record<"stock" | "deeds", string[] | null>> | null | undefined;
+
+export function ShopPanel({
+  shop,
+  errors,
+  taken,
+}: {
+  shop: Shop;
+  errors: Errors;
+  /** What came of a file, in a sentence; null before there was one. */
+  taken: string | null;
+}) {
   return (
     <>
       <Form method="post" className="flex flex-col gap-2 border-b pb-4">
         <Field
           label="Stock and prices"
-          errors={errors}
+          errors={errors?.stock}
           hint="The address of a list of ids with price, sale price and stock (CSV or JSON). It is read every quarter of an hour."
         >
           {(own) => (
@@ -40,7 +51,7 @@ export function ShopPanel({ shop, errors }: { shop: Shop; errors: string[] | und
           </Button>
         </div>
       </Form>
-      <details className="border-b pb-4 text-small">
+      <details className="border-b pb-4 text-small" open={Boolean(taken ?? errors?.deeds)}>
         <summary className="cursor-pointer">Orders and views from the shop</summary>
         <p className="mt-2 text-ink-2">
           The shop sends them as JSON to this address, signed with this secret (HMAC-SHA256 of the
@@ -52,6 +63,27 @@ export function ShopPanel({ shop, errors }: { shop: Shop; errors: string[] | und
           <dt className="text-ink-3">Secret</dt>
           <dd className="font-mono break-all select-all">{shop.secret}</dd>
         </dl>
+        <Form method="post" encType="multipart/form-data" className="mt-3 flex flex-col gap-2">
+          <Field
+            label="Or from a CSV file"
+            errors={errors?.deeds}
+            hint="Columns: email, product (its id), date; and if there are any type (order or view), quantity, amount, currency."
+          >
+            {(own) => (
+              <input {...own} type="file" name="deeds" accept=".csv,.txt,text/csv" required />
+            )}
+          </Field>
+          <div>
+            <Button type="submit" name="do" value="deeds">
+              Take them in
+            </Button>
+          </div>
+          {taken && (
+            <p role="status" className="text-ink-2">
+              {taken}
+            </p>
+          )}
+        </Form>
       </details>
     </>
   );

@@ -2,11 +2,14 @@
 import { RefreshCw } from "lucide-react";
 import { data, redirect, useSubmit } from "react-router";
 import { z } from "zod";
+import { FeedError } from "#core/items/feeds/index.ts";
 import { itemKindOf, kindBySlug, said } from "#core/items/index.ts";
 import { readOffers } from "#core/items/products/index.ts";
+import { readDeeds } from "#core/items/shop-message.ts";
 import { LIMITS } from "#core/limits.ts";
 import { required } from "#server/forms.ts";
 import { lookAtStock } from "#server/sources/adding.ts";
+import { takeDeeds } from "#server/sources/shop.ts";
 import { SHOP_STOCK_ADDRESS } from "#server/standins/shop.ts";
 import { countItems, searchItems } from "#server/store/items.ts";
 import { hurry, isAtWork } from "#server/store/jobs.ts";
@@ -41,6 +44,13 @@ const schema = z.discriminatedUnion("do", [
   z.object({
     do: z.literal("stock"),
     stock: z.string().trim().max(LIMITS.webAddressLength, "This address is too long.").default(""),
+  }),
+  z.object({
+    do: z.literal("deeds"),
+    deeds: z
+      .instanceof(File, { error: "Choose a file." })
+      .refine(({ size }) => size > 0, "There is nothing in this file.")
+      .refine(({ size }) => size <= LIMITS.shopBytes, "This file is too large."),
   }),
   z.object({ do: z.literal("read") }),
   z.object({ do: z.literal("remove") }),
@@ -137,6 +147,17 @@ export async function action({ request, params, context }: Route.ActionArgs) {
       await readSoon();
       return submission.reply();
     }
+    case "deeds": {
+      const bytes = new Uint8Array(await asked.deeds.arrayBuffer());
+      try {
+        const { deeds, leftOut } = readDeeds(bytes, now);
+        const { taken, told } = await takeDeeds(services, id, deeds);
+        return data({ ...submission.reply(), taken: deedWords(taken, told, leftOut) });
+      } catch (error) {
+        if (!(error instanceof FeedError)) throw error;
+        return data(submission.reply({ fieldErrors: { deeds: [error.message] } }), 409);
+      }
+    }
     case "read":
       await readSoon();
       return submission.reply();
@@ -144,6 +165,18 @@ export async function action({ request, params, context }: Route.ActionArgs) {
       await services.database.tx((tx) => removeSource(tx, id));
       return redirect(`/library/${params.kind}`);
   }
+}
+
+/** What came of a file of orders and views. */
+function deedWords(taken: number, told: number, leftOut: number): string {
+  const others = told - taken;
+  return [
+    `${count(taken)} taken in.`,
+    others > 0 && `${count(others)} of people who are no contacts.`,
+    leftOut > 0 && `${count(leftOut)} ${leftOut === 1 ? "row says" : "rows say"} too little.`,
+  ]
+    .filter(Boolean)
+    .join(" ");
 }
 
 type Data = Route.ComponentProps["loaderData"];
@@ -255,7 +288,14 @@ export default function SourcePage({ loaderData, actionData }: Route.ComponentPr
           </Listing>
         </section>
         <div className="flex flex-col gap-4">
-          {shop && <ShopPanel key={shop.stock} shop={shop} errors={errors?.stock ?? undefined} />}
+          {shop && (
+            <ShopPanel
+              key={shop.stock}
+              shop={shop}
+              errors={errors}
+              taken={actionData && "taken" in actionData ? actionData.taken : null}
+            />
+          )}
           <Own source={source} all={all} errors={errors?.name ?? undefined} />
         </div>
       </div>

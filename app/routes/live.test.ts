@@ -181,6 +181,27 @@ it("hears a shop that signs, answers it in JSON, and nobody else", async () => {
   expect(isPublic("/shop/seed_shop/more")).toBe(false);
 });
 
+it("takes orders and views from a file, and says what came of it", async () => {
+  const at = { kind: "catalogues", source: ids.catalogue! };
+  const send = async (text: string) => {
+    const body = new FormData();
+    body.append("do", "deeds");
+    body.append("deeds", new File([text], "orders.csv", { type: "text/csv" }));
+    return answered<{ error?: Record<string, string[]>; taken?: string }>(
+      (await source(args({ body }, at))) as never,
+    );
+  };
+  const csv =
+    "email,product,date,type\ntwo@example.org,twine,2026-02-01,order\nnobody@example.org,twine,2026-02-01,\nx,y,z,\n";
+  expect((await send(csv)).taken).toBe(
+    "1 taken in. 1 of people who are no contacts. 1 row says too little.",
+  );
+  const [row] = await sql()`select kind, item, class from events where item like '%twine'`;
+  expect(row).toEqual({ kind: "bought", item: `${ids.catalogue}:twine`, class: "Tools" });
+  expect((await send("")).error?.deeds?.[0]).toContain("nothing in this file");
+  expect((await send("a,b\n1,2\n")).error?.deeds?.[0]).toContain("who, what and when");
+});
+
 it("makes an empty catalogue, and looks at an address of stock before it keeps it", async () => {
   const catalogues = { kind: "catalogues" };
   const nameless = answered<{ error: Record<string, string[]> }>(

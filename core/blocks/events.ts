@@ -1,5 +1,9 @@
-import { beside, more, picture, said, title, words } from "./item-designs.ts";
+import { paragraph } from "../text/index.ts";
+import { beside, field, fileOf, more, picture, said, title, words } from "./item-designs.ts";
 import { itemList } from "./item-list.ts";
+
+/** When it is, by the clock of its place and where that differs by the reader's. */
+const when = () => paragraph(field("when"), " ", field("local"));
 
 /** A single event, picked by hand. */
 export const event = itemList({
@@ -18,8 +22,9 @@ export const event = itemList({
       blocks: (newId) => [
         picture(newId),
         title(newId, 2),
-        words(newId, said("when"), said("place"), said("summary")),
+        words(newId, when(), said("place"), said("summary")),
         more(newId, "Sign up"),
+        fileOf(newId, "Add it to your calendar"),
       ],
     },
     {
@@ -28,7 +33,7 @@ export const event = itemList({
       props: {},
       blocks: (newId) => [
         title(newId, 2),
-        words(newId, said("when"), said("place")),
+        words(newId, when(), said("place")),
         more(newId, "Sign up"),
       ],
     },
@@ -48,7 +53,7 @@ export const events = itemList({
       id: "list",
       label: "One under another",
       props: { perRow: 1, gap: 16, whole: true },
-      blocks: (newId) => [title(newId), words(newId, said("when"), said("place"))],
+      blocks: (newId) => [title(newId), words(newId, when(), said("place"))],
     },
     {
       id: "beside",
@@ -63,7 +68,7 @@ export const events = itemList({
       blocks: (newId) => [
         picture(newId),
         title(newId),
-        words(newId, said("when"), said("place")),
+        words(newId, when(), said("place")),
         more(newId, "Sign up"),
       ],
     },

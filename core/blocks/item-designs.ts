@@ -57,6 +57,14 @@ export const said = (id: string): TextJson => paragraph(field(id));
 export const more = (newId: () => string, label: string): DocNode =>
   block(newId, button, { ...set(button, 4, 8), label: line(label), to: toItem });
 
+/** Words that lead to the calendar file of an event. */
+export const fileOf = (newId: () => string, label: string): DocNode => {
+  const to: Link = { kind: "web", address: line(field("calendar_file")) };
+  const marks = [{ type: "link", attrs: { to: to as never } }];
+  const content: TextJson[] = [{ type: "text", text: label, marks }];
+  return words(newId, { type: "paragraph", content });
+};
+
 /** Its picture beside its words. */
 export const beside = (newId: () => string, id: string): DocNode =>
   block(newId, pictureAndWords, {

@@ -257,9 +257,53 @@ it("fills fields in words written by hand and in HTML of one's own", () => {
 
 it("gives an event's calendar file an address of our own", () => {
   const event = anItem({ source: "walks", key: "a/b ?", kind: "calendar" });
-  expect(itemSays(event, "calendar_file", "en-GB", "https://mail.example.org")).toBe(
-    "https://mail.example.org/e/walks/a%2Fb%20%3F",
+  expect(
+    itemSays(event, "calendar_file", {
+      lang: "en-GB",
+      base: "https://mail.example.org",
+      zoneField: null,
+    }),
+  ).toBe("https://mail.example.org/e/walks/a%2Fb%20%3F");
+});
+
+it("says when an event is by the reader's own clock, where that shows another time", () => {
+  const walk = anItem({
+    ...{ kind: "calendar", title: "Walk", at: Date.UTC(2026, 6, 4, 17) },
+    values: { minutes: 120, zone: "Europe/London" },
+  });
+  const newId = ids("d");
+  const block = createBlock("events", newId);
+  const live = new Map([[block.id, { items: [walk], perReader: null }]]);
+  const around = { ...SURROUNDINGS, live, zoneField: "zone" };
+  const compiled = compile(emailOf([block]), around);
+  expect(refsOf(compiled)).toEqual(["contact:zone"]);
+  const of = (zone: string) =>
+    read(compiled, { values: { "contact:zone": zone }, token: "t" }).text.replace(/\s+/g, " ");
+  expect(of("Europe/Paris")).toMatch(
+    /Saturday 4 July 2026, 18:00–20:00 \(Saturday 4 July 2026, 19:00–21:00 (CEST|GMT\+2)\)/,
   );
+  for (const same of ["Europe/London", "Europe/Lisbon", "", "Moon/Base"]) {
+    expect(of(same)).toContain("18:00–20:00 ");
+    expect(of(same)).not.toContain("(");
+  }
+  // Where nobody's zone is known, it is not asked for.
+  expect(refsOf(compile(emailOf([block]), { ...around, zoneField: null }))).toEqual([]);
+});
+
+it("counts the days until each of several events", () => {
+  const newId = ids("d");
+  const until = tag("item:starts", "", { type: "days", to: "until" });
+  const block = createBlock("events", newId, {}, [
+    createBlock("text", newId, { words: doc(paragraph("In ", until)) }),
+  ]);
+  const on = (starts: string) => anItem({ kind: "calendar", key: starts, values: { starts } });
+  const live = new Map([
+    [block.id, { items: [on("2026-06-03"), on("2026-06-09")], perReader: null }],
+  ]);
+  const compiled = compile(emailOf([block]), { ...SURROUNDINGS, live });
+  const { text } = read(compiled, { values: { "campaign:today": "2026-06-01" }, token: "t" });
+  expect(text).toContain("In 2 days");
+  expect(text).toContain("In 8 days");
 });
 
 it("is named by what chooses in it", () => {

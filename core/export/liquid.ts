@@ -89,7 +89,7 @@ class Exporter {
     const fallback = quoted(tag.fallback ?? "");
     // Derived tags, and fallbacks that belong to a field, are computed beforehand too.
     const own = tag.ref.startsWith("derived:") || this.email.fallbacks.has(tag.ref);
-    if (tag.format || landed || fallback === null || own) {
+    if (tag.format || tag.clock || landed || fallback === null || own) {
       return `{{ ${this.variable(tag, landed ? as : null)}${filter} }}`;
     }
     const [scope, id] = tag.ref.split(":") as [string, string];

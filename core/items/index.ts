@@ -4,6 +4,7 @@ export * from "./choice.ts";
 export * from "./choose.ts";
 export * from "./counts.ts";
 export * from "./item.ts";
+export { LOCAL_TIME, otherClock } from "./kinds/calendar.ts";
 export { inStock, priceOf } from "./kinds/catalogue.ts";
 export {
   ITEM_KINDS,

@@ -41,6 +41,8 @@ export interface Surroundings {
   readonly items?: ReadonlyMap<string, LiveItem>;
   /** What the blocks that choose items show, by their nodes. */
   readonly live?: ReadonlyMap<string, LiveList>;
+  /** The field of contacts that holds their time zone; null or left out where there is none. */
+  readonly zoneField?: string | null;
   /** What stands for a field's missing value where a tag says nothing else, by ref. */
   readonly fallbacks?: ReadonlyMap<string, string>;
 }

@@ -53,7 +53,7 @@ export interface PreparedEmail {
 function fill(tag: Tag, email: TagContext, place: string, safe: (words: string) => string): Fill {
   const words = tagWriter(tag, email);
   return {
-    key: `${place} ${JSON.stringify([tag.ref, tag.fallback, tag.format])}`,
+    key: `${place} ${JSON.stringify([tag.ref, tag.fallback, tag.format, tag.said, tag.clock])}`,
     write: (reader) => safe(words(reader)),
   };
 }

@@ -8,6 +8,7 @@ import {
   resultOf,
 } from "../derived/index.ts";
 import { type Field, MAIL_ADDRESS } from "../fields/index.ts";
+import { otherClock } from "../items/index.ts";
 import type { Json } from "../json.ts";
 import type { Brand, CodeRoll } from "../kinds/kind.ts";
 import { LIMITS } from "../limits.ts";
@@ -124,6 +125,8 @@ export function tagWriter(tag: Tag, context: TagContext, depth = 0): (reader: Re
   const fallback = tag.fallback ?? context.fallbacks.get(ref) ?? "";
   const { said } = tag;
   const read = said === undefined ? valueReader(ref, context, depth) : () => said;
+  const { clock } = tag;
+  if (clock) return (reader) => otherClock(clock, written(read(reader)), context.lang);
   if (!format) return (reader) => written(read(reader)) || fallback;
   const formatter = makeFormatter(format, context.lang);
   const kept = new Map<Json, string>();

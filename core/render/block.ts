@@ -20,7 +20,7 @@ import {
 import { isEmptyLink, type Link, type Seen, whensOf } from "../text/index.ts";
 import { inkOn, resolveColour, type Theme } from "../theme/theme.ts";
 import { withChosenWords } from "./chosen.ts";
-import { filled, saidIn } from "./filled.ts";
+import { filled, saidIn, type Telling } from "./filled.ts";
 import { leadingTo } from "./through.ts";
 
 /** What all blocks of one email share. Kept as one object per root, so that caches can compare it. */
@@ -107,6 +107,12 @@ const shapeKey = (shape: number): object => {
   return key;
 };
 
+const tellingOf = ({ lang, surroundings }: EmailContext): Telling => ({
+  lang,
+  base: surroundings.publicAddress,
+  zoneField: surroundings.zoneField ?? null,
+});
+
 /** The context of the design of an item, whose whole may be a link. */
 function designContext(
   holder: DocNode,
@@ -170,11 +176,11 @@ class Rendering implements BlockContext {
   design(item: LiveItem, width: number, { first, to, shape }: DesignHow) {
     const context = designContext(this.holder, this.email, to, shape);
     const whens = whensOf(seenBy(this.children));
-    const { lang, publicAddress } = this;
+    const telling = tellingOf(this.email);
     const blocks = this.children.map((child, i) => {
-      const made = renderBlock(filled(child, item, lang, publicAddress), width, context);
-      const html = saidIn(made.html, item, lang, publicAddress);
-      const text = saidIn(made.text, item, lang, publicAddress);
+      const made = renderBlock(filled(child, item, telling), width, context);
+      const html = saidIn(made.html, item, telling);
+      const text = saidIn(made.text, item, telling);
       const when = whens[i]!;
       return { html: shownWhen(when, first ? html : unmarked(html)), text: { when, text } };
     });
@@ -281,9 +287,5 @@ export function renderDesigned(
 ): Markup {
   const item = context.surroundings.live?.get(holder.id)?.items[0];
   const inner = heldContext(holder, context);
-  return renderBlock(
-    item ? filled(block, item, context.lang, context.surroundings.publicAddress) : block,
-    width,
-    inner,
-  ).html;
+  return renderBlock(item ? filled(block, item, tellingOf(context)) : block, width, inner).html;
 }

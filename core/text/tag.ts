@@ -3,6 +3,7 @@
  * atom. A tag carries the id of its source, never a name, so that renaming a field breaks nothing.
  */
 import { z } from "zod";
+import type { Json } from "../json.ts";
 import { LIMITS } from "../limits.ts";
 
 export const tagFormatSchema = z.discriminatedUnion("type", [
@@ -42,6 +43,8 @@ export const tagSchema = z.strictObject({
   format: tagFormatSchema.nullable(),
 });
 export interface Tag extends z.infer<typeof tagSchema> {
+  /** An event whose time is said by the clock of the zone that is the value: no tag of a document has this either. */
+  readonly clock?: { readonly at: number; readonly values: Readonly<Record<string, Json>> };
   /** What it says to everybody, where an item has said it: no tag of a document has this. */
   readonly said?: string | number | boolean;
 }

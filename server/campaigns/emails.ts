@@ -48,6 +48,7 @@ export async function surroundings(
 ): Promise<Surroundings> {
   const { sender } = await getSettings(sql);
   const derived = await getDerived(sql);
+  const schema = await getSchema(sql);
   const { zone } = sender;
   const world = { now: nowIn(zone, now), names: new Map(), zone, campaign };
   const live = await liveLists(sql, choicesIn(doc), world);
@@ -62,7 +63,8 @@ export async function surroundings(
     pictures: new Map(pictures.map((picture) => [picture.id, picture])),
     derived,
     rolls: new Map((await getRolls(sql)).map((roll) => [roll.id, roll])),
-    fallbacks: fallbacksOf(tagFields(await getSchema(sql)).values()),
+    fallbacks: fallbacksOf(tagFields(schema).values()),
+    zoneField: [...schema.fields.values()].find(({ type }) => type === "zone")?.id ?? null,
     items: await getItems(sql, linkedItems(doc)),
     live,
   };

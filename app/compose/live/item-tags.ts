@@ -12,23 +12,26 @@ export interface Designed {
   readonly kind: ItemKind;
   /** The item that is shown first, with which the design is seen; null where there is none. */
   readonly first: LiveItem | null;
+  readonly zoneField: string | null;
 }
 
 /** The design a node stands in; null for none. */
 export function designOf(
   doc: EmailDocument,
   node: string,
-  { live }: Pick<Surroundings, "live">,
+  { live, zoneField = null }: Pick<Surroundings, "live" | "zoneField">,
 ): Designed | null {
   const list = pathTo(doc, node).find(({ type }) => isItemList(type));
   const kind = list && blockKind(list.type)?.items;
   if (!list || !kind || list.id === node) return null;
-  return { kind: itemKindOf(kind), first: live?.get(list.id)?.items[0] ?? null };
+  return { kind: itemKindOf(kind), first: live?.get(list.id)?.items[0] ?? null, zoneField };
 }
 
 /** A tag as the first item says it. */
 export const firstSays = (tag: Tag, designed: Designed | null, lang: string): Tag =>
-  designed?.first ? saidTag(tag, designed.first, lang, "") : tag;
+  designed?.first
+    ? saidTag(tag, designed.first, { lang, base: "", zoneField: designed.zoneField })
+    : tag;
 
 /** The design in which the selected block stands; null for none. */
 export function useDesigned(): Designed | null {

@@ -90,6 +90,7 @@ export function createReading(
   const items = new Map(around.items);
   const surroundingsWith = (pictures: Iterable<Picture>): Surroundings => ({
     live: chosen.store.getState().live,
+    zoneField: fields.find(({ type }) => type === "zone")?.id ?? null,
     brand: around.brand,
     publicAddress: "",
     derived,

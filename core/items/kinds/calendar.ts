@@ -41,7 +41,7 @@ const DATE = { day: "numeric", month: "long", year: "numeric" } as const;
 const TIME = { hour: "2-digit", minute: "2-digit", hourCycle: "h23" } as const;
 
 /** When it is, in words: its day, and from when to when; over several days both. `zone` is whose clock. */
-export function whenOf(item: LiveItem, lang: string, zone: string): string {
+export function whenOf(item: Pick<LiveItem, "values" | "at">, lang: string, zone: string): string {
   const whole = isWholeDay(item);
   const [from, to] = [new Date(item.at), new Date(endOf(item) - (whole ? 1 : 0))];
   // Apart, since versions of the platform's data put other marks between the two.
@@ -53,6 +53,25 @@ export function whenOf(item: LiveItem, lang: string, zone: string): string {
   const begins = `${day(from)}, ${time.format(from)}`;
   if (typeof item.values.minutes !== "number" || to <= from) return begins;
   return sameDay ? `${begins}–${time.format(to)}` : `${begins} – ${day(to)}, ${time.format(to)}`;
+}
+
+/** The field of an event that says when it is by the clock of its reader. */
+export const LOCAL_TIME = "local";
+
+/** When an event is by the clock of another zone, with the name of that clock; empty where it shows the same, or nobody knows it. */
+export function otherClock(
+  event: Pick<LiveItem, "values" | "at">,
+  zone: string,
+  lang: string,
+): string {
+  const own = zoneOfEvent(event);
+  if (isWholeDay(event) || known(zone) !== zone) return "";
+  const there = whenOf(event, lang, zone);
+  if (there === whenOf(event, lang, own)) return "";
+  const parts = format(lang, zone, { hour: "numeric", timeZoneName: "short" }).formatToParts(
+    event.at,
+  );
+  return `(${there} ${parts.find(({ type }) => type === "timeZoneName")?.value ?? ""})`;
 }
 
 export const calendar: ItemKind = {
@@ -76,6 +95,12 @@ export const calendar: ItemKind = {
       id: "when",
       label: "When it is",
       say: (item, lang) => whenOf(item, lang, zoneOfEvent(item)),
+    },
+    {
+      // Written for each reader where their zone is known: see `core/render/filled.ts`.
+      id: LOCAL_TIME,
+      label: "By the reader’s own clock, where it differs",
+      say: () => "",
     },
     {
       id: "day",

@@ -19,6 +19,7 @@ const frozenSchema = z.object({
   name: z.string().default(""),
   derived: z.array(z.custom<DerivedTag>()).default([]),
   fallbacks: z.array(z.tuple([z.string(), z.string()])).default([]),
+  zoneField: z.string().nullable().default(null),
   /** The items it shows, by node. */
   live: z
     .array(
@@ -103,11 +104,11 @@ interface LaunchRow
 
 /** Surroundings as they are kept. */
 const written = (
-  { brand, publicAddress, pictures, derived, fallbacks, live }: Surroundings,
+  { brand, publicAddress, pictures, derived, fallbacks, zoneField = null, live }: Surroundings,
   name: string,
 ): string =>
   JSON.stringify({
-    ...{ brand, publicAddress, name },
+    ...{ brand, publicAddress, name, zoneField },
     pictures: [...pictures.values()],
     derived: [...(derived ?? new Map()).values()],
     fallbacks: [...(fallbacks ?? new Map())],
@@ -191,6 +192,7 @@ export async function getLaunch(sql: Sql, id: string): Promise<Launch | null> {
       pictures: new Map(frozen.pictures.map((p) => [p.id, p])),
       derived: new Map(frozen.derived.map((tag) => [tag.id, tag])),
       fallbacks: new Map(frozen.fallbacks),
+      zoneField: frozen.zoneField,
       live: new Map(frozen.live),
     },
   };
