@@ -3,6 +3,7 @@ import { Key } from "selenium-webdriver";
 import { afterAll, beforeAll, expect, it } from "vitest";
 import { serious } from "./axe.ts";
 import { confirm, toVolunteers } from "./sending.ts";
+import { moveOn } from "./stand-ins.ts";
 import { Studio } from "./studio.ts";
 
 let studio: Studio;
@@ -16,29 +17,6 @@ const titlesOnSheet = (css: string) =>
     "wide",
     `return [...page.querySelectorAll('${css}')].map((one) => one.innerText.trim())`,
   );
-/** Moves the time of the sites that ship on by some days, and waits until all has been read. */
-async function moveOn(days: number): Promise<void> {
-  await studio.go("/library/feeds");
-  const ahead = async () => Number(/(\d+) days? ahead/.exec(await studio.pageText())?.[1] ?? 0);
-  // Other tests may move it too.
-  const wanted = (await ahead()) + days;
-  while ((await ahead()) < wanted) {
-    const before = await ahead();
-    await studio.click("Move it on by a day");
-    await studio.until("the time to have moved", async () => (await ahead()) > before);
-  }
-  for (const [kind, name] of [
-    ["feeds", "The gardeners’ notebook"],
-    ["catalogues", "Seed shop"],
-  ] as const) {
-    await studio.go(`/library/${kind}`);
-    await studio.click(name, "a");
-    await studio.until(`${name} to be read`, async () =>
-      /· read /.test((await studio.pageText()).replace(/\s+/g, " ")),
-    );
-  }
-}
-
 /** A price that is another when the time has moved on stops what was scheduled before. */
 it("a price that has changed stops a send, and a person lets it go on", async () => {
   const path = await studio.newCampaign("From the shop", "Earlier campaign: In flower this week");
@@ -59,7 +37,7 @@ it("a price that has changed stops a send, and a person lets it go on", async ()
   await confirm(studio, "Yes, schedule for");
   await studio.sees("Leaves on");
   // The shop's sales change with the week.
-  await moveOn(8);
+  await moveOn(studio, 8);
   await studio.go(`${path}/schedule`);
   await studio.sees("Something it shows has changed", 100_000);
   const why = await studio.pageText();
@@ -99,7 +77,7 @@ it("a digest is made, its item restyled once for all, and new items come by them
   await studio.sheetShows("narrow", `${before[2]} – read on`);
   expect(await serious(studio, "a digest")).toEqual([]);
   // One that has come since stands in it by itself.
-  await moveOn(3);
+  await moveOn(studio, 3);
   await studio.go(path);
   await studio.composing();
   await studio.clickRow("Digest");

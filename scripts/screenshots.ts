@@ -14,6 +14,22 @@ const BEFORE: Record<string, (studio: Studio) => Promise<void>> = {
     await studio.composing();
     await studio.clickIn("wide", "h1[data-text]");
   },
+  async live(studio) {
+    await studio.composing();
+    await studio.clickRow("Shelf");
+    // Somebody who has bought something, so that there is a reason.
+    await studio.until("reasons of a reader's own", async () => {
+      if ((await studio.pageText()).includes("often bought with “")) return true;
+      await studio.click("Next contact");
+      await studio.driver.sleep(500);
+      return false;
+    });
+    await studio.click("Items…");
+    await studio.driver.sleep(1_200);
+    await studio.run(
+      "document.querySelector('[aria-label=\"What is shown, and why\"]').scrollIntoView({ block: 'end' })",
+    );
+  },
   async segment(studio) {
     await studio.sees("It just misses");
   },
@@ -60,7 +76,7 @@ async function sendTest(studio: Studio, proof: string): Promise<void> {
 }
 
 /** Views that look like another that has a picture. */
-const SEEN_ELSEWHERE = new Set(["code-roll"]);
+const SEEN_ELSEWHERE = new Set(["code-roll", "feed", "catalogue"]);
 
 const folder = join(projectRoot(), process.argv[2] ?? "docs/screenshots");
 mkdirSync(folder, { recursive: true });

@@ -8,6 +8,7 @@ import { surroundings } from "#server/campaigns/emails.ts";
 import type { CampaignState } from "#server/store/campaigns.ts";
 import { stepContact } from "#server/store/contacts.ts";
 import { loadDocument, undoState } from "#server/store/documents.ts";
+import { fieldsByKind } from "#server/store/items.ts";
 import { tagFields } from "#server/store/tag-values.ts";
 import { ComposerView } from "../compose/composer.tsx";
 import { inspectionOf } from "../compose/inspecting/inspect.ts";
@@ -51,6 +52,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
       contact: contact?.id ?? null,
       spread: null,
     }),
+    itemFields: await fieldsByKind(sql),
     rolls: [...(around.rolls?.values() ?? [])],
     fixedValues: {
       ...fixedValues(around.brand, campaign.name, world.now.today),

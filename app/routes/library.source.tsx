@@ -293,7 +293,7 @@ export default function SourcePage({ loaderData, actionData }: Route.ComponentPr
               key={shop.stock}
               shop={shop}
               errors={errors}
-              taken={actionData && "taken" in actionData ? actionData.taken : null}
+              taken={actionData && "taken" in actionData ? String(actionData.taken) : null}
             />
           )}
           <Own source={source} all={all} errors={errors?.name ?? undefined} />

@@ -1,5 +1,5 @@
 import { paragraph } from "../text/index.ts";
-import { beside, field, fileOf, more, picture, said, title, words } from "./item-designs.ts";
+import { beside, cells, field, fileOf, more, picture, said, title, words } from "./item-designs.ts";
 import { itemList } from "./item-list.ts";
 
 /** When it is, by the clock of its place and where that differs by the reader's. */
@@ -60,6 +60,12 @@ export const events = itemList({
       label: "Image at the side",
       props: { perRow: 1, gap: 20, shape: 75 },
       blocks: (newId) => [beside(newId, "when")],
+    },
+    {
+      id: "table",
+      label: "A table, one row for each",
+      props: { perRow: 1, gap: 0 },
+      blocks: (newId) => [cells(newId, [[said("title"), when(), said("place")]])],
     },
     {
       id: "cards",

@@ -1,6 +1,7 @@
 /** Designs that blocks of items begin with: ordinary blocks with the fields of an item in them. */
 import type { DocNode } from "../document/index.ts";
 import { pad } from "../kinds/common.ts";
+import { createItem } from "../kinds/item.ts";
 import {
   doc,
   ITEM_PICTURE,
@@ -15,6 +16,8 @@ import { button } from "./button.ts";
 import { heading } from "./heading.ts";
 import { image } from "./image.ts";
 import { pictureAndWords } from "./picture-and-words.ts";
+import { table } from "./table.ts";
+import { newRow, TABLE_KINDS } from "./table-items.ts";
 import { text } from "./text.ts";
 
 /** A field of the item; nothing where it has none. */
@@ -63,6 +66,30 @@ export const fileOf = (newId: () => string, label: string): DocNode => {
   const marks = [{ type: "link", attrs: { to: to as never } }];
   const content: TextJson[] = [{ type: "text", text: label, marks }];
   return words(newId, { type: "paragraph", content });
+};
+
+/** Fields of the item in a row, or one under another with what they are called. */
+export const cells = (newId: () => string, rows: readonly (readonly TextJson[])[]): DocNode => {
+  const [first = []] = rows;
+  const { box } = table.create() as { box: object };
+  const columns = first.map((_, i) =>
+    createItem(TABLE_KINDS.column, newId, {
+      share: Math.round(100 / first.length),
+      align: i > 0 && i === first.length - 1 ? "end" : "start",
+    }),
+  );
+  return {
+    ...block(newId, table, { box: { ...box, padding: pad(0, 0) }, header: false }),
+    children: [
+      ...columns,
+      ...rows.map((row) =>
+        newRow(
+          newId,
+          row.map((one) => doc(one)),
+        ),
+      ),
+    ],
+  };
 };
 
 /** Its picture beside its words. */

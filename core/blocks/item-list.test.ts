@@ -2,7 +2,7 @@
 import { Liquid } from "liquidjs";
 import { describe, expect, it } from "vitest";
 import { runChecks } from "../checks/index.ts";
-import { ITEM_LISTS, mayHold } from "../document/index.ts";
+import { ITEM_LISTS, mayHold, walk } from "../document/index.ts";
 import { toLiquid } from "../export/liquid.ts";
 import { type LiveItem, newChoice } from "../items/index.ts";
 import { type LiveList, liveRef } from "../kinds/kind.ts";
@@ -60,7 +60,8 @@ describe.each(ITEM_LISTS)("a new %s", (type) => {
       const newId = ids(design.id);
       const block = createBlock(type, newId, design.props, design.blocks(newId));
       checkDocument(emailOf([block]));
-      expect(refsIn(block.children[0]!).some((ref) => ref.startsWith("item:"))).toBe(true);
+      const refs = [...walk(block)].flatMap((node) => refsIn(node));
+      expect(refs.some((ref) => ref.startsWith("item:"))).toBe(true);
     }
     expect(mayHold(type, "card")).toBe(false);
     expect(mayHold(type, type)).toBe(false);

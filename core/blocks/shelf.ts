@@ -1,5 +1,6 @@
+import { pad } from "../kinds/common.ts";
 import { paragraph, type TextJson } from "../text/index.ts";
-import { field, more, picture, title, words } from "./item-designs.ts";
+import { cells, field, more, picture, title, words } from "./item-designs.ts";
 import { itemList } from "./item-list.ts";
 
 /** What a product costs, and in a sale what it cost before. */
@@ -32,6 +33,21 @@ export const product = itemList({
         picture(newId),
         title(newId),
         words(newId, price(), said("summary")),
+        more(newId, "See it"),
+      ],
+    },
+    {
+      id: "facts",
+      label: "A card of facts",
+      props: { edge: { width: 1, colour: "line" }, corner: 6, inner: pad(16, 20) },
+      blocks: (newId) => [
+        picture(newId),
+        title(newId, 2),
+        cells(newId, [
+          [paragraph("Price"), price()],
+          [paragraph("In stock"), said("stock")],
+          [paragraph("Kind"), said("categories")],
+        ]),
         more(newId, "See it"),
       ],
     },
@@ -69,6 +85,12 @@ export const shelf = itemList({
         words(newId, price(), said("summary")),
         more(newId, "See it"),
       ],
+    },
+    {
+      id: "table",
+      label: "A table, one row for each",
+      props: { perRow: 1, gap: 0, shape: null },
+      blocks: (newId) => [cells(newId, [[said("title"), said("categories"), price()]])],
     },
     {
       id: "names",

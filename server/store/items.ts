@@ -200,6 +200,12 @@ export const countItems = async (
       where ${found(await getFields(sql, source), search)} and ${within(between)}`,
   )!.n;
 
+/** The fields that sources of each kind have, those of one's own too; by kind. */
+export async function fieldsByKind(sql: Sql): Promise<(Field & { kind: string })[]> {
+  return sql`select distinct on (s.kind, f.id) s.kind, f.id, f.label, f.type
+    from fields f join sources s on s.id = f.table_id order by s.kind, f.id, s.id`;
+}
+
 /** The fields rules over the items of a source name: its own, and the title. */
 export const ruleFields = (fields: Fields): Fields =>
   new Map<string, Field>([[ITEM_TITLE.id, ITEM_TITLE], ...fields]);

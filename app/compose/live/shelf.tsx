@@ -71,7 +71,7 @@ function Card({
         onClick: onPick,
       })}
       data-item={item.key}
-      className="w-[150px] flex-none overflow-hidden text-left"
+      className="flex w-[150px] flex-none flex-col overflow-hidden text-left"
     >
       {item.picture ? (
         <img

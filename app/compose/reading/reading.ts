@@ -24,6 +24,8 @@ export interface Around {
   readonly pictures: readonly Picture[];
   readonly fields: readonly Field[];
   readonly derived: readonly DerivedTag[];
+  /** The fields that items of each kind have, those of one's own too. */
+  readonly itemFields: readonly (Field & { readonly kind: string })[];
   readonly rolls: readonly CodeRoll[];
   /** Items the email keeps to, by their refs, as they are at their sources. */
   readonly items: readonly (readonly [string, LiveItem])[];
@@ -45,6 +47,7 @@ export interface ReadingState {
   /** The language that was chosen for the sheets; null for the reader's own. */
   readonly language: string | null;
   readonly fields: readonly Field[];
+  readonly itemFields: Around["itemFields"];
   readonly surroundings: Surroundings;
   /** The contact that was chosen, and the reader that is shown. */
   readonly readingAs: ReaderChoice | null;
@@ -124,6 +127,7 @@ export function createReading(
       shown:
         before && doc === before.doc && lang === before.lang ? before.shown : inLanguage(doc, lang),
       fields,
+      itemFields: around.itemFields,
       reader,
       tags: same && lang === before.lang ? before.tags : { lang, conditions, derived, fallbacks },
       whoSees: known?.late ? null : known,

@@ -171,8 +171,9 @@ export function TagChooser({
   tag?: Tag | null;
   onChoose: (tag: Tag) => void;
 }) {
-  const { fields, tags, surroundings, reader } = useReading(
+  const { fields, itemFields, tags, surroundings, reader } = useReading(
     "fields",
+    "itemFields",
     "tags",
     "surroundings",
     "reader",
@@ -181,7 +182,7 @@ export function TagChooser({
   const shares = useTagShares(campaign);
   const designed = useDesigned();
   const rolls = surroundings.rolls?.values() ?? [];
-  const sources = tagSources(fields, tags.derived.values(), rolls, designed?.kind);
+  const sources = tagSources(fields, tags.derived.values(), rolls, designed?.kind, itemFields);
   const [source, setSource] = useState(sources.find(({ ref }) => ref === tag?.ref) ?? null);
   if (source) {
     return (

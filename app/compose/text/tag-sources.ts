@@ -58,12 +58,17 @@ function derivedSources({ id, name, kind }: DerivedTag): TagSource[] {
 }
 
 /** What the item says in whose design a text stands. */
-const itemSources = ({ item, fields, made }: ItemKind): TagSource[] => {
+const itemSources = (
+  { kind, item, fields, made }: ItemKind,
+  own: readonly (Field & { readonly kind: string })[],
+): TagSource[] => {
+  const usual = new Set(fields.map(({ id }) => id));
+  const all = [...fields, ...own.filter((one) => one.kind === kind && !usual.has(one.id))];
   const group = `The ${item}`;
   return [
     { ref: "item:title", label: "Title", group, type: "text" },
     ...made.map(({ id, label }) => ({ ref: `item:${id}`, label, group, type: "text" as const })),
-    ...fields.map((field) => ({
+    ...all.map((field) => ({
       ref: `item:${field.id}`,
       label: field.label,
       group,
@@ -77,8 +82,9 @@ export const tagSources = (
   derived: Iterable<DerivedTag>,
   rolls: Iterable<CodeRoll>,
   item: ItemKind | null = null,
+  itemFields: readonly (Field & { readonly kind: string })[] = [],
 ): TagSource[] => [
-  ...(item ? itemSources(item) : []),
+  ...(item ? itemSources(item, itemFields) : []),
   ...[...fields, EMAIL_FIELD].map((field) => ({
     ref: `contact:${field.id}`,
     label: field.label,
