@@ -4,7 +4,7 @@ import { compile } from "#core/render/index.ts";
 import { samples } from "#core/testing/samples.ts";
 import { surroundings } from "#server/campaigns/emails.ts";
 import { sheetPolicy } from "#server/http/policies.ts";
-import { oldestPictures } from "#server/store/pictures.ts";
+import { getPictures, oldestPictures } from "#server/store/pictures.ts";
 import { at } from "../request.ts";
 import type { Route } from "./+types/gallery.sample.ts";
 
@@ -15,7 +15,11 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
   const sample = samples([picture, ...others]).find(({ name }) => name === params.name);
   if (!services.config.gallery || !sample) return new Response("No such sample", { status: 404 });
   const around = await surroundings(sql, services.config, sample.doc, now);
-  const compiled = compile(sample.doc, { ...around, publicAddress: "" });
+  const shown = await getPictures(sql, new Set([...around.pictures.keys(), picture]));
+  const pictures = new Map(shown.map((one) => [one.id, one]));
+  // The same items on every day, whatever the sources bring.
+  const { live } = sample;
+  const compiled = compile(sample.doc, { ...around, pictures, live, publicAddress: "" });
   // As on the sheet: a sample shows where a picture will be, too.
   const sign = services.signer.seal;
   const options = { links: "direct", marks: false, unfilled: true, sign } as const;

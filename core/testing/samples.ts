@@ -2,9 +2,12 @@
  * Every block in the shapes it can take, for the gallery and for tests that look at all of them. A new block
  * type is here at once with its defaults; what else it can do is a line in variants.ts.
  */
+import { choicesIn } from "../blocks/choices.ts";
 import { BLOCKS, createBand, createBlock, createColumn, createDocument } from "../blocks/index.ts";
 import type { EmailDocument } from "../document/index.ts";
+import type { LiveList } from "../kinds/kind.ts";
 import { doc, phrase } from "../text/index.ts";
+import { itemsOf } from "./items.ts";
 import { ids } from "./rendered.ts";
 import { type SamplePictures, SENTENCE, type Variant, variants } from "./variants.ts";
 
@@ -12,10 +15,13 @@ export interface Sample {
   /** Its name in addresses: `text`, `text-long`. */
   readonly name: string;
   readonly doc: EmailDocument;
+  /** What its blocks of items show. */
+  readonly live: ReadonlyMap<string, LiveList>;
 }
+type Drawn = Omit<Sample, "live">;
 
 /** Bands in the shapes they can take. */
-function bands({ picture }: SamplePictures): Sample[] {
+function bands({ picture }: SamplePictures): Drawn[] {
   const columns = (newId: () => string, shares: readonly number[]) =>
     shares.map((share, i) =>
       createColumn(
@@ -32,13 +38,13 @@ function bands({ picture }: SamplePictures): Sample[] {
     shares: readonly number[],
     props: Parameters<typeof createBand>[2] = {},
     email: object = {},
-  ): Sample => {
+  ): Drawn => {
     const newId = ids("s");
     const node = createBand(newId, columns(newId, shares), props);
     return { name: `band-${name}`, doc: createDocument([node], email) };
   };
   /** Cards of one height beside each other, whatever is in them. */
-  const cards = (): Sample => {
+  const cards = (): Drawn => {
     const newId = ids("s");
     const card = (words: string) =>
       createColumn(newId, [
@@ -72,12 +78,20 @@ function bands({ picture }: SamplePictures): Sample[] {
   ];
 }
 
+const shown = ({ doc }: Drawn, picture: string): Sample["live"] =>
+  new Map(
+    choicesIn(doc).map(({ node, kind, choice }) => [
+      node,
+      { items: itemsOf(kind, picture).slice(0, choice.count), perReader: null },
+    ]),
+  );
+
 /** All samples, with pictures of the surroundings they will be rendered in; the first stands in for more. */
 export function samples([picture, tall = picture]: readonly [string, ...string[]]): Sample[] {
   const pictures = { picture, tall };
   const all = variants(pictures);
-  const blocks = BLOCKS.flatMap(({ type }) => {
-    const made = (name: string, { props = {}, email = {}, children, beside }: Variant): Sample => {
+  const blocks = BLOCKS.flatMap(({ type, designs = [] }) => {
+    const made = (name: string, { props = {}, email = {}, children, beside }: Variant): Drawn => {
       const newId = ids("s");
       const block = createBlock(type, newId, props, children?.(newId));
       const column = createColumn(newId, [block, ...(beside?.(newId) ?? [])]);
@@ -86,7 +100,14 @@ export function samples([picture, tall = picture]: readonly [string, ...string[]
     return [
       made(type, {}),
       ...Object.entries(all[type] ?? {}).map(([name, variant]) => made(`${type}-${name}`, variant)),
+      // The first is how it comes.
+      ...designs
+        .slice(1)
+        .map(({ id, props, blocks }) => made(`${type}-${id}`, { props, children: blocks })),
     ];
   });
-  return [...blocks, ...bands(pictures)];
+  return [...blocks, ...bands(pictures)].map((drawn) => ({
+    ...drawn,
+    live: shown(drawn, picture),
+  }));
 }
