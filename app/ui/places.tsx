@@ -10,14 +10,17 @@ export function Places({
   places: readonly (readonly [string, string])[];
 }) {
   return (
-    <nav aria-label={label} className="mx-auto flex max-w-[1280px] gap-5 border-b px-10 pt-3">
+    <nav
+      aria-label={label}
+      className="mx-auto flex max-w-[1280px] gap-5 border-b px-10 pt-3 max-md:overflow-x-auto max-md:overflow-y-hidden max-md:px-4"
+    >
       {places.map(([to, name], i) => (
         <NavLink
           key={to}
           to={to}
           end={i === 0}
           className={({ isActive }) =>
-            `-mb-px border-b-2 pb-2 font-display text-lead ${isActive ? "border-plum text-plum" : "border-transparent text-ink-2 hover:text-ink"}`
+            `-mb-px whitespace-nowrap border-b-2 pb-2 font-display text-lead ${isActive ? "border-plum text-plum" : "border-transparent text-ink-2 hover:text-ink"}`
           }
         >
           {name}
