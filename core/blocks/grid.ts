@@ -1,16 +1,48 @@
 /** Cells in rows of equal width, one after another: pictures, products, articles. */
+import { z } from "zod";
 import { pad, sidesCss } from "../kinds/common.ts";
 import { dress } from "../kinds/dress.ts";
-import type { BlockContext } from "../kinds/kind.ts";
+import type { BlockContext, Control } from "../kinds/kind.ts";
 import { split } from "../kinds/widths.ts";
 import { html, type Markup } from "../markup/index.ts";
 import { type Column, fixedColumns, LAYOUT_TABLE, oneCell, stackingColumns } from "./columns.ts";
+
+/** Height over width of the pictures in a grid, per cent: they are cut to it; null leaves each as it is. */
+export const shapeSchema = z
+  .union([z.literal(100), z.literal(75), z.literal(67), z.literal(56), z.literal(133)])
+  .nullable();
+
+export const shapeControl = (label: string): Control => ({
+  control: "choice",
+  path: ["shape"],
+  label,
+  options: [
+    { value: null, label: "As they are" },
+    { value: 100, label: "Square" },
+    { value: 75, label: "4 to 3" },
+    { value: 67, label: "3 to 2" },
+    { value: 56, label: "16 to 9" },
+    { value: 133, label: "3 to 4, upright" },
+  ],
+});
+
+export const onNarrowSchema = z.enum(["keep", "stack"]);
+
+export const onNarrowControl: Control = {
+  control: "choice",
+  path: ["onNarrow"],
+  label: "On narrow",
+  options: [
+    { value: "keep", label: "In rows" },
+    { value: "stack", label: "One under another" },
+  ],
+};
 
 export interface Grid {
   readonly perRow: number;
   /** px between two cells, across and down. */
   readonly gap: number;
-  readonly onNarrow: "keep" | "stack";
+  readonly onNarrow: z.infer<typeof onNarrowSchema>;
 }
 
 /** How many fit in a row of this width, px, with what room between them, and how wide each is. */

@@ -46,7 +46,14 @@ import {
 import { isBlank, type Link, line, lineSchema, linkSchema } from "../text/index.ts";
 import { colourSchema, inkOn, resolveColour } from "../theme/theme.ts";
 import { LAYOUT_TABLE, oneCell } from "./columns.ts";
-import { gridHtml, gridWidths } from "./grid.ts";
+import {
+  gridHtml,
+  gridWidths,
+  onNarrowControl,
+  onNarrowSchema,
+  shapeControl,
+  shapeSchema,
+} from "./grid.ts";
 import { wordAttrs } from "./type-style.ts";
 
 const schema = z.strictObject({
@@ -54,15 +61,12 @@ const schema = z.strictObject({
   choice: choiceSchema,
   perRow: z.number().int().min(1).max(4),
   gap: z.number().int().min(0).max(60),
-  onNarrow: z.enum(["keep", "stack"]),
+  onNarrow: onNarrowSchema,
   /** The first one has a row of its own. */
   lead: z.boolean(),
   /** All of an item leads where the item is. */
   whole: z.boolean(),
-  /** Height over width, per cent: their pictures are cut to it; null leaves each as it is. */
-  shape: z
-    .union([z.literal(100), z.literal(75), z.literal(67), z.literal(56), z.literal(133)])
-    .nullable(),
+  shape: shapeSchema,
   ground: colourSchema.nullable(),
   edge: borderSchema,
   corner: cornerSchema,
@@ -191,19 +195,7 @@ const several: readonly Control[] = [
   { control: "line", path: ["emptyWords"], label: "Text where there is none" },
 ];
 const style: readonly Control[] = [
-  {
-    control: "choice",
-    path: ["shape"],
-    label: "Images cut to",
-    options: [
-      { value: null, label: "As they are" },
-      { value: 100, label: "Square" },
-      { value: 75, label: "4 to 3" },
-      { value: 67, label: "3 to 2" },
-      { value: 56, label: "16 to 9" },
-      { value: 133, label: "3 to 4, upright" },
-    ],
-  },
+  shapeControl("Images cut to"),
   { control: "colour", path: ["ground"], label: "Background of an item", none: "None" },
   { control: "border", path: ["edge"], label: "Border of an item" },
   { control: "number", path: ["corner"], label: "Corners", min: 0, max: LIMITS.corner, unit: "px" },
@@ -211,15 +203,7 @@ const style: readonly Control[] = [
 const rowStyle: readonly Control[] = [
   { control: "number", path: ["perRow"], label: "In a row", min: 1, max: 4, unit: "items" },
   { control: "number", path: ["gap"], label: "Gap", min: 0, max: 60, unit: "px" },
-  {
-    control: "choice",
-    path: ["onNarrow"],
-    label: "On narrow",
-    options: [
-      { value: "stack", label: "One under another" },
-      { value: "keep", label: "In rows" },
-    ],
-  },
+  onNarrowControl,
 ];
 
 export interface ListOf {

@@ -6,7 +6,7 @@ import { html, join, lineMarkup, type Markup } from "../markup/index.ts";
 import { isBlank, isEmptyLink, line, lineSchema, linkSchema, wordsOf } from "../text/index.ts";
 import type { Colour } from "../theme/theme.ts";
 import { LAYOUT_TABLE } from "./columns.ts";
-import { gridHtml } from "./grid.ts";
+import { gridHtml, onNarrowControl, onNarrowSchema, shapeControl, shapeSchema } from "./grid.ts";
 import { itemsOf, linkedWords } from "./link-item.ts";
 import {
   newPicture,
@@ -23,14 +23,11 @@ const schema = z.strictObject({
   perRow: z.number().int().min(2).max(4),
   /** px between two pictures, across and down. */
   gap: z.number().int().min(0).max(40),
-  /** Height over width, per cent: all pictures are cut to it; null leaves each as it is. */
-  shape: z
-    .union([z.literal(100), z.literal(75), z.literal(67), z.literal(56), z.literal(133)])
-    .nullable(),
+  shape: shapeSchema,
   corner: z.number().int().min(0).max(60),
   captions: z.boolean(),
   parts: z.strictObject({ price: z.boolean(), action: z.boolean() }),
-  onNarrow: z.enum(["keep", "stack"]),
+  onNarrow: onNarrowSchema,
 });
 type PictureGrid = z.infer<typeof schema>;
 
@@ -144,29 +141,9 @@ export const pictureGrid: BlockKind<PictureGrid> = {
   style: [
     { control: "number", path: ["perRow"], label: "In a row", min: 2, max: 4, unit: "pictures" },
     { control: "number", path: ["gap"], label: "Gap", min: 0, max: 40, unit: "px" },
-    {
-      control: "choice",
-      path: ["shape"],
-      label: "Cut to",
-      options: [
-        { value: null, label: "As they are" },
-        { value: 100, label: "Square" },
-        { value: 75, label: "4 to 3" },
-        { value: 67, label: "3 to 2" },
-        { value: 56, label: "16 to 9" },
-        { value: 133, label: "3 to 4, upright" },
-      ],
-    },
+    shapeControl("Cut to"),
     { control: "number", path: ["corner"], label: "Corners", min: 0, max: 60, unit: "px" },
-    {
-      control: "choice",
-      path: ["onNarrow"],
-      label: "On narrow",
-      options: [
-        { value: "keep", label: "In rows" },
-        { value: "stack", label: "One under another" },
-      ],
-    },
+    onNarrowControl,
   ],
   html(props, ctx) {
     const items = itemsOf(ctx, picture);
