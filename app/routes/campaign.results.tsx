@@ -1,6 +1,7 @@
 import { Link } from "react-router";
 import { plainLine } from "#core/text/index.ts";
 import { readyLaunch } from "#server/campaigns/emails.ts";
+import { sentItemsOf } from "#server/campaigns/launch-items.ts";
 import { getLaunch } from "#server/store/launches/freeze.ts";
 import { byHour, clicksByLink, measuresOf } from "#server/store/results.ts";
 import { at, campaignOf, zoneOf } from "../request.ts";
@@ -41,6 +42,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
       done: launch.state === "done",
       measures: await measuresOf(sql, launch.id),
       links,
+      items: await sentItemsOf(sql, launch),
       hours: Array.from({ length: HOURS }, (_, hour) => ({
         hour,
         opened: found.get(hour)?.opened ?? 0,
@@ -70,7 +72,7 @@ export default function CampaignResults({ loaderData }: Route.ComponentProps) {
       </main>
     );
   }
-  const { measures: m, links, hours, sent, done } = results;
+  const { measures: m, links, items, hours, sent, done } = results;
   return (
     <main
       className="h-full overflow-auto"
@@ -144,6 +146,27 @@ export default function CampaignResults({ loaderData }: Route.ComponentProps) {
               not at all: take them as a hint.
             </p>
           </section>
+          {items.length > 0 && (
+            <section aria-label="Items">
+              <h2 className="mb-2 text-head">Items it brought</h2>
+              <Table
+                label="Items it brought"
+                rows={items}
+                keyOf={({ source, key }) => `${source}:${key}`}
+                columns={[
+                  { title: "Item", cell: ({ title }) => title },
+                  {
+                    title: "Chosen for",
+                    right: true,
+                    cell: ({ readers }) =>
+                      readers === null
+                        ? "all readers"
+                        : `${count(readers)} ${readers === 1 ? "reader" : "readers"}`,
+                  },
+                ]}
+              />
+            </section>
+          )}
         </div>
       </div>
     </main>

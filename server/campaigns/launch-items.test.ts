@@ -4,16 +4,17 @@ import { createBand, createBlock, createColumn, createDocument } from "#core/blo
 import type { EmailDocument } from "#core/document/index.ts";
 import { type Choice, ITEMS_PLAN, type ItemsPlan, newChoice } from "#core/items/index.ts";
 import { line } from "#core/text/index.ts";
-import { runLaunch } from "../jobs/sender.ts";
+import { leaveRest, runLaunch } from "../jobs/sender.ts";
 import { getCampaign } from "../store/campaigns.ts";
 import { changeOffers, takeItems } from "../store/items.ts";
 import { getLaunch } from "../store/launches/freeze.ts";
-import { ownItemsSent, progressOf } from "../store/launches/progress.ts";
+import { progressOf } from "../store/launches/progress.ts";
 import { messageSource, pageOfMessages } from "../store/outbox.ts";
 import { addSource, removeSource } from "../store/sources.ts";
 import { smallCampaign } from "../testing/newsletter.ts";
 import { startTestServices, type TestServices } from "../testing/services.ts";
 import { examine } from "./findings.ts";
+import { sentItemsOf } from "./launch-items.ts";
 import { cancelRest, goOn, scheduleCampaign } from "./scheduling.ts";
 
 let services: TestServices;
@@ -129,6 +130,8 @@ it("takes what is there when it leaves where that is wanted, and stops only at w
   expect(mail).not.toContain("The pea");
   const frozen = (await getLaunch(sql(), launch))!;
   expect(JSON.stringify(frozen.links)).toContain("https://shop.example/new");
+  const sent = await sentItemsOf(sql(), frozen);
+  expect(sent).toContainEqual({ source: shop, key: "new", readers: null, title: "The new" });
 });
 
 it("stands still where something is sold out or gone, and can be ended then", async () => {
@@ -142,6 +145,21 @@ it("stands still where something is sold out or gone, and can be ended then", as
   await cancelRest(services, made.campaign.id);
   await runLaunch(services, launch);
   expect(await arrived()).toEqual([]);
+  await leaveRest(services, launch);
+  expect(await sentItemsOf(sql(), (await getLaunch(sql(), launch))!)).toEqual([]);
+});
+
+it("tells what the first readers had where the others were left out", async () => {
+  const launch = await scheduled({ order: "newest", count: 1 });
+  await runLaunch(services, launch);
+  // As if one had got it when it was ended.
+  await sql()`delete from sent_items`;
+  await sql()`update recipients set state = 'waiting' where contact_id <> ${made.contacts[0]}`;
+  await leaveRest(services, launch);
+  expect(await progressOf(sql(), launch)).toMatchObject({ accepted: 1, cancelled: 2 });
+  expect(await sentItemsOf(sql(), (await getLaunch(sql(), launch))!)).toEqual([
+    { source: shop, key: "bean", readers: null, title: "The bean" },
+  ]);
 });
 
 it("goes on where nothing was named that stops it, though the source itself is gone", async () => {
@@ -169,7 +187,10 @@ it("gives each reader their own, keeps what they got, and shows it on the web as
     [`${shop}:pea`],
     [],
   ]);
-  expect(await ownItemsSent(sql(), launch)).toHaveLength(2);
+  expect(await sentItemsOf(sql(), (await getLaunch(sql(), launch))!)).toEqual([
+    { source: shop, key: "leek", readers: 1, title: "The leek" },
+    { source: shop, key: "pea", readers: 1, title: "The pea" },
+  ]);
   const mails = (await arrived()).map((mail) =>
     ["leek", "pea", "bean"].filter((key) => mail.includes(`The ${key}`)),
   );

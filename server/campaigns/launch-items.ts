@@ -12,10 +12,11 @@ import {
 import { LIMITS } from "#core/limits.ts";
 import type { Sql } from "../db/database.ts";
 import type { Services } from "../services.ts";
-import { noteSent } from "../store/deeds.ts";
+import { itemsSentBy, noteSent, type SentItem } from "../store/deeds.ts";
 import { getItems } from "../store/items.ts";
 import { type Launch, noteItems } from "../store/launches/freeze.ts";
 import { pauseLaunch } from "../store/launches/pause.ts";
+import { ownItemsSent, progressOf } from "../store/launches/progress.ts";
 import { forgetReady, surroundings } from "./emails.ts";
 
 /** What the email shows of sources, each once; where each reader has their own, all that anybody can have. */
@@ -78,25 +79,46 @@ export async function lookAgain(services: Services, launch: Launch): Promise<boo
   return goesOn;
 }
 
-/** Notes what a launch has sent, so that digests can leave it out: what is the same for all, and what readers had of their own. */
-export async function noteSentItems(
-  sql: Sql,
-  launch: Launch,
-  own: readonly string[],
-  now: Date,
-): Promise<void> {
-  const fixed = [...(launch.surroundings.live?.values() ?? [])]
-    .filter(({ perReader }) => !perReader)
-    .flatMap(({ items }) => items);
-  const pool = new Map(shownItems(launch).map((item) => [refOfItem(item), item]));
-  const items = [
-    ...fixed,
-    ...own.flatMap((ref) => pool.get(ref) ?? []),
-    ...linkedItems(launch.doc),
-  ];
-  const each = new Map(items.map(({ source, key }) => [itemRef(source, key), { source, key }]));
+/** The items of a launch that are the same for all who see them. */
+const forAll = ({ doc, surroundings: { live } }: Pick<Launch, "doc" | "surroundings">) => [
+  ...[...(live?.values() ?? [])].flatMap(({ items, perReader }) => (perReader ? [] : items)),
+  ...linkedItems(doc),
+];
+
+/**
+ * Notes what a launch that has ended has sent, if anybody got it, so that digests can leave it out and results can tell
+ * it: what is the same for all, and what readers had of their own.
+ */
+export async function noteSentItems(sql: Sql, launch: Launch, now: Date): Promise<void> {
+  const { accepted } = await progressOf(sql, launch.id);
+  if (accepted === 0) return;
+  const own = await ownItemsSent(sql, launch.id);
+  const each = new Map<string, SentItem>();
+  for (const { source, key } of shownItems(launch)) {
+    const ref = itemRef(source, key);
+    const readers = own.get(ref);
+    if (readers !== undefined) each.set(ref, { source, key, readers });
+  }
+  for (const { source, key } of forAll(launch)) {
+    each.set(itemRef(source, key), { source, key, readers: null });
+  }
   const all = [...each.values()];
   for (let from = 0; from < all.length; from += LIMITS.itemsPerPage) {
     await noteSent(sql, launch.campaignId, all.slice(from, from + LIMITS.itemsPerPage), now);
   }
+}
+
+/** What a launch has sent, with the titles it had then: what was for all, then what most readers had of their own. */
+export async function sentItemsOf(
+  sql: Sql,
+  launch: Launch,
+): Promise<readonly (SentItem & { readonly title: string })[]> {
+  const titles = new Map([
+    ...linkedItems(launch.doc).map(({ source, key, told }) => [itemRef(source, key), told.title]),
+    ...shownItems(launch).map((item) => [refOfItem(item), item.title]),
+  ] as [string, string][]);
+  return (await itemsSentBy(sql, launch.campaignId)).map((item) => ({
+    ...item,
+    title: titles.get(itemRef(item.source, item.key)) || "Untitled",
+  }));
 }

@@ -38,7 +38,7 @@ import {
   resumeLaunch,
   waitsOf,
 } from "../store/launches/pause.ts";
-import { nextDue, ownItemsSent, progressOf, unsureIds } from "../store/launches/progress.ts";
+import { nextDue, progressOf, unsureIds } from "../store/launches/progress.ts";
 import { type Outcome, settle, settleUnsure } from "../store/launches/settle.ts";
 import { beginLaunch, writeReaders } from "../store/launches/start.ts";
 import { endLease, renewLease, takeLease } from "../store/leases.ts";
@@ -103,7 +103,7 @@ async function withLease(
   if (due) return due;
   const unsure = await unsureIds(sql, launchId);
   if (unsure.length === 0) {
-    await noteSentItems(sql, launch, await ownItemsSent(sql, launchId), now);
+    await noteSentItems(sql, launch, now);
     await finishLaunch(sql, launchId, now);
   } else if (canAsk(services)) return later(now, LIMITS.askAfter);
   else await stop(services, launchId, { why: "unsure", reason: "The connection broke." });
@@ -125,11 +125,13 @@ async function start(services: Services, launch: Launch): Promise<void> {
 
 /** Writes down who does not get a launch that was ended half-way. */
 export async function leaveRest(services: Services, launchId: string): Promise<void> {
-  const { clock } = services;
+  const { clock, database } = services;
   await inPieces(
     services,
     async (sql, rows) => (await leaveOut(sql, launchId, rows, clock.now())) > 0,
   );
+  const launch = await getLaunch(database.sql, launchId);
+  if (launch) await noteSentItems(database.sql, launch, clock.now());
 }
 
 /** The outbox tells what it has; another service cannot be asked, and a person decides. */

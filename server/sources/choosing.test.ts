@@ -234,7 +234,7 @@ it("leaves out what another campaign has sent", async () => {
   await sql()`insert into documents (id, body, updated_at) values ('d', '{}', now())`;
   await sql()`insert into campaigns (id, name, document_id, audience, created_at, updated_at)
     select v, v, 'd', '{}', now(), now() from unnest(array['one', 'two']) v`;
-  await noteSent(sql(), "one", [{ source: id, key: "a" }], NOW);
+  await noteSent(sql(), "one", [{ source: id, key: "a", readers: null }], NOW);
   const kept = async (campaign: string) => {
     const plan = await planFor(sql(), [named({ unsent: true, order: "title" })], {
       ...world,

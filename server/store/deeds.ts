@@ -91,16 +91,29 @@ export const sentBefore = async (
     ).map(({ ref }) => ref),
   );
 
+/** An item that a campaign has sent. */
+export interface SentItem {
+  readonly source: string;
+  readonly key: string;
+  /** How many readers had it of their own; null: it was for all. */
+  readonly readers: number | null;
+}
+
+/** The items that a campaign has sent: those for all, then those that most had. */
+export const itemsSentBy = (sql: Sql, campaign: string): Promise<SentItem[]> => sql<SentItem>`
+  select source_id as source, item_key as key, readers from sent_items
+  where campaign_id = ${campaign} order by readers desc nulls first, source_id, item_key`;
+
 /** Notes which items a campaign sends. */
 export const noteSent = async (
   sql: Sql,
   campaign: string,
-  items: readonly { readonly source: string; readonly key: string }[],
+  items: readonly SentItem[],
   now: Date,
 ): Promise<void> =>
-  void (await sql`insert into sent_items (campaign_id, source_id, item_key, at)
-    select ${campaign}, r.source, r.key, ${now}
-    from jsonb_to_recordset(${JSON.stringify(items)}::jsonb) as r(source text, key text)
+  void (await sql`insert into sent_items (campaign_id, source_id, item_key, readers, at)
+    select ${campaign}, r.source, r.key, r.readers, ${now}
+    from jsonb_to_recordset(${JSON.stringify(items)}::jsonb) as r(source text, key text, readers int)
     on conflict do nothing`);
 
 /** Notes a message of a shop; gives false where it was told before. */

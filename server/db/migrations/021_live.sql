@@ -15,11 +15,12 @@ create index events_deeds on events (contact_id, at desc) where kind in ('bought
 create table shop_messages (source_id text not null, id text not null, at timestamptz not null,
   primary key (source_id, id));
 
--- The items that campaigns have sent.
+-- The items that campaigns have sent: those that readers had of their own with how many it was, the others for all.
 create table sent_items (
   campaign_id text not null references campaigns on delete cascade,
   source_id text not null,
   item_key text not null,
+  readers integer,
   at timestamptz not null,
   primary key (source_id, item_key, campaign_id)
 );

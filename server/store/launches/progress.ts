@@ -123,11 +123,15 @@ export const frozenState = async (
       from launches l, documents d where l.id = ${launchId} and d.id = ${documentId}`,
   ) as never;
 
-/** The items that readers of a launch had of their own, each once, by `itemRef`. */
-export const ownItemsSent = async (sql: Sql, id: string): Promise<string[]> =>
-  (
-    await sql<{ ref: string }>`select distinct e.ref from recipients r, jsonb_each(r.values) v,
-        jsonb_array_elements_text(v.value) e(ref)
-      where r.launch_id = ${id} and r.state = 'accepted' and starts_with(v.key, 'live:')
-        and jsonb_typeof(v.value) = 'array'`
-  ).map(({ ref }) => ref);
+/** The items that readers of a launch had of their own, by `itemRef`, with how many had each. */
+export const ownItemsSent = async (sql: Sql, id: string): Promise<ReadonlyMap<string, number>> =>
+  new Map(
+    (
+      await sql<{ ref: string; readers: number }>`
+        select e.ref, count(distinct r.id)::int as readers
+        from recipients r, jsonb_each(r.values) v, jsonb_array_elements_text(v.value) e(ref)
+        where r.launch_id = ${id} and r.state = 'accepted' and starts_with(v.key, 'live:')
+          and jsonb_typeof(v.value) = 'array'
+        group by e.ref`
+    ).map(({ ref, readers }) => [ref, readers]),
+  );
