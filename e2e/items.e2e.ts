@@ -45,6 +45,9 @@ it("a price that has changed stops a send, and a person lets it go on", async ()
   await studio.click("Resume");
   await studio.sees("Gone", 60_000);
   await studio.sees(String(readers));
+  await studio.go(`${path}/results`);
+  await studio.sees("Items it brought");
+  await studio.sees("all readers");
 }, 240_000);
 
 it("a digest is made, its item restyled once for all, and new items come by themselves", async () => {
