@@ -51,6 +51,27 @@ describe("a calendar", () => {
     expect(found.items[0]!.title).toBe("0");
   });
 
+  it("loses only what cannot be read where a time or a name is no such thing", () => {
+    const written = (...lines: string[]) =>
+      Buffer.from(["BEGIN:VCALENDAR", "VERSION:2.0", ...lines, "END:VCALENDAR"].join("\r\n"));
+    const event = (uid: string, ...more: string[]) => [
+      ...["BEGIN:VEVENT", `UID:${uid}`, "DTSTART:20260506T100000Z", "SUMMARY:A walk"],
+      ...[...more, "END:VEVENT"],
+    ];
+    const found = readCalendar(
+      written(
+        "X-WR-CALNAME;VALUE=DATE-TIME:!0",
+        ...["BEGIN:VTIMEZONE", "TZID;VALUE=DATE-TIME:!0", "END:VTIMEZONE"],
+        ...event("a", "RRULE:FREQ=WEEKLY;COUNT=2"),
+        ...event("a", "RECURRENCE-ID:!0"),
+        ...event("b", "LOCATION;VALUE=DATE-TIME:!0"),
+      ),
+      AT,
+    );
+    expect(found).toMatchObject({ title: "", leftOut: 1 });
+    expect(found.items.map(({ key }) => key.split(" ")[0])).toEqual(["a", "b", "a"]);
+  });
+
   it("is read or refused in words, whatever was damaged", () => {
     const texts = names.map((name) => readFileSync(join(FOLDER, name)));
     fc.assert(

@@ -75,10 +75,15 @@ function momentOf(time: ICAL.Time, zone: string, own: ICAL.Timezone | null): Dat
   return at.toJSDate();
 }
 
-const words = (component: ICAL.Component, name: string): string => {
-  const value: unknown = component.getFirstPropertyValue(name);
-  return typeof value === "string" ? value.trim() : "";
-};
+/** A text of a component; empty where it says none, or says that it is of another type and cannot be read as that. */
+function words(component: ICAL.Component, name: string): string {
+  try {
+    const value: unknown = component.getFirstPropertyValue(name);
+    return typeof value === "string" ? value.trim() : "";
+  } catch {
+    return "";
+  }
+}
 
 function webAddress(written: string): string {
   if (!URL.canParse(written)) return "";
@@ -196,6 +201,9 @@ function eventsOf(calendar: ICAL.Component): { events: ICAL.Event[]; broken: num
     try {
       const event = new ICAL.Event(component, { strictExceptions: true, exceptions: [] });
       if (!event.startDate) throw new Error("It does not begin");
+      // Which of the times it stands for has to be known, too: times are read when they are first asked for.
+      if (event.isRecurrenceException() && !event.recurrenceId)
+        throw new Error("It stands for none");
       if (!event.uid) event.uid = `${words(component, "summary")} ${event.startDate.toString()}`;
       events.push(event);
     } catch {
@@ -237,6 +245,7 @@ export function readCalendar(
   const zones = new Map(
     parsed
       .flatMap((calendar) => calendar.getAllSubcomponents("vtimezone"))
+      .filter((one) => words(one, "tzid") !== "")
       .map((one) => [words(one, "tzid"), new ICAL.Timezone(one)]),
   );
   const reading: Reading = { now, zone, unknown: new Set(), zones, steps: 0 };
