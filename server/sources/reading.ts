@@ -52,9 +52,10 @@ async function takeOffers({ database, clock, fetcher }: Reader, source: Source):
   const offers = readOffers(found.bytes, found.contentType);
   const now = clock.now();
   await database.tx(async (tx) => {
-    if (!(await getSource(tx, source.id))) return;
+    const there = await getSource(tx, source.id);
+    if (!there) return;
     const changed = await changeOffers(tx, source.id, offers);
-    const { etag, lastModified } = (await getSource(tx, source.id))!;
+    const { etag, lastModified } = there;
     await noteRead(tx, source.id, { etag, lastModified, changed }, now);
   });
 }

@@ -80,12 +80,15 @@ export function createChosenItems(
   let wanted = keyOf(choicesIn(start.doc), start.contact);
   let timer: ReturnType<typeof setTimeout> | undefined;
   let underway = new AbortController();
+  let waiting = 0;
 
   async function asked(choices: readonly NamedChoice[], contact: number | null): Promise<void> {
     underway.abort();
     underway = new AbortController();
     const { signal } = underway;
+    waiting++;
     const reply = await ask<ChosenAnswer>(path, { json: { choices, contact }, signal });
+    waiting--;
     if (signal.aborted) return;
     if (reply.kind === "ok") {
       // The pictures first: a list that is drawn has its own.
@@ -119,6 +122,8 @@ export function createChosenItems(
     },
     follow() {
       const every = setInterval(() => {
+        // An answer that takes long is waited for.
+        if (waiting > 0) return;
         const choices = choicesIn(last.doc);
         if (choices.length > 0 && document.visibilityState === "visible") {
           void asked(choices, last.contact);
