@@ -76,8 +76,9 @@ export const LIMITS = {
   pictureUpload: 40_000_000,
   animationBytes: 2_000_000,
   pictureSide: 8_000,
-  /** How long a picture may take to be drawn, ms, and how many are at a time. */
+  /** How long a picture may take to be drawn, ms, its process to start, ms, and how many are drawn at a time. */
   pictureMs: 20_000,
+  pictureStartMs: 30_000,
   picturesAtOnce: 2,
   /** Addresses of one test send. */
   testAddresses: 10,

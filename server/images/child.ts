@@ -2,6 +2,8 @@
 import { convert, PictureError, UNREADABLE } from "./convert.ts";
 import type { Answered, Asked } from "./in-child.ts";
 
+const say = (answer: Answered) => process.send!(answer);
+
 process.once("message", async ({ data, shrink }: Asked) => {
   const answer = await convert(Buffer.from(data), shrink).then(
     (made): Answered => ({ made }),
@@ -10,5 +12,6 @@ process.once("message", async ({ data, shrink }: Asked) => {
         ? { refused: error.message, shrinkable: error.shrinkable }
         : { refused: UNREADABLE, shrinkable: false },
   );
-  process.send!(answer);
+  say(answer);
 });
+say({ ready: true });

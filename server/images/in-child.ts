@@ -13,9 +13,13 @@ export interface Asked {
   readonly data: Buffer;
   readonly shrink: boolean;
 }
+/** What the child says: that it has loaded and waits for a file, then what came of that. */
 export type Answered =
+  | { readonly ready: true }
   | { readonly made: Converted }
   | { readonly refused: string; readonly shrinkable: boolean };
+
+const BUSY = "The server is too busy to draw this image just now. Please try again.";
 
 function once(entry: URL, asked: Asked, most: number): Promise<Converted> {
   const source = entry.pathname.endsWith(".ts");
@@ -27,26 +31,36 @@ function once(entry: URL, asked: Asked, most: number): Promise<Converted> {
     env: { PATH: process.env.PATH },
   });
   return new Promise((ok, fail) => {
-    const timer = setTimeout(() => {
-      child.kill("SIGKILL");
-      fail(new PictureError("This image takes too long to draw."));
-    }, most);
+    let timer: NodeJS.Timeout;
     const end = () => {
       clearTimeout(timer);
       child.kill("SIGKILL");
     };
-    child.on("error", () => fail(new PictureError(UNREADABLE)));
-    child.on("exit", () => fail(new PictureError(UNREADABLE)));
-    child.on("message", (answer: Answered) => {
+    const refuse = (words: string, shrinkable = false) => {
       end();
-      if ("made" in answer) ok({ ...answer.made, data: Buffer.from(answer.made.data) });
-      else fail(new PictureError(answer.refused, answer.shrinkable));
+      fail(new PictureError(words, shrinkable));
+    };
+    const allow = (ms: number, late: string) => {
+      clearTimeout(timer);
+      timer = setTimeout(() => refuse(late), ms);
+    };
+    // A busy machine may be long in starting the process: that is nothing the image can help.
+    allow(LIMITS.pictureStartMs, BUSY);
+    child.on("error", () => refuse(UNREADABLE));
+    child.on("exit", () => refuse(UNREADABLE));
+    child.on("message", (answer: Answered) => {
+      if ("ready" in answer) {
+        allow(most, "This image takes too long to draw.");
+        child.send(asked);
+      } else if ("made" in answer) {
+        end();
+        ok({ ...answer.made, data: Buffer.from(answer.made.data) });
+      } else refuse(answer.refused, answer.shrinkable);
     });
-    child.send(asked);
   });
 }
 
-/** Makes the function that has files drawn. `entry` is the child's file; `most` how long one may take, ms. */
+/** Makes the function that has files drawn. `entry` is the child's file; `most` how long one may be drawn, ms. */
 export function convertInChild(entry: URL, most: number = LIMITS.pictureMs): Convert {
   let busy = 0;
   const waiting: (() => void)[] = [];
