@@ -12,6 +12,7 @@ const LAYERS = [
   ["codes", "delivery", "phrases", "schedule"],
   ["fields"],
   ["rules", "theme"],
+  ["clients"],
   ["items"],
   ["text"],
   ["markup", "derived"],

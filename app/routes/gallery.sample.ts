@@ -1,4 +1,5 @@
 /** Development only: one sample as the email it is, without its style element or its pictures if asked for. */
+import { familyOf, showIn } from "#core/clients/index.ts";
 import { mergeText, prepare } from "#core/merge/index.ts";
 import { compile } from "#core/render/index.ts";
 import { samples } from "#core/testing/samples.ts";
@@ -23,14 +24,9 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
   // As on the sheet: a sample shows where a picture will be, too.
   const sign = services.signer.seal;
   const options = { links: "direct", marks: false, unfilled: true, sign } as const;
-  let html = mergeText(prepare(compiled, options).html, { values: {}, token: "t" });
-  const asked = new URL(request.url).searchParams;
-  if (asked.has("bare")) html = html.replace(/<style>[\s\S]*?<\/style>/g, "");
-  if (asked.has("blind")) {
-    html = html
-      .replace(/ src="[^"]*"/g, "")
-      .replace(/ background="[^"]*"|background-image:url\([^)]*\);?/g, "");
-  }
+  const own = mergeText(prepare(compiled, options).html, { values: {}, token: "t" });
+  const family = familyOf(new URL(request.url).searchParams.get("as") ?? "sent");
+  const { html } = showIn(family, own);
   return new Response(html, {
     headers: {
       "Content-Type": "text/html; charset=utf-8",

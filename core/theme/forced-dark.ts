@@ -45,20 +45,25 @@ function fromLab([l, a, b]: Rgb): string {
 const DARKEST = 10;
 
 /** A colour turned around by its lightness. */
-function turned(hex: string): string {
+export function turned(hex: string): string {
   const [l, a, b] = toLab(hex);
   return fromLab([DARKEST + ((100 - l) * (100 - DARKEST)) / 100, a, b]);
 }
+
+const isLight = (hex: string) => toLab(hex)[0] > 50;
+
+/** A ground of which only light ones are turned. */
+export const turnedGround = (hex: string): string => (isLight(hex) ? turned(hex) : hex);
+/** Words of which only dark ones are turned. */
+export const turnedInk = (hex: string): string => (isLight(hex) ? hex : turned(hex));
 
 /** What words and their ground become: where all is turned, and where only light grounds and dark words are. */
 export function forcedDark(
   ink: string,
   ground: string,
 ): readonly { ink: string; ground: string }[] {
-  const light = toLab(ground)[0] > 50;
-  const darkInk = toLab(ink)[0] < 50;
   return [
     { ink: turned(ink), ground: turned(ground) },
-    { ink: darkInk && light ? turned(ink) : ink, ground: light ? turned(ground) : ground },
+    { ink: isLight(ground) ? turnedInk(ink) : ink, ground: turnedGround(ground) },
   ];
 }
