@@ -15,7 +15,7 @@ import { mergeBytes, prepare, type Reader, TODAY, unsigned } from "#core/merge/i
 import { compile } from "#core/render/index.ts";
 import { compileRule, constantSql, type Rule, ruleSql } from "#core/rules/index.ts";
 import { doc, line, paragraph, ruleKey, type Tag, tag } from "#core/text/index.ts";
-import { versionsOf } from "#core/versions/index.ts";
+import { inEachLanguage, versionsOf } from "#core/versions/index.ts";
 import type { Database } from "#server/db/database.ts";
 import { addCodes, addRoll, tearCodes } from "#server/store/codes.ts";
 import { valuesSql } from "#server/store/columns.ts";
@@ -83,9 +83,11 @@ async function reach({ sql }: Database, figure: Figure): Promise<void> {
 }
 
 async function versions({ sql }: Database, figure: Figure): Promise<void> {
-  const email = compile(conditional(newsletter(45, 12), 12), SURROUNDINGS);
+  const doc = conditional(newsletter(45, 12), 12);
+  const email = compile(doc, SURROUNDINGS);
+  const languages = inEachLanguage(doc, SURROUNDINGS);
   const passes = async () =>
-    versionsOf(email, await conditionGroups(sql, email.conditions, world, EVERYBODY));
+    versionsOf(languages, await conditionGroups(sql, email.conditions, world, EVERYBODY));
   const brute = async () => {
     const holds = email.conditions.map((key) => compileRule(JSON.parse(key) as Rule, world));
     const found = new Map<string, number>();
@@ -102,7 +104,7 @@ async function versions({ sql }: Database, figure: Figure): Promise<void> {
       found.set(bits, (found.get(bits) ?? 0) + 1);
     }
     const groups = [...found].map(([bits, people]) => ({ bits, people, sample: 0 }));
-    return versionsOf(email, groups);
+    return versionsOf(languages, groups);
   };
   const counts = (list: readonly { key: string; people: number }[]) =>
     JSON.stringify(list.map(({ key, people }) => [key, people]).sort());

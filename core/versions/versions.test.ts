@@ -6,7 +6,15 @@ import { conditionalArbitrary, RULES } from "../testing/arbitrary-conditions.ts"
 import { documentArbitrary } from "../testing/arbitrary-documents.ts";
 import { DIRECT, SURROUNDINGS } from "../testing/rendered.ts";
 import { EVERYBODY_KEY, ruleKey, type Seen } from "../text/index.ts";
-import { chainReach, type Group, partsOf, reachOf, someoneWho, versionsOf } from "./index.ts";
+import {
+  chainReach,
+  type Group,
+  inEachLanguage,
+  partsOf,
+  reachOf,
+  someoneWho,
+  versionsOf,
+} from "./index.ts";
 
 /** People by which of the rules hold for each. */
 const peopleArbitrary = fc.array(fc.tuple(...RULES.map(() => fc.boolean())), {
@@ -34,7 +42,10 @@ it("finds the versions that merging for each reader in turn would give, with how
       peopleArbitrary,
       (document, people) => {
         const email = compile(document, SURROUNDINGS);
-        const versions = versionsOf(email, grouped(email.conditions, people));
+        const versions = versionsOf(
+          inEachLanguage(document, SURROUNDINGS),
+          grouped(email.conditions, people),
+        );
         const prepared = prepare(email, DIRECT);
         const read = (bits: string) => {
           const reader = { values: {}, token: "t", bits };

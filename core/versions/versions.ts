@@ -3,8 +3,12 @@
  * together (`Group`), by whoever can count them; everything about reach follows from those groups.
  */
 
+import type { EmailProps } from "../blocks/layout.ts";
+import type { EmailDocument } from "../document/index.ts";
+import type { Surroundings } from "../kinds/kind.ts";
+import { languageFor } from "../languages/index.ts";
 import { allWithWhen } from "../markup/index.ts";
-import type { CompiledEmail } from "../render/index.ts";
+import { type CompiledEmail, compile } from "../render/index.ts";
 import { ruleKey, type Seen, shownBy, type When } from "../text/index.ts";
 
 /** Readers for whom the same conditions hold. */
@@ -14,17 +18,25 @@ export interface Group {
   readonly people: number;
   /** One of them, by id. */
   readonly sample: number;
+  /** What their field for the language says; left out where it says nothing. */
+  readonly said?: string;
 }
 
 /** One distinct email. */
 export interface Version {
-  /** A "1" for each part that is shown; what stands in a hidden part counts as hidden. */
+  /**
+   * The language, and a "1" for each part that is shown; what stands in a hidden part counts as hidden, and a part
+   * that this language does not have is a "-".
+   */
   readonly key: string;
+  readonly lang: string;
   readonly people: number;
   readonly sample: number;
   /** The bits of the sample. */
   readonly bits: string;
 }
+
+const partKey = (when: When) => JSON.stringify([[...when.all].sort(), [...when.none].sort()]);
 
 /** When each conditional part of an email is shown, each way once; what parts stand in is in it. */
 export function partsOf(
@@ -34,23 +46,61 @@ export function partsOf(
   for (const body of [email.html, email.text, email.subject, email.fromName]) {
     for (const { segment, when } of allWithWhen(body)) {
       if (!when || typeof segment === "string") continue;
-      found.set(JSON.stringify([[...when.all].sort(), [...when.none].sort()]), when);
+      found.set(partKey(when), when);
     }
   }
   return [...found.values()];
 }
 
-/** The distinct emails that readers get, the most frequent first. */
-export function versionsOf(email: CompiledEmail, groups: readonly Group[]): Version[] {
-  const parts = partsOf(email).map((when) => shownBy(when, email.conditions));
+/** An email in each of its languages, the main one first, with what decides between them. */
+export interface EmailInLanguages {
+  readonly languages: ReadonlyMap<string, CompiledEmail>;
+  readonly email: Pick<EmailProps, "lang" | "others">;
+}
+
+/** The field that decides in which language a reader gets an email; null where there is only one. */
+export function languageFieldOf(doc: EmailDocument): string | null {
+  const { others, languageField } = doc.root.props as unknown as EmailProps;
+  return others.length > 0 ? languageField : null;
+}
+
+/** Compiles a document in each of its languages. */
+export function inEachLanguage(doc: EmailDocument, surroundings: Surroundings): EmailInLanguages {
+  const email = doc.root.props as unknown as EmailProps;
+  const all = [email.lang, ...(languageFieldOf(doc) === null ? [] : email.others)];
+  return {
+    email,
+    languages: new Map(all.map((lang) => [lang, compile(doc, surroundings, lang)])),
+  };
+}
+
+/** The distinct emails that readers get, the most frequent first. The axes: language, and every conditional part. */
+export function versionsOf(
+  { languages, email }: EmailInLanguages,
+  groups: readonly Group[],
+): Version[] {
+  const parts = new Map<string, When>();
+  const own = new Map<string, ReadonlySet<string>>();
+  for (const [lang, compiled] of languages) {
+    const whens = partsOf(compiled);
+    for (const when of whens) parts.set(partKey(when), when);
+    own.set(lang, new Set(whens.map(partKey)));
+  }
+  const [main] = languages.values();
+  const tests = [...parts].map(([key, when]) => ({
+    key,
+    isShown: shownBy(when, main!.conditions),
+  }));
   const versions = new Map<string, Version>();
-  for (const { bits, people, sample } of groups) {
-    let key = "";
-    for (const isShown of parts) key += isShown(bits) ? "1" : "0";
+  for (const { bits, people, sample, said } of groups) {
+    const lang = languageFor(said, email);
+    const has = own.get(lang)!;
+    let key = `${lang}:`;
+    for (const test of tests) key += has.has(test.key) ? (test.isShown(bits) ? "1" : "0") : "-";
     const before = versions.get(key);
     versions.set(
       key,
-      before ? { ...before, people: before.people + people } : { key, people, sample, bits },
+      before ? { ...before, people: before.people + people } : { key, lang, people, sample, bits },
     );
   }
   return [...versions.values()].sort((a, b) => b.people - a.people || (a.key < b.key ? 1 : -1));

@@ -3,12 +3,14 @@ import type { KnownReaders } from "#core/checks/index.ts";
 import type { EmailDocument } from "#core/document/index.ts";
 import type { Surroundings } from "#core/kinds/kind.ts";
 import { fixedValues, type Reader, sampleCodes } from "#core/merge/index.ts";
-import { compile, conditionsOf } from "#core/render/index.ts";
+import { conditionsOf } from "#core/render/index.ts";
 import { describe, type Rule, ruleProblem, type World } from "#core/rules/index.ts";
 import { ruleKey } from "#core/text/index.ts";
 import {
   conditionalParts,
   type Group,
+  inEachLanguage,
+  languageFieldOf,
   partName,
   reachOf,
   versionsOf,
@@ -17,7 +19,7 @@ import type { Services } from "../services.ts";
 import { ownItems } from "../sources/choosing.ts";
 import { type Audience, readersSql, ruleOfSource, rulesOfAudience } from "../store/audience.ts";
 import type { Campaign } from "../store/campaigns.ts";
-import { bitsFor, conditionGroups, rulesOf } from "../store/conditions.ts";
+import { bitsFor, bitsOf, conditionGroups, rulesOf } from "../store/conditions.ts";
 import { type Contact, tagValues } from "../store/contacts.ts";
 import { getSettings } from "../store/settings.ts";
 import { worldOf } from "./world.ts";
@@ -45,29 +47,51 @@ export const worldOfEmail = (
   { doc, around, campaign }: Unsent,
 ): Promise<World> => worldFor(services, conditionsOf(doc, around.derived), campaign.audience);
 
-/** A contact as a reader of an email, with samples for codes; without one, somebody of whom nothing is known. */
-export async function readerOf(
+/** Values that are the same for all readers of an email that is not sent yet. */
+const fixedOf = ({ around, campaign }: Unsent, world: World): Reader["values"] => ({
+  ...fixedValues(around.brand, campaign.name, world.now.today),
+  ...sampleCodes(around.rolls?.values() ?? []),
+});
+
+/** Contacts as readers of an email, by their ids, with samples for codes. */
+export async function readersAs(
   { database }: Services,
-  { doc, around, campaign }: Unsent,
+  unsent: Unsent,
+  world: World,
+  contacts: readonly number[],
+  token = "",
+): Promise<Map<number, Reader>> {
+  const { sql } = database;
+  const { doc, around } = unsent;
+  const fixed = fixedOf(unsent, world);
+  const values = await tagValues(sql, contacts);
+  const known = [...values].map(([id, own]) => ({ id, values: { ...fixed, ...own } }));
+  const { zone } = (await getSettings(sql)).sender;
+  const own = await ownItems(sql, doc, around.live, world.now.at, zone);
+  const items = await own?.values(sql, known);
+  const bits = await bitsOf(sql, contacts, conditionsOf(doc, around.derived), world);
+  return new Map(
+    known.map((one) => [
+      one.id,
+      {
+        values: { ...one.values, ...items?.get(one.id) },
+        bits: bits.get(one.id) ?? "",
+        token,
+      },
+    ]),
+  );
+}
+
+/** A contact as a reader of an email; without one, somebody of whom nothing is known. */
+export async function readerOf(
+  services: Services,
+  unsent: Unsent,
   world: World,
   contact: Pick<Contact, "id"> | null,
   token = "",
 ): Promise<Reader> {
-  const fixed = {
-    ...fixedValues(around.brand, campaign.name, world.now.today),
-    ...sampleCodes(around.rolls?.values() ?? []),
-  };
-  if (!contact) return { values: fixed, token };
-  const { sql } = database;
-  const values = { ...fixed, ...(await tagValues(sql, [contact.id])).get(contact.id) };
-  const { at } = world.now;
-  const own = await ownItems(sql, doc, around.live, at, (await getSettings(sql)).sender.zone);
-  const items = await own?.values(sql, [{ id: contact.id, values }]);
-  return {
-    values: { ...values, ...items?.get(contact.id) },
-    bits: await bitsFor(sql, contact.id, conditionsOf(doc, around.derived), world),
-    token,
-  };
+  const one = contact && (await readersAs(services, unsent, world, [contact.id], token));
+  return one?.get(contact!.id) ?? { values: fixedOf(unsent, world), token };
 }
 
 /** A campaign's readers by the conditions of its email, and what is wrong with those. */
@@ -76,11 +100,13 @@ export async function knownReaders(
   campaign: Pick<Campaign, "audience" | "topic">,
   conditions: readonly string[],
   world: World,
+  /** The field that says their language, where that matters. */
+  languageField: string | null = null,
 ): Promise<KnownReaders> {
   return {
     conditions,
     today: world.now.today,
-    groups: await groupsOf(services, campaign, conditions, world),
+    groups: await groupsOf(services, campaign, conditions, world, languageField),
     problems: problemsOf(conditions, world),
   };
 }
@@ -139,8 +165,15 @@ export const groupsOf = (
   campaign: Pick<Campaign, "audience" | "topic">,
   conditions: readonly string[],
   world: World,
+  languageField: string | null = null,
 ): Promise<Group[]> =>
-  conditionGroups(database.sql, conditions, world, readersSql(campaign, world));
+  conditionGroups(
+    database.sql,
+    conditions,
+    world,
+    readersSql(campaign, world),
+    languageField && `contact:${languageField}`,
+  );
 
 export interface WhoSeesWhat {
   /** The lists and segments that get it, at most a few. */
@@ -165,14 +198,13 @@ export async function whoSeesWhat(
   { doc, around, campaign }: Unsent,
   world: World,
 ): Promise<WhoSeesWhat> {
-  const email = compile(doc, around);
+  const email = inEachLanguage(doc, around);
+  const own = conditionsOf(doc, around.derived);
   const sources = campaign.audience.include.slice(0, CHOSEN);
   const rules = sources.map(ruleOfSource);
-  const conditions = [...email.conditions, ...rules.map(ruleKey)];
-  const groups = await groupsOf(services, campaign, conditions, world);
-  const within = rules.map((_, i) =>
-    groups.filter(({ bits }) => bits[email.conditions.length + i] === "1"),
-  );
+  const conditions = [...own, ...rules.map(ruleKey)];
+  const groups = await groupsOf(services, campaign, conditions, world, languageFieldOf(doc));
+  const within = rules.map((_, i) => groups.filter(({ bits }) => bits[own.length + i] === "1"));
   return {
     chosen: sources.map(({ kind, id }) => world.names.get(`${kind}:${id}`) ?? ""),
     parts: conditionalParts(doc).map((part) => ({

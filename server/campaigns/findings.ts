@@ -8,6 +8,7 @@ import type { Finding, Surroundings } from "#core/kinds/kind.ts";
 import { LIMITS } from "#core/limits.ts";
 import { conditionsOf } from "#core/render/index.ts";
 import type { World } from "#core/rules/index.ts";
+import { languageFieldOf } from "#core/versions/index.ts";
 import { knownReaders, worldOfEmail } from "../audience/readers.ts";
 import type { Sql } from "../db/database.ts";
 import type { Services } from "../services.ts";
@@ -80,7 +81,7 @@ export async function examine(services: Services, campaign: Campaign): Promise<E
     }),
   );
   const readers = {
-    ...(await knownReaders(services, campaign, conditions, world)),
+    ...(await knownReaders(services, campaign, conditions, world, languageFieldOf(doc))),
     values: new Map(values),
     empty: await emptyFor(database.sql, campaign, { doc, around, world }),
     now: world.now.at.getTime(),

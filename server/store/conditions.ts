@@ -13,8 +13,9 @@ import {
   type World,
 } from "#core/rules/index.ts";
 import type { Group } from "#core/versions/index.ts";
-import { first, type Sql } from "../db/database.ts";
+import type { Sql } from "../db/database.ts";
 import { joined, overContacts } from "./spans.ts";
+import { tagValueSql } from "./tag-values.ts";
 
 /** The rules behind conditions; one that makes no sense (any more) is null and holds for nobody. */
 export const rulesOf = (conditions: readonly string[]): (Rule | null)[] =>
@@ -36,14 +37,16 @@ export function bitsSql(conditions: readonly string[], world: World): SqlPiece {
 const PER_NUMBER = 30;
 
 /**
- * Everybody within `among` (a condition on a contact `c`) by which of the conditions hold for them, in one
- * pass; the first of each as a sample. The bits are gathered in whole numbers, which group faster than texts.
+ * Everybody within `among` (a condition on a contact `c`) by which of the conditions hold for them and by what a
+ * field says of them (a tag's ref), in one pass; the first of each as a sample. The bits are gathered in whole numbers,
+ * which group faster than texts.
  */
 export async function conditionGroups(
   sql: Sql,
   conditions: readonly string[],
   world: World,
   among: SqlPiece,
+  field: string | null = null,
 ): Promise<Group[]> {
   const rules = rulesOf(conditions);
   const numbers: SqlPiece[] = [];
@@ -59,26 +62,43 @@ export async function conditionGroups(
   if (numbers.length === 0) numbers.push(constantSql("0"));
   const names = numbers.map((_, i) => identifier(`b${i}`));
   const columns = numbers.map((number, i) => fragment`${number} as ${names[i]!}`);
+  const said = (field && tagValueSql(field, world, "c")) || constantSql("null");
   const rows = await overContacts(
     sql,
-    (within) => sql<{ numbers: number[]; people: number; sample: number }>`
-      select array[${joinSql(names, ", ")}] as numbers, count(*)::int as people,
+    (within) => sql<{ numbers: number[]; said: string | null; people: number; sample: number }>`
+      select array[${joinSql(names, ", ")}] as numbers, said, count(*)::int as people,
         min(id) as sample
-      from (select c.id, ${joinSql(columns, ", ")} from contacts c where ${within} and ${among}) g
-      group by ${joinSql(names, ", ")}`,
+      from (select c.id, ${said}::text as said, ${joinSql(columns, ", ")}
+        from contacts c where ${within} and ${among}) g
+      group by said, ${joinSql(names, ", ")}`,
   );
   const groups = joined(
     rows,
-    (row) => row.numbers.join(),
+    (row) => JSON.stringify([row.numbers, row.said]),
     (sum, { people }) => ({ ...sum, people: sum.people + people }),
   );
-  return groups.map(({ numbers: found, people, sample }) => ({
+  return groups.map(({ numbers: found, said, people, sample }) => ({
+    ...(said !== null && { said }),
     bits: rules
       .map((_, i) => ((found[Math.floor(i / PER_NUMBER)]! >> (i % PER_NUMBER)) & 1 ? "1" : "0"))
       .join(""),
     people,
     sample,
   }));
+}
+
+/** The bits of some contacts, by their ids. */
+export async function bitsOf(
+  sql: Sql,
+  contacts: readonly number[],
+  conditions: readonly string[],
+  world: World,
+): Promise<Map<number, string>> {
+  if (conditions.length === 0) return new Map();
+  const rows = await sql<{ id: number; bits: string }>`
+    select c.id, ${bitsSql(conditions, world)} as bits
+    from contacts c where c.id = any (${[...contacts]}::bigint[])`;
+  return new Map(rows.map(({ id, bits }) => [id, bits]));
 }
 
 /** The bits of one contact; none where there is no such contact. */
@@ -88,10 +108,5 @@ export async function bitsFor(
   conditions: readonly string[],
   world: World,
 ): Promise<string> {
-  if (conditions.length === 0) return "";
-  const row = first(
-    await sql<{ bits: string }>`select ${bitsSql(conditions, world)} as bits
-      from contacts c where c.id = ${contact}`,
-  );
-  return row?.bits ?? "";
+  return (await bitsOf(sql, [contact], conditions, world)).get(contact) ?? "";
 }

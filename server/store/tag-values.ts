@@ -61,11 +61,17 @@ function valueAt({ field, steps }: Path, alias: string): Sql {
 
 type Schema = Pick<World, "fields" | "tables">;
 
+/** The value of a tag (`contact:…`) for the contact named by the alias; null where no field is called so. */
+export function tagValueSql(ref: string, schema: Schema, alias: string): Sql | null {
+  const path = ref.startsWith("contact:") ? pathOf(ref.slice(8), schema) : null;
+  return path && valueAt(path, alias);
+}
+
 /** The values of these tags (`contact:…`) as one jsonb object, without those that are missing. */
 export function tagValuesSql(refs: readonly string[], schema: Schema, alias: string): Sql {
   const pairs = refs.flatMap((ref) => {
-    const path = ref.startsWith("contact:") ? pathOf(ref.slice(8), schema) : null;
-    return path ? [[ref, valueAt(path, alias)] as const] : [];
+    const value = tagValueSql(ref, schema, alias);
+    return value ? [[ref, value] as const] : [];
   });
   return jsonObject(pairs);
 }
