@@ -10,11 +10,17 @@ export interface Readiness {
   readonly results: Mark;
 }
 
-/** The marks that hang on what the checks find. */
-export function marksOf(findings: readonly Finding[]): Pick<Readiness, "compose" | "proof"> {
+/**
+ * The marks that hang on what the checks find; the proof's on what has been looked at, too: `looked` is whether that is
+ * the smallest set of versions in which everything is seen.
+ */
+export function marksOf(
+  findings: readonly Finding[],
+  looked: boolean,
+): Pick<Readiness, "compose" | "proof"> {
   const stops = findings.some((finding) => finding.severity === "stop");
   return {
     compose: stops ? "half" : "ready",
-    proof: findings.length === 0 ? "ready" : stops ? "open" : "half",
+    proof: stops ? "open" : looked ? "ready" : "half",
   };
 }

@@ -4,6 +4,7 @@ import type { EmailDocument } from "#core/document/index.ts";
 import type { Finding } from "#core/kinds/kind.ts";
 import { readersOf } from "#server/campaigns/draft.ts";
 import { type Examined, examine } from "#server/campaigns/findings.ts";
+import { type Wall, wallOf } from "#server/campaigns/wall.ts";
 import type { AudienceCount } from "#server/store/audience.ts";
 import type { Campaign } from "#server/store/campaigns.ts";
 import { marksOf, type Readiness } from "./marks.ts";
@@ -20,7 +21,7 @@ export interface CampaignStanding {
 
 /** The marks of a campaign that is being sent, or has been. */
 export const BEGUN: Readiness = {
-  ...marksOf([]),
+  ...marksOf([], true),
   readers: "ready",
   schedule: "ready",
   results: "ready",
@@ -30,19 +31,26 @@ export const BEGUN: Readiness = {
 export const examinedOf = async (context: Context, campaign: Campaign): Promise<Examined> =>
   (await once(context, `email of ${campaign.id}`, () => examine(at(context).services, campaign)))!;
 
+/** The versions of a campaign's email that its readers get. */
+export const wallFor = (context: Context, campaign: Campaign): Promise<Wall> =>
+  once(context, `wall of ${campaign.id}`, async () =>
+    wallOf(at(context).services, campaign, await examinedOf(context, campaign)),
+  );
+
 /** Everything the rooms' marks are made from. For loaders: it is asked once in a request. */
 export const standingOf = (context: Context, campaign: Campaign): Promise<CampaignStanding> =>
   once(context, `standing of ${campaign.id}`, async () => standing(context, campaign));
 
 async function standing(context: Context, campaign: Campaign): Promise<CampaignStanding> {
   const { stored, findings } = await examinedOf(context, campaign);
+  const { versions, unseen } = await wallFor(context, campaign);
   const audience = await readersOf(at(context).services, campaign);
   return {
     doc: stored.doc,
     findings,
     audience,
     marks: {
-      ...marksOf(findings),
+      ...marksOf(findings, versions.length > 0 && unseen.length === 0),
       readers: audience.readers > 0 ? "ready" : "open",
       schedule: campaign.state === "draft" ? "open" : "ready",
       results: campaign.state === "sent" || campaign.state === "sending" ? "ready" : "open",

@@ -52,6 +52,7 @@ export default [
   route("campaigns/:campaign/writing", "routes/api.writing.ts"),
   route("campaigns/:campaign/who-sees", "routes/api.who-sees.ts"),
   route("campaigns/:campaign/chosen", "routes/api.chosen.ts"),
+  route("campaigns/:campaign/sights", "routes/api.sights.ts"),
   route("campaigns/:campaign/presence", "routes/api.presence.ts"),
   route("campaigns/:campaign/email.liquid", "routes/api.liquid.ts"),
   route("people/rows", "routes/api.rows.ts"),

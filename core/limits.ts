@@ -80,6 +80,9 @@ export const LIMITS = {
   pictureMs: 20_000,
   pictureStartMs: 30_000,
   picturesAtOnce: 2,
+  /** Contacts whose sights of an email are asked for at once; rows of the wall that are told one by one. */
+  sightsAtOnce: 6,
+  wallRows: 24,
   /** Addresses of one test send. */
   testAddresses: 10,
   /** Characters of one value of a field; choices of one field; fields of one table; tables of records. */

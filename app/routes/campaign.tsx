@@ -126,7 +126,7 @@ function Known({
 }) {
   const { marks, findings } = loaded instanceof Promise ? use(loaded) : loaded;
   const standing = live
-    ? { marks: { ...marks, ...marksOf(live) }, findings: live.length }
+    ? { marks: { ...marks, ...marksOf(live, marks.proof === "ready") }, findings: live.length }
     : { marks, findings };
   return <Rooms {...rest} standing={standing} />;
 }

@@ -14,17 +14,28 @@ export function putEmail(page: Document, html: string): void {
   root.dir = attribute("dir") ?? "";
 }
 
-/** Shows an email at a width (px), scaled and as high as it is, as a light mail program does whatever the page's own scheme. */
+const NONE: readonly string[] = [];
+
+/**
+ * Shows an email at a width (px), scaled and as high as it is or at `most` (px on the page), as a light mail program
+ * does or a dark one, whatever the page's own scheme. `marked`: nodes that are outlined.
+ */
 export function EmailFrame({
   html,
   title,
   width,
   scale,
+  dark = false,
+  most = Number.POSITIVE_INFINITY,
+  marked = NONE,
 }: {
   html: string;
   title: string;
   width: number;
   scale: number;
+  dark?: boolean;
+  most?: number;
+  marked?: readonly string[];
 }) {
   const frame = useRef<HTMLIFrameElement>(null);
   const [height, setHeight] = useState(800);
@@ -34,17 +45,27 @@ export function EmailFrame({
     putEmail(page, html);
     // Links would leave the page for an address that the frame may not show.
     page.body.style.pointerEvents = "none";
+    for (const node of page.querySelectorAll<HTMLElement>("[data-node]")) {
+      if (marked.includes(node.dataset.node!)) {
+        node.style.outline = "3px solid #8a2f56";
+        node.style.outlineOffset = "-3px";
+      }
+    }
     const measure = () => setHeight(Math.ceil(page.body.getBoundingClientRect().height));
     measure();
     const observer = new ResizeObserver(measure);
     observer.observe(page.body);
     return () => observer.disconnect();
-  }, [html]);
+  }, [html, marked]);
   useEffect(show, [show]);
   return (
     <div
-      className="flex-none overflow-hidden bg-[#ffffff] outline-1 outline-line"
-      style={{ width: width * scale, height: height * scale }}
+      className="flex-none overflow-hidden outline-1 outline-line"
+      style={{
+        width: width * scale,
+        height: Math.min(most, height * scale),
+        background: dark ? "#121212" : "#ffffff",
+      }}
     >
       <iframe
         ref={frame}
@@ -53,7 +74,12 @@ export function EmailFrame({
         sandbox="allow-same-origin"
         onLoad={() => void show()}
         className="origin-top-left"
-        style={{ width, height, transform: `scale(${scale})`, colorScheme: "light" }}
+        style={{
+          width,
+          height,
+          transform: `scale(${scale})`,
+          colorScheme: dark ? "dark" : "light",
+        }}
         tabIndex={-1}
       />
     </div>

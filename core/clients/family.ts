@@ -28,6 +28,8 @@ export interface Family {
   readonly acts: readonly Act[];
   /** It shows words alone: of which part of the message. */
   readonly words?: "text" | "aloud";
+  /** It is found on large screens alone. */
+  readonly desktop?: true;
 }
 
 /** What an email loses in a family. */

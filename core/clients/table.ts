@@ -24,6 +24,7 @@ export const FAMILIES: readonly Family[] = [
     id: "tableOnly",
     label: "Table-only desktop",
     says: "A word processor’s engine: tables, colours of cells and its own markup, little else.",
+    desktop: true,
     acts: [
       readsConditionals,
       hidesMarked,

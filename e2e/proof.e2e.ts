@@ -1,0 +1,105 @@
+/** The proof: every version walked, as families of mail programs show it, and what has been looked at. */
+import { By, Key } from "selenium-webdriver";
+import { afterAll, beforeAll, expect, it } from "vitest";
+import { Studio } from "./studio.ts";
+
+let studio: Studio;
+beforeAll(async () => {
+  studio = await Studio.open();
+});
+afterAll(() => studio?.close());
+
+const rows = () =>
+  studio.run<string[]>(
+    "return [...document.querySelectorAll('main article')].map((one) => one.getAttribute('aria-label'))",
+  );
+/** The words in the frame with this title, once it has some. */
+const inFrame = (title: string) =>
+  studio.run<string>(
+    "return [...document.querySelectorAll('iframe')].find((one) => one.title.startsWith(arguments[0]))?.contentDocument.body?.innerText ?? ''",
+    title,
+  );
+
+it("walks the versions of an email on the wall, until all there is to see has been looked at", async () => {
+  await studio.go("/campaigns");
+  await studio.click("December at Larkmoor", "a");
+  await studio.composing();
+  const path = new URL(await studio.driver.getCurrentUrl()).pathname;
+  await studio.go(`${path}/proof`);
+  await studio.sees("4 versions, 2,121 readers");
+  await studio.sees("nobody has looked at any in this state");
+  await studio.until("the first row", async () => (await rows()).length >= 2);
+  expect((await rows())[0]).toMatch(/^[\d,]+ readers, the most frequent$/);
+  await studio.until("the email in it", async () =>
+    (await inFrame("Wide:")).includes("early flowers"),
+  );
+
+  // Only those that hold what is searched for.
+  await studio.fill("Search versions", "without");
+  await studio.until("fewer rows", async () =>
+    (await rows()).every((row) => row.includes("without")),
+  );
+  await studio.fill("Search versions", "nothing of it");
+  await studio.sees("No matches.");
+  await studio.fill("Search versions", "");
+  await studio.press(Key.TAB);
+
+  // Each of the smallest set, looked at for a moment.
+  await studio.click("Look through them");
+  await studio.until("a version, close", async () =>
+    (await inFrame("Wide")).includes("early flowers"),
+  );
+  const counts = () =>
+    studio.until("that it counts as looked at", () =>
+      studio.run("return document.querySelector('main input[type=checkbox]')?.checked"),
+    );
+  await studio.sees("1 of 4");
+  await counts();
+  await studio.click("Next not looked at (1 left)");
+  await studio.until("the next version", async () => (await studio.pageText()).includes("4 of 4"));
+  await counts();
+  await studio.click("All versions", "a");
+  await studio.sees("Everything there is to see has been looked at in this state.");
+
+  // A word changed in the email, and it is another state.
+  await studio.go(path);
+  await studio.composing();
+  await studio.clickIn("wide", 'div[data-text="words"]', 2);
+  await studio.press("Oh. ");
+  await studio.press(Key.ESCAPE);
+  await studio.saved();
+  await studio.go(`${path}/proof`);
+  await studio.sees("nobody has looked at any in this state");
+});
+
+it("shows a version as families of mail programs do, and says what is lost", async () => {
+  await studio.go("/campaigns");
+  await studio.click("December at Larkmoor", "a");
+  await studio.composing();
+  const path = new URL(await studio.driver.getCurrentUrl()).pathname;
+  await studio.go(`${path}/proof?reader=12`);
+  await studio.sees("As its readers get it");
+  await studio.choose("As shown by", "Images off");
+  await studio.sees("Lost here: images");
+  const sources = await studio.run<string[]>(
+    "return [...document.querySelector('iframe[title=Wide]').contentDocument.images].map((one) => one.getAttribute('src'))",
+  );
+  expect(new Set(sources)).toEqual(new Set(["data:,"]));
+  await studio.choose("As shown by", "Forced dark");
+  await studio.until("dark grounds", async () => {
+    const ground = await studio.run<string>(
+      "const page = document.querySelector('iframe[title=Narrow]').contentDocument; return getComputedStyle(page.body).backgroundColor",
+    );
+    const [red] = /\d+/.exec(ground) ?? ["255"];
+    return Number(red) < 60;
+  });
+  await studio.choose("As shown by", "Read aloud");
+  await studio.sees("heading 1");
+  await studio.choose("As shown by", "As sent");
+  await studio.choose("Width", "414 px, large phone");
+  await studio.until("a sheet of that width", async () =>
+    studio.run<boolean>("return document.querySelector('iframe[title=\"At 414 px\"]') !== null"),
+  );
+  const [box] = await studio.driver.findElements(By.css('iframe[title="At 414 px"]'));
+  expect((await box!.getRect()).width).toBe(414);
+});

@@ -1,0 +1,103 @@
+/** Versions of an email as they look to a reader in a family of mail programs. */
+import { type Family, type Lost, readAloud, showIn } from "#core/clients/index.ts";
+import { languageOf } from "#core/languages/index.ts";
+import { wrapText } from "#core/markup/index.ts";
+import { mergeText, type PreparedEmail, prepare, type Reader } from "#core/merge/index.ts";
+import { compile } from "#core/render/index.ts";
+import { readerOf, readersAs, worldOfEmail } from "../audience/readers.ts";
+import type { Services } from "../services.ts";
+import type { Campaign } from "../store/campaigns.ts";
+import { loadDocument } from "../store/documents.ts";
+import { lookedAt } from "../store/looked.ts";
+import { surroundings } from "./emails.ts";
+import { statesOf } from "./wall.ts";
+
+/** Something a reader sees, or hears. */
+export interface Sight {
+  /** The contact whose eyes these are; 0 for nobody. */
+  readonly contact: number;
+  readonly subject: string;
+  readonly html: string;
+  /** Words alone, where the family shows no more. */
+  readonly words: readonly { readonly as: string | null; readonly words: string }[] | null;
+  readonly lost: readonly Lost[];
+  /** Of the HTML as it goes out. */
+  readonly bytes: number;
+  readonly state: string;
+  /** Somebody has looked at this version in this state. */
+  readonly looked: boolean;
+}
+
+export interface Seen {
+  readonly width: number;
+  readonly sights: readonly Sight[];
+}
+
+/**
+ * What contacts see of a campaign's email as it is now; 0 stands for somebody of whom nothing is known. With `marks`,
+ * the HTML names its nodes.
+ */
+export async function sightsOf(
+  services: Services,
+  campaign: Campaign,
+  contacts: readonly number[],
+  family: Family,
+  { marks = false } = {},
+): Promise<Seen> {
+  const { database, config, clock, signer } = services;
+  const { sql } = database;
+  const stored = (await loadDocument(sql, campaign.documentId))!;
+  const { doc } = stored;
+  const around = await surroundings(sql, config, doc, clock.now(), campaign.id);
+  const unsent = { doc, around, campaign };
+  const world = await worldOfEmail(services, unsent);
+  const known = contacts.filter((id) => id !== 0);
+  const readers = new Map<number, Reader>(await readersAs(services, unsent, world, known));
+  if (contacts.includes(0)) readers.set(0, await readerOf(services, unsent, world, null));
+  const stateOf = statesOf({ stored, around });
+  const prepared = new Map<string, PreparedEmail>();
+  const preparedIn = (lang: string) => {
+    const before = prepared.get(lang);
+    if (before) return before;
+    // Addresses as they go out, since they weigh what they weigh; in words, where they lead.
+    const links = marks || family.words ? "direct" : "tracked";
+    const options = { links, marks, sign: signer.seal } as const;
+    const made = prepare(compile(doc, around, lang), options);
+    prepared.set(lang, made);
+    return made;
+  };
+  const shown = [...readers].map(([contact, reader]) => {
+    const token = signer.sign({ kind: "sample", campaign: campaign.id, contact });
+    const email = preparedIn(languageOf(doc, reader.values));
+    const own = { ...reader, token };
+    const html = mergeText(email.html, own);
+    const { html: seen, lost } = family.words ? { html: "", lost: [] } : showIn(family, html);
+    const words =
+      family.words === "aloud"
+        ? readAloud(html)
+        : family.words === "text"
+          ? wrapText(mergeText(email.text, own), Number.POSITIVE_INFINITY)
+              .split("\n")
+              .map((line) => ({ as: null, words: line }))
+          : null;
+    return {
+      contact,
+      subject: mergeText(email.subject, own),
+      // Pictures come from where the page is, which may not be the public address.
+      html: seen.replaceAll(`${config.publicAddress}/`, "/"),
+      words,
+      lost,
+      bytes: Buffer.byteLength(html),
+      state: stateOf({ lang: languageOf(doc, reader.values), bits: reader.bits ?? "" }),
+    };
+  });
+  const looked = await lookedAt(
+    sql,
+    campaign.id,
+    shown.map(({ state }) => state),
+  );
+  return {
+    width: Number(doc.root.props.width),
+    sights: shown.map((one) => ({ ...one, looked: looked.has(one.state) })),
+  };
+}

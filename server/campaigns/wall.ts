@@ -1,0 +1,124 @@
+/** The wall of the proof: every version of an email that anybody gets, and what of it has been looked at. */
+import { createHash } from "node:crypto";
+import { conditionsOf } from "#core/render/index.ts";
+import { ruleKey, shownBy } from "#core/text/index.ts";
+import {
+  conditionalParts,
+  type Group,
+  inEachLanguage,
+  languageFieldOf,
+  partName,
+  smallestSet,
+  stateReader,
+  type Version,
+  versionsOf,
+} from "#core/versions/index.ts";
+import { groupsOf, worldFor } from "../audience/readers.ts";
+import type { Services } from "../services.ts";
+import { ruleOfSource } from "../store/audience.ts";
+import type { Campaign } from "../store/campaigns.ts";
+import { lookedAt } from "../store/looked.ts";
+import type { Examined } from "./findings.ts";
+
+/** Something that a version has, or has not, otherwise than the most frequent one. */
+export interface Difference {
+  readonly name: string;
+  readonly shown: boolean;
+  /** The node it is, or stands in. */
+  readonly at: string;
+}
+
+export interface WallVersion extends Pick<Version, "key" | "lang" | "people" | "sample"> {
+  readonly differs: readonly Difference[];
+}
+
+export interface Wall {
+  /** The most frequent first. */
+  readonly versions: readonly WallVersion[];
+  readonly readers: number;
+  /** As few as show everything, by their keys. */
+  readonly smallest: readonly string[];
+  /** Those of them that nobody has looked at in this state. */
+  readonly unseen: readonly string[];
+}
+
+interface WallOptions {
+  readonly pairs?: boolean;
+  readonly groups?: readonly Group[];
+}
+
+const hash = (text: string) => createHash("sha256").update(text).digest("base64url").slice(0, 32);
+
+export type StateOf = (version: Pick<Version, "lang" | "bits">) => string;
+/** The state of each version of an email, short. */
+export function statesOf({ stored, around }: Pick<Examined, "stored" | "around">): StateOf {
+  const read = stateReader(stored.doc, around);
+  return (version) => hash(read(version));
+}
+
+/** What each version has otherwise than the first. */
+function differences(
+  { stored, readers }: Examined,
+  versions: readonly Version[],
+): (version: Version) => Difference[] {
+  const [first] = versions;
+  const parts = conditionalParts(stored.doc).map((part) => {
+    const isShown = shownBy(part.when, readers.conditions);
+    return { part, isShown, usual: isShown(first?.bits ?? "") };
+  });
+  return ({ bits }) =>
+    parts.flatMap(({ part, isShown, usual }) => {
+      const shown = isShown(bits);
+      const at = part.node.type === "email" ? "envelope" : part.node.id;
+      return shown === usual ? [] : [{ name: partName(part), shown, at }];
+    });
+}
+
+/** Of the readers of a campaign those in a segment, grouped as the others are. */
+export async function groupsWithin(
+  services: Services,
+  campaign: Pick<Campaign, "audience" | "topic">,
+  { stored, around }: Examined,
+  segment: string,
+): Promise<Group[]> {
+  const own = conditionsOf(stored.doc, around.derived);
+  const source = { kind: "segment", id: segment } as const;
+  const conditions = [...own, ruleKey(ruleOfSource(source))];
+  const world = await worldFor(services, conditions, campaign.audience);
+  const field = languageFieldOf(stored.doc);
+  const groups = await groupsOf(services, campaign, conditions, world, field);
+  return groups
+    .filter(({ bits }) => bits[own.length] === "1")
+    .map((group) => ({ ...group, bits: group.bits.slice(0, own.length) }));
+}
+
+/**
+ * The wall of a campaign's email; `pairs`: the smallest set shows every two things together. It is empty until readers
+ * have been chosen, though what reaches whom is told of everybody before.
+ */
+export async function wallOf(
+  { database }: Pick<Services, "database">,
+  campaign: Pick<Campaign, "id" | "audience">,
+  examined: Examined,
+  { pairs = false, groups = examined.readers.groups }: WallOptions = {},
+): Promise<Wall> {
+  const email = inEachLanguage(examined.stored.doc, examined.around);
+  const versions = versionsOf(email, campaign.audience.include.length > 0 ? groups : []);
+  const smallest = smallestSet(versions, { pairs });
+  const stateOf = statesOf(examined);
+  const states = smallest.map(stateOf);
+  const looked = await lookedAt(database.sql, campaign.id, states);
+  const differs = differences(examined, versions);
+  return {
+    versions: versions.map((version) => ({
+      key: version.key,
+      lang: version.lang,
+      people: version.people,
+      sample: version.sample,
+      differs: differs(version),
+    })),
+    readers: versions.reduce((sum, { people }) => sum + people, 0),
+    smallest: smallest.map(({ key }) => key),
+    unseen: smallest.flatMap(({ key }, i) => (looked.has(states[i]!) ? [] : [key])),
+  };
+}
