@@ -24,7 +24,8 @@ const LAYERS = [
   ["render"],
   ["merge"],
   ["versions"],
-  ["checks", "export", "import", "templates", "writing"],
+  ["writing"],
+  ["checks", "export", "import", "templates"],
 ];
 const FORBIDDEN: Record<string, RegExp> = {
   core: /^(node:|react|#app|#server|#demo|\.\.\/\.\.\/(app|server|demo)|@electric-sql)/,

@@ -8,11 +8,14 @@ import type { Finding, Surroundings } from "../kinds/kind.ts";
 import type { Mention, ShownNode } from "../mentions/index.ts";
 import type { CompiledEmail } from "../render/index.ts";
 import type { Group } from "../versions/index.ts";
+import type { Passage } from "./passages.ts";
 
 export interface CheckInput {
   readonly doc: EmailDocument;
   readonly email: EmailProps;
   readonly compiled: CompiledEmail;
+  /** All that it says in words, in every language. */
+  readonly passages: readonly Passage[];
   /** Every node that is shown at some width, with when and where. */
   readonly nodes: readonly ShownNode[];
   /** Everything the email mentions. */

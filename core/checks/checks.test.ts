@@ -17,10 +17,16 @@ const envelope = {
   ...newEmail().envelope,
   subject: line("News"),
   fromAddress: "news@example.org",
+  fromName: line("Larkmoor"),
+  preview: line("What the month brings to the garden"),
 };
 
+/** Words enough, so that no email is images alone. */
+const WORDS = "A walk along the brook on every day of the month, in all weathers, for everybody.";
+
 function found(blocks: DocNode[], change: { envelope?: object; address?: string } = {}) {
-  const document = createDocument([createBand(id, [createColumn(id, blocks)])], {
+  const all = [...blocks, createBlock("text", () => "filler", { words: doc(WORDS) })];
+  const document = createDocument([createBand(id, [createColumn(id, all)])], {
     envelope: { ...envelope, ...change.envelope },
   });
   const around = {

@@ -1,3 +1,4 @@
+import type { Finding, Severity } from "../kinds/kind.ts";
 import { isBlank } from "../text/index.ts";
 import type { Check } from "./check.ts";
 
@@ -18,19 +19,46 @@ export const subject: Check = {
   },
 };
 
+/** Addresses that say by their name that nobody reads them. */
+const NOBODY = /^(no|do[-_.]?not)[-_.]?reply/i;
+
 export const sender: Check = {
   id: "sender",
-  run({ email }) {
-    if (email.envelope.fromAddress !== "") return [];
-    return [
-      {
+  run({ email: { envelope } }) {
+    const found: Finding[] = [];
+    const add = (severity: Severity, message: string, detail: string, field: string) =>
+      found.push({
         check: "sender",
-        severity: "stop",
-        message: "There is no address it comes from",
-        detail: "Write the from address in the envelope.",
+        severity,
+        message,
+        detail,
         at: "envelope",
-        in: ["envelope", "fromAddress"],
-      },
-    ];
+        in: ["envelope", field],
+      });
+    if (envelope.fromAddress === "") {
+      add(
+        "stop",
+        "There is no address it comes from",
+        "Write the from address in the envelope.",
+        "fromAddress",
+      );
+    } else if (isBlank(envelope.fromName)) {
+      add(
+        "look",
+        "There is no name it comes from",
+        "Inboxes show the address instead, and few know it.",
+        "fromName",
+      );
+    }
+    const answers = envelope.replyTo || envelope.fromAddress;
+    if (NOBODY.test(answers)) {
+      add(
+        "hint",
+        "Nobody reads the answers",
+        `Replies go to ${answers}: readers who write back get nothing.`,
+        "replyTo",
+      );
+    }
+    return found;
   },
 };

@@ -11,19 +11,31 @@ import { blockChecks } from "./blocks.ts";
 import type { Check, KnownReaders } from "./check.ts";
 import { codes } from "./codes.ts";
 import { contrasts } from "./contrast.ts";
+import { pastDates, weekdays } from "./dates.ts";
 import { ended } from "./ended.ts";
 import { sender, subject } from "./envelope.ts";
+import { eventTimes, prices } from "./facts.ts";
 import { fallbacks } from "./fallbacks.ts";
 import { handText } from "./hand-text.ts";
+import { imageSize, imageWeight } from "./image-files.ts";
+import { altWords, imageOnly } from "./image-words.ts";
 import { languages } from "./languages.ts";
+import { leftover } from "./leftover.ts";
+import { linkNames, linkShape, linkWords, testLinks } from "./link-addresses.ts";
 import { emptyTextLinks, lostPlaces } from "./links.ts";
 import { liveItems, strayFields } from "./live.ts";
 import { outline } from "./outline.ts";
+import { passagesOf } from "./passages.ts";
 import { chosenPictures, lostPictures, seeThrough } from "./pictures.ts";
 import { placeholders } from "./placeholders.ts";
 import { postalAddress } from "./postal-address.ts";
+import { preview } from "./preview.ts";
+import { doubledWords, language, readingLevel, tableHeadings, typeSize } from "./reading.ts";
 import { size } from "./size.ts";
+import { spam } from "./spam.ts";
+import { promise, sameSubject, shouting, subjectLength } from "./subject-words.ts";
 import { unsubscribe } from "./unsubscribe.ts";
+import { unsupported } from "./unsupported.ts";
 import { whoSees } from "./who-sees.ts";
 
 export { addressRefs } from "./addresses.ts";
@@ -54,7 +66,34 @@ export const CHECKS: readonly Check[] = [
   seeThrough,
   handText,
   size,
+  subjectLength,
+  shouting,
+  sameSubject,
+  promise,
+  preview,
+  leftover,
+  testLinks,
+  linkShape,
+  linkWords,
+  linkNames,
+  altWords,
+  imageOnly,
+  imageWeight,
+  imageSize,
+  typeSize,
+  tableHeadings,
+  readingLevel,
+  language,
+  doubledWords,
+  weekdays,
+  pastDates,
+  prices,
+  eventTimes,
+  spam,
+  unsupported,
 ];
+
+const SEVERITIES = ["stop", "look", "hint"] as const;
 
 /** Everything the checks find, what stops a send first. */
 export function runChecks(
@@ -67,6 +106,7 @@ export function runChecks(
     doc,
     email: doc.root.props as unknown as EmailProps,
     compiled: compile(doc, surroundings),
+    passages: passagesOf(doc),
     nodes: shownNodes(doc),
     mentions: mentionsIn(doc),
     surroundings,
@@ -76,8 +116,5 @@ export function runChecks(
     now: readers?.now ?? null,
   };
   const findings = CHECKS.flatMap((check) => check.run(input));
-  return [
-    ...findings.filter((f) => f.severity === "stop"),
-    ...findings.filter((f) => f.severity === "look"),
-  ];
+  return SEVERITIES.flatMap((severity) => findings.filter((one) => one.severity === severity));
 }

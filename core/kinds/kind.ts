@@ -1,7 +1,7 @@
 /** What a block type is made of, and what it is given to render itself. Types only. */
 import type { z } from "zod";
 import type { DerivedTags } from "../derived/index.ts";
-import type { DocNode } from "../document/index.ts";
+import type { DocNode, SimpleEdit } from "../document/index.ts";
 import type { LiveItem } from "../items/index.ts";
 import type { Markup, ShownPart } from "../markup/index.ts";
 import type { Link, TextJson, TextKind } from "../text/index.ts";
@@ -18,6 +18,8 @@ export interface Picture {
   readonly name: string;
   /** Its ground is transparent somewhere. */
   readonly alpha: boolean;
+  /** Of its file, where that is known. */
+  readonly bytes?: number;
 }
 
 /** What the sender is, as every email needs it. */
@@ -43,6 +45,8 @@ export interface Surroundings {
   readonly live?: ReadonlyMap<string, LiveList>;
   /** The field of contacts that holds their time zone; null or left out where there is none. */
   readonly zoneField?: string | null;
+  /** The subject of the email that went out last, where there is one. */
+  readonly lastSubject?: string | null;
   /** What stands for a field's missing value where a tag says nothing else, by ref. */
   readonly fallbacks?: ReadonlyMap<string, string>;
 }
@@ -104,7 +108,16 @@ export interface BlockContext extends Surroundings {
   ): { readonly html: Markup; readonly text: readonly ShownPart[] };
 }
 
-export type Severity = "stop" | "look";
+/** It stops the send, is to be looked at, or is a hint alone. */
+export type Severity = "stop" | "look" | "hint";
+
+/** A change that mends what was found: an ordinary edit. */
+export interface Mend {
+  /** “Make it Sunday”. */
+  readonly label: string;
+  readonly edits: readonly SimpleEdit[];
+}
+
 export interface Finding {
   /** The check it comes from. */
   readonly check: string;
@@ -115,6 +128,8 @@ export interface Finding {
   readonly at: string;
   /** The very value it is about, by its path in the node; left out where it is about the whole. */
   readonly in?: readonly string[];
+  /** Ways to mend it at one click. */
+  readonly mends?: readonly Mend[];
 }
 
 export interface TextField {

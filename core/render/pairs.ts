@@ -114,3 +114,30 @@ export function colourPairs(html: readonly Segment[]): Pair[] {
   }
   return [...found.values()];
 }
+
+/** An image as it stands in an email. */
+export interface ShownImage {
+  readonly node: string;
+  /** Its address, or the id of the picture the server makes it from. */
+  readonly src: string;
+  /** px on the wide sheet. */
+  readonly width: number;
+}
+
+/** The images of a compiled email's HTML, in their order. */
+export function imagesOf(html: readonly Segment[]): ShownImage[] {
+  const text = html
+    .map((segment) => {
+      if (typeof segment === "string") return segment;
+      if (segment.slot === "mark") return segment.text ? "" : ` data-node="${segment.node}"`;
+      return segment.slot === "made" ? String(segment.recipe.settings.picture ?? "") : "";
+    })
+    .join("");
+  let node = "";
+  return [...text.matchAll(/ data-node="([^"]*)"|<img src="([^"]*)" width="(\d+)"/g)].flatMap(
+    ([, mark, src, width]) => {
+      if (mark !== undefined) node = mark;
+      return src ? [{ node, src, width: Number(width) }] : [];
+    },
+  );
+}

@@ -40,7 +40,7 @@ export const oldestPictures = async (sql: Sql, count: number): Promise<string[]>
 
 /** Some pictures, in no order; those that are not there are left out. */
 export const getPictures = (sql: Sql, ids: Iterable<string>): Promise<Picture[]> =>
-  sql<Picture>`select id, file, name, width, height, alpha from pictures
+  sql<Picture>`select id, file, name, width, height, alpha, bytes from pictures
     where id = any (${[...ids]}::text[])`;
 
 /** What shows a picture: emails that are not sent yet, templates and derived tags, by their names. */

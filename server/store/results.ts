@@ -2,9 +2,9 @@
 import type { EmailProps } from "#core/blocks/layout.ts";
 import { readDocument } from "#core/blocks/read.ts";
 import { LIMITS } from "#core/limits.ts";
-import { wordsOf } from "#core/text/index.ts";
+import { type Line, wordsOf } from "#core/text/index.ts";
 import type { EarlierSubject } from "#core/writing/helper.ts";
-import type { Sql } from "../db/database.ts";
+import { first, type Sql } from "../db/database.ts";
 import type { Recipient } from "./launches/progress.ts";
 
 export type ReaderEvent = "opened" | "clicked" | "unsubscribed";
@@ -76,6 +76,17 @@ export const byHour = (
   where e.launch_id = ${launchId} and e.kind in ('opened', 'clicked')
     and e.at < l.started_at + make_interval(hours => ${hours}::int)
   group by 1 order by 1`;
+
+/** The subject of the email that went out last, but for those of a campaign; tags as their fallbacks. */
+export async function lastSubject(sql: Sql, except: string | null): Promise<string | null> {
+  const row = first(
+    await sql<{ subject: Line | null }>`
+      select l.document::jsonb #> '{root,props,envelope,subject}' as subject from launches l
+      where l.state = 'done' and l.campaign_id <> ${except ?? ""}
+      order by l.started_at desc limit 1`,
+  );
+  return row?.subject ? wordsOf(row.subject) : null;
+}
 
 /** Subjects that went out, the latest first, with how they were opened; tags as their fallbacks. */
 export async function earlierSubjects(sql: Sql, except: string): Promise<EarlierSubject[]> {

@@ -1,0 +1,71 @@
+/** How heavy images are, and whether they have pixels enough. */
+
+import type { Mention } from "../mentions/index.ts";
+import { nameInAddress } from "../picture-id.ts";
+import { imagesOf } from "../render/index.ts";
+import { type Check, placeOf } from "./check.ts";
+
+const kb = (bytes: number) => `${Math.ceil(bytes / 1024)} KB`;
+/** One image, and all together, bytes. */
+const HEAVY = 300 * 1024;
+const ALL = 1024 * 1024;
+
+export const imageWeight: Check = {
+  id: "image-weight",
+  run({ mentions, surroundings: { pictures } }) {
+    const shown = new Map<string, Mention>();
+    for (const one of mentions) {
+      if (one.what === "picture" && !shown.has(one.picture)) shown.set(one.picture, one);
+    }
+    const weighed = [...shown].map(([id, mention]) => ({
+      mention,
+      name: pictures.get(id)?.name ?? "",
+      bytes: pictures.get(id)?.bytes ?? 0,
+    }));
+    const heavy = weighed.filter(({ bytes }) => bytes > HEAVY);
+    const all = weighed.reduce((sum, { bytes }) => sum + bytes, 0);
+    return [
+      ...heavy.map(({ mention, name, bytes }) => ({
+        check: "image-weight",
+        severity: "look" as const,
+        message: `An image weighs ${kb(bytes)}`,
+        detail: `“${name}”: on a slow line readers are gone before it is there. Some 200 KB are enough.`,
+        at: placeOf(mention.node),
+        in: mention.path,
+      })),
+      ...(all > ALL
+        ? [
+            {
+              check: "image-weight",
+              severity: "look" as const,
+              message: `All images together weigh ${kb(all)}`,
+              detail: `There are ${weighed.length}; 1 MB is much already.`,
+              at: "email",
+            },
+          ]
+        : []),
+    ];
+  },
+};
+
+/** Images that are drawn larger than they are. */
+export const imageSize: Check = {
+  id: "image-size",
+  run({ compiled, surroundings: { pictures } }) {
+    const all = [...pictures.values()];
+    return imagesOf(compiled.html).flatMap(({ node, src, width }) => {
+      const own = all.find(({ id, file }) => src === id || src.endsWith(`/${nameInAddress(file)}`));
+      if (!own || own.width >= width) return [];
+      return [
+        {
+          check: "image-size",
+          severity: "look" as const,
+          message: "An image has too few pixels for its place",
+          detail: `“${own.name}” is ${own.width} px wide and shown at ${width}: it will be blurred.`,
+          at: node,
+          in: ["picture"],
+        },
+      ];
+    });
+  },
+};
