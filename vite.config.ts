@@ -1,14 +1,21 @@
 import { fileURLToPath } from "node:url";
 import { reactRouter } from "@react-router/dev/vite";
 import tailwindcss from "@tailwindcss/vite";
-import { defineConfig } from "vite";
+import { defineConfig, type Plugin } from "vite";
+
+/** The HTML cleaner names it for parsing styles, which we do not ask of it (`core/blocks/clean-html.ts`). */
+const cleanerWithoutPostcss = (): Plugin => ({
+  name: "cleaner-without-postcss",
+  enforce: "pre",
+  resolveId: (source, importer) =>
+    source === "postcss" && importer?.includes("sanitize-html")
+      ? fileURLToPath(new URL("./app/no-postcss.ts", import.meta.url))
+      : null,
+});
 
 export default defineConfig(({ isSsrBuild }) => ({
-  plugins: [tailwindcss(), reactRouter()],
-  // The HTML cleaner names it for parsing styles, which we do not ask of it (`core/blocks/clean-html.ts`).
-  ...(!isSsrBuild && {
-    resolve: { alias: { postcss: fileURLToPath(new URL("./app/no-postcss.ts", import.meta.url)) } },
-  }),
+  plugins: [tailwindcss(), reactRouter(), ...(isSsrBuild ? [] : [cleanerWithoutPostcss()])],
+  worker: { plugins: () => [cleanerWithoutPostcss()] },
   build: {
     target: "es2022",
     // Fonts as files: the page policy lets none come from data addresses.

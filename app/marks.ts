@@ -10,6 +10,10 @@ export interface Readiness {
   readonly results: Mark;
 }
 
+/** How many things ask for something: hints do not. */
+export const weightOf = (findings: readonly Finding[]): number =>
+  findings.filter(({ severity }) => severity !== "hint").length;
+
 /**
  * The marks that hang on what the checks find; the proof's on what has been looked at, too: `looked` is whether that is
  * the smallest set of versions in which everything is seen.

@@ -103,3 +103,32 @@ it("shows a version as families of mail programs do, and says what is lost", asy
   const [box] = await studio.driver.findElements(By.css('iframe[title="At 414 px"]'));
   expect((await box!.getRect()).width).toBe(414);
 });
+
+it("mends what a check has found, from the proof and while composing", async () => {
+  const path = await studio.newCampaign("A wrong day");
+  await studio.addBlock("Text");
+  await studio.clickIn("wide", 'div[data-text="words"]', 2);
+  await studio.selectAll();
+  await studio.press("See you on Friday 16 May 2026, at the the gate.");
+  await studio.press(Key.ESCAPE);
+  await studio.saved();
+  await studio.go(`${path}/proof`);
+  await studio.sees("“Friday 16 May 2026” is a Saturday");
+  await studio.sees("Stops the send.");
+  await studio.click("Make it Saturday");
+  await studio.sees("Done: Make it Saturday");
+  await studio.until("the finding to be gone", async () => {
+    const text = await studio.pageText();
+    return text.includes("See you on Saturday") || !text.includes("is a Saturday");
+  });
+  // While composing the same is mended at the block, and taken back as any step.
+  await studio.go(path);
+  await studio.composing();
+  await studio.sheetShows("wide", "Saturday 16 May 2026, at the the gate");
+  await studio.clickRow("Text");
+  await studio.sees("“the the” stands there");
+  await studio.click("Make it “the”");
+  await studio.sheetShows("wide", "at the gate");
+  await studio.click("Undo");
+  await studio.sheetShows("wide", "at the the gate");
+});

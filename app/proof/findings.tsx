@@ -1,7 +1,15 @@
 /** What the checks find, beside the versions. */
-import { Link } from "react-router";
-import type { Finding } from "#core/kinds/kind.ts";
+import clsx from "clsx";
+import { nanoid } from "nanoid";
+import { useState } from "react";
+import { Link, useRevalidator } from "react-router";
+import { type Change, together } from "#core/document/index.ts";
+import type { Finding, Mend } from "#core/kinds/kind.ts";
+import { ask, wordsOf } from "../ask.ts";
 import { Later } from "../ui/later.tsx";
+import { useToast } from "../ui/toast.tsx";
+
+const GROUNDS = { stop: "bg-rust", look: "bg-saffron", hint: "bg-line-strong" };
 
 /** A finding with what its place is called; null where it is about the whole. */
 export type PlacedFinding = Finding & { readonly place: string | null };
@@ -9,14 +17,32 @@ export type PlacedFinding = Finding & { readonly place: string | null };
 /** What the checks find, each with where it leads. */
 export function Findings({
   campaign,
+  seq,
   findings: late,
   checks,
 }: {
   campaign: string;
+  /** The state of the email that was looked at. */
+  seq: number;
   findings: Promise<readonly PlacedFinding[]>;
   /** How many there are. */
   checks: number;
 }) {
+  const [busy, setBusy] = useState(false);
+  const { revalidate } = useRevalidator();
+  const say = useToast();
+  /** An edit like any other, made on the email as it was looked at. */
+  const apply = async ({ label, edits }: Mend) => {
+    setBusy(true);
+    const step = nanoid(16);
+    const change: Change = { id: step, edit: together(edits), does: "do", step, of: null };
+    const reply = await ask(`/campaigns/${campaign}/edits`, {
+      json: { tab: nanoid(10), base: seq, changes: [change] },
+    });
+    say(reply.kind === "ok" ? `Done: ${label}` : wordsOf(reply, "This could not be changed."));
+    await revalidate();
+    setBusy(false);
+  };
   const jump = (where: string, field: readonly string[] = []) =>
     where === "settings"
       ? "/settings"
@@ -36,7 +62,10 @@ export function Findings({
                 <li key={i} className="flex gap-2.5 border-b py-2.5">
                   <span
                     aria-hidden
-                    className={`mt-1 size-2.5 flex-none rounded-sm ${finding.severity === "stop" ? "bg-rust" : "bg-saffron"}`}
+                    className={clsx(
+                      "mt-1 size-2.5 flex-none rounded-sm",
+                      GROUNDS[finding.severity],
+                    )}
                   />
                   <div>
                     <div className="text-body font-semibold">{finding.message}</div>
@@ -44,12 +73,26 @@ export function Findings({
                       {finding.severity === "stop" && (
                         <strong className="text-rust">Stops the send. </strong>
                       )}
+                      {finding.severity === "hint" && "A hint. "}
                       {finding.place && `${finding.place}: `}
                       {finding.detail}
                     </div>
-                    <Link className="link mt-1 inline-block" to={jump(finding.at, finding.in)}>
-                      Show
-                    </Link>
+                    <div className="mt-1 flex flex-wrap gap-x-3 gap-y-1">
+                      <Link className="link" to={jump(finding.at, finding.in)}>
+                        Show
+                      </Link>
+                      {finding.mends?.map((mend) => (
+                        <button
+                          key={mend.label}
+                          type="button"
+                          className="link"
+                          disabled={busy}
+                          onClick={() => void apply(mend)}
+                        >
+                          {mend.label}
+                        </button>
+                      ))}
+                    </div>
                   </div>
                 </li>
               ))}

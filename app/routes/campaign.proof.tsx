@@ -45,7 +45,7 @@ async function readerFor(context: Route.LoaderArgs["context"], id: number) {
 export async function loader({ request, params, context }: Route.LoaderArgs) {
   const { services, sql, now } = at(context);
   const campaign = await campaignOf(context, params.campaign);
-  const { doc } = (await loadDocument(sql, campaign.documentId))!;
+  const { doc, seq } = (await loadDocument(sql, campaign.documentId))!;
   const asked = new URL(request.url).searchParams;
   const id = Number(asked.get("reader")) || 0;
   const contact = await readerFor(context, id);
@@ -69,6 +69,7 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
   const segment = asked.get("segment");
   return {
     id: campaign.id,
+    seq,
     reader: await choiceOf(sql, contact),
     /** Looked at closely: the version this reader gets. */
     closer: asked.has("reader") ? await versionOf() : null,
@@ -250,7 +251,12 @@ export default function Proof({ loaderData, actionData }: Route.ComponentProps) 
         )}
       </main>
       <aside className="flex flex-col gap-6 overflow-auto border-l px-4 py-3 max-lg:border-t max-lg:border-l-0">
-        <Findings campaign={id} findings={loaderData.findings} checks={loaderData.checks} />
+        <Findings
+          campaign={id}
+          seq={loaderData.seq}
+          findings={loaderData.findings}
+          checks={loaderData.checks}
+        />
         <Tests reader={reader} tests={loaderData.tests} result={actionData} />
       </aside>
       {tools &&

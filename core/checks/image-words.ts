@@ -67,7 +67,7 @@ export const altWords: Check = {
 };
 
 /** Words of a body, at least, that are no image. */
-const LEAST = 12;
+const LEAST = 6;
 const FRAME = new Set(["footer", "masthead"]);
 const wordsIn = (passages: readonly Passage[]) =>
   passages.reduce((sum, passage) => sum + (said(passage).match(/[\p{L}\p{N}]+/gu)?.length ?? 0), 0);

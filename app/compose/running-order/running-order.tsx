@@ -21,7 +21,8 @@ import { type SelectionState, useSelecting, useSelection } from "../selection/se
 function Found({ at }: { at: string }) {
   const own = useFindings(
     useShallow(
-      ({ inspection }: FindingsState) => inspection?.findings.filter((one) => one.at === at) ?? [],
+      ({ inspection }: FindingsState) =>
+        inspection?.findings.filter((one) => one.at === at && one.severity !== "hint") ?? [],
     ),
   );
   if (own.length === 0) return null;

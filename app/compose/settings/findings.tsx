@@ -1,19 +1,24 @@
 /** What the checks find about the selection. */
 import clsx from "clsx";
+import { together } from "#core/document/index.ts";
 import type { Finding } from "#core/kinds/kind.ts";
 import { useSelecting } from "../selection/selection.ts";
+import { useSession } from "../session/session.ts";
 import { leadToField } from "./to-field.ts";
+
+const EDGES = { stop: "border-rust", look: "border-saffron", hint: "border-line-strong" };
 
 export function FindingsNote({ findings }: { findings: readonly Finding[] }) {
   const selection = useSelecting();
+  const session = useSession();
   return (
     <ul aria-label="Found by the checks" className="flex flex-col gap-1.5">
-      {findings.map(({ check, message, detail, severity, at, in: field }, i) => (
+      {findings.map(({ check, message, detail, severity, at, in: field, mends }, i) => (
         <li
           key={`${check}${i}`}
           className={clsx(
             "rounded-md border-l-[3px] bg-bench px-2.5 py-1.5 text-small",
-            severity === "stop" ? "border-rust" : "border-saffron",
+            EDGES[severity],
           )}
         >
           {field ? (
@@ -29,6 +34,16 @@ export function FindingsNote({ findings }: { findings: readonly Finding[] }) {
             <strong className="block">{message}</strong>
           )}
           {detail && <span className="text-ink-2">{detail}</span>}
+          {mends?.map(({ label, edits }) => (
+            <button
+              key={label}
+              type="button"
+              className="link mr-3 block font-semibold"
+              onClick={() => session.edit(together(edits))}
+            >
+              {label}
+            </button>
+          ))}
         </li>
       ))}
     </ul>

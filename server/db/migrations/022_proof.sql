@@ -6,3 +6,4 @@ create table looked_at (
   at timestamptz not null,
   primary key (campaign_id, state)
 );
+create index looked_at_member on looked_at (member_id);
