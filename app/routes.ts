@@ -55,6 +55,8 @@ export default [
   route("campaigns/:campaign/sights", "routes/api.sights.ts"),
   route("campaigns/:campaign/presence", "routes/api.presence.ts"),
   route("campaigns/:campaign/email.liquid", "routes/api.liquid.ts"),
+  route("settings/test-groups", "routes/api.test-groups.ts"),
+  route("settings/words", "routes/api.words.ts"),
   route("people/rows", "routes/api.rows.ts"),
   route("people/contacts/:contact/values", "routes/api.contact-values.ts"),
   route("people/imports/upload", "routes/api.import-upload.ts"),

@@ -80,11 +80,19 @@ export const LIMITS = {
   pictureMs: 20_000,
   pictureStartMs: 30_000,
   picturesAtOnce: 2,
+  /** Misspelled words that are told of an email; words of which is kept whether they are; words of the brand's own. */
+  spellingFindings: 24,
+  spellingKept: 20_000,
+  ownWords: 5_000,
   /** Contacts whose sights of an email are asked for at once; rows of the wall that are told one by one. */
   sightsAtOnce: 6,
   wallRows: 24,
   /** Addresses of one test send. */
   testAddresses: 10,
+  /** Readers as whom one test is filled in; letters of the note on top; groups of addresses. */
+  testReaders: 12,
+  testNote: 1_000,
+  testGroups: 50,
   /** Characters of one value of a field; choices of one field; fields of one table; tables of records. */
   fieldText: 2_000,
   fieldOptions: 200,

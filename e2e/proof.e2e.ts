@@ -109,7 +109,7 @@ it("mends what a check has found, from the proof and while composing", async () 
   await studio.addBlock("Text");
   await studio.clickIn("wide", 'div[data-text="words"]', 2);
   await studio.selectAll();
-  await studio.press("See you on Friday 16 May 2026, at the the gate.");
+  await studio.press("See you on Friday 16 May 2026, at the the gaate of Larkmoor, gloamingly.");
   await studio.press(Key.ESCAPE);
   await studio.saved();
   await studio.go(`${path}/proof`);
@@ -121,6 +121,16 @@ it("mends what a check has found, from the proof and while composing", async () 
     const text = await studio.pageText();
     return text.includes("See you on Saturday") || !text.includes("is a Saturday");
   });
+  // A misspelled word is another one, or one of our own.
+  await studio.sees("“gaate” is not in the dictionary");
+  await studio.click("gate");
+  await studio.sees("Done: gate");
+  await studio.sees("“gloamingly” is not in the dictionary");
+  await studio.click("It is right");
+  await studio.until(
+    "the word to be known",
+    async () => !(await studio.pageText()).includes("is not in the dictionary"),
+  );
   // While composing the same is mended at the block, and taken back as any step.
   await studio.go(path);
   await studio.composing();
@@ -131,4 +141,43 @@ it("mends what a check has found, from the proof and while composing", async () 
   await studio.sheetShows("wide", "at the gate");
   await studio.click("Undo");
   await studio.sheetShows("wide", "at the the gate");
+});
+
+it("sends a test to a group as each reader of the smallest set, and tells who opened it", async () => {
+  await studio.go("/campaigns");
+  await studio.click("December at Larkmoor", "a");
+  await studio.composing();
+  const path = new URL(await studio.driver.getCurrentUrl()).pathname;
+  await studio.go(`${path}/proof`);
+  // What the checks say stands above.
+  await studio.sees("An image has no alt text");
+  await studio.fill("Send a test to", "ines@team.example, otto@team.example");
+  await studio.click("Keep as a group…");
+  await studio.fill("Name of the group", "The garden team");
+  await studio.click("Keep the group", "button");
+  await studio.sees("“The garden team” is kept");
+  await studio.fill("Send a test to", "");
+  await studio.choose("Group", "The garden team");
+  await studio.choose("Filled in as", "each version: 4 readers");
+  await studio.fill("A note on top", "Is the gate right?");
+  await studio.click("With a table of what was filled in", "label");
+  await studio.click("Send the test");
+  await studio.sees("8 tests are out");
+  await studio.sees("8 messages, as 4 readers · 0 opened");
+
+  await studio.go("/outbox?search=otto@team.example");
+  await studio.driver.findElement(By.partialLinkText("[Test 3 of 4]")).click();
+  await studio.driver.switchTo().frame(await studio.find("iframe"));
+  await studio.until("the note and the table", async () => {
+    const text = await studio.pageText();
+    return text.includes("Is the gate right?") && text.includes("Filled in");
+  });
+  await studio.driver.switchTo().defaultContent();
+  const source = await studio.run<string>(
+    "return fetch(location.pathname + '/html').then((answer) => answer.text())",
+  );
+  const pixel = /\/o\/t[^"]+\.gif/.exec(source)![0];
+  await studio.run("return fetch(arguments[0]).then((answer) => answer.status)", pixel);
+  await studio.go(`${path}/proof`);
+  await studio.sees("8 messages, as 4 readers · 1 opened");
 });

@@ -43,6 +43,14 @@ export function Findings({
     await revalidate();
     setBusy(false);
   };
+  /** From now on it is one of the brand's own words. */
+  const keep = async (word: string) => {
+    setBusy(true);
+    const reply = await ask("/settings/words", { json: { word } });
+    if (reply.kind !== "ok") say(wordsOf(reply, "This could not be kept."));
+    await revalidate();
+    setBusy(false);
+  };
   const jump = (where: string, field: readonly string[] = []) =>
     where === "settings"
       ? "/settings"
@@ -81,6 +89,16 @@ export function Findings({
                       <Link className="link" to={jump(finding.at, finding.in)}>
                         Show
                       </Link>
+                      {finding.word && (
+                        <button
+                          type="button"
+                          className="link"
+                          disabled={busy}
+                          onClick={() => void keep(finding.word!)}
+                        >
+                          It is right
+                        </button>
+                      )}
                       {finding.mends?.map((mend) => (
                         <button
                           key={mend.label}

@@ -4,20 +4,37 @@ import { MAIL_ADDRESS } from "#core/fields/address.ts";
 import { LIMITS } from "#core/limits.ts";
 
 /** Addresses apart by commas, blanks or lines; each one that is wrong is named. */
-export const testSchema = z.object({
-  to: z.string("Write at least one address.").transform((text, ctx) => {
-    const addresses = [...new Set(text.split(/[\s,;]+/).filter(Boolean))];
-    const wrong = addresses.filter((a) => !MAIL_ADDRESS.test(a) || a.length > LIMITS.addressLength);
-    if (wrong.length > 0) {
-      const message = `${wrong.map((a) => `“${a}”`).join(", ")} ${wrong.length === 1 ? "is not a mail address" : "are not mail addresses"}.`;
-      ctx.addIssue({ code: "custom", message });
-    } else if (addresses.length > LIMITS.testAddresses) {
-      ctx.addIssue({
-        code: "custom",
-        message: `At most ${LIMITS.testAddresses} addresses at once.`,
-      });
-    }
-    return addresses;
-  }),
-  reader: z.coerce.number().int().optional(),
+export const addressesSchema = z.string("Write at least one address.").transform((text, ctx) => {
+  const addresses = [...new Set(text.split(/[\s,;]+/).filter(Boolean))];
+  const wrong = addresses.filter((a) => !MAIL_ADDRESS.test(a) || a.length > LIMITS.addressLength);
+  if (wrong.length > 0) {
+    const message = `${wrong.map((a) => `“${a}”`).join(", ")} ${wrong.length === 1 ? "is not a mail address" : "are not mail addresses"}.`;
+    ctx.addIssue({ code: "custom", message });
+  } else if (addresses.length > LIMITS.testAddresses) {
+    ctx.addIssue({
+      code: "custom",
+      message: `At most ${LIMITS.testAddresses} addresses at once.`,
+    });
+  }
+  return addresses;
 });
+
+/** As whom a test is filled in: the reader who is looked at, each of the smallest set, or one of every version. */
+export const AS_WHOM = ["reader", "smallest", "all"] as const;
+
+export const testSchema = z.object({
+  to: addressesSchema,
+  reader: z.coerce.number().int().optional(),
+  whom: z.enum(AS_WHOM).default("reader"),
+  note: z.string().max(LIMITS.testNote, `At most ${LIMITS.testNote} letters.`).default(""),
+  table: z.coerce.boolean().default(false),
+});
+
+export const groupSchema = z.discriminatedUnion("do", [
+  z.object({
+    do: z.literal("keep"),
+    name: z.string().trim().min(1, "Give it a name.").max(60, "At most 60 letters."),
+    addresses: addressesSchema.refine((all) => all.length > 0, "Write at least one address."),
+  }),
+  z.object({ do: z.literal("remove"), name: z.string().max(60) }),
+]);

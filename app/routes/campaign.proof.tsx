@@ -8,16 +8,15 @@ import { nameOf } from "#core/blocks/names.ts";
 import { CHECKS } from "#core/checks/index.ts";
 import { FAMILIES, familyOf } from "#core/clients/index.ts";
 import { find } from "#core/document/index.ts";
-import { languageOf } from "#core/languages/index.ts";
-import { compile } from "#core/render/index.ts";
+import { LIMITS } from "#core/limits.ts";
 import { inEachLanguage, versionsOf } from "#core/versions/index.ts";
 import { readerOf, worldOfEmail } from "#server/audience/readers.ts";
-import { surroundings, testMessages } from "#server/campaigns/emails.ts";
+import { surroundings } from "#server/campaigns/emails.ts";
+import { sendTests } from "#server/campaigns/tests.ts";
 import { groupsWithin, wallOf } from "#server/campaigns/wall.ts";
-import { newId } from "#server/ids.ts";
 import { getContact, stepContact } from "#server/store/contacts.ts";
 import { loadDocument } from "#server/store/documents.ts";
-import { listTests, recordTest } from "#server/store/tests.ts";
+import { listTests, testGroups } from "#server/store/tests.ts";
 import { ReadingAs } from "../compose/sheets/strip.tsx";
 import { submissionOf } from "../form.ts";
 import { Closer } from "../proof/closer.tsx";
@@ -26,7 +25,7 @@ import { testSchema } from "../proof/test-schema.ts";
 import { Tests } from "../proof/tests.tsx";
 import { Wall } from "../proof/wall.tsx";
 import { choiceOf } from "../reader-choice.ts";
-import { examinedOf } from "../readiness.ts";
+import { examinedOf, wallFor } from "../readiness.ts";
 import { at, campaignOf, late, zoneOf } from "../request.ts";
 import { Buttonlike } from "../ui/button.tsx";
 import { Later } from "../ui/later.tsx";
@@ -95,69 +94,63 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
       return findings.map((finding) => ({ ...finding, place: place(finding.at) }));
     }),
     checks: CHECKS.length,
-    tests: (await listTests(sql, campaign.id)).map((test) => ({
+    tests: (await listTests(sql, campaign.id)).map(({ messages, ...test }) => ({
       ...test,
       at: ago(test.at, now, zone),
+      addresses: [...new Set(messages.map(({ address }) => address))],
+      readers: new Set(messages.map((one) => one.contact)).size,
+      sent: messages.length,
+      opened: messages.filter(({ openedAt }) => openedAt !== null).length,
+      failed: messages.flatMap((one) => (one.failed ? [`${one.address}: ${one.failed}`] : [])),
     })),
+    groups: await testGroups(sql),
   };
 }
 
 export async function action({ request, params, context }: Route.ActionArgs) {
   const submission = await submissionOf(request, testSchema);
   if (submission.status !== "success") return data({ result: submission.reply(), sent: 0 }, 400);
-  const { services, sql, now, member } = at(context);
-  const { to, reader: id = 0 } = submission.value;
+  const { services, sql, member } = at(context);
+  const { to, reader: id = 0, whom, note, table } = submission.value;
   const campaign = await campaignOf(context, params.campaign);
   const { doc, trouble } = (await loadDocument(sql, campaign.documentId))!;
   if (trouble) {
     const formErrors = [trouble.reason];
     return data({ result: submission.reply({ formErrors }), sent: 0 }, 409);
   }
-  const contact = await readerFor(context, id);
-  const around = await surroundings(sql, services.config, doc, now, campaign.id);
   if ((doc.root.props as unknown as EmailProps).envelope.fromAddress === "") {
     const formErrors = ["Write the from address in the envelope first."];
     return data({ result: submission.reply({ formErrors }), sent: 0 }, 409);
   }
-  const token = services.signer.sign({
-    kind: "sample",
-    campaign: campaign.id,
-    contact: contact?.id ?? 0,
-  });
-  const unsent = { doc, around, campaign };
-  const world = await worldOfEmail(services, unsent);
-  const reader = await readerOf(services, unsent, world, contact, token);
-  const messages = testMessages(
-    compile(doc, around, languageOf(doc, reader.values)),
-    to,
-    reader,
-    services.signer,
-    newId,
-    now,
-  );
-  const outcomes = await Promise.all(
-    messages.map(async (message) => ({
-      address: message.to,
-      ...(await services.mailer.send(message)),
-    })),
-  );
-  const failed = outcomes.filter((o) => o.state !== "accepted");
-  await recordTest(sql, {
-    campaignId: campaign.id,
-    addresses: to,
-    readAs: contact?.id ?? null,
-    failed: failed.map((o) => `${o.address}: ${o.reply}`),
-    member: member.id,
-    at: now,
-  });
-  if (failed.length > 0) {
-    const fieldErrors = { to: failed.map((o) => `${o.address} was not taken: ${o.reply}`) };
-    return data(
-      { result: submission.reply({ fieldErrors }), sent: to.length - failed.length },
-      409,
-    );
+  let contacts = [(await readerFor(context, id))?.id ?? 0];
+  if (whom !== "reader") {
+    const { versions, smallest } = await wallFor(context, campaign);
+    const some = versions.filter(({ key }) => whom === "all" || smallest.includes(key));
+    if (some.length === 0 || some.length > LIMITS.testReaders) {
+      const message = some.length
+        ? `There are ${some.length} versions; a test shows ${LIMITS.testReaders} at most.`
+        : "Nobody gets this email yet: choose its readers first.";
+      return data({ result: submission.reply({ fieldErrors: { whom: [message] } }), sent: 0 }, 409);
+    }
+    contacts = some.map(({ sample }) => sample);
   }
-  return { result: submission.reply({ resetForm: true }), sent: to.length };
+  const outcomes = await sendTests(services, campaign, {
+    doc,
+    to,
+    contacts,
+    note: note.trim(),
+    table,
+    member: member.id,
+  });
+  const failed = new Map(
+    outcomes.flatMap(({ taken, address, reply }) => (taken ? [] : [[address, reply] as const])),
+  );
+  const sent = outcomes.filter(({ taken }) => taken).length;
+  if (failed.size > 0) {
+    const problems = [...failed].map(([address, reply]) => `${address} was not taken: ${reply}`);
+    return data({ result: submission.reply({ fieldErrors: { to: problems } }), sent }, 409);
+  }
+  return { result: submission.reply({ resetForm: true }), sent };
 }
 
 export default function Proof({ loaderData, actionData }: Route.ComponentProps) {
@@ -257,7 +250,13 @@ export default function Proof({ loaderData, actionData }: Route.ComponentProps) 
           findings={loaderData.findings}
           checks={loaderData.checks}
         />
-        <Tests reader={reader} tests={loaderData.tests} result={actionData} />
+        <Tests
+          reader={reader}
+          tests={loaderData.tests}
+          groups={loaderData.groups}
+          wall={wall}
+          result={actionData}
+        />
       </aside>
       {tools &&
         createPortal(

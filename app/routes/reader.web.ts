@@ -29,7 +29,7 @@ async function page(
     const { web, compiled } = launch.forReader(own);
     return { html: mergeText(web.html, own), lang: compiled.lang };
   }
-  if (token.kind === "person") return null;
+  if (token.kind !== "sample") return null;
   const campaign = await getCampaign(sql, token.campaign);
   const stored = campaign && (await loadDocument(sql, campaign.documentId));
   if (!stored) return null;

@@ -40,6 +40,8 @@ import { whoSees } from "./who-sees.ts";
 
 export { addressRefs } from "./addresses.ts";
 export type { KnownReaders, ValueCount } from "./check.ts";
+export { passagesOf } from "./passages.ts";
+export { type Misspelled, spelling, wordsIn, wordsToSpell } from "./spelling.ts";
 
 export const CHECKS: readonly Check[] = [
   unsubscribe,
@@ -95,6 +97,10 @@ export const CHECKS: readonly Check[] = [
 
 const SEVERITIES = ["stop", "look", "hint"] as const;
 
+/** What stops a send first, hints last. */
+export const bySeverity = (findings: readonly Finding[]): Finding[] =>
+  SEVERITIES.flatMap((severity) => findings.filter((one) => one.severity === severity));
+
 /** Everything the checks find, what stops a send first. */
 export function runChecks(
   doc: EmailDocument,
@@ -116,5 +122,5 @@ export function runChecks(
     now: readers?.now ?? null,
   };
   const findings = CHECKS.flatMap((check) => check.run(input));
-  return SEVERITIES.flatMap((severity) => findings.filter((one) => one.severity === severity));
+  return bySeverity(findings);
 }

@@ -128,6 +128,8 @@ export interface Finding {
   readonly at: string;
   /** The very value it is about, by its path in the node; left out where it is about the whole. */
   readonly in?: readonly string[];
+  /** The word it is about, which may be one of the brand's own. */
+  readonly word?: string;
   /** Ways to mend it at one click. */
   readonly mends?: readonly Mend[];
 }

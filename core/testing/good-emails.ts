@@ -6,6 +6,7 @@ import type { DocNode, EmailDocument } from "../document/index.ts";
 import type { Fields } from "../fields/index.ts";
 import { createItem } from "../kinds/item.ts";
 import type { Surroundings } from "../kinds/kind.ts";
+import { phrases } from "../phrases/index.ts";
 import { doc, line, paragraph, phrase, tag } from "../text/index.ts";
 import { itemsOf } from "./items.ts";
 import { ids, PICTURE, picture, SURROUNDINGS } from "./rendered.ts";
@@ -88,10 +89,11 @@ function scene(
     props = {},
     subject = {},
     live = false,
-  }: { props?: object; subject?: object; live?: boolean } = {},
+    footer = {},
+  }: { props?: object; subject?: object; live?: boolean; footer?: object } = {},
 ): Scene {
   const id = ids(`${name}-`);
-  const all = [...blocks(id), createBlock("footer", id)];
+  const all = [...blocks(id), createBlock("footer", id, footer)];
   const document = createDocument([createBand(id, [createColumn(id, all)])], {
     envelope: { ...envelope, ...subject },
     ...props,
@@ -151,6 +153,13 @@ export const goodEmails = (): Scene[] => [
   ),
   scene("french", (id) => [heading(id, "Au bord du ruisseau"), text(id, FRENCH)], {
     props: { lang: "fr" },
+    footer: {
+      why: doc("Vous recevez ce message parce que vous avez demandé nos nouvelles."),
+      sentTo: line("Envoyé à ", tag("contact:email"), "."),
+      webVersionLabel: line(phrases("fr").webVersion),
+      preferencesLabel: line(phrases("fr").preferencesLink),
+      unsubscribeLabel: line(phrases("fr").unsubscribe),
+    },
     subject: {
       subject: line("Le sentier est sec"),
       preview: line("Onze espèces, et le portail ouvert plus tard"),

@@ -260,18 +260,29 @@ export function launchMessage(
 /** Test messages of an email: as a chosen contact would get it, marked as tests, counting nothing. */
 export function testMessages(
   compiled: CompiledEmail,
-  to: readonly string[],
-  reader: Reader,
-  signer: Signer,
-  newId: () => string,
-  date: Date,
+  {
+    to,
+    mark,
+    reader,
+    signer,
+    newId,
+    date,
+  }: {
+    to: readonly string[];
+    /** What stands before the subject. */
+    mark: string;
+    reader: Reader;
+    signer: Signer;
+    newId: () => string;
+    date: Date;
+  },
 ): Message[] {
   const prepared = prepare(compiled, { links: "direct", marks: false, sign: signer.seal });
   const address = fromAddress(compiled, reader);
   const same = {
     from: { name: mergeText(prepared.fromName, reader), address },
     replyTo: envelopeAddress(compiled.replyTo, reader, compiled),
-    subject: `[Test] ${mergeText(prepared.subject, reader)}`,
+    subject: `[${mark}] ${mergeText(prepared.subject, reader)}`,
     text: mergeText(prepared.text, reader),
     html: Buffer.from(mergeBytes(prepared.html, reader)),
     lang: compiled.lang,

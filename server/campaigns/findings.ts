@@ -1,8 +1,18 @@
 /** What the checks find about a campaign's email: asked here by every room, and before anything is sent. */
 import { choicesIn } from "#core/blocks/choices.ts";
 import type { Trouble } from "#core/blocks/read.ts";
-import { addressRefs, type KnownReaders, runChecks } from "#core/checks/index.ts";
+import {
+  addressRefs,
+  bySeverity,
+  type KnownReaders,
+  passagesOf,
+  runChecks,
+  spelling,
+  wordsIn,
+  wordsToSpell,
+} from "#core/checks/index.ts";
 import type { EmailDocument } from "#core/document/index.ts";
+import type { Fields } from "#core/fields/index.ts";
 import { refsOfChoice } from "#core/items/index.ts";
 import type { Finding, Surroundings } from "#core/kinds/kind.ts";
 import { LIMITS } from "#core/limits.ts";
@@ -19,6 +29,7 @@ import { readerValues } from "../store/contacts.ts";
 import { loadDocument, type StoredDocument } from "../store/documents.ts";
 import { getSettings } from "../store/settings.ts";
 import { tagFields, valueCounts } from "../store/tag-values.ts";
+import { misspelled } from "../writing/speller.ts";
 import { surroundings } from "./emails.ts";
 
 /** A document that can only be looked at cannot be sent. */
@@ -65,6 +76,38 @@ async function emptyFor(
   return empty;
 }
 
+/** The words that no dictionary has, nor the brand, its fields or its items. */
+async function spellingOf(
+  sql: Sql,
+  doc: EmailDocument,
+  around: Surroundings,
+  fields: Fields,
+): Promise<Finding[]> {
+  const { words, sender } = await getSettings(sql);
+  const labels = [...fields.values()].flatMap((field) => [
+    field.label,
+    ...("options" in field ? (field.options as readonly unknown[]).map(String) : []),
+  ]);
+  const items = [
+    ...(around.items?.values() ?? []),
+    ...[...(around.live?.values() ?? [])].flatMap((list) => list.items),
+  ].map(({ title }) => title);
+  const names = wordsIn(
+    sender.brandName,
+    sender.postalAddress,
+    sender.fromName,
+    ...labels,
+    ...items,
+  );
+  const ours = new Set([...words, ...names]);
+  const passages = passagesOf(doc);
+  const wrong = new Map<string, ReadonlyMap<string, readonly string[]>>();
+  for (const [lang, asked] of wordsToSpell(passages, ours)) {
+    wrong.set(lang, await misspelled(asked, lang));
+  }
+  return spelling(passages, ours, wrong);
+}
+
 /** A campaign's email as it is now, with everything the checks find. Null where the email is gone. */
 export async function examine(services: Services, campaign: Campaign): Promise<Examined | null> {
   const { database, config, clock } = services;
@@ -86,9 +129,11 @@ export async function examine(services: Services, campaign: Campaign): Promise<E
     empty: await emptyFor(database.sql, campaign, { doc, around, world }),
     now: world.now.at.getTime(),
   };
-  const findings = [
+  const fields = tagFields(world);
+  const findings = bySeverity([
     ...troubleFindings(trouble),
-    ...runChecks(doc, around, tagFields(world), readers),
-  ];
+    ...runChecks(doc, around, fields, readers),
+    ...(await spellingOf(database.sql, doc, around, fields)),
+  ]);
   return { stored, around, world, readers, findings };
 }

@@ -68,7 +68,14 @@ export async function tryDelivery(services: Services, member: Member): Promise<s
   const message = trial(sender.fromName, sender.fromAddress);
   const email = compile(message, await surroundings(sql, config, message, clock.now()));
   const reader = { values: {}, token: "" };
-  const [made] = testMessages(email, [member.email], reader, signer, newId, clock.now());
+  const [made] = testMessages(email, {
+    to: [member.email],
+    mark: "Test",
+    reader,
+    signer,
+    newId,
+    date: clock.now(),
+  });
   const outcome = await mailer.send(made!);
   if (outcome.state !== "accepted") {
     return outcome.state === "refused"

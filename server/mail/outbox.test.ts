@@ -194,14 +194,14 @@ describe("a reader's message", () => {
     const compiled = compile(smallNewsletter(), around);
     const reader = { values: {}, token: "s1" };
     const to = ["me@example.org", "you@example.org"];
-    const [made, other] = testMessages(
-      compiled,
+    const [made, other] = testMessages(compiled, {
       to,
+      mark: "Test",
       reader,
-      services.signer,
-      () => `${++n}`,
-      clock.now(),
-    );
+      signer: services.signer,
+      newId: () => `${++n}`,
+      date: clock.now(),
+    });
     expect([made!.to, other!.to]).toEqual(to);
     expect(made!.messageId).not.toBe(other!.messageId);
     expect(made!.subject).toBe("[Test] Hello friend");

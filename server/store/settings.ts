@@ -42,6 +42,9 @@ const firstStepsSchema = z.object({
   delivery: z.boolean().default(false),
 });
 
+/** Words of one's own that no dictionary has, in small letters. */
+const wordsSchema = z.array(z.string().max(80)).max(LIMITS.ownWords).default([]);
+
 const standInsSchema = z.object({ ahead: z.number().int().min(0).max(100_000).default(0) });
 
 export interface Settings {
@@ -50,6 +53,7 @@ export interface Settings {
   readonly theme: z.infer<typeof themeSchema>;
   /** The keys of templates that were put in. */
   readonly shipped: readonly string[];
+  readonly words: readonly string[];
   /** How many days the time of the stand-ins' sites is ahead. */
   readonly standIns: z.infer<typeof standInsSchema>;
   /** What of the first steps nothing else tells of. */
@@ -74,6 +78,7 @@ export async function getSettings(sql: Sql): Promise<Settings> {
     sending: sendingSchema.parse(stored.get("sending") ?? {}),
     shipped: z.array(z.string()).parse(stored.get("shipped") ?? []),
     firstSteps: firstStepsSchema.parse(stored.get("firstSteps") ?? {}),
+    words: wordsSchema.parse(stored.get("words") ?? []),
     standIns: standInsSchema.parse(stored.get("standIns") ?? {}),
     theme: themeSchema.parse(
       // Themes saved before there were dark roles, web fonts, palettes and starts have none.
@@ -95,4 +100,12 @@ export async function saveSetting<K extends keyof Settings>(
 ): Promise<void> {
   await sql`insert into settings (key, value) values (${key}, ${JSON.stringify(value)}::jsonb)
     on conflict (key) do update set value = excluded.value`;
+}
+
+/** Adds a word of one's own, in small letters; one that is there already changes nothing. */
+export async function addWord(sql: Sql, word: string): Promise<void> {
+  await sql`insert into settings (key, value) values ('words', jsonb_build_array(${word}::text))
+    on conflict (key) do update set value = case
+      when settings.value @> excluded.value then settings.value
+      else settings.value || excluded.value end`;
 }

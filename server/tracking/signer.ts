@@ -10,6 +10,8 @@ export const tokenSchema = z.discriminatedUnion("kind", [
     campaign: z.string(),
     contact: z.number().int().nonnegative(),
   }),
+  /** One message of a test: all it tells is that somebody opened it. */
+  z.object({ kind: z.literal("test"), message: z.number().int().positive() }),
   /** A person, whatever message led here. */
   z.object({ kind: z.literal("person"), contact: z.number().int().positive() }),
 ]);
@@ -34,6 +36,8 @@ function spell(token: Token): string {
       return `m${token.recipient.toString(36)}`;
     case "sample":
       return `s${token.campaign}.${token.contact.toString(36)}`;
+    case "test":
+      return `t${token.message.toString(36)}`;
     case "person":
       return `p${token.contact.toString(36)}`;
   }
@@ -46,6 +50,10 @@ function unspell(text: string): Token | null {
       contact: Number.parseInt(text.slice(1), 36),
     });
     return value.success ? value.data : null;
+  }
+  if (text.startsWith("t")) {
+    const message = Number.parseInt(text.slice(1), 36);
+    return tokenSchema.safeParse({ kind: "test", message }).data ?? null;
   }
   if (text.startsWith("m")) {
     const value = tokenSchema.safeParse({
@@ -80,7 +88,7 @@ export function createSigner(key: string): Signer {
       return `${text}-${signature(text).toString("base64url")}`;
     },
     read(token) {
-      const found = /^([msp][A-Za-z0-9_.-]{1,80})-([A-Za-z0-9_-]{20})$/.exec(token);
+      const found = /^([mspt][A-Za-z0-9_.-]{1,80})-([A-Za-z0-9_-]{20})$/.exec(token);
       if (!found) return null;
       const [, text, given] = found as unknown as [string, string, string];
       return same(given, signature(text)) ? unspell(text) : null;

@@ -7,3 +7,17 @@ create table looked_at (
   primary key (campaign_id, state)
 );
 create index looked_at_member on looked_at (member_id);
+
+-- Each message of a test, and when its receiver opened it: a test counts nowhere else.
+create table test_messages (
+  id bigint generated always as identity primary key,
+  test_id bigint not null references test_sends on delete cascade,
+  address text not null,
+  contact_id bigint references contacts on delete set null,
+  failed text,
+  opened_at timestamptz
+);
+create index test_messages_test on test_messages (test_id);
+create index test_messages_contact on test_messages (contact_id);
+-- Those who are sent tests together.
+create table test_groups (name text primary key, addresses jsonb not null);
