@@ -11,6 +11,7 @@ import { mergeGroup } from "./merge.ts";
 import { patchGroup } from "./patch.ts";
 import { peopleGroup } from "./people.ts";
 import { personalGroup } from "./personal.ts";
+import { proofGroup } from "./proof.ts";
 import { renderGroup } from "./render.ts";
 import { scaleGroup } from "./scale.ts";
 
@@ -25,6 +26,7 @@ const GROUPS: Record<string, ((figure: Figure) => Promise<void>)[]> = {
   people: [peopleGroup, importGroup],
   personal: [personalGroup],
   live: [liveGroup],
+  proof: [proofGroup],
   scale: [scaleGroup],
   edges: [requestsGroup, moodsGroup, heavyGroup],
 };

@@ -24,7 +24,19 @@ const EITHER_WAY = [
   `(?:(?<weekday>${DAYS.source}),? )?(?<month>${MONTHS.source}) (?<day>\\d{1,2})(?:st|nd|rd|th)?(?:,? (?<year>\\d{4}))?`,
 ].map((source) => new RegExp(`(?<![\\p{L}\\p{N}])${source}(?![\\p{L}\\p{N}])`, "dgiu"));
 
-function datesIn(passages: readonly Passage[]): Dated[] {
+const known = new WeakMap<readonly Passage[], readonly Dated[]>();
+function datesIn(passages: readonly Passage[]): readonly Dated[] {
+  const dates = known.get(passages) ?? readDates(passages);
+  known.set(passages, dates);
+  return dates;
+}
+
+/** A date has a digit in it: most texts have none. */
+const withDigits = (passages: readonly Passage[]) =>
+  passages.filter(({ paragraphs }) => paragraphs.some(({ letters }) => /\d/.test(letters)));
+
+function readDates(all: readonly Passage[]): Dated[] {
+  const passages = withDigits(all);
   return EITHER_WAY.flatMap((pattern) =>
     [...matchesIn(passages, pattern)].map(({ passage, paragraph, match }) => {
       const { weekday, day, month, year } = match.groups as Record<string, string | undefined>;

@@ -98,6 +98,13 @@ export function* matchesIn(
 export const bodyOf = (passages: readonly Passage[]): Passage[] =>
   passages.filter(({ node, role }) => node.type !== "email" && role !== "alt");
 
+const lines = new WeakMap<Passage, string>();
 /** The words of a passage in one line; tags are “…”. */
-export const said = ({ paragraphs }: Passage): string =>
-  paragraphs.map(({ letters: own }) => own.replaceAll("\ufffc", " … ")).join(" ");
+export function said(passage: Passage): string {
+  let line = lines.get(passage);
+  if (line === undefined) {
+    line = passage.paragraphs.map(({ letters: own }) => own.replaceAll("\ufffc", " … ")).join(" ");
+    lines.set(passage, line);
+  }
+  return line;
+}

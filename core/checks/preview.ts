@@ -37,10 +37,10 @@ export const preview: Check = {
           "It stands right beside it: say what comes next.",
         );
       }
-      const first = bodyOf(passages)
-        .filter(({ lang }) => lang === passage.lang)
-        .map((one) => folded(said(one)))
-        .find((words) => words.length >= LEAST);
+      const begins = bodyOf(passages).find(
+        (one) => one.lang === passage.lang && said(one).trim().length >= LEAST,
+      );
+      const first = begins && folded(said(begins));
       if (first?.startsWith(own) || (first && own.startsWith(first))) {
         return add(
           "look",

@@ -60,6 +60,15 @@ export const tableHeadings: Check = {
 /** Words that few can follow in one breath; ease below which a text is for experts. */
 const LONG_SENTENCE = 45;
 const HARD = 20;
+const LEAST_WORDS = 60;
+
+/** Finding sentences takes its time: it is done where points stand far apart, or words are long. */
+const mayBeLong = (paragraph: string): boolean =>
+  paragraph.split(/[.!?…]\s/).some((part) => part.split(" ").length > LONG_SENTENCE);
+function mayBeHard(text: string): boolean {
+  const words = text.split(/\s+/).length;
+  return words >= LEAST_WORDS && text.length / words > 7;
+}
 
 export const readingLevel: Check = {
   id: "reading-level",
@@ -68,6 +77,7 @@ export const readingLevel: Check = {
       const paragraphs = passage.paragraphs.map(({ letters }) => letters.replaceAll("\ufffc", " "));
       const place = { check: "reading-level", severity: "hint" as const, ...inPassage(passage) };
       const long = paragraphs
+        .filter(mayBeLong)
         .flatMap((one) => sentencesOf(one, passage.lang))
         .map((sentence) => wordsOfText(sentence).length)
         .filter((count) => count > LONG_SENTENCE);
@@ -80,8 +90,9 @@ export const readingLevel: Check = {
           },
         ];
       }
+      if (!mayBeHard(paragraphs.join(" "))) return [];
       const found = readabilityOf(paragraphs, passage.lang);
-      if (!found || found.words < 60 || found.ease >= HARD) return [];
+      if (!found || found.words < LEAST_WORDS || found.ease >= HARD) return [];
       return [
         {
           ...place,

@@ -24,14 +24,15 @@ const subjectOf = ({ passages }: CheckInput) => {
 };
 const folded = (words: string) => words.toLowerCase().replace(/\s+%/g, "%").replace(/’/g, "'");
 
+const KNOWN = [...new Set(Object.values(MISTRUSTED).flat().map(folded))];
+
 const RULES: readonly Rule[] = [
   {
     says: "words that filters mistrust",
     weight: 1,
     count({ passages }) {
       const words = folded(passages.map(said).join(" \n "));
-      const known = new Set(Object.values(MISTRUSTED).flat().map(folded));
-      return [...known].filter((one) => words.includes(one)).length;
+      return KNOWN.filter((one) => words.includes(one)).length;
     },
   },
   {

@@ -29,6 +29,7 @@ export const subjectLength: Check = {
 
 /** Whether letters are capitals nearly all of them, and enough to be meant so. */
 export function shouts(words: string, least: number): boolean {
+  if (!/\p{Lu}{2}/u.test(words)) return false;
   const letters = words.match(/\p{L}/gu)?.length ?? 0;
   const capitals = words.match(/\p{Lu}/gu)?.length ?? 0;
   return letters >= least && capitals / letters > 0.8;

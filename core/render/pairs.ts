@@ -76,8 +76,16 @@ function inside(above: Frame, tag: string, attributes: string): Frame {
   };
 }
 
+const known = new WeakMap<readonly Segment[], readonly Pair[]>();
+
 /** The pairs of a compiled email's HTML, each once per node. */
-export function colourPairs(html: readonly Segment[]): Pair[] {
+export function colourPairs(html: readonly Segment[]): readonly Pair[] {
+  const pairs = known.get(html) ?? pairsIn(html);
+  known.set(html, pairs);
+  return pairs;
+}
+
+function pairsIn(html: readonly Segment[]): Pair[] {
   const text = html
     .map((segment) => {
       if (typeof segment === "string") return segment;

@@ -10,11 +10,19 @@ const LEAST_WORDS = 12;
 
 const WORD = /[\p{L}\p{M}’'-]+/gu;
 
+/** Dear to make, and the same for all texts of a language. */
+const segmenters = new Map<string, Intl.Segmenter>();
+function segmenterOf(lang: string): Intl.Segmenter {
+  const own = languageOf(lang);
+  const made = segmenters.get(own) ?? new Intl.Segmenter(own, { granularity: "sentence" });
+  segmenters.set(own, made);
+  return made;
+}
+
 export const sentencesOf = (paragraph: string, lang: string): string[] =>
-  Array.from(
-    new Intl.Segmenter(languageOf(lang), { granularity: "sentence" }).segment(paragraph),
-    ({ segment }) => segment.trim(),
-  ).filter((sentence) => /\p{L}/u.test(sentence));
+  Array.from(segmenterOf(lang).segment(paragraph), ({ segment }) => segment.trim()).filter(
+    (sentence) => /\p{L}/u.test(sentence),
+  );
 
 export const wordsOfText = (text: string): string[] =>
   (text.match(WORD) ?? []).filter((word) => /\p{L}/u.test(word));
