@@ -127,6 +127,7 @@ it("mends what a check has found, from the proof and while composing", async () 
   await studio.sees("Done: gate");
   await studio.sees("“gloamingly” is not in the dictionary");
   await studio.click("It is right");
+  await studio.sees("“gloamingly” is one of our words");
   await studio.until(
     "the word to be known",
     async () => !(await studio.pageText()).includes("is not in the dictionary"),
@@ -141,6 +142,37 @@ it("mends what a check has found, from the proof and while composing", async () 
   await studio.sheetShows("wide", "at the gate");
   await studio.click("Undo");
   await studio.sheetShows("wide", "at the the gate");
+});
+
+it("shows all links in one table, and changes an address everywhere", async () => {
+  const path = await studio.newCampaign("Many ways", "Template: Calm newsletter");
+  await studio.addBlock("Button");
+  const put = async (address: string) => {
+    await studio.fill("Address", address);
+    await studio.press(Key.TAB);
+    await studio.saved();
+  };
+  await put("https://larkmoor.example/old");
+  await studio.addBlock("Button");
+  await put("https://larkmoor.example/old");
+  await studio.go(`${path}/proof?links=1`);
+  await studio.sees("Leads to");
+  const field = await studio.driver.findElement(
+    By.css('input[value="https://larkmoor.example/old"]'),
+  );
+  await field.click();
+  await field.sendKeys(Key.chord(Key.CONTROL, "a"), "larkmoor.example/new page");
+  await studio.click("Change 2");
+  await studio.sees("An address has no spaces");
+  await field.sendKeys(Key.chord(Key.CONTROL, "a"), "larkmoor.example/new");
+  await studio.click("Change 2");
+  await studio.sees("Changed in 2 places");
+  await studio.until("the new address", async () => {
+    const fields = await studio.driver.findElements(
+      By.css('input[value="https://larkmoor.example/new"]'),
+    );
+    return fields.length === 1;
+  });
 });
 
 it("sends a test to a group as each reader of the smallest set, and tells who opened it", async () => {

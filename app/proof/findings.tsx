@@ -1,13 +1,9 @@
 /** What the checks find, beside the versions. */
 import clsx from "clsx";
-import { nanoid } from "nanoid";
-import { useState } from "react";
-import { Link, useRevalidator } from "react-router";
-import { type Change, together } from "#core/document/index.ts";
+import { Link } from "react-router";
 import type { Finding, Mend } from "#core/kinds/kind.ts";
-import { ask, wordsOf } from "../ask.ts";
 import { Later } from "../ui/later.tsx";
-import { useToast } from "../ui/toast.tsx";
+import { useEdits } from "./edit.ts";
 
 const GROUNDS = { stop: "bg-rust", look: "bg-saffron", hint: "bg-line-strong" };
 
@@ -28,29 +24,11 @@ export function Findings({
   /** How many there are. */
   checks: number;
 }) {
-  const [busy, setBusy] = useState(false);
-  const { revalidate } = useRevalidator();
-  const say = useToast();
-  /** An edit like any other, made on the email as it was looked at. */
-  const apply = async ({ label, edits }: Mend) => {
-    setBusy(true);
-    const step = nanoid(16);
-    const change: Change = { id: step, edit: together(edits), does: "do", step, of: null };
-    const reply = await ask(`/campaigns/${campaign}/edits`, {
-      json: { tab: nanoid(10), base: seq, changes: [change] },
-    });
-    say(reply.kind === "ok" ? `Done: ${label}` : wordsOf(reply, "This could not be changed."));
-    await revalidate();
-    setBusy(false);
-  };
+  const { busy, doing, edit } = useEdits(campaign, seq);
+  const apply = ({ label, edits }: Mend) => edit(edits, `Done: ${label}`);
   /** From now on it is one of the brand's own words. */
-  const keep = async (word: string) => {
-    setBusy(true);
-    const reply = await ask("/settings/words", { json: { word } });
-    if (reply.kind !== "ok") say(wordsOf(reply, "This could not be kept."));
-    await revalidate();
-    setBusy(false);
-  };
+  const keep = (word: string) =>
+    doing("/settings/words", { word }, `“${word}” is one of our words`);
   const jump = (where: string, field: readonly string[] = []) =>
     where === "settings"
       ? "/settings"
@@ -66,8 +44,11 @@ export function Findings({
           <>
             {findings.length === 0 && <p className="text-leaf">The checks found nothing.</p>}
             <ul>
-              {findings.map((finding, i) => (
-                <li key={i} className="flex gap-2.5 border-b py-2.5">
+              {findings.map((finding) => (
+                <li
+                  key={`${finding.check} ${finding.at} ${finding.message}`}
+                  className="flex gap-2.5 border-b py-2.5"
+                >
                   <span
                     aria-hidden
                     className={clsx(

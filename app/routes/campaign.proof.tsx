@@ -9,7 +9,9 @@ import { CHECKS } from "#core/checks/index.ts";
 import { FAMILIES, familyOf } from "#core/clients/index.ts";
 import { find } from "#core/document/index.ts";
 import { LIMITS } from "#core/limits.ts";
-import { inEachLanguage, versionsOf } from "#core/versions/index.ts";
+import { linksOf } from "#core/links/links.ts";
+import { compile } from "#core/render/index.ts";
+import { inEachLanguage, reachOf, versionsOf } from "#core/versions/index.ts";
 import { readerOf, worldOfEmail } from "#server/audience/readers.ts";
 import { surroundings } from "#server/campaigns/emails.ts";
 import { sendTests } from "#server/campaigns/tests.ts";
@@ -21,6 +23,7 @@ import { ReadingAs } from "../compose/sheets/strip.tsx";
 import { submissionOf } from "../form.ts";
 import { Closer } from "../proof/closer.tsx";
 import { Findings } from "../proof/findings.tsx";
+import { Links } from "../proof/links.tsx";
 import { testSchema } from "../proof/test-schema.ts";
 import { Tests } from "../proof/tests.tsx";
 import { Wall } from "../proof/wall.tsx";
@@ -29,6 +32,7 @@ import { examinedOf, wallFor } from "../readiness.ts";
 import { at, campaignOf, late, zoneOf } from "../request.ts";
 import { Buttonlike } from "../ui/button.tsx";
 import { Later } from "../ui/later.tsx";
+import { Segmented } from "../ui/segmented.tsx";
 import { Select } from "../ui/select.tsx";
 import { ago, count, readers } from "../ui/words.ts";
 import type { Route } from "./+types/campaign.proof.ts";
@@ -93,6 +97,22 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
       const { findings } = await examinedOf(context, campaign);
       return findings.map((finding) => ({ ...finding, place: place(finding.at) }));
     }),
+    // The table of links is loaded where it is asked for.
+    links: asked.has("links")
+      ? late(context, async () => {
+          const { stored, around, readers: known } = await examinedOf(context, campaign);
+          return {
+            doc: stored.doc,
+            rows: linksOf(stored.doc, compile(stored.doc, around)).map(({ to, places }) => ({
+              to,
+              places: places.map((one) => ({
+                ...one,
+                people: reachOf(one.when, known.conditions, known.groups),
+              })),
+            })),
+          };
+        })
+      : null,
     checks: CHECKS.length,
     tests: (await listTests(sql, campaign.id)).map(({ messages, ...test }) => ({
       ...test,
@@ -182,7 +202,9 @@ export default function Proof({ loaderData, actionData }: Route.ComponentProps) 
       >
         <div className="mb-2 flex flex-wrap items-center justify-between gap-2">
           <h1 className="text-head">
-            {closer ? (
+            {loaderData.links ? (
+              "Links"
+            ) : closer ? (
               "As its readers get it"
             ) : (
               <Later of={wall} until="Every version">
@@ -195,6 +217,21 @@ export default function Proof({ loaderData, actionData }: Route.ComponentProps) 
             )}
           </h1>
           <div className="flex flex-wrap items-center gap-2">
+            <Segmented
+              label="What is shown"
+              value={loaderData.links ? "links" : "email"}
+              options={[
+                { value: "email", label: "Email" },
+                { value: "links", label: "Links" },
+              ]}
+              onChange={(value) =>
+                setAsked((before) => {
+                  if (value === "links") before.set("links", "1");
+                  else before.delete("links");
+                  return before;
+                })
+              }
+            />
             <ReadingAs
               reader={reader}
               onReader={(next) => {
@@ -221,7 +258,13 @@ export default function Proof({ loaderData, actionData }: Route.ComponentProps) 
           </div>
         </div>
         {family !== "sent" && <p className="mb-2 text-small text-ink-2">{shownBy.says}</p>}
-        {closer ? (
+        {loaderData.links ? (
+          <Later of={loaderData.links} until={<p className="text-ink-3">Looking for links…</p>}>
+            {(known) => (
+              <Links campaign={id} seq={loaderData.seq} doc={known.doc} links={known.rows} />
+            )}
+          </Later>
+        ) : closer ? (
           near
         ) : (
           <Later of={wall} until={<p className="text-ink-3">Counting who gets what…</p>}>

@@ -10,6 +10,7 @@ export * from "./liquid.ts";
 export * from "./mentions.ts";
 export * from "./pieces.ts";
 export * from "./rebase.ts";
+export * from "./relink.ts";
 export * from "./schema.ts";
 export * from "./tag.ts";
 export * from "./when.ts";
