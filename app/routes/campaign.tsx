@@ -87,7 +87,7 @@ function Rooms({
   return (
     <nav
       aria-label="Rooms"
-      className="flex gap-1 max-md:order-last max-md:w-full max-md:overflow-x-auto"
+      className="relative flex gap-1 max-md:order-last max-md:w-full max-md:overflow-x-auto"
     >
       {ROOMS.map(([room, path, label]) => (
         <NavLink
