@@ -232,8 +232,12 @@ it("words are raised, coloured and set in, and all of it stands in the email", a
   await studio.chord(Key.SHIFT, Key.ARROW_LEFT);
   await studio.click("Superscript");
   await studio.selectAll();
-  await studio.click("Text colour");
-  await (await studio.find('[role=group][aria-label="Text colour"] [aria-label=Accent]')).click();
+  // The colour of the words, not that of the block, which is called the same.
+  await studio.until("the colours of words", async () => {
+    await (await studio.find('[role=toolbar] [aria-label="Text colour"]')).click();
+    return true;
+  });
+  await (await studio.find("[data-radix-popper-content-wrapper] [aria-label=Accent]")).click();
   await studio.selectAll();
   await studio.click("Indent");
   // On the sheet while it is written, in the theme's colour.
