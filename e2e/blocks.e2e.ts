@@ -1,13 +1,20 @@
 /** Blocks that hold things, as a designer works with them: on the sheet, in the settings, by hand and keyboard. */
 import { Key } from "selenium-webdriver";
 import { afterAll, beforeAll, expect, it } from "vitest";
+import { type Running, startApplication } from "./server.ts";
 import { Studio } from "./studio.ts";
 
+// An application of its own: others change the theme.
+let application: Running;
 let studio: Studio;
 beforeAll(async () => {
-  studio = await Studio.open();
+  application = await startApplication();
+  studio = await Studio.open({}, application);
 });
-afterAll(() => studio?.close());
+afterAll(async () => {
+  await studio?.close();
+  await application?.stop();
+});
 
 const CELLS =
   "return [...page.querySelectorAll('th, [scope=col], td span[data-text=words], td div[data-text=words]')].map((one) => one.innerText.trim())";

@@ -1,13 +1,20 @@
 /** The proof: every version walked, as families of mail programs show it, and what has been looked at. */
 import { By, Key } from "selenium-webdriver";
 import { afterAll, beforeAll, expect, it } from "vitest";
+import { type Running, startApplication } from "./server.ts";
 import { Studio } from "./studio.ts";
 
+// An application of its own: what others send and change meanwhile would change who gets what.
+let application: Running;
 let studio: Studio;
 beforeAll(async () => {
-  studio = await Studio.open();
+  application = await startApplication();
+  studio = await Studio.open({}, application);
 });
-afterAll(() => studio?.close());
+afterAll(async () => {
+  await studio?.close();
+  await application?.stop();
+});
 
 /** Two conditions, so that there are four versions; readers who stand still. */
 const DECEMBER = "Earlier campaign: December at Larkmoor";
