@@ -1,20 +1,19 @@
 /** The edges as a person meets them: a service in a bad mood, readers of whom nobody knows, a view that is stale. */
-import { cpSync, mkdtempSync, rmSync } from "node:fs";
-import { tmpdir } from "node:os";
-import { join } from "node:path";
-import { afterAll, beforeAll, expect, inject, it } from "vitest";
+import { rmSync } from "node:fs";
+import { afterAll, beforeAll, expect, it } from "vitest";
 import { type MoodyService, startMoodyService } from "#server/testing/moody-service.ts";
 import { serious } from "./axe.ts";
+import { seededCopy } from "./own.ts";
 import { chooseList, sendNow, toVolunteers } from "./sending.ts";
 import { type Running, startApplication } from "./server.ts";
 import { Studio } from "./studio.ts";
 
-const folder = mkdtempSync(join(tmpdir(), "septima-edges-"));
+let folder: string;
 let service: MoodyService;
 let app: Running;
 let studio: Studio;
 beforeAll(async () => {
-  cpSync(inject("seeded"), folder, { recursive: true });
+  folder = seededCopy();
   service = await startMoodyService();
   app = await startApplication(folder, { SEPTIMA_SMTP: service.address });
   studio = await Studio.open({}, app);

@@ -1,9 +1,9 @@
 /** Thousands of pictures and segments: every one is reached, wherever one is chosen. */
-import { cpSync, mkdtempSync, rmSync } from "node:fs";
-import { tmpdir } from "node:os";
+import { rmSync } from "node:fs";
 import { join } from "node:path";
-import { afterAll, beforeAll, expect, inject, it } from "vitest";
+import { afterAll, beforeAll, expect, it } from "vitest";
 import { openInWorker } from "#server/db/open.ts";
+import { seededCopy } from "./own.ts";
 import { type Running, startApplication } from "./server.ts";
 import { Studio } from "./studio.ts";
 
@@ -11,8 +11,7 @@ let folder: string;
 let app: Running;
 let studio: Studio;
 beforeAll(async () => {
-  folder = mkdtempSync(join(tmpdir(), "septima-many-"));
-  cpSync(inject("seeded"), folder, { recursive: true });
+  folder = seededCopy();
   const worker = new URL("../build/server/db-worker.js", import.meta.url);
   const database = await openInWorker(join(folder, "database"), worker);
   await database.sql`insert into pictures (id, file, name, width, height, alpha, bytes, created_at)

@@ -1,20 +1,17 @@
 /** The proof: every version walked, as families of mail programs show it, and what has been looked at. */
 import { By, Key } from "selenium-webdriver";
 import { afterAll, beforeAll, expect, it } from "vitest";
-import { type Running, startApplication } from "./server.ts";
-import { Studio } from "./studio.ts";
+import { ownStudio } from "./own.ts";
+import type { Studio } from "./studio.ts";
 
 // An application of its own: what others send and change meanwhile would change who gets what.
-let application: Running;
+let own: Awaited<ReturnType<typeof ownStudio>>;
 let studio: Studio;
 beforeAll(async () => {
-  application = await startApplication();
-  studio = await Studio.open({}, application);
+  own = await ownStudio();
+  ({ studio } = own);
 });
-afterAll(async () => {
-  await studio?.close();
-  await application?.stop();
-});
+afterAll(() => own?.end());
 
 /** Two conditions, so that there are four versions; readers who stand still. */
 const DECEMBER = "Earlier campaign: December at Larkmoor";

@@ -1,12 +1,12 @@
 /** Starting: bad settings, a data folder in use, data kept over a restart and a crash. */
 import { spawn } from "node:child_process";
-import { cpSync, mkdtempSync, rmSync } from "node:fs";
-import { tmpdir } from "node:os";
+import { rmSync } from "node:fs";
 import { join } from "node:path";
-import { afterAll, expect, inject, it } from "vitest";
+import { afterAll, expect, it } from "vitest";
+import { seededCopy } from "./own.ts";
 import { startApplication } from "./server.ts";
 
-const folder = mkdtempSync(join(tmpdir(), "septima-start-"));
+const folder = seededCopy();
 afterAll(() => rmSync(folder, { recursive: true, force: true }));
 
 /** Starts with settings that end the start, and gives what it said. */
@@ -30,7 +30,6 @@ it("stops at a bad setting with one clear line", async () => {
 });
 
 it("keeps its data over a restart and a crash, and lets no other process in", async () => {
-  cpSync(inject("seeded"), folder, { recursive: true });
   const first = await startApplication(folder);
   const names = async (base: string) => {
     const answer = await fetch(`${base}/campaigns`, {
