@@ -10,9 +10,13 @@ export interface Readiness {
   readonly results: Mark;
 }
 
-/** How many things ask for something: hints do not. */
-export const weightOf = (findings: readonly Finding[]): number =>
-  findings.filter(({ severity }) => severity !== "hint").length;
+/** Those that ask for something: hints do not. */
+export const asking = (findings: readonly Finding[]): Finding[] =>
+  findings.filter(({ severity }) => severity !== "hint");
+
+/** Whether something has to be mended before anything goes out. */
+export const isStopped = (findings: readonly Finding[]): boolean =>
+  findings.some(({ severity }) => severity === "stop");
 
 /**
  * The marks that hang on what the checks find; the proof's on what has been looked at, too: `looked` is whether that is
@@ -22,7 +26,7 @@ export function marksOf(
   findings: readonly Finding[],
   looked: boolean,
 ): Pick<Readiness, "compose" | "proof"> {
-  const stops = findings.some((finding) => finding.severity === "stop");
+  const stops = isStopped(findings);
   return {
     compose: stops ? "half" : "ready",
     proof: stops ? "open" : looked ? "ready" : "half",

@@ -7,7 +7,7 @@ import { type Examined, examine } from "#server/campaigns/findings.ts";
 import { type Wall, wallOf } from "#server/campaigns/wall.ts";
 import type { AudienceCount } from "#server/store/audience.ts";
 import type { Campaign } from "#server/store/campaigns.ts";
-import { marksOf, type Readiness } from "./marks.ts";
+import { isStopped, marksOf, type Readiness } from "./marks.ts";
 import { at, once } from "./request.ts";
 
 type Context = Readonly<RouterContextProvider>;
@@ -41,16 +41,21 @@ export const wallFor = (context: Context, campaign: Campaign): Promise<Wall> =>
 export const standingOf = (context: Context, campaign: Campaign): Promise<CampaignStanding> =>
   once(context, `standing of ${campaign.id}`, async () => standing(context, campaign));
 
+/** Whether somebody has looked at all there is to see of what anybody gets. */
+async function isLookedAt(context: Context, campaign: Campaign): Promise<boolean> {
+  const { versions, unseen } = await wallFor(context, campaign);
+  return versions.length > 0 && unseen.length === 0;
+}
+
 async function standing(context: Context, campaign: Campaign): Promise<CampaignStanding> {
   const { stored, findings } = await examinedOf(context, campaign);
-  const { versions, unseen } = await wallFor(context, campaign);
   const audience = await readersOf(at(context).services, campaign);
   return {
     doc: stored.doc,
     findings,
     audience,
     marks: {
-      ...marksOf(findings, versions.length > 0 && unseen.length === 0),
+      ...marksOf(findings, isStopped(findings) ? false : await isLookedAt(context, campaign)),
       readers: audience.readers > 0 ? "ready" : "open",
       schedule: campaign.state === "draft" ? "open" : "ready",
       results: campaign.state === "sent" || campaign.state === "sending" ? "ready" : "open",

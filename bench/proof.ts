@@ -5,31 +5,23 @@
  * or want to be looked at in those emails (0).
  */
 import { readFileSync } from "node:fs";
-import { passagesOf, runChecks, spelling, wordsToSpell } from "#core/checks/index.ts";
-import type { EmailDocument } from "#core/document/index.ts";
+import { runChecks } from "#core/checks/index.ts";
 import { compile } from "#core/render/index.ts";
 import { goodEmails, type Scene } from "#core/testing/good-emails.ts";
 import { MISTAKES } from "#core/testing/mistakes.ts";
 import { SURROUNDINGS } from "#core/testing/rendered.ts";
 import { smallestSet, type Version } from "#core/versions/index.ts";
-import { misspelled } from "#server/writing/speller.ts";
+import { lookUp } from "#server/writing/dictionaries.ts";
+import { spellingOf } from "#server/writing/spelling.ts";
 import { newsletter } from "./newsletter.ts";
 import type { Figure } from "./run.ts";
 
 const CONDITIONS = 12;
 
-async function spelled(doc: EmailDocument) {
-  const ours = new Set(["larkmoor"]);
-  const passages = passagesOf(doc);
-  const wrong = new Map<string, ReadonlyMap<string, readonly string[]>>();
-  for (const [lang, words] of wordsToSpell(passages, ours)) {
-    wrong.set(lang, await misspelled(words, lang));
-  }
-  return spelling(passages, ours, wrong);
-}
+const OURS = new Set(["larkmoor"]);
 const findingsOf = async ({ doc, around, fields, readers }: Scene) => [
   ...runChecks(doc, around, fields, readers),
-  ...(await spelled(doc)),
+  ...(await spellingOf(lookUp, doc, OURS)),
 ];
 
 async function mistakes(figure: Figure): Promise<void> {

@@ -80,6 +80,9 @@ export const LIMITS = {
   pictureMs: 20_000,
   pictureStartMs: 30_000,
   picturesAtOnce: 2,
+  /** How long guesses at misspelled words may take, and until spelling is left out, ms. */
+  guessMs: 300,
+  spellMs: 8_000,
   /** Misspelled words that are told of an email; words of which is kept whether they are; words of the brand's own. */
   spellingFindings: 24,
   spellingKept: 20_000,

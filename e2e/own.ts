@@ -13,15 +13,29 @@ export function seededCopy(): string {
   return folder;
 }
 
-/** A person at an application with the demo's data, and the way to end both. */
-export async function ownStudio(): Promise<{ studio: Studio; end(): Promise<void> }> {
+export interface OwnStudio {
+  readonly studio: Studio;
+  /** Somebody else at the same application. */
+  another(): Promise<Studio>;
+  /** Ends everything. */
+  end(): Promise<void>;
+}
+
+/** A person at an application with the demo's data. */
+export async function ownStudio(): Promise<OwnStudio> {
   const folder = seededCopy();
   const application = await startApplication(folder);
   const studio = await Studio.open({}, application);
+  const others: Studio[] = [];
   return {
     studio,
+    async another() {
+      const other = await Studio.open({}, application);
+      others.push(other);
+      return other;
+    },
     async end() {
-      await studio.close();
+      for (const one of [studio, ...others]) await one.close();
       await application.stop();
       rmSync(folder, { recursive: true, force: true });
     },

@@ -1,11 +1,12 @@
 /** The proof: every version walked, as families of mail programs show it, and what has been looked at. */
 import { By, Key } from "selenium-webdriver";
 import { afterAll, beforeAll, expect, it } from "vitest";
-import { ownStudio } from "./own.ts";
+import { serious } from "./axe.ts";
+import { type OwnStudio, ownStudio } from "./own.ts";
 import type { Studio } from "./studio.ts";
 
 // An application of its own: what others send and change meanwhile would change who gets what.
-let own: Awaited<ReturnType<typeof ownStudio>>;
+let own: OwnStudio;
 let studio: Studio;
 beforeAll(async () => {
   own = await ownStudio();
@@ -58,6 +59,7 @@ it("walks the versions of an email on the wall, until all there is to see has be
     );
   await studio.sees("1 of 4");
   await counts();
+  expect(await serious(studio, "a version")).toEqual([]);
   await studio.click("Next not looked at (1 left)");
   await studio.until("the next version", async () => (await studio.pageText()).includes("4 of 4"));
   await counts();
@@ -102,6 +104,29 @@ it("shows a version as families of mail programs do, and says what is lost", asy
   );
   const [box] = await studio.driver.findElements(By.css('iframe[title="At 414 px"]'));
   expect((await box!.getRect()).width).toBe(414);
+});
+
+it("shows what somebody else changes meanwhile, and what was looked at counts no more", async () => {
+  const path = await studio.newCampaign("Followed", DECEMBER);
+  await studio.go(`${path}/proof`);
+  await studio.click("Look through them");
+  await studio.until("that it counts as looked at", () =>
+    studio.run("return document.querySelector('main input[type=checkbox]')?.checked"),
+  );
+  await studio.click("All versions", "a");
+  await studio.sees("1 has not been looked at in this state.");
+  expect(await serious(studio, "wall")).toEqual([]);
+  const other = await own.another();
+  await other.go(path);
+  await other.composing();
+  await other.clickIn("wide", 'div[data-text="words"]', 2);
+  await other.press(Key.END);
+  await other.press(" Come and see.", Key.ESCAPE);
+  await other.saved();
+  await studio.until("the other's words", async () =>
+    (await inFrame("Wide:")).includes("Come and see."),
+  );
+  await studio.sees("nobody has looked at any in this state");
 });
 
 it("mends what a check has found, from the proof and while composing", async () => {
@@ -157,6 +182,7 @@ it("shows all links in one table, and changes an address everywhere", async () =
   await put("https://larkmoor.example/old");
   await studio.go(`${path}/proof?links=1`);
   await studio.sees("Leads to");
+  expect(await serious(studio, "links")).toEqual([]);
   const field = await studio.driver.findElement(
     By.css('input[value="https://larkmoor.example/old"]'),
   );

@@ -12,6 +12,7 @@ import type { Streams } from "./http/streams.ts";
 import type { PictureFolder } from "./images/pictures.ts";
 import type { Mailer } from "./mail/mailer.ts";
 import type { Signer } from "./tracking/signer.ts";
+import type { Speller } from "./writing/speller.ts";
 
 export interface Services {
   readonly config: Config;
@@ -26,6 +27,7 @@ export interface Services {
   readonly streams: Streams;
   readonly guesses: Guesses;
   readonly writing: WritingHelper;
+  readonly speller: Speller;
   readonly views: ContactViews;
   /** Where files of people wait, and the entry of the thread that reads them (null: on this one). */
   readonly imports: { readonly folder: string; readonly reader: URL | null };

@@ -26,6 +26,7 @@ import { gatherWords } from "./store/contacts.ts";
 import { addMember, createSignInLink, listMembers } from "./store/team.ts";
 import { createSigner } from "./tracking/signer.ts";
 import { createLocalHelper } from "./writing/local.ts";
+import { spellerIn } from "./writing/speller.ts";
 
 export interface Started {
   readonly services: Services;
@@ -48,9 +49,10 @@ async function readKey(config: Config): Promise<string> {
 export async function startServices(
   config: Config,
   options: {
-    /** Entries of threads: of the database, and of the reader of files. */
+    /** Entries of threads: of the database, of the reader of files, and of dictionaries. */
     worker: URL;
     reader: URL;
+    speller: URL;
     /** Entry of the process that draws pictures from outside. */
     drawer: URL;
     progress: (line: string) => void;
@@ -83,6 +85,7 @@ export async function startServices(
     streams: createStreams(),
     guesses: createGuesses(clock),
     writing: createLocalHelper(),
+    speller: spellerIn(options.speller),
     views: createContactViews(),
     imports: { folder: join(config.dataFolder, "imports"), reader: options.reader },
     stopping: stopping.signal,

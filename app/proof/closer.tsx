@@ -1,6 +1,6 @@
 /** One version looked at closely: at any width, light or dark, through one contact’s eyes. */
 import { ChevronLeft, ChevronRight, Moon, Sun } from "lucide-react";
-import { useEffect, useMemo, useState } from "react";
+import { useEffect, useState } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
 import { LIMITS } from "#core/limits.ts";
 import { kilobytes } from "#core/merge/weight.ts";
@@ -13,7 +13,7 @@ import { NumberInput } from "../ui/number-input.tsx";
 import { Select } from "../ui/select.tsx";
 import { count, readers } from "../ui/words.ts";
 import { LookedAt, useLooked } from "./looked.tsx";
-import { Sights, useSight } from "./sights.ts";
+import { type Known, type Sights, useSight, useSights } from "./sights.ts";
 import type { ShownFamily } from "./wall.tsx";
 import { Spoken, versionWords } from "./words.tsx";
 
@@ -32,33 +32,30 @@ const LOOK = 1_200;
 
 export function Closer({
   campaign,
+  seq,
   contact,
-  version: key,
   wall,
   width,
   family,
 }: {
   campaign: string;
+  /** The state of the email. */
+  seq: number;
   /** 0 for nobody. */
   contact: number;
-  /** The key of the version this contact gets. */
-  version: string | null;
   wall: Promise<Wall>;
   width: number;
   family: ShownFamily;
 }) {
-  const sights = useMemo(
-    () => new Sights(campaign, { as: family.value }),
-    [campaign, family.value],
-  );
-  const texts = useMemo(() => new Sights(campaign, { as: "plainText" }), [campaign]);
+  const sights = useSights(campaign, seq, { as: family.value });
+  const texts = useSights(campaign, seq, { as: "plainText" });
   const sight = useSight(sights, contact);
   const [at, setAt] = useState<string>("both");
   const [free, setFree] = useState<number | null>(480);
   const [dark, setDark] = useState(false);
   return (
     <>
-      <Later of={wall}>{(known) => <Steps wall={known} version={key} />}</Later>
+      <Later of={wall}>{(known) => <Steps wall={known} sight={sight} />}</Later>
       <div className="mb-3 flex flex-wrap items-center gap-2">
         <Select
           label="Width"
@@ -135,7 +132,8 @@ function Seen({ campaign, sights, sight }: { campaign: string; sights: Sights; s
 }
 
 /** Which of the versions it is, with steps to the others: first to those nobody has looked at. */
-function Steps({ wall, version }: { wall: Wall; version: string | null }) {
+function Steps({ wall, sight }: { wall: Wall; sight: Known }) {
+  const version = typeof sight === "object" ? sight.version : null;
   const [asked] = useSearchParams();
   const navigate = useNavigate();
   const at = wall.versions.findIndex(({ key }) => key === version);
@@ -164,12 +162,13 @@ function Steps({ wall, version }: { wall: Wall; version: string | null }) {
         All versions
       </Link>
       <p className="min-w-0 flex-1 text-body" data-version>
-        {here ? (
+        {here && (
           <>
             <strong>{readers(here.people)}</strong>{" "}
             <span className="text-ink-2">{versionWords(here, { usual: at === 0, several })}</span>
           </>
-        ) : (
+        )}
+        {version !== null && !here && (
           <span className="text-ink-2">Not among the readers as they are chosen now</span>
         )}
       </p>

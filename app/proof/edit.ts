@@ -1,6 +1,6 @@
 /** Edits from the proof: made on the email as it was looked at, and stored as any other. */
 import { nanoid } from "nanoid";
-import { useState } from "react";
+import { startTransition, useState } from "react";
 import { useRevalidator } from "react-router";
 import { type Change, type SimpleEdit, together } from "#core/document/index.ts";
 import { ask, wordsOf } from "../ask.ts";
@@ -11,16 +11,20 @@ export function useEdits(campaign: string, seq: number) {
   const [busy, setBusy] = useState(false);
   const { revalidate } = useRevalidator();
   const say = useToast();
-  /** Does something on the server; the page is read again after it. Gives whether it was done. */
+  /** Does something on the server; the page is read again after it. */
   const doing = async (path: string, json: unknown, done: string | null) => {
     setBusy(true);
     const reply = await ask(path, { json });
-    await revalidate();
-    setBusy(false);
-    // Said last: whoever reads it can go on at once.
     const words = reply.kind === "ok" ? done : wordsOf(reply, "This could not be changed.");
-    if (words) say(words);
-    return reply.kind === "ok";
+    // One transition, with what the page waits for: it is said when the new page stands there, and nothing moves under
+    // the hand of somebody who goes on at once.
+    startTransition(async () => {
+      await revalidate();
+      startTransition(() => {
+        setBusy(false);
+        if (words) say(words);
+      });
+    });
   };
   const edit = (edits: readonly SimpleEdit[], done: string) => {
     const step = nanoid(16);

@@ -125,7 +125,7 @@ function Address({
   const { busy, edit } = useEdits(campaign, seq);
   const changeable = link.places.filter(({ byHand }) => !byHand).length;
   if (!isPlain(link.to) || changeable === 0) return <span className="break-all">{shown}</span>;
-  const change = async (event: FormEvent) => {
+  const change = (event: FormEvent) => {
     event.preventDefault();
     const address: Line = withScheme(line(draft.trim()));
     const wrong = draft.trim() === "" ? "Write where it leads." : webAddressProblem(address);
@@ -133,10 +133,10 @@ function Address({
     if (wrong) return;
     const edits = leadingElsewhere(doc, link.to, { kind: "web", address });
     const places = changeable === 1 ? "1 place" : `${changeable} places`;
-    if (edits.length) await edit(edits, `Changed in ${places}`);
+    if (edits.length) void edit(edits, `Changed in ${places}`);
   };
   return (
-    <form onSubmit={(event) => void change(event)} className="flex flex-col gap-1">
+    <form onSubmit={(event) => change(event)} className="flex flex-col gap-1">
       <div className="flex gap-2">
         <input
           aria-label={`Address of ${link.places[0]!.words || shown}`}

@@ -14,7 +14,7 @@ import { Spoken, share } from "./words.tsx";
 const SHEETS = 216;
 export const ROW = 282;
 const WIDE = 288;
-const NARROW = 154;
+const SMALL = { width: LIMITS.narrowWidth, scale: 154 / LIMITS.narrowWidth };
 
 export function VersionRow({
   campaign,
@@ -48,6 +48,11 @@ export function VersionRow({
 }) {
   const sight = useSight(sights, version.sample);
   const label = `${readersIn(version.people)}, ${words}`;
+  const shapes = [
+    { label: "Wide", width, scale: WIDE / width },
+    ...(narrow ? [{ label: "Narrow", ...SMALL }] : []),
+    ...(dark ? [{ label: "Dark", ...SMALL, dark }] : []),
+  ];
   return (
     <article aria-label={label} className="h-full">
       <header className="mb-1.5 flex items-baseline gap-2.5">
@@ -79,43 +84,17 @@ export function VersionRow({
               <Spoken words={sight.words} />
             </pre>
           ) : (
-            <>
-              <Sheet label="wide">
+            shapes.map(({ label: shape, ...shown }) => (
+              <Sheet key={shape} label={shape.toLowerCase()}>
                 <EmailFrame
                   html={sight.html}
-                  title={`Wide: ${label}`}
-                  width={width}
-                  scale={WIDE / width}
+                  title={`${shape}: ${label}`}
                   most={SHEETS}
                   marked={marked}
+                  {...shown}
                 />
               </Sheet>
-              {narrow && (
-                <Sheet label="narrow">
-                  <EmailFrame
-                    html={sight.html}
-                    title={`Narrow: ${label}`}
-                    width={LIMITS.narrowWidth}
-                    scale={NARROW / LIMITS.narrowWidth}
-                    most={SHEETS}
-                    marked={marked}
-                  />
-                </Sheet>
-              )}
-              {dark && (
-                <Sheet label="dark">
-                  <EmailFrame
-                    html={sight.html}
-                    title={`Dark: ${label}`}
-                    width={LIMITS.narrowWidth}
-                    scale={NARROW / LIMITS.narrowWidth}
-                    most={SHEETS}
-                    marked={marked}
-                    dark
-                  />
-                </Sheet>
-              )}
-            </>
+            ))
           ))}
         {text && <PlainText sights={text} contact={version.sample} />}
       </div>

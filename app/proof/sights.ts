@@ -1,5 +1,5 @@
 /** What readers see of the email, asked for a few at a time as they come into sight, and kept. */
-import { useEffect, useSyncExternalStore } from "react";
+import { useEffect, useMemo, useSyncExternalStore } from "react";
 import { LIMITS } from "#core/limits.ts";
 import type { Seen, Sight } from "#server/campaigns/sights.ts";
 import { answerTo } from "../ask.ts";
@@ -64,6 +64,13 @@ export class Sights {
     }
     this.asking = false;
   }
+}
+
+/** The sights of an email in one state, by its `seq`: another state is seen anew. */
+export function useSights(campaign: string, seq: number, query: Readonly<Record<string, string>>) {
+  const key = new URLSearchParams(query).toString();
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the query by what it says; another state makes other sights
+  return useMemo(() => new Sights(campaign, query), [campaign, seq, key]);
 }
 
 /** What a contact sees; asked for as long as somebody looks. */

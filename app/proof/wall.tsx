@@ -13,7 +13,7 @@ import { Segmented } from "../ui/segmented.tsx";
 import { Select } from "../ui/select.tsx";
 import { count, readers } from "../ui/words.ts";
 import { ROW, VersionRow } from "./row.tsx";
-import { Sights } from "./sights.ts";
+import { useSights } from "./sights.ts";
 import { versionWords } from "./words.tsx";
 
 /** A family, as the page knows it. */
@@ -36,6 +36,7 @@ const NOTHING: readonly string[] = [];
 
 export function Wall({
   campaign,
+  seq,
   wall,
   width,
   family,
@@ -43,6 +44,8 @@ export function Wall({
   scroller,
 }: {
   campaign: string;
+  /** The state of the email. */
+  seq: number;
   wall: WallData;
   width: number;
   /** How mail programs of this family show it. */
@@ -58,11 +61,8 @@ export function Wall({
   const [rare, setRare] = useState(false);
   const [marking, setMarking] = useState(false);
   const pairs = asked.has("pairs");
-  const sights = useMemo(
-    () => new Sights(campaign, { as: family.value, ...(marking && { marks: "1" }) }),
-    [campaign, family.value, marking],
-  );
-  const texts = useMemo(() => new Sights(campaign, { as: "plainText" }), [campaign]);
+  const sights = useSights(campaign, seq, { as: family.value, ...(marking && { marks: "1" }) });
+  const texts = useSights(campaign, seq, { as: "plainText" });
   const named = useMemo((): Named[] => {
     const several = new Set(wall.versions.map(({ lang }) => lang)).size > 1;
     return wall.versions.map((version, i) => ({

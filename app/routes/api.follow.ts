@@ -8,7 +8,7 @@ import { memberOfSession } from "#server/store/team.ts";
 import { at, campaignOf } from "../request.ts";
 import type { Route } from "./+types/api.follow.ts";
 
-/** What cannot be read counts as nothing known yet, and as a tab without a name. */
+/** What cannot be read counts as nothing known yet, and as a tab without a name, which nobody sees there. */
 const querySchema = z.object({
   since: z.coerce.number().int().min(0).catch(0),
   tab: z
@@ -43,7 +43,7 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
       // Follow first, then read what was missed: an edit may come twice, never get lost.
       const unfollow = services.followers.follow(
         documentId,
-        { tab, name: member.name },
+        tab === "" ? null : { tab, name: member.name },
         {
           edits: tell,
           presence: (people) => write(`event: presence\ndata: ${JSON.stringify(people)}\n\n`),

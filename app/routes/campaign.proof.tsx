@@ -11,9 +11,7 @@ import { find } from "#core/document/index.ts";
 import { LIMITS } from "#core/limits.ts";
 import { linksOf } from "#core/links/links.ts";
 import { compile } from "#core/render/index.ts";
-import { inEachLanguage, reachOf, versionsOf } from "#core/versions/index.ts";
-import { readerOf, worldOfEmail } from "#server/audience/readers.ts";
-import { surroundings } from "#server/campaigns/emails.ts";
+import { reachOf } from "#core/versions/index.ts";
 import { sendTests } from "#server/campaigns/tests.ts";
 import { groupsWithin, wallOf } from "#server/campaigns/wall.ts";
 import { getContact, stepContact } from "#server/store/contacts.ts";
@@ -23,6 +21,7 @@ import { ReadingAs } from "../compose/sheets/strip.tsx";
 import { submissionOf } from "../form.ts";
 import { Closer } from "../proof/closer.tsx";
 import { Findings } from "../proof/findings.tsx";
+import { useFollow } from "../proof/follow.ts";
 import { Links } from "../proof/links.tsx";
 import { testSchema } from "../proof/test-schema.ts";
 import { Tests } from "../proof/tests.tsx";
@@ -58,24 +57,14 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
     const node = find(doc, where)?.node;
     return node && node.type !== "email" ? nameOf(node) : null;
   };
-  /** Which version a contact gets. */
-  const versionOf = async () => {
-    const around = await surroundings(sql, services.config, doc, now, campaign.id);
-    const unsent = { doc, around, campaign };
-    const world = await worldOfEmail(services, unsent);
-    const { bits = "", values } = await readerOf(services, unsent, world, contact);
-    const said = values[`contact:${email.languageField}`];
-    const group = { bits, people: 1, sample: 0, ...(typeof said === "string" && { said }) };
-    return versionsOf(inEachLanguage(doc, around), [group])[0]!.key;
-  };
   const { id: family } = familyOf(asked.get("as") ?? "");
   const segment = asked.get("segment");
   return {
     id: campaign.id,
     seq,
     reader: await choiceOf(sql, contact),
-    /** Looked at closely: the version this reader gets. */
-    closer: asked.has("reader") ? await versionOf() : null,
+    /** The version this reader gets is looked at closely. */
+    closer: asked.has("reader"),
     width: Number(doc.root.props.width),
     dark: Boolean(email.theme.dark),
     family,
@@ -179,13 +168,14 @@ export default function Proof({ loaderData, actionData }: Route.ComponentProps) 
   const [asked, setAsked] = useSearchParams();
   const scroller = useRef<HTMLElement>(null);
   const { tools } = useFrame();
+  useFollow(id, loaderData.seq);
   const segment = asked.get("segment");
   const shownBy = families.find(({ value }) => value === family)!;
   const near = (
     <Closer
       campaign={id}
+      seq={loaderData.seq}
       contact={reader?.id ?? 0}
-      version={closer}
       wall={wall}
       width={width}
       family={shownBy}
@@ -275,6 +265,7 @@ export default function Proof({ loaderData, actionData }: Route.ComponentProps) 
               ) : (
                 <Wall
                   campaign={id}
+                  seq={loaderData.seq}
                   wall={known}
                   width={width}
                   family={shownBy}

@@ -5,7 +5,7 @@ import type { Finding } from "#core/kinds/kind.ts";
 import { renameCampaign } from "#server/store/campaigns.ts";
 import { nameSchema } from "../campaigns/name-schema.ts";
 import { submissionOf } from "../form.ts";
-import { marksOf, type Readiness, weightOf } from "../marks.ts";
+import { asking, marksOf, type Readiness } from "../marks.ts";
 import { BEGUN, standingOf } from "../readiness.ts";
 import { at, campaignOf, late } from "../request.ts";
 import { DOT_WORDS, Dot } from "../ui/dot.tsx";
@@ -48,7 +48,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     : late(context, async () => {
         try {
           const { marks, findings } = await standingOf(context, campaign);
-          return { marks, findings: weightOf(findings) };
+          return { marks, findings: asking(findings).length };
         } catch (error) {
           at(context).services.log.error({ err: error }, "the marks of a campaign are not known");
           return UNKNOWN;
@@ -126,7 +126,10 @@ function Known({
 }) {
   const { marks, findings } = loaded instanceof Promise ? use(loaded) : loaded;
   const standing = live
-    ? { marks: { ...marks, ...marksOf(live, marks.proof === "ready") }, findings: weightOf(live) }
+    ? {
+        marks: { ...marks, ...marksOf(live, marks.proof === "ready") },
+        findings: asking(live).length,
+      }
     : { marks, findings };
   return <Rooms {...rest} standing={standing} />;
 }

@@ -13,7 +13,7 @@ import { Calendar, type CalendarDay } from "../desk/calendar.tsx";
 import { FirstStepsList } from "../desk/first-steps.tsx";
 import { Look, lookOf } from "../desk/look.tsx";
 import { submissionOf } from "../form.ts";
-import { weightOf } from "../marks.ts";
+import { asking } from "../marks.ts";
 import { standingOf } from "../readiness.ts";
 import { at, late, zoneOf } from "../request.ts";
 import { Dot } from "../ui/dot.tsx";
@@ -57,7 +57,7 @@ export async function loader({ context }: Route.LoaderArgs) {
     look: lookOf(campaign),
     standing: late(context, async () => {
       const { marks, findings } = await standingOf(context, campaign);
-      return { marks: ROOMS.map((room) => marks[room]), findings: weightOf(findings) };
+      return { marks: ROOMS.map((room) => marks[room]), findings: asking(findings).length };
     }),
   }));
   const waiting = await listCampaigns(sql, {

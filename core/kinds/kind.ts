@@ -45,7 +45,7 @@ export interface Surroundings {
   readonly live?: ReadonlyMap<string, LiveList>;
   /** The field of contacts that holds their time zone; null or left out where there is none. */
   readonly zoneField?: string | null;
-  /** The subject of the email that went out last, where there is one. */
+  /** The subject of the email that went out last, where there is one; the checks alone ask for it. */
   readonly lastSubject?: string | null;
   /** What stands for a field's missing value where a tag says nothing else, by ref. */
   readonly fallbacks?: ReadonlyMap<string, string>;

@@ -6,7 +6,6 @@
 import type { EmailProps } from "../blocks/layout.ts";
 import type { EmailDocument } from "../document/index.ts";
 import type { Surroundings } from "../kinds/kind.ts";
-import { languageFor } from "../languages/index.ts";
 import { allWithWhen } from "../markup/index.ts";
 import { type CompiledEmail, compile } from "../render/index.ts";
 import { ruleKey, type Seen, shownBy, type When } from "../text/index.ts";
@@ -18,8 +17,8 @@ export interface Group {
   readonly people: number;
   /** One of them, by id. */
   readonly sample: number;
-  /** What their field for the language says; left out where it says nothing. */
-  readonly said?: string;
+  /** The language they get it in; left out where there is one alone. */
+  readonly lang?: string;
 }
 
 /** One distinct email. */
@@ -92,8 +91,7 @@ export function versionsOf(
     isShown: shownBy(when, main!.conditions),
   }));
   const versions = new Map<string, Version>();
-  for (const { bits, people, sample, said } of groups) {
-    const lang = languageFor(said, email);
+  for (const { bits, people, sample, lang = email.lang } of groups) {
     const has = own.get(lang)!;
     let key = `${lang}:`;
     for (const test of tests) key += has.has(test.key) ? (test.isShown(bits) ? "1" : "0") : "-";

@@ -1,7 +1,9 @@
 /** Readers of an email that is not sent yet: how it would look to somebody, and who sees what of it. */
+import type { EmailProps } from "#core/blocks/layout.ts";
 import type { KnownReaders } from "#core/checks/index.ts";
 import type { EmailDocument } from "#core/document/index.ts";
 import type { Surroundings } from "#core/kinds/kind.ts";
+import { languageFor } from "#core/languages/index.ts";
 import { fixedValues, type Reader, sampleCodes } from "#core/merge/index.ts";
 import { conditionsOf } from "#core/render/index.ts";
 import { describe, type Rule, ruleProblem, type World } from "#core/rules/index.ts";
@@ -19,7 +21,7 @@ import type { Services } from "../services.ts";
 import { ownItems } from "../sources/choosing.ts";
 import { type Audience, readersSql, ruleOfSource, rulesOfAudience } from "../store/audience.ts";
 import type { Campaign } from "../store/campaigns.ts";
-import { bitsFor, bitsOf, conditionGroups, rulesOf } from "../store/conditions.ts";
+import { bitsFor, bitsOf, conditionGroups, rulesOf, type Spoken } from "../store/conditions.ts";
 import { type Contact, tagValues } from "../store/contacts.ts";
 import { getSettings } from "../store/settings.ts";
 import { worldOf } from "./world.ts";
@@ -100,13 +102,13 @@ export async function knownReaders(
   campaign: Pick<Campaign, "audience" | "topic">,
   conditions: readonly string[],
   world: World,
-  /** The field that says their language, where that matters. */
-  languageField: string | null = null,
+  /** The email, where it matters in which of its languages they get it. */
+  doc: EmailDocument | null = null,
 ): Promise<KnownReaders> {
   return {
     conditions,
     today: world.now.today,
-    groups: await groupsOf(services, campaign, conditions, world, languageField),
+    groups: await groupsOf(services, campaign, conditions, world, doc),
     problems: problemsOf(conditions, world),
   };
 }
@@ -159,20 +161,28 @@ export async function whoSeesOf(
   return { ...known, groups };
 }
 
-/** A campaign's readers by which conditions hold for them. */
+/** What tells the language in which a reader gets an email; null where there is one alone. */
+function spokenIn(doc: EmailDocument): Spoken | null {
+  const field = languageFieldOf(doc);
+  const email = doc.root.props as unknown as EmailProps;
+  if (field === null) return null;
+  return { field: `contact:${field}`, languageOf: (said) => languageFor(said, email) };
+}
+
+/** A campaign's readers by which conditions hold for them, and by the language they get the email in. */
 export const groupsOf = (
   { database }: Services,
   campaign: Pick<Campaign, "audience" | "topic">,
   conditions: readonly string[],
   world: World,
-  languageField: string | null = null,
+  doc: EmailDocument | null = null,
 ): Promise<Group[]> =>
   conditionGroups(
     database.sql,
     conditions,
     world,
     readersSql(campaign, world),
-    languageField && `contact:${languageField}`,
+    doc && spokenIn(doc),
   );
 
 export interface WhoSeesWhat {
@@ -203,7 +213,7 @@ export async function whoSeesWhat(
   const sources = campaign.audience.include.slice(0, CHOSEN);
   const rules = sources.map(ruleOfSource);
   const conditions = [...own, ...rules.map(ruleKey)];
-  const groups = await groupsOf(services, campaign, conditions, world, languageFieldOf(doc));
+  const groups = await groupsOf(services, campaign, conditions, world, doc);
   const within = rules.map((_, i) => groups.filter(({ bits }) => bits[own.length + i] === "1"));
   return {
     chosen: sources.map(({ kind, id }) => world.names.get(`${kind}:${id}`) ?? ""),

@@ -33,7 +33,6 @@ import { getItems } from "../store/items.ts";
 import { getLaunch, type Launch } from "../store/launches/freeze.ts";
 import type { Recipient } from "../store/launches/progress.ts";
 import { getPictures } from "../store/pictures.ts";
-import { lastSubject } from "../store/results.ts";
 import { getSettings } from "../store/settings.ts";
 import { tagFields } from "../store/tag-values.ts";
 import type { Signer } from "../tracking/signer.ts";
@@ -64,7 +63,6 @@ export async function surroundings(
     pictures: new Map(pictures.map((picture) => [picture.id, picture])),
     derived,
     rolls: new Map((await getRolls(sql)).map((roll) => [roll.id, roll])),
-    lastSubject: await lastSubject(sql, campaign),
     fallbacks: fallbacksOf(tagFields(schema).values()),
     zoneField: [...schema.fields.values()].find(({ type }) => type === "zone")?.id ?? null,
     items: await getItems(sql, linkedItems(doc)),

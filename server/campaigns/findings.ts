@@ -5,11 +5,8 @@ import {
   addressRefs,
   bySeverity,
   type KnownReaders,
-  passagesOf,
   runChecks,
-  spelling,
   wordsIn,
-  wordsToSpell,
 } from "#core/checks/index.ts";
 import type { EmailDocument } from "#core/document/index.ts";
 import type { Fields } from "#core/fields/index.ts";
@@ -18,7 +15,6 @@ import type { Finding, Surroundings } from "#core/kinds/kind.ts";
 import { LIMITS } from "#core/limits.ts";
 import { conditionsOf } from "#core/render/index.ts";
 import type { World } from "#core/rules/index.ts";
-import { languageFieldOf } from "#core/versions/index.ts";
 import { knownReaders, worldOfEmail } from "../audience/readers.ts";
 import type { Sql } from "../db/database.ts";
 import type { Services } from "../services.ts";
@@ -27,9 +23,10 @@ import { readersSql } from "../store/audience.ts";
 import type { Campaign } from "../store/campaigns.ts";
 import { readerValues } from "../store/contacts.ts";
 import { loadDocument, type StoredDocument } from "../store/documents.ts";
-import { getSettings } from "../store/settings.ts";
+import { lastSubject } from "../store/results.ts";
+import { getSettings, type Settings } from "../store/settings.ts";
 import { tagFields, valueCounts } from "../store/tag-values.ts";
-import { misspelled } from "../writing/speller.ts";
+import { spellingOf } from "../writing/spelling.ts";
 import { surroundings } from "./emails.ts";
 
 /** A document that can only be looked at cannot be sent. */
@@ -76,36 +73,22 @@ async function emptyFor(
   return empty;
 }
 
-/** The words that no dictionary has, nor the brand, its fields or its items. */
-async function spellingOf(
-  sql: Sql,
-  doc: EmailDocument,
-  around: Surroundings,
+/** Words of the house that are in no dictionary: the brand's own, its names, those of fields and of items it shows. */
+function ownWords(
+  { words, sender }: Settings,
+  { items, live }: Surroundings,
   fields: Fields,
-): Promise<Finding[]> {
-  const { words, sender } = await getSettings(sql);
-  const labels = [...fields.values()].flatMap((field) => [
-    field.label,
-    ...("options" in field ? (field.options as readonly unknown[]).map(String) : []),
-  ]);
-  const items = [
-    ...(around.items?.values() ?? []),
-    ...[...(around.live?.values() ?? [])].flatMap((list) => list.items),
-  ].map(({ title }) => title);
+): ReadonlySet<string> {
+  const shown = [
+    ...(items?.values() ?? []),
+    ...[...(live?.values() ?? [])].flatMap((l) => l.items),
+  ];
   const names = wordsIn(
-    sender.brandName,
-    sender.postalAddress,
-    sender.fromName,
-    ...labels,
-    ...items,
+    ...[sender.brandName, sender.postalAddress, sender.fromName],
+    ...[...fields.values()].flatMap(({ label, options = [] }) => [label, ...options]),
+    ...shown.map(({ title }) => title),
   );
-  const ours = new Set([...words, ...names]);
-  const passages = passagesOf(doc);
-  const wrong = new Map<string, ReadonlyMap<string, readonly string[]>>();
-  for (const [lang, asked] of wordsToSpell(passages, ours)) {
-    wrong.set(lang, await misspelled(asked, lang));
-  }
-  return spelling(passages, ours, wrong);
+  return new Set([...words, ...names]);
 }
 
 /** A campaign's email as it is now, with everything the checks find. Null where the email is gone. */
@@ -114,7 +97,10 @@ export async function examine(services: Services, campaign: Campaign): Promise<E
   const stored = await loadDocument(database.sql, campaign.documentId);
   if (!stored) return null;
   const { doc, trouble } = stored;
-  const around = await surroundings(database.sql, config, doc, clock.now(), campaign.id);
+  const around = {
+    ...(await surroundings(database.sql, config, doc, clock.now(), campaign.id)),
+    lastSubject: await lastSubject(database.sql, campaign.id),
+  };
   const world = await worldOfEmail(services, { doc, around, campaign });
   const conditions = conditionsOf(doc, around.derived);
   const values = await Promise.all(
@@ -124,16 +110,17 @@ export async function examine(services: Services, campaign: Campaign): Promise<E
     }),
   );
   const readers = {
-    ...(await knownReaders(services, campaign, conditions, world, languageFieldOf(doc))),
+    ...(await knownReaders(services, campaign, conditions, world, doc)),
     values: new Map(values),
     empty: await emptyFor(database.sql, campaign, { doc, around, world }),
     now: world.now.at.getTime(),
   };
   const fields = tagFields(world);
+  const settings = await getSettings(database.sql);
   const findings = bySeverity([
     ...troubleFindings(trouble),
     ...runChecks(doc, around, fields, readers),
-    ...(await spellingOf(database.sql, doc, around, fields)),
+    ...(await spellingOf(services.speller, doc, ownWords(settings, around, fields))),
   ]);
   return { stored, around, world, readers, findings };
 }

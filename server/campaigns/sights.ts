@@ -3,7 +3,7 @@ import { type Family, type Lost, readAloud, showIn } from "#core/clients/index.t
 import { languageOf } from "#core/languages/index.ts";
 import { wrapText } from "#core/markup/index.ts";
 import { mergeText, type PreparedEmail, prepare, type Reader } from "#core/merge/index.ts";
-import { compile } from "#core/render/index.ts";
+import { inEachLanguage, versionsOf } from "#core/versions/index.ts";
 import { readerOf, readersAs, worldOfEmail } from "../audience/readers.ts";
 import type { Services } from "../services.ts";
 import type { Campaign } from "../store/campaigns.ts";
@@ -16,6 +16,8 @@ import { statesOf } from "./wall.ts";
 export interface Sight {
   /** The contact whose eyes these are; 0 for nobody. */
   readonly contact: number;
+  /** The key of the version it is. */
+  readonly version: string;
   readonly subject: string;
   readonly html: string;
   /** Words alone, where the family shows no more. */
@@ -55,6 +57,7 @@ export async function sightsOf(
   const readers = new Map<number, Reader>(await readersAs(services, unsent, world, known));
   if (contacts.includes(0)) readers.set(0, await readerOf(services, unsent, world, null));
   const stateOf = statesOf({ stored, around });
+  const email = inEachLanguage(doc, around);
   const prepared = new Map<string, PreparedEmail>();
   const preparedIn = (lang: string) => {
     const before = prepared.get(lang);
@@ -62,33 +65,37 @@ export async function sightsOf(
     // Addresses as they go out, since they weigh what they weigh; in words, where they lead.
     const links = marks || family.words ? "direct" : "tracked";
     const options = { links, marks, sign: signer.seal } as const;
-    const made = prepare(compile(doc, around, lang), options);
+    const made = prepare(email.languages.get(lang)!, options);
     prepared.set(lang, made);
     return made;
   };
   const shown = [...readers].map(([contact, reader]) => {
     const token = signer.sign({ kind: "sample", campaign: campaign.id, contact });
-    const email = preparedIn(languageOf(doc, reader.values));
+    const lang = languageOf(doc, reader.values);
+    const bits = reader.bits ?? "";
+    const group = { lang, bits, people: 1, sample: contact };
+    const made = preparedIn(lang);
     const own = { ...reader, token };
-    const html = mergeText(email.html, own);
+    const html = mergeText(made.html, own);
     const { html: seen, lost } = family.words ? { html: "", lost: [] } : showIn(family, html);
     const words =
       family.words === "aloud"
         ? readAloud(html)
         : family.words === "text"
-          ? wrapText(mergeText(email.text, own), Number.POSITIVE_INFINITY)
+          ? wrapText(mergeText(made.text, own), Number.POSITIVE_INFINITY)
               .split("\n")
               .map((line) => ({ as: null, words: line }))
           : null;
     return {
       contact,
-      subject: mergeText(email.subject, own),
+      version: versionsOf(email, [group])[0]!.key,
+      subject: mergeText(made.subject, own),
       // Pictures come from where the page is, which may not be the public address.
       html: seen.replaceAll(`${config.publicAddress}/`, "/"),
       words,
       lost,
       bytes: Buffer.byteLength(html),
-      state: stateOf({ lang: languageOf(doc, reader.values), bits: reader.bits ?? "" }),
+      state: stateOf({ lang, bits }),
     };
   });
   const looked = await lookedAt(

@@ -6,7 +6,6 @@ import {
   conditionalParts,
   type Group,
   inEachLanguage,
-  languageFieldOf,
   partName,
   smallestSet,
   stateReader,
@@ -47,6 +46,8 @@ interface WallOptions {
   readonly groups?: readonly Group[];
 }
 
+const NOBODYS: Wall = { versions: [], readers: 0, smallest: [], unseen: [] };
+
 const hash = (text: string) => createHash("sha256").update(text).digest("base64url").slice(0, 32);
 
 export type StateOf = (version: Pick<Version, "lang" | "bits">) => string;
@@ -85,8 +86,7 @@ export async function groupsWithin(
   const source = { kind: "segment", id: segment } as const;
   const conditions = [...own, ruleKey(ruleOfSource(source))];
   const world = await worldFor(services, conditions, campaign.audience);
-  const field = languageFieldOf(stored.doc);
-  const groups = await groupsOf(services, campaign, conditions, world, field);
+  const groups = await groupsOf(services, campaign, conditions, world, stored.doc);
   return groups
     .filter(({ bits }) => bits[own.length] === "1")
     .map((group) => ({ ...group, bits: group.bits.slice(0, own.length) }));
@@ -102,8 +102,8 @@ export async function wallOf(
   examined: Examined,
   { pairs = false, groups = examined.readers.groups }: WallOptions = {},
 ): Promise<Wall> {
-  const email = inEachLanguage(examined.stored.doc, examined.around);
-  const versions = versionsOf(email, campaign.audience.include.length > 0 ? groups : []);
+  if (campaign.audience.include.length === 0) return NOBODYS;
+  const versions = versionsOf(inEachLanguage(examined.stored.doc, examined.around), groups);
   const smallest = smallestSet(versions, { pairs });
   const stateOf = statesOf(examined);
   const states = smallest.map(stateOf);

@@ -1,5 +1,6 @@
 import { expect, it } from "vitest";
 import { nextStep } from "#core/document/index.ts";
+import { listTests } from "../store/tests.ts";
 import type { Database } from "./database.ts";
 import { migrate, openInMemory } from "./open.ts";
 
@@ -69,6 +70,23 @@ it("folds the sigmas that were folded before as new ones are", async () => {
   expect(await database.sql`select x_town, f_town from r_sites order by id`).toEqual([
     { x_town: "λαρισασ", f_town: "Λάρισας" },
     { x_town: "hill", f_town: "Hill" },
+  ]);
+  await database.close();
+});
+
+it("brings tests along from before each of their messages was kept", async () => {
+  const { database, go } = await before("022_proof.sql", "023_review.sql");
+  const { sql } = database;
+  await sql`insert into documents (id, body, updated_at) values ('d', '{}', now())`;
+  await sql`insert into campaigns (id, name, document_id, audience, created_at, updated_at)
+    values ('c', 'May', 'd', '{}', now(), now())`;
+  await sql`insert into test_sends (campaign_id, addresses, failed, member_id, at)
+    values ('c', '["ada@example.org", "ben@example.org"]', '["ben@example.org: mailbox full"]', 'ada', now())`;
+  await go();
+  const [test] = await listTests(sql, "c");
+  expect(test!.messages.map(({ address, failed }) => [address, failed])).toEqual([
+    ["ada@example.org", null],
+    ["ben@example.org", "mailbox full"],
   ]);
   await database.close();
 });

@@ -16,25 +16,29 @@ export interface Listener {
 }
 
 export interface Followers {
-  /** Follows a document; gives the way to stop. */
-  follow(documentId: string, who: { tab: string; name: string }, listener: Listener): () => void;
+  /** Follows a document; gives the way to stop. Without `who` it is listened to by nobody who would be seen there. */
+  follow(
+    documentId: string,
+    who: { tab: string; name: string } | null,
+    listener: Listener,
+  ): () => void;
   tell(documentId: string, edits: readonly StoredEdit[]): void;
   /** Says where a tab is now. One that does not follow is passed over. */
   move(documentId: string, tab: string, at: string | null): void;
 }
 
 export function createFollowers(): Followers {
-  const documents = new Map<string, Map<Listener, Presence>>();
+  const documents = new Map<string, Map<Listener, Presence | null>>();
   const tellPresence = (documentId: string) => {
     const here = documents.get(documentId);
     if (!here) return;
-    const people = [...here.values()];
+    const people = [...here.values()].filter((who) => who !== null);
     for (const listener of here.keys()) listener.presence(people);
   };
   return {
-    follow(documentId, { tab, name }, listener) {
-      const here = documents.get(documentId) ?? new Map<Listener, Presence>();
-      documents.set(documentId, here.set(listener, { tab, name, at: null }));
+    follow(documentId, who, listener) {
+      const here = documents.get(documentId) ?? new Map<Listener, Presence | null>();
+      documents.set(documentId, here.set(listener, who && { ...who, at: null }));
       tellPresence(documentId);
       return () => {
         here.delete(listener);
@@ -48,7 +52,7 @@ export function createFollowers(): Followers {
     move(documentId, tab, at) {
       const here = documents.get(documentId);
       for (const [listener, who] of here ?? []) {
-        if (who.tab === tab && who.at !== at) {
+        if (who?.tab === tab && who.at !== at) {
           here!.set(listener, { ...who, at });
           tellPresence(documentId);
         }

@@ -36,17 +36,26 @@ export function bitsSql(conditions: readonly string[], world: World): SqlPiece {
 /** Conditions per number: as many as fit beside a sign. */
 const PER_NUMBER = 30;
 
+/** By what readers are told which language they get. */
+export interface Spoken {
+  /** The field (a tag's ref). */
+  readonly field: string;
+  readonly languageOf: (said: string | undefined) => string;
+}
+/** Languages and their names are shorter. */
+const SAID = 40;
+
 /**
- * Everybody within `among` (a condition on a contact `c`) by which of the conditions hold for them and by what a
- * field says of them (a tag's ref), in one pass; the first of each as a sample. The bits are gathered in whole numbers,
- * which group faster than texts.
+ * Everybody within `among` (a condition on a contact `c`) by which of the conditions hold for them and by the language
+ * they get, in one pass; the first of each as a sample. The bits are gathered in whole numbers, which group faster than
+ * texts.
  */
 export async function conditionGroups(
   sql: Sql,
   conditions: readonly string[],
   world: World,
   among: SqlPiece,
-  field: string | null = null,
+  spoken: Spoken | null = null,
 ): Promise<Group[]> {
   const rules = rulesOf(conditions);
   const numbers: SqlPiece[] = [];
@@ -62,23 +71,23 @@ export async function conditionGroups(
   if (numbers.length === 0) numbers.push(constantSql("0"));
   const names = numbers.map((_, i) => identifier(`b${i}`));
   const columns = numbers.map((number, i) => fragment`${number} as ${names[i]!}`);
-  const said = (field && tagValueSql(field, world, "c")) || constantSql("null");
+  const said = (spoken && tagValueSql(spoken.field, world, "c")) || constantSql("null");
   const rows = await overContacts(
     sql,
     (within) => sql<{ numbers: number[]; said: string | null; people: number; sample: number }>`
       select array[${joinSql(names, ", ")}] as numbers, said, count(*)::int as people,
         min(id) as sample
-      from (select c.id, ${said}::text as said, ${joinSql(columns, ", ")}
+      from (select c.id, left(${said}::text, ${SAID}) as said, ${joinSql(columns, ", ")}
         from contacts c where ${within} and ${among}) g
       group by said, ${joinSql(names, ", ")}`,
   );
   const groups = joined(
-    rows,
-    (row) => JSON.stringify([row.numbers, row.said]),
+    rows.map(({ said, ...row }) => ({ ...row, lang: spoken?.languageOf(said ?? undefined) })),
+    (row) => JSON.stringify([row.numbers, row.lang]),
     (sum, { people }) => ({ ...sum, people: sum.people + people }),
   );
-  return groups.map(({ numbers: found, said, people, sample }) => ({
-    ...(said !== null && { said }),
+  return groups.map(({ numbers: found, lang, people, sample }) => ({
+    ...(lang !== undefined && { lang }),
     bits: rules
       .map((_, i) => ((found[Math.floor(i / PER_NUMBER)]! >> (i % PER_NUMBER)) & 1 ? "1" : "0"))
       .join(""),

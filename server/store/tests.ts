@@ -22,10 +22,9 @@ export async function beginTest(
   { campaign, member, at }: { campaign: string; member: string; at: Date },
   messages: readonly Pick<TestMessage, "address" | "contact">[],
 ): Promise<number[]> {
-  const addresses = [...new Set(messages.map(({ address }) => address))];
   const test = first(
-    await sql<{ id: number }>`insert into test_sends (campaign_id, addresses, member_id, at)
-      values (${campaign}, ${JSON.stringify(addresses)}::jsonb, ${member}, ${at}) returning id`,
+    await sql<{ id: number }>`insert into test_sends (campaign_id, member_id, at)
+      values (${campaign}, ${member}, ${at}) returning id`,
   )!.id;
   const rows = await sql<{ id: number }>`
     insert into test_messages (test_id, address, contact_id)

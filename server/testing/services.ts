@@ -17,6 +17,7 @@ import { startOutbox } from "../mail/outbox.ts";
 import type { Services } from "../services.ts";
 import { shippedFetcher } from "../standins/fetcher.ts";
 import { createSigner } from "../tracking/signer.ts";
+import { lookUp } from "../writing/dictionaries.ts";
 import { createLocalHelper } from "../writing/local.ts";
 
 export interface TestClock extends Clock {
@@ -76,6 +77,7 @@ export async function servicesOn(database: Database, mailer?: Mailer): Promise<T
     streams: createStreams(),
     guesses: createGuesses(clock),
     writing: createLocalHelper(),
+    speller: lookUp,
     views: createContactViews(),
     imports: { folder: join(folder, "imports"), reader: null },
     stopping: stopping.signal,

@@ -8,6 +8,7 @@ import { nameOf } from "#core/blocks/names.ts";
 import { type DocNode, type EmailDocument, pathTo } from "#core/document/index.ts";
 import { lineWords } from "#core/merge/index.ts";
 import { type ConditionalPart, conditionalParts, reachOf } from "#core/versions/index.ts";
+import { asking, isStopped } from "../../marks.ts";
 import { ruleWords } from "../../rules/words.ts";
 import { count } from "../../ui/words.ts";
 import { readingOrder } from "../doing/actions.ts";
@@ -20,20 +21,18 @@ import { type SelectionState, useSelecting, useSelection } from "../selection/se
 /** A mark for what the checks find about a row. */
 function Found({ at }: { at: string }) {
   const own = useFindings(
-    useShallow(
-      ({ inspection }: FindingsState) =>
-        inspection?.findings.filter((one) => one.at === at && one.severity !== "hint") ?? [],
+    useShallow(({ inspection }: FindingsState) =>
+      asking(inspection?.findings.filter((one) => one.at === at) ?? []),
     ),
   );
   if (own.length === 0) return null;
-  const stops = own.some((one) => one.severity === "stop");
   return (
     <span
       title={own.map((one) => one.message).join("\n")}
       data-found={own.length}
       className={clsx(
         "ml-auto flex size-4 flex-none items-center justify-center rounded-full text-fine font-semibold",
-        stops ? "bg-rust text-paper" : "bg-saffron-soft text-saffron-ink",
+        isStopped(own) ? "bg-rust text-paper" : "bg-saffron-soft text-saffron-ink",
       )}
     >
       <span aria-hidden>{own.length}</span>
