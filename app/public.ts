@@ -5,6 +5,9 @@ const PUBLIC = [
   /^\/c\/[^/]+\/[^/]+$/,
   /^\/[uwsp]\/[^/]+$/,
   /^\/(join|confirm)\/[^/]+$/,
+  /^\/review\/[^/]+(\/email)?$/,
+  // An empty page, for the frames of emails.
+  /^\/sheet$/,
   /^\/e\/[^/]+\/[^/]+$/,
   /^\/shop\/[^/]+$/,
   // Made pictures with a seal; without one only the team sees them.

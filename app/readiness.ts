@@ -5,6 +5,7 @@ import type { Finding } from "#core/kinds/kind.ts";
 import { readersOf } from "#server/campaigns/draft.ts";
 import { type Examined, examine } from "#server/campaigns/findings.ts";
 import { type Wall, wallOf } from "#server/campaigns/wall.ts";
+import { missingApprovals } from "#server/reviews/deciding.ts";
 import type { AudienceCount } from "#server/store/audience.ts";
 import type { Campaign } from "#server/store/campaigns.ts";
 import { isStopped, marksOf, type Readiness } from "./marks.ts";
@@ -41,6 +42,19 @@ export const wallFor = (context: Context, campaign: Campaign): Promise<Wall> =>
 export const standingOf = (context: Context, campaign: Campaign): Promise<CampaignStanding> =>
   once(context, `standing of ${campaign.id}`, async () => standing(context, campaign));
 
+/** Whose approval is asked for and missing, by their names. */
+export const missingFor = (context: Context, campaign: Campaign): Promise<readonly string[]> =>
+  once(context, `approvals of ${campaign.id}`, async () =>
+    missingApprovals(at(context).services, campaign, await examinedOf(context, campaign)),
+  );
+
+/** Whether all there is to see of what anybody gets has been looked at, and approved by those who are asked. */
+async function isProofed(context: Context, campaign: Campaign): Promise<boolean> {
+  return (
+    (await missingFor(context, campaign)).length === 0 && (await isLookedAt(context, campaign))
+  );
+}
+
 /** Whether somebody has looked at all there is to see of what anybody gets. */
 async function isLookedAt(context: Context, campaign: Campaign): Promise<boolean> {
   const { versions, unseen } = await wallFor(context, campaign);
@@ -55,7 +69,7 @@ async function standing(context: Context, campaign: Campaign): Promise<CampaignS
     findings,
     audience,
     marks: {
-      ...marksOf(findings, isStopped(findings) ? false : await isLookedAt(context, campaign)),
+      ...marksOf(findings, isStopped(findings) ? false : await isProofed(context, campaign)),
       readers: audience.readers > 0 ? "ready" : "open",
       schedule: campaign.state === "draft" ? "open" : "ready",
       results: campaign.state === "sent" || campaign.state === "sending" ? "ready" : "open",

@@ -96,6 +96,15 @@ export const LIMITS = {
   testReaders: 12,
   testNote: 1_000,
   testGroups: 50,
+  /** Reviewers of a campaign, comments on it, letters of one. */
+  reviewers: 40,
+  comments: 500,
+  commentLength: 2_000,
+  /** How long letters of the application are tried, and how long each waits to be tried again, ms. */
+  letterTried: 24 * 3_600_000,
+  letterAgain: 5 * 60_000,
+  /** Versions that are printed at once. */
+  printedVersions: 60,
   /** Characters of one value of a field; choices of one field; fields of one table; tables of records. */
   fieldText: 2_000,
   fieldOptions: 200,

@@ -100,6 +100,10 @@ it("renames a campaign, and asks for a name where there is none", async () => {
     async () =>
       (await studio.driver.findElements(By.xpath("//header//button[.='New name']"))).length > 0,
   );
+  await studio.until(
+    "the question to be gone",
+    async () => (await studio.driver.findElements(By.css("[role=dialog]"))).length === 0,
+  );
 });
 
 it("refuses a wrong password and keeps the address", async () => {

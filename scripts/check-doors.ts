@@ -25,7 +25,7 @@ const LAYERS = [
   ["merge"],
   ["versions"],
   ["writing"],
-  ["checks", "export", "import", "links", "templates"],
+  ["checks", "export", "import", "links", "reviews", "templates"],
 ];
 const FORBIDDEN: Record<string, RegExp> = {
   core: /^(node:|react|#app|#server|#demo|\.\.\/\.\.\/(app|server|demo)|@electric-sql)/,

@@ -7,6 +7,7 @@ import type { Finding } from "#core/kinds/kind.ts";
 import { LIMITS } from "#core/limits.ts";
 import { ROOMY, SMALL, useMedia } from "../ui/media.ts";
 import { useToast } from "../ui/toast.tsx";
+import { CommentsProvider } from "./comments/kept.ts";
 import { type Composer, type ComposerStart, createComposer } from "./create.ts";
 import { CommandsProvider } from "./doing/commands.ts";
 import { LookBackProvider } from "./history/looking.ts";
@@ -57,6 +58,7 @@ const given =
 const Shared = ({ of, children }: { of: Composer; children: ReactNode }) =>
   [
     given(SessionProvider, of.session),
+    given(CommentsProvider, of.comments),
     given(LookBackProvider, of.lookBack),
     given(ChosenItemsProvider, of.chosen),
     given(ReadingProvider, of.reading),

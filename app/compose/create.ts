@@ -2,6 +2,7 @@
 import type { Trouble } from "#core/blocks/read.ts";
 import type { EmailDocument } from "#core/document/index.ts";
 import { createWhoSees, type WhoSees } from "../rules/who-sees.ts";
+import { createKeptComments, type KeptComments } from "./comments/kept.ts";
 import { type Commands, createCommands } from "./doing/commands.ts";
 import { createLookBack, type LookBack } from "./history/looking.ts";
 import { createFindings, type Findings } from "./inspecting/findings.ts";
@@ -52,6 +53,7 @@ export interface ComposerStart extends Omit<Around, "held"> {
 
 export interface Composer {
   readonly session: Session;
+  readonly comments: KeptComments;
   readonly lookBack: LookBack;
   readonly chosen: ChosenItems;
   readonly reading: Reading;
@@ -78,6 +80,7 @@ export function createComposer(start: ComposerStart, say: Messages["say"]): Comp
     { ...start, trouble: held === null ? null : { reason: held } },
     (words) => messages.say(words, "wrong"),
   );
+  const comments = createKeptComments(start.campaign);
   const lookBack = createLookBack(session, messages);
   const whoSees = createWhoSees(start.campaign, start.whoSees);
   const chosen = createChosenItems(
@@ -101,6 +104,7 @@ export function createComposer(start: ComposerStart, say: Messages["say"]): Comp
 
   return {
     session,
+    comments,
     lookBack,
     chosen,
     reading,
@@ -145,6 +149,7 @@ export function createComposer(start: ComposerStart, say: Messages["say"]): Comp
         findings.begin(),
         reading.follow(),
         chosen.follow(),
+        comments.follow(),
         selection.store.subscribe(({ selected }) => session.here(selected)),
       ];
       session.here(selection.store.getState().selected);

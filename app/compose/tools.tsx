@@ -1,7 +1,8 @@
 /** The composer's part of the top bar: saved state, who else is here, undo, redo and history. */
-import { History as HistoryIcon, Redo2, Search, Undo2 } from "lucide-react";
+import { History as HistoryIcon, MessageSquare, Redo2, Search, Undo2 } from "lucide-react";
 import { createPortal } from "react-dom";
 import { IconButton } from "../ui/button.tsx";
+import { useComments } from "./comments/kept.ts";
 import { useOpenPanels, usePanels } from "./panels/open.ts";
 import { type SessionState, useEmail, useSession } from "./session/session.ts";
 
@@ -31,6 +32,22 @@ function Saved() {
   );
 }
 
+function CommentsTool() {
+  const panels = usePanels();
+  const { comments } = useOpenPanels("comments");
+  const open = useComments(({ comments }) => comments?.filter((one) => !one.resolved).length ?? 0);
+  return (
+    <IconButton
+      label={open > 0 ? `Comments, ${open} open` : "Comments"}
+      aria-pressed={comments === true}
+      onClick={() => (comments ? panels.close("comments") : panels.open("comments", true))}
+      className={comments ? "bg-plum-soft text-plum" : ""}
+    >
+      <MessageSquare className={open > 0 ? "fill-saffron-soft" : undefined} />
+    </IconButton>
+  );
+}
+
 export function Tools({ place }: { place: HTMLElement | null }) {
   const session = useSession();
   const panels = usePanels();
@@ -53,6 +70,7 @@ export function Tools({ place }: { place: HTMLElement | null }) {
           ))}
         </ul>
       )}
+      <CommentsTool />
       <IconButton label="Find and replace" onClick={() => panels.open("find", true)}>
         <Search />
       </IconButton>

@@ -5,7 +5,7 @@ import type { WallVersion } from "#server/campaigns/wall.ts";
 
 /** Parts of its name. `several`: the email comes in more than one language. */
 export function versionWords(
-  version: WallVersion,
+  version: Pick<WallVersion, "lang" | "differs">,
   { usual, several }: { usual: boolean; several: boolean },
 ): string {
   const words = version.differs.map(({ name, shown }) => `${shown ? "with" : "without"} ${name}`);

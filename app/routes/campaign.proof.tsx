@@ -1,8 +1,8 @@
 import clsx from "clsx";
-import { Download } from "lucide-react";
+import { Download, Printer } from "lucide-react";
 import { useRef } from "react";
 import { createPortal } from "react-dom";
-import { data, useNavigate, useSearchParams } from "react-router";
+import { data, Link, useNavigate, useSearchParams } from "react-router";
 import type { EmailProps } from "#core/blocks/layout.ts";
 import { nameOf } from "#core/blocks/names.ts";
 import { CHECKS } from "#core/checks/index.ts";
@@ -29,6 +29,8 @@ import { Wall } from "../proof/wall.tsx";
 import { choiceOf } from "../reader-choice.ts";
 import { examinedOf, wallFor } from "../readiness.ts";
 import { at, campaignOf, late, zoneOf } from "../request.ts";
+import { reviewShown } from "../review/loaded.ts";
+import { Review } from "../review/section.tsx";
 import { Buttonlike } from "../ui/button.tsx";
 import { Later } from "../ui/later.tsx";
 import { Segmented } from "../ui/segmented.tsx";
@@ -86,6 +88,9 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
       const { findings } = await examinedOf(context, campaign);
       return findings.map((finding) => ({ ...finding, place: place(finding.at) }));
     }),
+    review: late(context, async () =>
+      reviewShown(context, campaign, await examinedOf(context, campaign)),
+    ),
     // The table of links is loaded where it is asked for.
     links: asked.has("links")
       ? late(context, async () => {
@@ -284,6 +289,7 @@ export default function Proof({ loaderData, actionData }: Route.ComponentProps) 
           findings={loaderData.findings}
           checks={loaderData.checks}
         />
+        <Review campaign={id} review={loaderData.review} />
         <Tests
           reader={reader}
           tests={loaderData.tests}
@@ -294,11 +300,18 @@ export default function Proof({ loaderData, actionData }: Route.ComponentProps) 
       </aside>
       {tools &&
         createPortal(
-          <Buttonlike asChild>
-            <a href={`/campaigns/${id}/email.liquid`} download>
-              <Download className="size-3.5" /> Liquid template
-            </a>
-          </Buttonlike>,
+          <>
+            <Buttonlike asChild>
+              <Link to={`/campaigns/${id}/print`}>
+                <Printer className="size-3.5" /> Print
+              </Link>
+            </Buttonlike>
+            <Buttonlike asChild>
+              <a href={`/campaigns/${id}/email.liquid`} download>
+                <Download className="size-3.5" /> Liquid template
+              </a>
+            </Buttonlike>
+          </>,
           tools,
         )}
     </div>

@@ -3,9 +3,10 @@ import { data } from "react-router";
 import { linkedItems } from "#core/blocks/article.ts";
 import { choicesIn } from "#core/blocks/choices.ts";
 import { ScheduleError, scheduleCampaign } from "#server/campaigns/scheduling.ts";
+import { missingWords } from "#server/reviews/deciding.ts";
 import { getSettings } from "#server/store/settings.ts";
 import { sentForm, submissionOf } from "../form.ts";
-import { standingOf } from "../readiness.ts";
+import { missingFor, standingOf } from "../readiness.ts";
 import { at, campaignOf, zoneOf } from "../request.ts";
 import { ACTIONS, actionSchema } from "../schedule/actions.ts";
 import { Plan } from "../schedule/plan.tsx";
@@ -26,12 +27,16 @@ export async function loader({ params, context }: Route.LoaderArgs) {
   const sending = await sendingOf(context, campaign, zone);
   const standing = sending ? null : await standingOf(context, campaign);
   const findings = standing?.findings ?? [];
+  const missing = standing ? await missingFor(context, campaign) : [];
   return {
     id: campaign.id,
     state: campaign.state,
     leaves: campaign.sendAt ? `${dayAndTime(campaign.sendAt, zone)} (${zone})` : null,
     readers: standing?.audience.readers ?? 0,
-    stops: findings.filter((f) => f.severity === "stop").map((f) => f.message),
+    stops: [
+      ...findings.filter((f) => f.severity === "stop").map((f) => f.message),
+      ...(missing.length > 0 ? [missingWords(missing)] : []),
+    ],
     looks: findings.filter((f) => f.severity === "look").length,
     showsItems:
       standing !== null &&

@@ -62,7 +62,7 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   if (submission.status !== "success") return data(submission.reply(), 400);
   const { sql, now } = at(context);
   await renameCampaign(sql, params.campaign, submission.value.name, now);
-  return submission.reply({ resetForm: true });
+  return submission.reply();
 }
 
 /** What the frame lends to its rooms. */

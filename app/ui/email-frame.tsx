@@ -28,6 +28,7 @@ export function EmailFrame({
   dark = false,
   most = Number.POSITIVE_INFINITY,
   marked = NONE,
+  onNode,
 }: {
   html: string;
   title: string;
@@ -36,17 +37,33 @@ export function EmailFrame({
   dark?: boolean;
   most?: number;
   marked?: readonly string[];
+  /** Hears which nodes are under a click, the innermost first. */
+  onNode?: (nodes: readonly string[]) => void;
 }) {
   const frame = useRef<HTMLIFrameElement>(null);
   const [height, setHeight] = useState(800);
+  const heard = useRef(onNode);
+  heard.current = onNode;
+  const hearing = onNode !== undefined;
+  const outlined = marked.join(" ");
   const show = useCallback(() => {
     const page = frame.current?.contentDocument;
     if (!page?.body || !page.URL.endsWith("/sheet")) return;
     putEmail(page, html);
     // Links would leave the page for an address that the frame may not show.
-    page.body.style.pointerEvents = "none";
+    page.body.style.pointerEvents = hearing ? "" : "none";
+    page.onclick = (event) => {
+      event.preventDefault();
+      const under: string[] = [];
+      for (let at = event.target as Element | null; at; at = at.parentElement) {
+        const { node } = (at as HTMLElement).dataset;
+        if (node) under.push(node);
+      }
+      heard.current?.(under);
+    };
+    const nodes = new Set(outlined.split(" "));
     for (const node of page.querySelectorAll<HTMLElement>("[data-node]")) {
-      if (marked.includes(node.dataset.node!)) {
+      if (nodes.has(node.dataset.node!)) {
         node.style.outline = "3px solid #8a2f56";
         node.style.outlineOffset = "-3px";
       }
@@ -56,7 +73,7 @@ export function EmailFrame({
     const observer = new ResizeObserver(measure);
     observer.observe(page.body);
     return () => observer.disconnect();
-  }, [html, marked]);
+  }, [html, outlined, hearing]);
   useEffect(show, [show]);
   return (
     <div

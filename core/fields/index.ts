@@ -1,6 +1,6 @@
 /** The list of field types. A new one is a file under `types/` and a line here. */
 import type { Json } from "../json.ts";
-import type { Field, Fields, FieldType } from "./field.ts";
+import { EMAIL_FIELD, type Field, type Fields, type FieldType } from "./field.ts";
 import type { FieldKind, Key } from "./kind.ts";
 import { choice, choices } from "./types/choice.ts";
 import { date } from "./types/date.ts";
@@ -56,6 +56,20 @@ export function keysOf(values: Values, fields: Fields): Record<string, Key> {
   }
   return keys;
 }
+
+/**
+ * Values that somebody might have, by the refs of their tags (`contact:…`): for those who may see nobody's own. `n` is
+ * which of the made-up readers (0, 1, …) it is.
+ */
+export const madeUpValues = (fields: Fields, n: number): Record<string, string | number> =>
+  Object.fromEntries(
+    [...fields].map(([path, field]) => [
+      `contact:${path}`,
+      path.split(".").at(-1) === EMAIL_FIELD.id
+        ? `reader${n + 1}@example.org`
+        : kindOf(field).sample(field, n),
+    ]),
+  );
 
 export * from "./address.ts";
 export * from "./field.ts";

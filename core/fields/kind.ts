@@ -33,4 +33,6 @@ export interface FieldKind<V extends Json = Json> {
   parse(text: string, field: Field, reading: Reading): Parsed<V>;
   /** The value in words that `parse` reads back (with `OWN_READING`). */
   write(value: V, field: Field): string;
+  /** A value somebody might have, as tags write it; another for another `n` (0, 1, …) where there are several. */
+  sample(field: Field, n: number): string | number;
 }

@@ -1,4 +1,5 @@
 import { describe, expect, it } from "vitest";
+import { KIND_LIST, madeUpValues, OWN_READING } from "./index.ts";
 import { readDate } from "./types/date.ts";
 import { place } from "./types/place.ts";
 
@@ -36,5 +37,32 @@ describe("a place", () => {
   });
   it.each(["91, 0", "0, 181", "-91, 0", "The gate", "52.5"])("is none in %j", (text) => {
     expect(read(text)).toMatchObject({ problem: expect.stringContaining("is not a place") });
+  });
+});
+
+describe("made-up values", () => {
+  it("are of their types, with an address where one is asked for", () => {
+    const options = ["Red", "Blue"];
+    for (const kind of KIND_LIST) {
+      const field = { id: "f", label: "Nearest site", type: kind.type, options };
+      const made = String(kind.sample(field, 1));
+      expect(made).not.toBe("");
+      if (kind.type === "place" || kind.type === "record") continue;
+      expect(kind.parse(made, field, OWN_READING), kind.type).toMatchObject({
+        value: expect.anything(),
+      });
+    }
+    const fields = new Map([
+      ["email", { id: "email", label: "Email address", type: "text" as const }],
+      ["site.email", { id: "site.email", label: "Site › Email", type: "text" as const }],
+      ["colour", { id: "colour", label: "Colour", type: "choice" as const, options }],
+      ["none", { id: "none", label: "Kind", type: "choices" as const }],
+    ]);
+    expect(madeUpValues(fields, 3)).toEqual({
+      "contact:email": "reader4@example.org",
+      "contact:site.email": "reader4@example.org",
+      "contact:colour": "Blue",
+      "contact:none": "Kind",
+    });
   });
 });

@@ -50,7 +50,8 @@ export const worldOfEmail = (
 ): Promise<World> => worldFor(services, conditionsOf(doc, around.derived), campaign.audience);
 
 /** Values that are the same for all readers of an email that is not sent yet. */
-const fixedOf = ({ around, campaign }: Unsent, world: World): Reader["values"] => ({
+/** Values that are the same for all its readers, with samples for codes. */
+export const fixedOf = ({ around, campaign }: Unsent, world: World): Reader["values"] => ({
   ...fixedValues(around.brand, campaign.name, world.now.today),
   ...sampleCodes(around.rolls?.values() ?? []),
 });

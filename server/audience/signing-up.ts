@@ -2,9 +2,8 @@
 import { readAddress } from "#core/fields/index.ts";
 import type { Json } from "#core/json.ts";
 import { LIMITS } from "#core/limits.ts";
-import { escapeHtml } from "#core/markup/index.ts";
 import { phrases } from "#core/phrases/index.ts";
-import { newId } from "../ids.ts";
+import { letterMessage } from "../mail/letter.ts";
 import type { Services } from "../services.ts";
 import { addToList } from "../store/audience.ts";
 import { addContacts, changeValues, contactByAddress, standardValues } from "../store/contacts.ts";
@@ -46,29 +45,14 @@ export async function askToJoin(
   });
   const { sender } = await getSettings(sql);
   const say = phrases(form.language);
-  const link = `${config.publicAddress}/confirm/${token}`;
-  const paragraph = (html: string) => `<p style="font:16px/1.5 Georgia,serif">${html}</p>`;
-  const html = `<!doctype html><html lang="${form.language}"><head><meta charset="utf-8"><title>${escapeHtml(say.confirmAsk)}</title></head><body>${[
-    escapeHtml(say.confirmBody(sender.brandName)),
-    `<a href="${escapeHtml(link)}">${escapeHtml(say.confirmButton)}</a>`,
-    escapeHtml(say.confirmIgnore),
-  ]
-    .map(paragraph)
-    .join("")}</body></html>`;
-  await mailer.send({
-    from: { name: sender.fromName, address: sender.fromAddress },
+  const letter = {
     to: address,
-    replyTo: sender.replyTo || null,
     subject: say.confirmSubject(sender.brandName),
-    html,
-    text: `${say.confirmBody(sender.brandName)}\n\n${link}\n\n${say.confirmIgnore}\n`,
+    paragraphs: [say.confirmBody(sender.brandName), say.confirmIgnore],
+    link: { words: say.confirmButton, address: `${config.publicAddress}/confirm/${token}` },
     lang: form.language,
-    messageId: `confirm.${newId()}@${sender.fromAddress.split("@")[1]}`,
-    date: now,
-    returnPath: sender.fromAddress,
-    unsubscribe: null,
-    listId: null,
-  });
+  };
+  await mailer.send(letterMessage(letter, sender, "confirm", now));
 }
 
 /** Confirms what was asked: the person is added, or found, and is no longer suppressed. False where the token is spent. */

@@ -43,14 +43,30 @@ const troubleFindings = (trouble: Trouble | null): Finding[] =>
       ]
     : [];
 
-export interface Examined {
+/** A campaign's email as it is now. */
+export interface Counted {
   readonly stored: StoredDocument;
   /** What the email is rendered with when it goes out. */
   readonly around: Surroundings;
   readonly world: World;
   /** Its readers, counted by its conditions. */
   readonly readers: KnownReaders;
+}
+export interface Examined extends Counted {
   readonly findings: readonly Finding[];
+}
+
+/** A campaign's email as it is now, with its readers counted. Null where it is gone. */
+export async function counted(services: Services, campaign: Campaign): Promise<Counted | null> {
+  const { database, config, clock } = services;
+  const stored = await loadDocument(database.sql, campaign.documentId);
+  if (!stored) return null;
+  const { doc } = stored;
+  const around = await surroundings(database.sql, config, doc, clock.now(), campaign.id);
+  const world = await worldOfEmail(services, { doc, around, campaign });
+  const conditions = conditionsOf(doc, around.derived);
+  const readers = await knownReaders(services, campaign, conditions, world, doc);
+  return { stored, around, world, readers };
 }
 
 /** How many readers get nothing at blocks where each has items of their own, by node. */
@@ -93,30 +109,26 @@ function ownWords(
 
 /** A campaign's email as it is now, with everything the checks find. Null where the email is gone. */
 export async function examine(services: Services, campaign: Campaign): Promise<Examined | null> {
-  const { database, config, clock } = services;
-  const stored = await loadDocument(database.sql, campaign.documentId);
-  if (!stored) return null;
+  const { sql } = services.database;
+  const found = await counted(services, campaign);
+  if (!found) return null;
+  const { stored, world } = found;
   const { doc, trouble } = stored;
-  const around = {
-    ...(await surroundings(database.sql, config, doc, clock.now(), campaign.id)),
-    lastSubject: await lastSubject(database.sql, campaign.id),
-  };
-  const world = await worldOfEmail(services, { doc, around, campaign });
-  const conditions = conditionsOf(doc, around.derived);
+  const around = { ...found.around, lastSubject: await lastSubject(sql, campaign.id) };
   const values = await Promise.all(
     addressRefs(doc).map(async (ref) => {
-      const counts = await valueCounts(database.sql, world, ref, readersSql(campaign, world));
+      const counts = await valueCounts(sql, world, ref, readersSql(campaign, world));
       return [ref, counts] as const;
     }),
   );
   const readers = {
-    ...(await knownReaders(services, campaign, conditions, world, doc)),
+    ...found.readers,
     values: new Map(values),
-    empty: await emptyFor(database.sql, campaign, { doc, around, world }),
+    empty: await emptyFor(sql, campaign, { doc, around, world }),
     now: world.now.at.getTime(),
   };
   const fields = tagFields(world);
-  const settings = await getSettings(database.sql);
+  const settings = await getSettings(sql);
   const findings = bySeverity([
     ...troubleFindings(trouble),
     ...runChecks(doc, around, fields, readers),

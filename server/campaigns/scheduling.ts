@@ -1,6 +1,7 @@
 import { ITEMS_PLAN, type ItemsPlan } from "#core/items/index.ts";
 import { conditionsOf } from "#core/render/index.ts";
 import { DatabaseError, type Sql } from "../db/database.ts";
+import { missingApprovals, missingWords } from "../reviews/deciding.ts";
 import type { Services } from "../services.ts";
 import { countAudience, rulesOfAudience, segmentsBehind } from "../store/audience.ts";
 import { type Campaign, getCampaign } from "../store/campaigns.ts";
@@ -72,6 +73,8 @@ export async function freeze(
   if (stops.length > 0) {
     throw new ScheduleError(`Something stops it: ${stops.map((f) => f.message).join("; ")}.`);
   }
+  const missing = await missingApprovals(services, campaign, examined);
+  if (missing.length > 0) throw new ScheduleError(`${missingWords(missing)}.`);
   const { readers } = await countAudience(sql, campaign.audience, world, campaign.topic);
   if (readers === 0) throw new ScheduleError("Nobody would get it. Choose its readers first.");
   const rules = rulesOf(conditions).filter((rule) => rule !== null);

@@ -17,7 +17,7 @@ import type { Services } from "../services.ts";
 import { ruleOfSource } from "../store/audience.ts";
 import type { Campaign } from "../store/campaigns.ts";
 import { lookedAt } from "../store/looked.ts";
-import type { Examined } from "./findings.ts";
+import type { Counted } from "./findings.ts";
 
 /** Something that a version has, or has not, otherwise than the most frequent one. */
 export interface Difference {
@@ -52,14 +52,14 @@ const hash = (text: string) => createHash("sha256").update(text).digest("base64u
 
 export type StateOf = (version: Pick<Version, "lang" | "bits">) => string;
 /** The state of each version of an email, short. */
-export function statesOf({ stored, around }: Pick<Examined, "stored" | "around">): StateOf {
+export function statesOf({ stored, around }: Pick<Counted, "stored" | "around">): StateOf {
   const read = stateReader(stored.doc, around);
   return (version) => hash(read(version));
 }
 
 /** What each version has otherwise than the first. */
 function differences(
-  { stored, readers }: Examined,
+  { stored, readers }: Counted,
   versions: readonly Version[],
 ): (version: Version) => Difference[] {
   const [first] = versions;
@@ -79,7 +79,7 @@ function differences(
 export async function groupsWithin(
   services: Services,
   campaign: Pick<Campaign, "audience" | "topic">,
-  { stored, around }: Examined,
+  { stored, around }: Counted,
   segment: string,
 ): Promise<Group[]> {
   const own = conditionsOf(stored.doc, around.derived);
@@ -99,16 +99,16 @@ export async function groupsWithin(
 export async function wallOf(
   { database }: Pick<Services, "database">,
   campaign: Pick<Campaign, "id" | "audience">,
-  examined: Examined,
-  { pairs = false, groups = examined.readers.groups }: WallOptions = {},
+  email: Counted,
+  { pairs = false, groups = email.readers.groups }: WallOptions = {},
 ): Promise<Wall> {
   if (campaign.audience.include.length === 0) return NOBODYS;
-  const versions = versionsOf(inEachLanguage(examined.stored.doc, examined.around), groups);
+  const versions = versionsOf(inEachLanguage(email.stored.doc, email.around), groups);
   const smallest = smallestSet(versions, { pairs });
-  const stateOf = statesOf(examined);
+  const stateOf = statesOf(email);
   const states = smallest.map(stateOf);
   const looked = await lookedAt(database.sql, campaign.id, states);
-  const differs = differences(examined, versions);
+  const differs = differences(email, versions);
   return {
     versions: versions.map((version) => ({
       key: version.key,

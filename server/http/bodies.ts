@@ -8,7 +8,7 @@ const AROUND = 100_000;
 
 /** By the first pattern that fits; what fits none is an ordinary form. */
 const MOST: readonly [RegExp, number][] = [
-  [/^\/(sign-in|join|u|p|confirm)(\/|$)/, LIMITS.publicForm],
+  [/^\/(sign-in|join|u|p|confirm|review)(\/|$)/, LIMITS.publicForm],
   [/^\/campaigns\/[^/]+\/(edits|draft)$/, LIMITS.editRequest],
   [/^\/people\/held$/, LIMITS.pasteForm],
   [/^\/people\/imports\/upload$/, LIMITS.importBytes + AROUND],

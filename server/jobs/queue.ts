@@ -3,6 +3,7 @@ import { z } from "zod";
 import { LIMITS } from "#core/limits.ts";
 import { applyImport, undoImport } from "../import/apply.ts";
 import { checkImport } from "../import/check.ts";
+import { sendLetter } from "../reviews/letters.ts";
 import type { Services } from "../services.ts";
 import { readSource } from "../sources/reading.ts";
 import { setProblem, setState } from "../store/imports.ts";
@@ -56,13 +57,14 @@ const HANDLERS = new Map<string, (services: Services, payload: unknown) => Promi
     (services, payload) =>
       readSource(services, z.object({ source: z.string() }).parse(payload).source),
   ],
+  ["letter", sendLetter],
   ["undoImport", (services, payload) => forImport(services, payload, undoImport)],
 ]);
 
 /** A large file must not keep a send waiting: what is long and can wait has a lane of its own. */
 const IMPORTS = ["checkImport", "applyImport", "undoImport", "cleanUp", "forget", "leaveOut"];
 /** What waits for servers elsewhere keeps nobody waiting. */
-const ELSEWHERE = ["readSource"];
+const ELSEWHERE = ["readSource", "letter"];
 const LANES: readonly Lane[] = [
   { kinds: [...IMPORTS, ...ELSEWHERE], others: true },
   { kinds: IMPORTS, others: false },

@@ -19,6 +19,7 @@ const panel = (
 
 const PANELS: Readonly<Record<PanelName, Panel>> = {
   find: panel("strip", () => import("../find/find-bar.tsx")),
+  comments: panel("side", () => import("../comments/panel.tsx")),
   history: panel("side", () => import("../history/panel.tsx")),
   translations: panel("over", () => import("../languages/translations.tsx")),
   items: panel("tray", () => import("../live/shelf.tsx")),

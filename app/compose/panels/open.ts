@@ -4,6 +4,7 @@ import { handedDown, type Readable, readsOf } from "../shared.ts";
 
 /** The panels there are, and what each is opened with. */
 export interface PanelSubjects {
+  readonly comments: true;
   readonly history: true;
   readonly find: true;
   readonly blocks: true;
@@ -22,11 +23,19 @@ export interface Panels {
   close(name: PanelName): void;
 }
 
+/** Those that stand beside the sheets, in the place of the settings. */
+const BESIDE: readonly PanelName[] = ["comments", "history"];
+
 export function createPanels(): Panels {
   const store = createStore<PanelState>(() => ({}));
   return {
     store,
-    open: (name, subject) => store.setState({ [name]: subject }),
+    open(name, subject) {
+      // They stand in one place.
+      const others = BESIDE.includes(name) ? BESIDE : [];
+      const closed = Object.fromEntries(others.map((one) => [one, undefined]));
+      store.setState({ ...closed, [name]: subject });
+    },
     close: (name) => store.setState({ [name]: undefined }),
   };
 }

@@ -1,6 +1,7 @@
 /** The list of bands and blocks, top to bottom: the keyboard's way through the email. */
 import { useDraggable } from "@dnd-kit/core";
 import clsx from "clsx";
+import { MessageSquare } from "lucide-react";
 import { memo, useEffect, useRef } from "react";
 import { useShallow } from "zustand/react/shallow";
 import type { EmailProps } from "#core/blocks/layout.ts";
@@ -11,6 +12,7 @@ import { type ConditionalPart, conditionalParts, reachOf } from "#core/versions/
 import { asking, isStopped } from "../../marks.ts";
 import { ruleWords } from "../../rules/words.ts";
 import { count } from "../../ui/words.ts";
+import { openAt, useComments } from "../comments/kept.ts";
 import { readingOrder } from "../doing/actions.ts";
 import { type FindingsState, useFindings } from "../inspecting/findings.ts";
 import { LandingLine } from "../overlay/landing-line.tsx";
@@ -37,6 +39,18 @@ function Found({ at }: { at: string }) {
     >
       <span aria-hidden>{own.length}</span>
       <span className="sr-only">, {own.map((one) => one.message).join(", ")}</span>
+    </span>
+  );
+}
+
+/** A mark for comments that are open about a row. */
+function Said({ at }: { at: string }) {
+  const open = useComments(openAt(at));
+  if (open === 0) return null;
+  return (
+    <span className="flex-none text-plum" title={open === 1 ? "1 comment" : `${open} comments`}>
+      <MessageSquare aria-hidden className="size-3" />
+      <span className="sr-only">, {open} comments</span>
     </span>
   );
 }
@@ -145,6 +159,7 @@ const Shown = memo(function Shown({
       <span className="truncate" data-row-name="">
         {nameOf(node)}
       </span>
+      <Said at={node.id} />
       <Found at={node.id} />
       {part && <Reach part={part} />}
       {(show === "wide" || show === "narrow") && (

@@ -29,6 +29,7 @@ export const choice: FieldKind<string> = {
     return value ? { value } : { problem: `“${text.slice(0, 40)}” is none of the choices` };
   },
   write: (value) => value,
+  sample: ({ label, options = [] }, n) => options[n % options.length] ?? label,
 };
 
 /** A choice with a mark in it that stands between choices is written in quotes, its own doubled. */
@@ -82,4 +83,5 @@ export const choices: FieldKind<string[]> = {
     return { value: value.length ? value : null };
   },
   write: (value) => value.map(quoted).join("; "),
+  sample: ({ label, options = [] }, n) => options[n % options.length] ?? label,
 };

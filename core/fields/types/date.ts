@@ -61,4 +61,5 @@ export const date: FieldKind<string> = {
     return value ? { value } : { problem: `“${text.slice(0, 40)}” is not a date` };
   },
   write: (value) => value,
+  sample: (_field, n) => `2026-05-${String((n % 28) + 1).padStart(2, "0")}`,
 };

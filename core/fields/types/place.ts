@@ -58,4 +58,5 @@ export const place: FieldKind<Place> = {
       : { problem: `“${text.slice(0, 40)}” is not a place: write latitude, longitude` };
   },
   write: ({ lat, lon, name }) => (name ? `${name} (${lat}, ${lon})` : `${lat}, ${lon}`),
+  sample: ({ label }) => label,
 };

@@ -15,4 +15,5 @@ export const record: FieldKind<number> = {
     return value ? { value } : { problem: `there is no record called “${name.slice(0, 40)}”` };
   },
   write: (value) => String(value),
+  sample: ({ label }) => label,
 };

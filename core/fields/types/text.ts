@@ -30,4 +30,5 @@ export const text: FieldKind<string> = {
       ? { problem: `longer than ${LIMITS.fieldText} characters` }
       : { value: cleanText(written) || null },
   write: (value) => value,
+  sample: ({ label }) => label,
 };

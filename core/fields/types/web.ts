@@ -26,4 +26,5 @@ export const web: FieldKind<string> = {
     return value ? { value } : { problem: `“${text.slice(0, 40)}” is not a web address` };
   },
   write: (value) => value,
+  sample: () => "https://example.org/",
 };

@@ -22,4 +22,5 @@ export const zone: FieldKind<string> = {
     return value ? { value } : { problem: `“${text.slice(0, 40)}” is not a time zone` };
   },
   write: (value) => value,
+  sample: () => "Europe/London",
 };

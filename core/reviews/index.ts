@@ -1,0 +1,2 @@
+export * from "./live.ts";
+export * from "./standing.ts";
