@@ -1,5 +1,5 @@
 /** One version looked at closely: at any width, light or dark, through one contact’s eyes. */
-import { ChevronLeft, ChevronRight, Moon, Sun } from "lucide-react";
+import { ChevronLeft, ChevronRight } from "lucide-react";
 import { useEffect, useState } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
 import { LIMITS } from "#core/limits.ts";
@@ -13,20 +13,16 @@ import { NumberInput } from "../ui/number-input.tsx";
 import { Select } from "../ui/select.tsx";
 import { count, readers } from "../ui/words.ts";
 import { LookedAt, useLooked } from "./looked.tsx";
+import { DarkSwitch, WIDTHS } from "./shapes.tsx";
 import { type Known, type Sights, useSight, useSights } from "./sights.ts";
 import type { ShownFamily } from "./wall.tsx";
 import { Spoken, versionWords } from "./words.tsx";
 
-const WIDTHS = [
+const AT = [
   { value: "both", label: "Wide and narrow" },
-  { value: "320", label: "320 px, small phone" },
-  { value: "375", label: "375 px, phone" },
-  { value: "414", label: "414 px, large phone" },
-  { value: "768", label: "768 px, tablet" },
-  { value: "1024", label: "1024 px, tablet on its side" },
-  { value: "1280", label: "1280 px, desktop" },
+  ...WIDTHS,
   { value: "free", label: "Another width" },
-] as const;
+];
 /** How long somebody looks until it counts, ms. */
 const LOOK = 1_200;
 
@@ -60,20 +56,14 @@ export function Closer({
         <Select
           label="Width"
           className="w-56"
-          options={WIDTHS}
+          options={AT}
           value={at}
           onValue={(value) => setAt(value || "both")}
         />
         {at === "free" && (
           <NumberInput label="Width, px" value={free} min={200} max={2_000} onValue={setFree} />
         )}
-        <IconButton
-          label={dark ? "Show it light" : "Show it dark"}
-          aria-pressed={dark}
-          onClick={() => setDark(!dark)}
-        >
-          {dark ? <Sun /> : <Moon />}
-        </IconButton>
+        <DarkSwitch dark={dark} onDark={setDark} />
         {typeof sight === "object" && (
           <LookedAt campaign={campaign} sights={sights} sight={sight} />
         )}

@@ -1,23 +1,15 @@
 /** A version as a reviewer looks at it: at any width, light or dark, or as plain text. */
-import { Moon, Sun } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
 import { LIMITS } from "#core/limits.ts";
 import type { Look as Looked } from "#server/campaigns/sights.ts";
 import { answerTo } from "../ask.ts";
+import { DarkSwitch, WIDTHS } from "../proof/shapes.tsx";
 import { Spoken } from "../proof/words.tsx";
-import { Button, IconButton } from "../ui/button.tsx";
+import { Button } from "../ui/button.tsx";
 import { EmailFrame } from "../ui/email-frame.tsx";
 import { Select } from "../ui/select.tsx";
 
-const AS = [
-  { value: "320", label: "320 px, small phone" },
-  { value: "375", label: "375 px, phone" },
-  { value: "414", label: "414 px, large phone" },
-  { value: "768", label: "768 px, tablet" },
-  { value: "1024", label: "1024 px, tablet on its side" },
-  { value: "1280", label: "1280 px, desktop" },
-  { value: "plainText", label: "Plain text" },
-] as const;
+const AS = [...WIDTHS, { value: "plainText", label: "Plain text" }];
 
 const PHONE = "375";
 const WIDE = "768";
@@ -90,15 +82,7 @@ export function Look({
           value={as}
           onValue={(value) => setAs(value || WIDE)}
         />
-        {hasDark && !words && (
-          <IconButton
-            label={dark ? "Show it light" : "Show it dark"}
-            aria-pressed={dark}
-            onClick={() => setDark(!dark)}
-          >
-            {dark ? <Sun /> : <Moon />}
-          </IconButton>
-        )}
+        {hasDark && !words && <DarkSwitch dark={dark} onDark={setDark} />}
       </div>
       {look && (
         <p className="mb-3 text-body">

@@ -9,13 +9,9 @@ export const OPEN_DAYS = ["7", "14", "30"] as const;
 
 const nameSchema = z
   .string("Write a name.")
+  .max(LIMITS.nameLength, `At most ${LIMITS.nameLength} letters.`)
   .transform((name) => cleanText(name).replaceAll("\n", " "))
-  .pipe(
-    z
-      .string()
-      .min(1, "Write a name.")
-      .max(LIMITS.nameLength, `At most ${LIMITS.nameLength} letters.`),
-  );
+  .refine((name) => name !== "", "Write a name.");
 
 export const inviteSchema = z.object({
   name: nameSchema,
@@ -31,8 +27,8 @@ export const inviteSchema = z.object({
 
 const longWords = z
   .string("Write something.")
-  .transform(cleanText)
-  .pipe(z.string().max(LIMITS.commentLength, `At most ${LIMITS.commentLength} letters.`));
+  .max(LIMITS.commentLength, `At most ${LIMITS.commentLength} letters.`)
+  .transform(cleanText);
 const id = z.number().int().positive();
 
 export const saidSchema = z.object({

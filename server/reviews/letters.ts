@@ -34,8 +34,6 @@ export async function sendLetter(services: Services, payload: unknown): Promise<
   const { database, mailer, clock, log } = services;
   const now = clock.now();
   const { sender } = await getSettings(database.sql);
-  // There is nobody to write as yet.
-  if (sender.fromAddress === "") return null;
   const outcome = await mailer.send(letterMessage(letter, sender, "letter", now));
   if (outcome.state !== "refused") return null;
   if (!outcome.verdict.lasting && now < new Date(until)) {
