@@ -56,6 +56,7 @@ export default [
   route("campaigns/:campaign/sights", "routes/api.sights.ts"),
   route("campaigns/:campaign/presence", "routes/api.presence.ts"),
   route("campaigns/:campaign/email.liquid", "routes/api.liquid.ts"),
+  route("campaigns/:campaign/asking", "routes/api.asking.ts"),
   route("campaigns/:campaign/comments", "routes/api.comments.ts"),
   route("campaigns/:campaign/reviewers", "routes/api.reviewers.ts"),
   route("settings/test-groups", "routes/api.test-groups.ts"),

@@ -216,6 +216,11 @@ export const LIMITS = {
   fetchBytes: 5_000_000,
   fetchMs: 15_000,
   fetchRedirects: 5,
+  /** Links of an email that are asked, how many at once, and how long an answer holds, ms. */
+  linksAsked: 100,
+  linksAtOnce: 4,
+  linkAnswerFresh: 3_600_000,
+  linkAnswerDays: 30,
   /** How long one reading of a source goes on fetching pictures, ms: others wait for it. */
   fetchPicturesMs: 45_000,
   /** How often a feed is asked, minutes; and after so many failures in a row. */

@@ -14,11 +14,13 @@ import { compile } from "#core/render/index.ts";
 import { reachOf } from "#core/versions/index.ts";
 import { sendTests } from "#server/campaigns/tests.ts";
 import { groupsWithin, wallOf } from "#server/campaigns/wall.ts";
+import { haveLinksAsked } from "#server/links/asking.ts";
 import { getContact, stepContact } from "#server/store/contacts.ts";
 import { loadDocument } from "#server/store/documents.ts";
 import { listTests, testGroups } from "#server/store/tests.ts";
 import { ReadingAs } from "../compose/sheets/strip.tsx";
 import { submissionOf } from "../form.ts";
+import { AskingLinks } from "../proof/asking.tsx";
 import { Closer } from "../proof/closer.tsx";
 import { Findings } from "../proof/findings.tsx";
 import { useFollow } from "../proof/follow.ts";
@@ -91,6 +93,8 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
     review: late(context, async () =>
       reviewShown(context, campaign, await examinedOf(context, campaign)),
     ),
+    /** Somebody is asked whether anything is there where the links lead. */
+    asking: await haveLinksAsked(services, campaign.id, doc),
     // The table of links is loaded where it is asked for.
     links: asked.has("links")
       ? late(context, async () => {
@@ -289,6 +293,7 @@ export default function Proof({ loaderData, actionData }: Route.ComponentProps) 
           findings={loaderData.findings}
           checks={loaderData.checks}
         />
+        {loaderData.asking && <AskingLinks campaign={id} />}
         <Review campaign={id} review={loaderData.review} />
         <Tests
           reader={reader}

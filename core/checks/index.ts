@@ -22,6 +22,7 @@ import { altWords, imageOnly } from "./image-words.ts";
 import { languages } from "./languages.ts";
 import { leftover } from "./leftover.ts";
 import { linkNames, linkShape, linkWords, testLinks } from "./link-addresses.ts";
+import { answered } from "./link-answers.ts";
 import { emptyTextLinks, lostPlaces } from "./links.ts";
 import { liveItems, strayFields } from "./live.ts";
 import { outline } from "./outline.ts";
@@ -40,6 +41,7 @@ import { whoSees } from "./who-sees.ts";
 
 export { addressRefs } from "./addresses.ts";
 export type { KnownReaders, ValueCount } from "./check.ts";
+export { addressesToAsk } from "./link-addresses.ts";
 export { passagesOf } from "./passages.ts";
 export { type Misspelled, spelling, wordsIn, wordsToSpell } from "./spelling.ts";
 
@@ -78,6 +80,7 @@ export const CHECKS: readonly Check[] = [
   linkShape,
   linkWords,
   linkNames,
+  answered,
   altWords,
   imageOnly,
   imageWeight,

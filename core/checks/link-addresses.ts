@@ -1,6 +1,7 @@
 /** Where links lead, as far as their addresses tell. */
+import type { EmailDocument } from "../document/index.ts";
 import type { Mend } from "../kinds/kind.ts";
-import type { Mention } from "../mentions/index.ts";
+import { type Mention, mentionsIn } from "../mentions/index.ts";
 import { type Line, line } from "../text/index.ts";
 import { type Check, type CheckInput, isInText, placeOf } from "./check.ts";
 
@@ -17,11 +18,28 @@ export function plainAddress({ to }: LinkMention): string | null {
   return content.map((part) => part.text ?? "").join("");
 }
 
+/** The addresses of an email that can be asked whether anything is there, each once: no tag is in them. */
+export const addressesToAsk = (doc: EmailDocument): string[] => [
+  ...new Set(
+    linksIn({ mentions: mentionsIn(doc) }).flatMap((mention) => {
+      const address = plainAddress(mention);
+      const host = address && /^https?:/i.test(address) ? hostOf(address) : null;
+      return address && host && !PRIVATE.test(host) ? [address] : [];
+    }),
+  ),
+];
+
+/** Whether two hosts are of one site. */
+export const isSameSite = (one: string, other: string): boolean => {
+  const [a, b] = [bare(one), bare(other)];
+  return a === b || a.endsWith(`.${b}`) || b.endsWith(`.${a}`);
+};
+
 const PRIVATE =
   /^(localhost|127\.|10\.|192\.168\.|172\.(1[6-9]|2\d|3[01])\.|0\.0\.0\.0|\[?::1\]?$)|\.(local|localhost|internal|intranet|lan|test|invalid)$/i;
 const TRIED = /^(staging|stage|preprod|dev|qa|uat|test)[.-]/i;
 
-function hostOf(address: string): string | null {
+export function hostOf(address: string): string | null {
   try {
     return new URL(address).hostname;
   } catch {
@@ -51,7 +69,7 @@ export const testLinks: Check = {
 };
 
 /** Another address for a link that a block has; a link in a text is mended in the text. */
-function readdress(mention: LinkMention, address: string): readonly Mend[] {
+export function readdress(mention: LinkMention, address: string): readonly Mend[] {
   if (isInText(mention) || mention.to.kind !== "web") return [];
   const path = [...mention.path, "address"];
   return [
@@ -86,6 +104,7 @@ export const linkShape: Check = {
 
 /** A name of a site in words. */
 const SITE = /(?:https?:\/\/)?((?:[a-z0-9-]+\.)+[a-z]{2,})(?:\/\S*)?$/i;
+/** A host without what says nothing. */
 const bare = (host: string) => host.toLowerCase().replace(/^www\./, "");
 
 export const linkWords: Check = {
@@ -95,8 +114,7 @@ export const linkWords: Check = {
       const host = hostOf(plainAddress(mention) ?? "");
       const named = SITE.exec(mention.words.trim())?.[1];
       if (!host || !named || mention.words.trim().includes(" ")) return [];
-      const [a, b] = [bare(host), bare(named)];
-      if (a === b || a.endsWith(`.${b}`) || b.endsWith(`.${a}`)) return [];
+      if (isSameSite(host, named)) return [];
       return [
         {
           check: "link-words",

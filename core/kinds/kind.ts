@@ -47,8 +47,21 @@ export interface Surroundings {
   readonly zoneField?: string | null;
   /** The subject of the email that went out last, where there is one; the checks alone ask for it. */
   readonly lastSubject?: string | null;
+  /** What was answered where links lead, by their addresses; the checks alone ask for it. */
+  readonly linkAnswers?: ReadonlyMap<string, LinkAnswer>;
   /** What stands for a field's missing value where a tag says nothing else, by ref. */
   readonly fallbacks?: ReadonlyMap<string, string>;
+}
+
+/** What was answered at the address of a link. */
+export interface LinkAnswer {
+  /** Why there is nothing, in a sentence; null where there is something. */
+  readonly problem: string | null;
+  /** There is nothing to be had, whoever asks and whenever. */
+  readonly gone: boolean;
+  /** Where it led in the end; null where it led on nowhere. */
+  readonly ledTo: string | null;
+  readonly redirects: number;
 }
 
 /** The items that a block shows. */

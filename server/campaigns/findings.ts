@@ -2,6 +2,7 @@
 import { choicesIn } from "#core/blocks/choices.ts";
 import type { Trouble } from "#core/blocks/read.ts";
 import {
+  addressesToAsk,
   addressRefs,
   bySeverity,
   type KnownReaders,
@@ -23,6 +24,7 @@ import { readersSql } from "../store/audience.ts";
 import type { Campaign } from "../store/campaigns.ts";
 import { readerValues } from "../store/contacts.ts";
 import { loadDocument, type StoredDocument } from "../store/documents.ts";
+import { linkAnswers } from "../store/link-answers.ts";
 import { lastSubject } from "../store/results.ts";
 import { getSettings, type Settings } from "../store/settings.ts";
 import { tagFields, valueCounts } from "../store/tag-values.ts";
@@ -107,6 +109,19 @@ function ownWords(
   return new Set([...words, ...names]);
 }
 
+/** What the checks alone ask for: the subject that went out last, and what was answered where links lead. */
+export async function asides(
+  sql: Sql,
+  campaign: Pick<Campaign, "id">,
+  doc: EmailDocument,
+): Promise<Pick<Surroundings, "lastSubject" | "linkAnswers">> {
+  const answers = await linkAnswers(sql, addressesToAsk(doc));
+  return {
+    lastSubject: await lastSubject(sql, campaign.id),
+    linkAnswers: new Map(answers.map(({ address, at: _, ...answer }) => [address, answer])),
+  };
+}
+
 /** A campaign's email as it is now, with everything the checks find. Null where the email is gone. */
 export async function examine(services: Services, campaign: Campaign): Promise<Examined | null> {
   const { sql } = services.database;
@@ -114,7 +129,7 @@ export async function examine(services: Services, campaign: Campaign): Promise<E
   if (!found) return null;
   const { stored, world } = found;
   const { doc, trouble } = stored;
-  const around = { ...found.around, lastSubject: await lastSubject(sql, campaign.id) };
+  const around = { ...found.around, ...(await asides(sql, campaign, doc)) };
   const values = await Promise.all(
     addressRefs(doc).map(async (ref) => {
       const counts = await valueCounts(sql, world, ref, readersSql(campaign, world));

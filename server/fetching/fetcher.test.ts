@@ -8,7 +8,7 @@ import { LIMITS } from "#core/limits.ts";
 import { isPublic, isRefusedHost } from "./addresses.ts";
 import { createFetcher, FetchError } from "./fetcher.ts";
 
-const asked: { path: string; headers: Record<string, unknown> }[] = [];
+const asked: { path: string; method: string; headers: Record<string, unknown> }[] = [];
 const answers: Record<string, RequestListener> = {
   "/plain": (_, response) => response.setHeader("etag", '"1"').end("Hello"),
   "/packed": (_, response) =>
@@ -39,13 +39,15 @@ const answers: Record<string, RequestListener> = {
     const drip = setInterval(() => response.write("."), 30);
     response.once("close", () => clearInterval(drip));
   },
+  "/get-alone": (request, response) =>
+    request.method === "GET" ? response.end("Hello") : response.writeHead(405).end(),
   "/unchanged": (_, response) => response.writeHead(304).end(),
 };
 let server: Server;
 let base: string;
 beforeAll(async () => {
   server = createServer((request, response) => {
-    asked.push({ path: request.url!, headers: request.headers });
+    asked.push({ path: request.url!, method: request.method!, headers: request.headers });
     (answers[request.url!] ?? ((_, r) => r.writeHead(404).end()))(request, response);
   });
   await new Promise<void>((ok) => server.listen(0, "127.0.0.1", ok));
@@ -80,6 +82,27 @@ it("asks whether anything has changed", async () => {
     "if-none-match": '"1"',
     "if-modified-since": "Tue, 03 Mar 2026 10:00:00 GMT",
   });
+});
+
+it("asks only whether something is there: by HEAD, by GET where that is taken amiss, and reads nothing", async () => {
+  const only = "whether";
+  const methods = async (path: string) => {
+    asked.length = 0;
+    const found = await here(`${base}${path}`, { only }).catch((error: unknown) => error);
+    return [asked.map(({ method }) => method), found] as const;
+  };
+  expect(await methods("/plain")).toMatchObject([
+    ["HEAD"],
+    { redirects: 0, bytes: Buffer.alloc(0) },
+  ]);
+  expect(await methods("/on")).toMatchObject([["HEAD", "HEAD"], { redirects: 1 }]);
+  expect(await methods("/get-alone")).toMatchObject([["HEAD", "GET"], { redirects: 0 }]);
+  const [twice, nothing] = await methods("/nowhere");
+  expect([twice, (nothing as FetchError).gone]).toEqual([["HEAD", "GET"], true]);
+  expect(((await methods("/secret"))[1] as FetchError).gone).toBe(false);
+  expect((await methods("/round"))[0]).toHaveLength(LIMITS.fetchRedirects + 1);
+  const outside = createFetcher();
+  await expect(outside(`${base}/plain`, { only })).rejects.toThrow(FetchError);
 });
 
 it.each([

@@ -20,11 +20,18 @@ export interface FetchOptions {
   /** At most so many bytes, unpacked. */
   readonly most?: number;
   readonly signal?: AbortSignal;
+  /**
+   * Only whether something is there: asked by HEAD, and by GET where a server takes that amiss (RFC 9110, 9.3.2).
+   * Nothing is read.
+   */
+  readonly only?: "whether";
 }
 
 export interface Fetched {
   /** Where it came from in the end. */
   readonly address: string;
+  /** How often it led on. */
+  readonly redirects: number;
   /** Nothing has changed since the last time: there are no bytes. */
   readonly unchanged: boolean;
   readonly bytes: Buffer;
@@ -40,6 +47,8 @@ export interface StandInAnswer {
   readonly contentType: string;
   readonly body: string | Buffer;
   readonly etag?: string;
+  /** It leads on to another address. */
+  readonly location?: string;
 }
 export type StandIn = (address: URL) => StandInAnswer | null | Promise<StandInAnswer | null>;
 
@@ -76,7 +85,10 @@ function inWords(error: unknown, signal: AbortSignal, timeMs: number): unknown {
   }
   const code = (error as NodeJS.ErrnoException).code ?? "";
   if (code === "ENOTFOUND" || code === "EAI_AGAIN") {
-    return new FetchError("There is no server of this name.", { cause: error });
+    return new FetchError("There is no server of this name.", {
+      cause: error,
+      gone: code === "ENOTFOUND",
+    });
   }
   if (/CERT|SSL|TLS|SELF_SIGNED|UNABLE_TO/.test(code)) {
     return new FetchError("The server's certificate cannot be trusted.", { cause: error });
@@ -97,7 +109,7 @@ function retryAfterOf(header: string | undefined, now: number): number | null {
 
 function answerOf(status: number, retryAfter: number | null = null): FetchError {
   if (status === 404 || status === 410)
-    return new FetchError(`There is nothing at this address (${status}).`);
+    return new FetchError(`There is nothing at this address (${status}).`, { gone: true });
   if (status === 401 || status === 403)
     return new FetchError(`The server lets nobody read it (${status}).`);
   if (status === 429)
@@ -130,13 +142,19 @@ async function bytesOf(answer: IncomingMessage, most: number): Promise<Buffer> {
   return Buffer.concat(parts);
 }
 
-function ask(url: URL, headers: Record<string, string>, signal: AbortSignal, privateToo: boolean) {
+function ask(
+  method: "GET" | "HEAD",
+  url: URL,
+  headers: Record<string, string>,
+  signal: AbortSignal,
+  privateToo: boolean,
+) {
   if (!privateToo && isRefusedHost(url.hostname)) throw refusal();
   const request = url.protocol === "https:" ? requestHttps : requestHttp;
   return new Promise<IncomingMessage>((ok, fail) => {
     request(
       url,
-      { headers, signal, agent: false, ...(!privateToo && { lookup: publicLookup }) },
+      { method, headers, signal, agent: false, ...(!privateToo && { lookup: publicLookup }) },
       ok,
     )
       .once("error", fail)
@@ -157,24 +175,44 @@ export function createFetcher({
     const headers = {
       accept,
       "accept-encoding": "gzip, br, deflate",
-      "user-agent": "Septima feed reader",
+      "user-agent": "Septima",
       ...(etag && { "if-none-match": etag }),
       ...(lastModified && { "if-modified-since": lastModified }),
     };
     let url = addressOf(address);
+    let method: "GET" | "HEAD" = options.only ? "HEAD" : "GET";
+    const leadOn = (to: string, redirects: number) => {
+      if (redirects === LIMITS.fetchRedirects) {
+        throw new FetchError(`It leads on more than ${LIMITS.fetchRedirects} times.`);
+      }
+      url = addressOf(to, url.href);
+    };
     for (let redirects = 0; ; redirects++) {
       const standIn = standIns.get(url.host);
-      if (standIn) return fromStandIn(await standIn(url), url, etag);
+      if (standIn) {
+        const answer = await standIn(url);
+        if (!answer?.location) return fromStandIn(answer, url, redirects, etag);
+        leadOn(answer.location, redirects);
+        continue;
+      }
       try {
-        const answer = await ask(url, headers, signal, privateToo);
+        const answer = await ask(method, url, headers, signal, privateToo);
         const status = answer.statusCode ?? 0;
         const to = answer.headers.location;
         if (REDIRECTS.has(status) && to) {
           answer.destroy();
-          if (redirects === LIMITS.fetchRedirects) {
-            throw new FetchError(`It leads on more than ${LIMITS.fetchRedirects} times.`);
-          }
-          url = addressOf(to, url.href);
+          leadOn(to, redirects);
+          continue;
+        }
+        if (options.only && (status < 400 || method === "GET")) {
+          answer.destroy();
+          if (status >= 400) throw answerOf(status);
+          return { ...NOTHING, address: url.href, redirects };
+        }
+        if (method === "HEAD") {
+          answer.destroy();
+          method = "GET";
+          redirects--;
           continue;
         }
         const unchanged = status === 304;
@@ -184,6 +222,7 @@ export function createFetcher({
         }
         return {
           address: url.href,
+          redirects,
           unchanged,
           bytes: unchanged ? Buffer.alloc(0) : await bytesOf(answer, most),
           contentType: answer.headers["content-type"] ?? "",
@@ -197,10 +236,23 @@ export function createFetcher({
   };
 }
 
-function fromStandIn(answer: StandInAnswer | null, url: URL, known: string | null): Fetched {
+const NOTHING = {
+  unchanged: false,
+  bytes: Buffer.alloc(0),
+  contentType: "",
+  etag: null,
+  lastModified: null,
+};
+
+function fromStandIn(
+  answer: StandInAnswer | null,
+  url: URL,
+  redirects: number,
+  known: string | null,
+): Fetched {
   if (!answer) throw answerOf(404);
   const { contentType, body, etag = null } = answer;
   const unchanged = etag !== null && etag === known;
   const bytes = unchanged ? Buffer.alloc(0) : Buffer.from(body as string);
-  return { address: url.href, unchanged, bytes, contentType, etag, lastModified: null };
+  return { address: url.href, redirects, unchanged, bytes, contentType, etag, lastModified: null };
 }

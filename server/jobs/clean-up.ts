@@ -4,6 +4,7 @@ import type { Sql } from "../db/database.ts";
 import type { Services } from "../services.ts";
 import { forgetRemoved } from "../store/bin.ts";
 import { endedJobs, endedSessions } from "../store/clean-up.ts";
+import { forgetLinkAnswers } from "../store/link-answers.ts";
 import { oldMessages } from "../store/outbox.ts";
 import { inPieces } from "./pieces.ts";
 
@@ -21,6 +22,7 @@ export async function cleanUp(services: Services): Promise<Date> {
   ]) {
     await inPieces(services, async (sql, rows) => (await remove(sql, rows)) > 0);
   }
+  await forgetLinkAnswers(services.database.sql, before(LIMITS.linkAnswerDays));
   await forgetRemoved(services.database.sql, before(LIMITS.removedDays));
   return new Date(now.getTime() + EVERY_MS);
 }

@@ -3,6 +3,7 @@ import { z } from "zod";
 import { LIMITS } from "#core/limits.ts";
 import { applyImport, undoImport } from "../import/apply.ts";
 import { checkImport } from "../import/check.ts";
+import { askLinks } from "../links/asking.ts";
 import { sendLetter } from "../reviews/letters.ts";
 import type { Services } from "../services.ts";
 import { readSource } from "../sources/reading.ts";
@@ -58,13 +59,20 @@ const HANDLERS = new Map<string, (services: Services, payload: unknown) => Promi
       readSource(services, z.object({ source: z.string() }).parse(payload).source),
   ],
   ["letter", sendLetter],
+  [
+    "askLinks",
+    async (services, payload) => {
+      await askLinks(services, z.object({ campaign: z.string() }).parse(payload).campaign);
+      return null;
+    },
+  ],
   ["undoImport", (services, payload) => forImport(services, payload, undoImport)],
 ]);
 
 /** A large file must not keep a send waiting: what is long and can wait has a lane of its own. */
 const IMPORTS = ["checkImport", "applyImport", "undoImport", "cleanUp", "forget", "leaveOut"];
 /** What waits for servers elsewhere keeps nobody waiting. */
-const ELSEWHERE = ["readSource", "letter"];
+const ELSEWHERE = ["readSource", "letter", "askLinks"];
 const LANES: readonly Lane[] = [
   { kinds: [...IMPORTS, ...ELSEWHERE], others: true },
   { kinds: IMPORTS, others: false },

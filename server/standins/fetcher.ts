@@ -6,6 +6,7 @@ import { getSettings } from "../store/settings.ts";
 import { CALENDAR_ADDRESS, calendarStandIn } from "./calendar.ts";
 import { FEED_PAGES, feedStandIns, standInTime } from "./feeds.ts";
 import { SHOP_ADDRESS, shopStandIn } from "./shop.ts";
+import { siteStandIn } from "./site.ts";
 
 /** What ships to be tried, by the kind of source. */
 export const STAND_INS: Readonly<Record<string, readonly { title: string; address: string }[]>> = {
@@ -17,6 +18,11 @@ export const STAND_INS: Readonly<Record<string, readonly { title: string; addres
 export const shippedFetcher = ({ sql }: Pick<Database, "sql">, clock: Clock): Fetcher => {
   const now = async () => standInTime(clock.now(), await getSettings(sql));
   return createFetcher({
-    standIns: new Map([...feedStandIns(now), shopStandIn(now), calendarStandIn(now)]),
+    standIns: new Map([
+      ...feedStandIns(now),
+      shopStandIn(now),
+      calendarStandIn(now),
+      siteStandIn(),
+    ]),
   });
 };

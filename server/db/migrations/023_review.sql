@@ -56,3 +56,16 @@ create index comments_campaign on comments (campaign_id);
 create index comments_reviewer on comments (reviewer_id);
 create index comments_member on comments (member_id);
 create index comments_reply_to on comments (reply_to);
+
+-- What was answered where links lead.
+create table link_answers (
+  address text primary key,
+  -- Why there is nothing; null where there is something.
+  problem text,
+  gone boolean not null,
+  -- Where it led in the end, and how often it led on.
+  led_to text,
+  redirects int not null,
+  at timestamptz not null
+);
+create index link_answers_at on link_answers (at);
