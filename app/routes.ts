@@ -51,6 +51,7 @@ export default [
   route("campaigns/:campaign/history", "routes/api.history.ts"),
   route("campaigns/:campaign/addresses", "routes/api.addresses.ts"),
   route("campaigns/:campaign/writing", "routes/api.writing.ts"),
+  route("campaigns/:campaign/spelling", "routes/api.spelling.ts"),
   route("campaigns/:campaign/who-sees", "routes/api.who-sees.ts"),
   route("campaigns/:campaign/chosen", "routes/api.chosen.ts"),
   route("campaigns/:campaign/sights", "routes/api.sights.ts"),

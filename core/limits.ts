@@ -86,6 +86,8 @@ export const LIMITS = {
   /** Misspelled words that are told of an email; words of which is kept whether they are; words of the brand's own. */
   spellingFindings: 24,
   spellingKept: 20_000,
+  /** Words of a language that are looked up at once. */
+  spellAsked: 5_000,
   ownWords: 5_000,
   /** Contacts whose sights of an email are asked for at once; rows of the wall that are told one by one. */
   sightsAtOnce: 6,

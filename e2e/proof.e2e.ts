@@ -167,6 +167,19 @@ it("mends what a check has found, from the proof and while composing", async () 
   await studio.sheetShows("wide", "at the gate");
   await studio.click("Undo");
   await studio.sheetShows("wide", "at the the gate");
+  // What is misspelled now is told now, and can be taken as right here too.
+  await studio.clickIn("wide", 'div[data-text="words"]', 2);
+  await studio.press(Key.END);
+  await studio.press(" Bring a tourch.", Key.ESCAPE);
+  await studio.saved();
+  await studio.clickRow("Text");
+  await studio.sees("“tourch” is not in the dictionary");
+  await studio.click("It is right");
+  await studio.sees("“tourch” is one of our words");
+  await studio.until(
+    "the word to be known",
+    async () => !(await studio.pageText()).includes("is not in the dictionary"),
+  );
 });
 
 it("shows all links in one table, and changes an address everywhere", async () => {

@@ -26,7 +26,7 @@ import { PlacingProvider, usePlacer, usePlacing } from "./placing/placing.ts";
 import { ReadingProvider, useReader, useReading } from "./reading/reading.ts";
 import { RunningOrder } from "./running-order/running-order.tsx";
 import { SelectionProvider } from "./selection/selection.ts";
-import { SessionProvider } from "./session/session.ts";
+import { SessionProvider, useEmail } from "./session/session.ts";
 import { SettingsPanel } from "./settings/settings.tsx";
 import { HeardProvider } from "./sheets/heard.ts";
 import { useScale } from "./sheets/scale.ts";
@@ -45,8 +45,8 @@ const ThirdSheet = lazy(() => import("./sheets/third.tsx"));
 export interface ComposerProps extends ComposerStart {
   /** Where the tools of the room stand. */
   readonly tools: HTMLElement | null;
-  /** Hears what the checks find; null while nothing is known. */
-  onFindings(findings: readonly Finding[] | null): void;
+  /** Hears what the checks find, null while nothing is known; and whether the email is another than was loaded. */
+  onFindings(findings: readonly Finding[] | null, changed: boolean): void;
 }
 
 /** Hands one idea down to what stands in it. */
@@ -183,10 +183,15 @@ function Ground({ children }: { children: ReactNode }) {
 }
 
 /** Tells the frame of the campaign what is found. */
-function Report({ trouble, onFindings }: Pick<ComposerProps, "trouble" | "onFindings">) {
+function Report({
+  trouble,
+  loaded,
+  onFindings,
+}: Pick<ComposerProps, "trouble" | "onFindings"> & { loaded: ComposerProps["doc"] }) {
   const found = useFindings(({ inspection }) => inspection?.findings ?? null);
   const findings = trouble ? null : found;
-  useEffect(() => onFindings(findings), [onFindings, findings]);
+  const changed = useEmail(({ doc }) => doc.root !== loaded.root);
+  useEffect(() => onFindings(findings, changed), [onFindings, findings, changed]);
   return null;
 }
 
@@ -216,7 +221,7 @@ export function ComposerView(props: ComposerProps) {
         <OpenPanels at="over" />
       </Ground>
       <Tools place={tools} />
-      <Report trouble={trouble} onFindings={onFindings} />
+      <Report trouble={trouble} loaded={props.doc} onFindings={onFindings} />
     </Shared>
   );
 }

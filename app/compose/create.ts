@@ -5,8 +5,9 @@ import { createWhoSees, type WhoSees } from "../rules/who-sees.ts";
 import { createKeptComments, type KeptComments } from "./comments/kept.ts";
 import { type Commands, createCommands } from "./doing/commands.ts";
 import { createLookBack, type LookBack } from "./history/looking.ts";
-import { createFindings, type Findings } from "./inspecting/findings.ts";
+import { type Asides, createFindings, type Findings } from "./inspecting/findings.ts";
 import type { Inspection } from "./inspecting/inspect.ts";
+import { createSpelled } from "./inspecting/spelled.ts";
 import { createKeys } from "./keys/keys.ts";
 import { type ChosenItems, createChosenItems } from "./live/chosen.ts";
 import { createMessages, type Messages } from "./messages/messages.ts";
@@ -41,7 +42,11 @@ export interface ComposerStart extends Omit<Around, "held"> {
    * The same once all readers have been counted, and what was found about the email with them; null where it was
    * another email by then.
    */
-  readonly counted: Promise<{ whoSees: WhoSees; inspection: Inspection | null }>;
+  readonly counted: Promise<{
+    whoSees: WhoSees;
+    inspection: Inspection | null;
+    asides: Asides;
+  }>;
   /** Why it can only be looked at; null where it can be edited. */
   readonly trouble: Trouble | null;
   /** Why it can only be looked at because it is being sent or has gone out; null while it is a draft. */
@@ -90,7 +95,12 @@ export function createComposer(start: ComposerStart, say: Messages["say"]): Comp
   );
   const reading = createReading({ ...start, held }, session, lookBack, whoSees, chosen);
   const selection = createSelection(reading.store, start.selected ?? "envelope");
-  const findings = createFindings(session, reading, start.publicAddress);
+  const findings = createFindings(
+    session,
+    reading,
+    start.publicAddress,
+    createSpelled(start.campaign),
+  );
   const uploading = createUploading();
   const commands = createCommands({ session, reading, selection, uploading, messages });
   const views = createViews();
@@ -140,7 +150,7 @@ export function createComposer(start: ComposerStart, say: Messages["say"]): Comp
       start.counted.then(
         (known) => {
           whoSees.hear(known.whoSees);
-          findings.hear(known.inspection);
+          findings.hear(known.inspection, known.asides);
         },
         () => findings.hear(null),
       );

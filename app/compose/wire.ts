@@ -32,6 +32,15 @@ export interface StateAnswer {
 }
 export type { ChosenAnswer, HistoryStep, Moment, Presence, Spread };
 
+/** What the dictionaries say: by language the words that are wrong, each with what it might be, and whether all were looked at. */
+export interface SpellingAnswer {
+  readonly words: readonly [
+    lang: string,
+    wrong: readonly [word: string, guesses: readonly string[]][],
+    whole: boolean,
+  ][];
+}
+
 /** What is asked of the writing helper. */
 export type WritingQuestion =
   | { readonly about: "text"; readonly paragraphs: readonly string[]; readonly lang: string }

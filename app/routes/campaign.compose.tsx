@@ -66,6 +66,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
       const { stored, around, readers, world, findings } = await examinedOf(context, campaign);
       return {
         whoSees: await whoSeesOf(services, readers, contact?.id ?? null, world),
+        asides: { lastSubject: around.lastSubject, linkAnswers: around.linkAnswers },
         inspection: stored.seq === seq ? inspectionOf(stored.doc, around, findings) : null,
       };
     }),

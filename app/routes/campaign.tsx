@@ -69,8 +69,8 @@ export async function action({ request, params, context }: Route.ActionArgs) {
 interface Frame {
   /** Where a room puts its own tools in the top bar. */
   readonly tools: HTMLElement | null;
-  /** Takes what the checks find at this moment, which may be newer than what was loaded. */
-  onFindings(findings: readonly Finding[] | null): void;
+  /** Takes what the checks find at this moment, and whether it is of another email than was loaded. */
+  onFindings(findings: readonly Finding[] | null, changed: boolean): void;
 }
 export const useFrame = () => useOutletContext<Frame>();
 
@@ -113,6 +113,13 @@ function Rooms({
   );
 }
 
+/** What is found while one composes. */
+interface Live {
+  readonly findings: readonly Finding[];
+  /** It is another email than was loaded. */
+  readonly changed: boolean;
+}
+
 /** The rooms once their marks are known; `live` is what the checks find at this moment. */
 function Known({
   loaded,
@@ -122,13 +129,15 @@ function Known({
   id: string;
   composing: boolean;
   loaded: Standing | Promise<Standing>;
-  live: readonly Finding[] | null;
+  live: Live | null;
 }) {
   const { marks, findings } = loaded instanceof Promise ? use(loaded) : loaded;
+  // Of what has just been written nobody has looked at every version.
+  const looked = marks.proof === "ready" && !live?.changed;
   const standing = live
     ? {
-        marks: { ...marks, ...marksOf(live, marks.proof === "ready") },
-        findings: asking(live).length,
+        marks: { ...marks, ...marksOf(live.findings, looked) },
+        findings: asking(live.findings).length,
       }
     : { marks, findings };
   return <Rooms {...rest} standing={standing} />;
@@ -138,12 +147,17 @@ export default function CampaignFrame({ loaderData }: Route.ComponentProps) {
   const { id, name, standing } = loaderData;
   const [renaming, setRenaming] = useState(false);
   const named = useCallback(() => setRenaming(false), []);
-  const [live, setLive] = useState<readonly Finding[] | null>(null);
+  const [live, setLive] = useState<Live | null>(null);
+  const onFindings = useCallback(
+    (findings: readonly Finding[] | null, changed: boolean) =>
+      setLive(findings && { findings, changed }),
+    [],
+  );
   const { pathname } = useLocation();
   // While it is composed, what the checks find is newer than what was loaded with the page.
   const composing = pathname === `/campaigns/${id}`;
   const [tools, setTools] = useState<HTMLElement | null>(null);
-  const frame = useMemo((): Frame => ({ tools, onFindings: setLive }), [tools]);
+  const frame = useMemo((): Frame => ({ tools, onFindings }), [tools, onFindings]);
   return (
     // The composer needs its width: in a smaller window, or a larger type, it scrolls as a whole.
     <div className="h-screen overflow-x-auto">

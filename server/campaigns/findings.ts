@@ -24,6 +24,7 @@ import { readersSql } from "../store/audience.ts";
 import type { Campaign } from "../store/campaigns.ts";
 import { readerValues } from "../store/contacts.ts";
 import { loadDocument, type StoredDocument } from "../store/documents.ts";
+import { getSchema } from "../store/fields.ts";
 import { linkAnswers } from "../store/link-answers.ts";
 import { lastSubject } from "../store/results.ts";
 import { getSettings, type Settings } from "../store/settings.ts";
@@ -94,7 +95,7 @@ async function emptyFor(
 /** Words of the house that are in no dictionary: the brand's own, its names, those of fields and of items it shows. */
 function ownWords(
   { words, sender }: Settings,
-  { items, live }: Surroundings,
+  { items, live }: Pick<Surroundings, "items" | "live">,
   fields: Fields,
 ): ReadonlySet<string> {
   const shown = [
@@ -107,6 +108,19 @@ function ownWords(
     ...shown.map(({ title }) => title),
   );
   return new Set([...words, ...names]);
+}
+
+/** Words of the house that are right in a campaign's email as it is now. */
+export async function ownWordsOf(
+  { database, config, clock }: Services,
+  campaign: Campaign,
+): Promise<ReadonlySet<string>> {
+  const { sql } = database;
+  const stored = await loadDocument(sql, campaign.documentId);
+  const around = stored
+    ? await surroundings(sql, config, stored.doc, clock.now(), campaign.id)
+    : {};
+  return ownWords(await getSettings(sql), around, tagFields(await getSchema(sql)));
 }
 
 /** What the checks alone ask for: the subject that went out last, and what was answered where links lead. */

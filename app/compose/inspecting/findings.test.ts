@@ -3,6 +3,7 @@ import { createStore } from "zustand";
 import { createDocument } from "#core/blocks/index.ts";
 import { createFindings } from "./findings.ts";
 import type { Inspection } from "./inspect.ts";
+import type { Spelled } from "./spelled.ts";
 
 const made: FakeWorker[] = [];
 class FakeWorker {
@@ -37,11 +38,25 @@ function parts() {
   const email = createStore(() => ({ doc }));
   const reading = createStore<object>(() => ({ surroundings: {}, fields: [], whoSees: null }));
   const session = { state: email.getState, store: email };
-  const findings = createFindings(session as never, { store: reading } as never, "");
+  const learned: unknown[] = [];
+  let answers = (): Promise<boolean> => Promise.resolve(true);
+  const spelled: Spelled = {
+    known: () => new Map(),
+    learn(unknown) {
+      learned.push(unknown);
+      return answers();
+    },
+    accept: (word) => void learned.push(word),
+  };
+  const findings = createFindings(session as never, { store: reading } as never, "", spelled);
   const end = findings.begin();
   return {
     findings,
     end,
+    learned,
+    answer: (given: () => Promise<boolean>) => {
+      answers = given;
+    },
     edit: () => email.setState({ doc: createDocument([]) }),
     count: () => reading.setState({ whoSees: {} }),
     shown: () => findings.store.getState().inspection,
@@ -68,9 +83,9 @@ it("inspects here what has changed since, and takes nothing older for it", () =>
   rest();
   const [worker] = made;
   expect(worker!.asked.map(({ n }) => n)).toEqual([1, 2]);
-  worker!.onmessage!({ data: { n: 1, ...inspection(8) } });
+  worker!.onmessage!({ data: { n: 1, unknown: [], ...inspection(8) } });
   expect(shown()).toBeNull();
-  worker!.onmessage!({ data: { n: 2, ...inspection(9) } });
+  worker!.onmessage!({ data: { n: 2, unknown: [], ...inspection(9) } });
   expect(shown()).toMatchObject(inspection(9));
   end();
   expect(worker!.terminated).toBe(true);
@@ -93,7 +108,7 @@ it("tries again with the next change where its script could not be loaded", () =
   edit();
   rest();
   expect(made).toHaveLength(2);
-  made[1]!.onmessage!({ data: { n: made[1]!.asked[0]!.n, ...inspection(5) } });
+  made[1]!.onmessage!({ data: { n: made[1]!.asked[0]!.n, unknown: [], ...inspection(5) } });
   expect(shown()).toMatchObject(inspection(5));
 });
 
@@ -101,6 +116,60 @@ it("inspects again when who sees what changes later", () => {
   const { findings, count, rest } = parts();
   findings.hear(inspection(7));
   count();
+  rest();
+  expect(made[0]!.asked).toHaveLength(1);
+});
+
+const UNKNOWN = [["en", ["gaate"]]];
+
+it("has unknown words looked up before it tells anything, once for each state", async () => {
+  const { edit, shown, rest, learned } = parts();
+  edit();
+  rest();
+  const [worker] = made;
+  const tell = (n: number, bytes: number) =>
+    worker!.onmessage!({ data: { n, unknown: UNKNOWN, ...inspection(bytes) } });
+  tell(1, 4);
+  await vi.advanceTimersByTimeAsync(0);
+  expect(learned).toEqual([UNKNOWN]);
+  expect(shown()).toBeNull();
+  expect(worker!.asked.map(({ n }) => n)).toEqual([1, 1]);
+  // What stays unknown now is told without.
+  tell(1, 5);
+  await vi.advanceTimersByTimeAsync(0);
+  expect(learned).toHaveLength(1);
+  expect(shown()).toMatchObject(inspection(5));
+});
+
+it("tells what it found without spelling where there is no line, and nothing once it is over", async () => {
+  const { edit, shown, rest, answer, end } = parts();
+  answer(() => Promise.resolve(false));
+  edit();
+  rest();
+  const [worker] = made;
+  worker!.onmessage!({ data: { n: 1, unknown: UNKNOWN, ...inspection(4) } });
+  await vi.advanceTimersByTimeAsync(0);
+  expect(shown()).toMatchObject(inspection(4));
+  let late = (_: boolean) => {};
+  answer(() => new Promise((ok) => (late = ok)));
+  edit();
+  rest();
+  worker!.onmessage!({ data: { n: 2, unknown: UNKNOWN, ...inspection(6) } });
+  end();
+  late(true);
+  await vi.advanceTimersByTimeAsync(1_000);
+  expect(made).toHaveLength(1);
+  expect(shown()).toMatchObject(inspection(4));
+});
+
+it("takes a word as right once the server has kept it", async () => {
+  const { findings, learned, rest } = parts();
+  vi.stubGlobal("fetch", async () => Response.json({ message: "No." }, { status: 409 }));
+  expect(await findings.accept("gaate")).toBe("No.");
+  expect(learned).toEqual([]);
+  vi.stubGlobal("fetch", async () => Response.json({}));
+  expect(await findings.accept("gaate")).toBeNull();
+  expect(learned).toEqual(["gaate"]);
   rest();
   expect(made[0]!.asked).toHaveLength(1);
 });

@@ -2,6 +2,8 @@
 import clsx from "clsx";
 import { together } from "#core/document/index.ts";
 import type { Finding } from "#core/kinds/kind.ts";
+import { useToast } from "../../ui/toast.tsx";
+import { useInspecting } from "../inspecting/findings.ts";
 import { useSelecting } from "../selection/selection.ts";
 import { useSession } from "../session/session.ts";
 import { leadToField } from "./to-field.ts";
@@ -11,9 +13,15 @@ const EDGES = { stop: "border-rust", look: "border-saffron", hint: "border-line-
 export function FindingsNote({ findings }: { findings: readonly Finding[] }) {
   const selection = useSelecting();
   const session = useSession();
+  const inspecting = useInspecting();
+  const say = useToast();
+  const accept = async (word: string) => {
+    const problem = await inspecting.accept(word);
+    say(problem ?? `“${word}” is one of our words`, problem ? "wrong" : "plain");
+  };
   return (
     <ul aria-label="Found by the checks" className="flex flex-col gap-1.5">
-      {findings.map(({ check, message, detail, severity, at, in: field, mends }, i) => (
+      {findings.map(({ check, message, detail, severity, at, in: field, mends, word }, i) => (
         <li
           key={`${check}${i}`}
           className={clsx(
@@ -34,6 +42,15 @@ export function FindingsNote({ findings }: { findings: readonly Finding[] }) {
             <strong className="block">{message}</strong>
           )}
           {detail && <span className="text-ink-2">{detail}</span>}
+          {word && (
+            <button
+              type="button"
+              className="link mr-3 block font-semibold"
+              onClick={() => void accept(word)}
+            >
+              It is right
+            </button>
+          )}
           {mends?.map(({ label, edits }) => (
             <button
               key={label}
