@@ -5,9 +5,7 @@ const PUBLIC = [
   /^\/c\/[^/]+\/[^/]+$/,
   /^\/[uwsp]\/[^/]+$/,
   /^\/(join|confirm)\/[^/]+$/,
-  /^\/review\/[^/]+(\/email)?$/,
-  // An empty page, for the frames of emails.
-  /^\/sheet$/,
+  /^\/review\/[^/]+(\/(email|sheet))?$/,
   /^\/e\/[^/]+\/[^/]+$/,
   /^\/shop\/[^/]+$/,
   // Made pictures with a seal; without one only the team sees them.

@@ -102,6 +102,7 @@ export default [
   route("s/:token", "routes/reader.shared.ts"),
   route("review/:token", "routes/review.tsx"),
   route("review/:token/email", "routes/api.review.ts"),
+  route("review/:token/sheet", "routes/api.sheet.ts", { id: "sheet-of-review" }),
   route("e/:source/:key", "routes/reader.event.ts"),
   route("shop/:source", "routes/shop.hook.ts"),
   route("*", "routes/missing.tsx"),

@@ -14,6 +14,7 @@ import { personalGroup } from "./personal.ts";
 import { proofGroup } from "./proof.ts";
 import { renderGroup } from "./render.ts";
 import { scaleGroup } from "./scale.ts";
+import { wallGroup } from "./wall.ts";
 
 export type Figure = (name: string, value: number) => void;
 
@@ -26,7 +27,7 @@ const GROUPS: Record<string, ((figure: Figure) => Promise<void>)[]> = {
   people: [peopleGroup, importGroup],
   personal: [personalGroup],
   live: [liveGroup],
-  proof: [proofGroup],
+  proof: [proofGroup, wallGroup],
   scale: [scaleGroup],
   edges: [requestsGroup, moodsGroup, heavyGroup],
 };

@@ -90,7 +90,7 @@ export const LIMITS = {
   spellAsked: 5_000,
   ownWords: 5_000,
   /** Contacts whose sights of an email are asked for at once; rows of the wall that are told one by one. */
-  sightsAtOnce: 6,
+  sightsAtOnce: 10,
   wallRows: 24,
   /** Addresses of one test send. */
   testAddresses: 10,

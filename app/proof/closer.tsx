@@ -155,7 +155,9 @@ function Steps({ wall, sight }: { wall: Wall; sight: Known }) {
         {here && (
           <>
             <strong>{readers(here.people)}</strong>{" "}
-            <span className="text-ink-2">{versionWords(here, { usual: at === 0, several })}</span>
+            <span className="text-ink-2">
+              {versionWords(here, { parts: wall.parts, usual: at === 0, several })}
+            </span>
           </>
         )}
         {version !== null && !here && (

@@ -1,5 +1,5 @@
 /** One version on the wall: who gets it, and how it looks. */
-import type { ReactNode } from "react";
+import { type ReactNode, useCallback, useState } from "react";
 import { Link } from "react-router";
 import { LIMITS } from "#core/limits.ts";
 import type { WallVersion } from "#server/campaigns/wall.ts";
@@ -15,6 +15,20 @@ const SHEETS = 216;
 export const ROW = 282;
 const WIDE = 288;
 const SMALL = { width: LIMITS.narrowWidth, scale: 154 / LIMITS.narrowWidth };
+
+/** How long the rest of a row waits at most for others to be drawn, ms. */
+const PATIENCE = 5_000;
+
+/** Whether there is time for the rest of a row: the wide sheets of all are drawn first. */
+function useRest(): [boolean, () => void] {
+  const [rest, setRest] = useState(false);
+  const begin = useCallback(() => {
+    if ("requestIdleCallback" in window) {
+      requestIdleCallback(() => setRest(true), { timeout: PATIENCE });
+    } else setRest(true);
+  }, []);
+  return [rest, begin];
+}
 
 export function VersionRow({
   campaign,
@@ -48,10 +62,11 @@ export function VersionRow({
 }) {
   const sight = useSight(sights, version.sample);
   const label = `${readersIn(version.people)}, ${words}`;
+  const [rest, begin] = useRest();
   const shapes = [
-    { label: "Wide", width, scale: WIDE / width },
-    ...(narrow ? [{ label: "Narrow", ...SMALL }] : []),
-    ...(dark ? [{ label: "Dark", ...SMALL, dark }] : []),
+    { label: "Wide", width, scale: WIDE / width, onShown: begin },
+    ...(narrow && rest ? [{ label: "Narrow", ...SMALL }] : []),
+    ...(dark && rest ? [{ label: "Dark", ...SMALL, dark }] : []),
   ];
   return (
     <article aria-label={label} className="h-full">
@@ -96,7 +111,7 @@ export function VersionRow({
               </Sheet>
             ))
           ))}
-        {text && <PlainText sights={text} contact={version.sample} />}
+        {text && rest && <PlainText sights={text} contact={version.sample} />}
       </div>
     </article>
   );

@@ -67,7 +67,7 @@ export function Wall({
     const several = new Set(wall.versions.map(({ lang }) => lang)).size > 1;
     return wall.versions.map((version, i) => ({
       version,
-      words: versionWords(version, { usual: i === 0, several }),
+      words: versionWords(version, { parts: wall.parts, usual: i === 0, several }),
     }));
   }, [wall]);
   const wanted = search.trim().toLowerCase();
@@ -194,7 +194,11 @@ export function Wall({
                 to={lookAt(version.sample)}
                 narrow={!family.desktop}
                 dark={dark && family.value === "sent"}
-                marked={marking ? version.differs.map(({ at }) => at) : NOTHING}
+                marked={
+                  marking
+                    ? version.differs.map((one) => wall.parts[Math.abs(one) - 1]!.at)
+                    : NOTHING
+                }
               />
             </div>
           );

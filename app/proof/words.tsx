@@ -1,14 +1,16 @@
 /** What a version is called: by what it has otherwise than the most frequent one. */
 
 import { languageName } from "#core/languages/index.ts";
-import type { WallVersion } from "#server/campaigns/wall.ts";
+import type { WallPart, WallVersion } from "#server/campaigns/wall.ts";
 
 /** Parts of its name. `several`: the email comes in more than one language. */
 export function versionWords(
   version: Pick<WallVersion, "lang" | "differs">,
-  { usual, several }: { usual: boolean; several: boolean },
+  { parts, usual, several }: { parts: readonly WallPart[]; usual: boolean; several: boolean },
 ): string {
-  const words = version.differs.map(({ name, shown }) => `${shown ? "with" : "without"} ${name}`);
+  const words = version.differs.map(
+    (one) => `${one > 0 ? "with" : "without"} ${parts[Math.abs(one) - 1]!.name}`,
+  );
   return [
     ...(several ? [languageName(version.lang)] : []),
     ...(words.length ? words : usual ? ["the most frequent"] : []),

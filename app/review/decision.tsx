@@ -1,5 +1,5 @@
 /** A reviewer's yes or no, to the very state that was shown. */
-import { useState } from "react";
+import { startTransition, useState } from "react";
 import { LIMITS } from "#core/limits.ts";
 import type { Standing } from "#core/reviews/index.ts";
 import type { Since } from "#server/reviews/deciding.ts";
@@ -58,7 +58,8 @@ export function Decide({
   state: { readonly content: string; readonly audience: string };
   standing: Standing;
   since: Since | null;
-  onDecided: () => void;
+  /** Reads the page anew. */
+  onDecided: () => Promise<void>;
 }) {
   const [note, setNote] = useState("");
   const [problem, setProblem] = useState<string | null>(null);
@@ -67,12 +68,17 @@ export function Decide({
   const decide = async (approves: boolean) => {
     setBusy(true);
     const reply = await ask(path, { json: { do: "decide", approves, note, ...state } });
-    setBusy(false);
-    onDecided();
-    if (reply.kind !== "ok") return setProblem(wordsOf(reply, "This could not be kept."));
-    setProblem(null);
-    setNote("");
-    say(approves ? "You have approved it" : "You have asked for changes");
+    // Said together with the page as it is now: the next word is about that.
+    startTransition(async () => {
+      await onDecided();
+      startTransition(() => {
+        setBusy(false);
+        setProblem(reply.kind === "ok" ? null : wordsOf(reply, "This could not be kept."));
+        if (reply.kind !== "ok") return;
+        setNote("");
+        say(approves ? "You have approved it" : "You have asked for changes");
+      });
+    });
   };
   return (
     <section aria-label="Your decision" className="flex flex-col gap-2.5">

@@ -111,6 +111,7 @@ export function Look({
               dark={dark}
               marked={marked}
               onNode={onNode}
+              page={path.replace(/email$/, "sheet")}
             />
           )
         )}

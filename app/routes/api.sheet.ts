@@ -11,6 +11,8 @@ export const loader = () =>
       headers: {
         "Content-Type": "text/html; charset=utf-8",
         "Content-Security-Policy": sheetPolicy,
+        // A wall has many frames: the page is the same in all of them.
+        "Cache-Control": "private, max-age=3600",
       },
     },
   );

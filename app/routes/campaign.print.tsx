@@ -23,7 +23,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
   const { services, now } = at(context);
   const campaign = await campaignOf(context, params.campaign);
   const email = (await counted(services, campaign))!;
-  const all = await versionsToReview(services, campaign, email);
+  const { versions: all, parts } = await versionsToReview(services, campaign, email);
   const look = madeUpLooks(services, campaign, email, familyOf("sent"));
   return {
     id: campaign.id,
@@ -31,6 +31,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     at: dated(now, await zoneOf(context)),
     width: Number(email.stored.doc.root.props.width),
     all: all.length,
+    parts,
     versions: all.slice(0, LIMITS.printedVersions).flatMap((version) => {
       const seen = look(version.key);
       return seen ? [{ ...version, subject: seen.subject, html: seen.html }] : [];
@@ -87,7 +88,7 @@ function Large({ version, width, words }: { version: Printed; width: number; wor
 }
 
 export default function Print({ loaderData }: Route.ComponentProps) {
-  const { id, name, versions, width, all } = loaderData;
+  const { id, name, versions, parts, width, all } = loaderData;
   const [asked, setAsked] = useSearchParams();
   const each = asked.has("each");
   const several = new Set(versions.map(({ lang }) => lang)).size > 1;
@@ -123,7 +124,7 @@ export default function Print({ loaderData }: Route.ComponentProps) {
             key={version.key}
             version={version}
             width={width}
-            words={`${readers(version.people)}, ${versionWords(version, { usual: i === 0, several })}`}
+            words={`${readers(version.people)}, ${versionWords(version, { parts, usual: i === 0, several })}`}
           />
         ))}
       </div>

@@ -101,16 +101,10 @@ it("shows versions there are, and refuses others and unknown ways to look", asyn
 
 it("opens its page and its answers to everybody, and nothing beside them", async () => {
   const address = `/review/${token}`;
-  for (const path of [address, `${address}.data`, `${address}/email`, "/sheet"]) {
+  for (const path of [address, `${address}.data`, `${address}/email`, `${address}/sheet`]) {
     expect(isPublic(path), path).toBe(true);
   }
-  for (const path of [
-    "/review",
-    "/review/",
-    `${address}/sights`,
-    `${address}/email/x`,
-    "/sheets",
-  ]) {
+  for (const path of ["/review", "/review/", `${address}/sights`, `${address}/email/x`, "/sheet"]) {
     expect(isPublic(path), path).toBe(false);
   }
 });

@@ -50,7 +50,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     campaign: campaign.name,
     name: reviewer.name,
     until: day(reviewer.expiresAt, now, zone),
-    versions: await versionsToReview(services, campaign, email),
+    ...(await versionsToReview(services, campaign, email)),
     width: Number(doc.root.props.width),
     dark: Boolean((doc.root.props as unknown as EmailProps).theme.dark),
     seq,
@@ -92,7 +92,7 @@ export default function Review({ loaderData, params }: Route.ComponentProps) {
                 className="max-w-96 min-w-0 flex-1"
                 options={versions.map((one, i) => ({
                   value: String(i),
-                  label: `${readers(one.people)}, ${versionWords(one, { usual: i === 0, several })}`,
+                  label: `${readers(one.people)}, ${versionWords(one, { parts: loaderData.parts, usual: i === 0, several })}`,
                 }))}
                 value={String(at)}
                 onValue={(value) => setAt(Number(value))}
@@ -129,7 +129,7 @@ export default function Review({ loaderData, params }: Route.ComponentProps) {
             state={loaderData.state}
             standing={loaderData.standing}
             since={loaderData.since}
-            onDecided={again}
+            onDecided={revalidate}
           />
           <Comments
             comments={comments}

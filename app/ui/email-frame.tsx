@@ -29,6 +29,8 @@ export function EmailFrame({
   most = Number.POSITIVE_INFINITY,
   marked = NONE,
   onNode,
+  onShown,
+  page = "/sheet",
 }: {
   html: string;
   title: string;
@@ -39,20 +41,26 @@ export function EmailFrame({
   marked?: readonly string[];
   /** Hears which nodes are under a click, the innermost first. */
   onNode?: (nodes: readonly string[]) => void;
+  /** Hears that the email stands in its frame. */
+  onShown?: () => void;
+  /** The empty page it is put into. */
+  page?: string;
 }) {
   const frame = useRef<HTMLIFrameElement>(null);
   const [height, setHeight] = useState(800);
   const heard = useRef(onNode);
   heard.current = onNode;
+  const shown = useRef(onShown);
+  shown.current = onShown;
   const hearing = onNode !== undefined;
   const outlined = marked.join(" ");
   const show = useCallback(() => {
-    const page = frame.current?.contentDocument;
-    if (!page?.body || !page.URL.endsWith("/sheet")) return;
-    putEmail(page, html);
+    const shownIn = frame.current?.contentDocument;
+    if (!shownIn?.body || !shownIn.URL.endsWith("/sheet")) return;
+    putEmail(shownIn, html);
     // Links would leave the page for an address that the frame may not show.
-    page.body.style.pointerEvents = hearing ? "" : "none";
-    page.onclick = (event) => {
+    shownIn.body.style.pointerEvents = hearing ? "" : "none";
+    shownIn.onclick = (event) => {
       event.preventDefault();
       const under: string[] = [];
       for (let at = event.target as Element | null; at; at = at.parentElement) {
@@ -62,16 +70,17 @@ export function EmailFrame({
       heard.current?.(under);
     };
     const nodes = new Set(outlined.split(" "));
-    for (const node of page.querySelectorAll<HTMLElement>("[data-node]")) {
+    for (const node of shownIn.querySelectorAll<HTMLElement>("[data-node]")) {
       if (nodes.has(node.dataset.node!)) {
         node.style.outline = "3px solid #8a2f56";
         node.style.outlineOffset = "-3px";
       }
     }
-    const measure = () => setHeight(Math.ceil(page.body.getBoundingClientRect().height));
+    const measure = () => setHeight(Math.ceil(shownIn.body.getBoundingClientRect().height));
     measure();
+    shown.current?.();
     const observer = new ResizeObserver(measure);
-    observer.observe(page.body);
+    observer.observe(shownIn.body);
     return () => observer.disconnect();
   }, [html, outlined, hearing]);
   useEffect(show, [show]);
@@ -87,13 +96,14 @@ export function EmailFrame({
       <iframe
         ref={frame}
         title={title}
-        src="/sheet"
+        src={page}
         sandbox="allow-same-origin"
         onLoad={() => void show()}
         className="origin-top-left"
         style={{
           width,
-          height,
+          // What is cut off is not drawn.
+          height: Math.min(height, most / scale),
           transform: `scale(${scale})`,
           colorScheme: dark ? "dark" : "light",
         }}

@@ -19,21 +19,25 @@ import type { Campaign } from "../store/campaigns.ts";
 import { lookedAt } from "../store/looked.ts";
 import type { Counted } from "./findings.ts";
 
-/** Something that a version has, or has not, otherwise than the most frequent one. */
-export interface Difference {
+/** A conditional part of the email. */
+export interface WallPart {
   readonly name: string;
-  readonly shown: boolean;
   /** The node it is, or stands in. */
   readonly at: string;
 }
 
 export interface WallVersion extends Pick<Version, "key" | "lang" | "people" | "sample"> {
-  readonly differs: readonly Difference[];
+  /**
+   * The parts it has, or has not, otherwise than the most frequent one, by their numbers from 1; those it lacks are
+   * negative. There can be thousands of versions, and each is a page's load.
+   */
+  readonly differs: readonly number[];
 }
 
 export interface Wall {
   /** The most frequent first. */
   readonly versions: readonly WallVersion[];
+  readonly parts: readonly WallPart[];
   readonly readers: number;
   /** As few as show everything, by their keys. */
   readonly smallest: readonly string[];
@@ -46,7 +50,7 @@ interface WallOptions {
   readonly groups?: readonly Group[];
 }
 
-const NOBODYS: Wall = { versions: [], readers: 0, smallest: [], unseen: [] };
+const NOBODYS: Wall = { versions: [], parts: [], readers: 0, smallest: [], unseen: [] };
 
 const hash = (text: string) => createHash("sha256").update(text).digest("base64url").slice(0, 32);
 
@@ -57,22 +61,25 @@ export function statesOf({ stored, around }: Pick<Counted, "stored" | "around">)
   return (version) => hash(read(version));
 }
 
-/** What each version has otherwise than the first. */
+/** The conditional parts, and what each version has of them otherwise than the first. */
 function differences(
   { stored, readers }: Counted,
   versions: readonly Version[],
-): (version: Version) => Difference[] {
+): { parts: WallPart[]; of: (version: Version) => number[] } {
   const [first] = versions;
-  const parts = conditionalParts(stored.doc).map((part) => {
+  const found = conditionalParts(stored.doc).map((part) => {
     const isShown = shownBy(part.when, readers.conditions);
-    return { part, isShown, usual: isShown(first?.bits ?? "") };
+    const at = part.node.type === "email" ? "envelope" : part.node.id;
+    return { name: partName(part), at, isShown, usual: isShown(first?.bits ?? "") };
   });
-  return ({ bits }) =>
-    parts.flatMap(({ part, isShown, usual }) => {
-      const shown = isShown(bits);
-      const at = part.node.type === "email" ? "envelope" : part.node.id;
-      return shown === usual ? [] : [{ name: partName(part), shown, at }];
-    });
+  return {
+    parts: found.map(({ name, at }) => ({ name, at })),
+    of: ({ bits }) =>
+      found.flatMap(({ isShown, usual }, i) => {
+        const shown = isShown(bits);
+        return shown === usual ? [] : [shown ? i + 1 : -(i + 1)];
+      }),
+  };
 }
 
 /** Of the readers of a campaign those in a segment, grouped as the others are. */
@@ -108,7 +115,7 @@ export async function wallOf(
   const stateOf = statesOf(email);
   const states = smallest.map(stateOf);
   const looked = await lookedAt(database.sql, campaign.id, states);
-  const differs = differences(email, versions);
+  const { parts, of: differs } = differences(email, versions);
   return {
     versions: versions.map((version) => ({
       key: version.key,
@@ -117,6 +124,7 @@ export async function wallOf(
       sample: version.sample,
       differs: differs(version),
     })),
+    parts,
     readers: versions.reduce((sum, { people }) => sum + people, 0),
     smallest: smallest.map(({ key }) => key),
     unseen: smallest.flatMap(({ key }, i) => (looked.has(states[i]!) ? [] : [key])),

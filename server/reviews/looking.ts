@@ -6,7 +6,7 @@ import { inEachLanguage, type Version, versionsOf } from "#core/versions/index.t
 import { fixedOf } from "../audience/readers.ts";
 import type { Counted } from "../campaigns/findings.ts";
 import { type Look, lookerAt } from "../campaigns/sights.ts";
-import { type WallVersion, wallOf } from "../campaigns/wall.ts";
+import { type WallPart, type WallVersion, wallOf } from "../campaigns/wall.ts";
 import type { Services } from "../services.ts";
 import type { Campaign } from "../store/campaigns.ts";
 import { tagFields } from "../store/tag-values.ts";
@@ -28,11 +28,14 @@ export async function versionsToReview(
   services: Services,
   campaign: Campaign,
   email: Counted,
-): Promise<readonly ReviewVersion[]> {
-  const { versions } = await wallOf(services, campaign, email);
-  if (versions.length > 0) return versions.map(({ sample: _, ...version }) => version);
+): Promise<{ versions: readonly ReviewVersion[]; parts: readonly WallPart[] }> {
+  const { versions, parts } = await wallOf(services, campaign, email);
   const { key, lang, people } = anybodys(email.stored);
-  return [{ key, lang, people, differs: [] }];
+  const none = [{ key, lang, people, differs: [] }];
+  return {
+    versions: versions.length > 0 ? versions.map(({ sample: _, ...version }) => version) : none,
+    parts,
+  };
 }
 
 /** Gives how versions look to made-up readers in a family of mail programs, by their keys; null where there is none of that key. */
