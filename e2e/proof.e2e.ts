@@ -248,4 +248,23 @@ it("sends a test to a group as each reader of the smallest set, and tells who op
   await studio.run("return fetch(arguments[0]).then((answer) => answer.status)", pixel);
   await studio.go(`${path}/proof`);
   await studio.sees("8 messages, as 4 readers · 1 opened");
+
+  // As readers that were picked, one after the other.
+  await studio.click("Pick Amélie Garnier for tests");
+  await studio.click("Next contact");
+  await studio.until("another reader", async () =>
+    (await studio.pageText()).includes("Picked: Amélie Garnier."),
+  );
+  await studio.until("the next reader", async () =>
+    studio.run<boolean>("return location.search.includes('reader=')"),
+  );
+  await studio.until("to pick them", async () =>
+    studio.run<boolean>(
+      "const one = [...document.querySelectorAll('button')].find((b) => /^Pick .+ for tests$/.test(b.textContent) && !b.textContent.includes('Amélie Garnier')); one?.click(); return Boolean(one)",
+    ),
+  );
+  await studio.fill("Send a test to", "ines@team.example");
+  await studio.click("Send the test");
+  await studio.sees("2 tests are out");
+  await studio.sees("2 messages, as 2 readers · 0 opened");
 });

@@ -19,13 +19,21 @@ export const addressesSchema = z.string("Write at least one address.").transform
   return addresses;
 });
 
-/** As whom a test is filled in: the reader who is looked at, each of the smallest set, or one of every version. */
-export const AS_WHOM = ["reader", "smallest", "all"] as const;
+/** As whom a test is filled in: the reader who is looked at, readers that were picked, each of the smallest set, or one of every version. */
+export const AS_WHOM = ["reader", "picked", "smallest", "all"] as const;
+
+/** Ids of readers, apart by commas. */
+const pickedSchema = z
+  .string()
+  .regex(/^\d{1,15}(,\d{1,15})*$/)
+  .transform((list) => [...new Set(list.split(",").map(Number))])
+  .pipe(z.array(z.number()).max(LIMITS.testReaders, `At most ${LIMITS.testReaders} readers.`));
 
 export const testSchema = z.object({
   to: addressesSchema,
   reader: z.coerce.number().int().optional(),
   whom: z.enum(AS_WHOM).default("reader"),
+  picked: pickedSchema.optional(),
   note: z.string().max(LIMITS.testNote, `At most ${LIMITS.testNote} letters.`).default(""),
   table: z.coerce.boolean().default(false),
 });

@@ -1,7 +1,8 @@
 import { getFormProps, type SubmissionResult, useForm } from "@conform-to/react";
 import { parseWithZod } from "@conform-to/zod/v4";
 import { Send } from "lucide-react";
-import { useEffect } from "react";
+import { useEffect, useState } from "react";
+import { LIMITS } from "#core/limits.ts";
 import type { Wall } from "#server/campaigns/wall.ts";
 import type { TestGroup } from "#server/store/tests.ts";
 import type { ReaderChoice } from "../compose/wire.ts";
@@ -51,6 +52,8 @@ export function Tests({
     shouldRevalidate: "onInput",
   });
   const say = useToast();
+  /** Readers as whom tests are filled in, beside the one who is looked at. */
+  const [picked, setPicked] = useState<readonly ReaderChoice[]>([]);
   useEffect(() => {
     if (result?.sent) say(result.sent === 1 ? "One test is out" : `${result.sent} tests are out`);
   }, [result, say]);
@@ -71,23 +74,61 @@ export function Tests({
           onTake={(value) => form.update({ name: fields.to.name, value })}
         />
         <Later of={wall} until={null}>
-          {(known) =>
-            known.versions.length > 1 && (
-              <SelectField
-                meta={fields.whom}
-                label="Filled in as"
-                options={[
-                  { value: "reader", label: reader?.name ?? "nobody" },
-                  {
-                    value: "smallest",
-                    label: `the smallest set: ${known.smallest.length} readers`,
-                  },
-                  { value: "all", label: `each version: ${known.versions.length} readers` },
-                ]}
-              />
-            )
-          }
+          {({ versions, smallest }) => (
+            <SelectField
+              meta={fields.whom}
+              label="Filled in as"
+              options={[
+                { value: "reader", label: reader?.name ?? "nobody" },
+                ...(picked.length > 0
+                  ? [{ value: "picked", label: picked.map(({ name }) => name).join(", ") }]
+                  : []),
+                ...(versions.length > 1
+                  ? [
+                      { value: "smallest", label: `the smallest set: ${smallest.length} readers` },
+                      { value: "all", label: `each version: ${versions.length} readers` },
+                    ]
+                  : []),
+              ]}
+            />
+          )}
         </Later>
+        {reader &&
+          picked.length < LIMITS.testReaders &&
+          !picked.some(({ id }) => id === reader.id) && (
+            <div>
+              <button
+                type="button"
+                className="link text-small"
+                onClick={() => {
+                  setPicked([...picked, reader]);
+                  form.update({ name: fields.whom.name, value: "picked" });
+                }}
+              >
+                Pick {reader.name} for tests
+              </button>
+            </div>
+          )}
+        {picked.length > 0 && (
+          <p className="text-small text-ink-2">
+            Picked: {picked.map(({ name }) => name).join(", ")}.{" "}
+            <button
+              type="button"
+              className="link"
+              onClick={() => {
+                setPicked([]);
+                form.update({ name: fields.whom.name, value: "reader" });
+              }}
+            >
+              Pick nobody
+            </button>
+          </p>
+        )}
+        <input
+          type="hidden"
+          name={fields.picked.name}
+          value={picked.map(({ id }) => id).join(",")}
+        />
         <TextAreaField meta={fields.note} label="A note on top" rows={2} />
         <Checkbox
           label="With a table of what was filled in"

@@ -129,7 +129,7 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   const submission = await submissionOf(request, testSchema);
   if (submission.status !== "success") return data({ result: submission.reply(), sent: 0 }, 400);
   const { services, sql, member } = at(context);
-  const { to, reader: id = 0, whom, note, table } = submission.value;
+  const { to, reader: id = 0, whom, picked = [], note, table } = submission.value;
   const campaign = await campaignOf(context, params.campaign);
   const { doc, trouble } = (await loadDocument(sql, campaign.documentId))!;
   if (trouble) {
@@ -141,7 +141,14 @@ export async function action({ request, params, context }: Route.ActionArgs) {
     return data({ result: submission.reply({ formErrors }), sent: 0 }, 409);
   }
   let contacts = [(await readerFor(context, id))?.id ?? 0];
-  if (whom !== "reader") {
+  if (whom === "picked") {
+    const known = await Promise.all(picked.map((one) => getContact(sql, one)));
+    contacts = known.flatMap((one) => one?.id ?? []);
+    if (contacts.length === 0) {
+      const fieldErrors = { whom: ["Pick a reader first."] };
+      return data({ result: submission.reply({ fieldErrors }), sent: 0 }, 409);
+    }
+  } else if (whom !== "reader") {
     const { versions, smallest } = await wallFor(context, campaign);
     const some = versions.filter(({ key }) => whom === "all" || smallest.includes(key));
     if (some.length === 0 || some.length > LIMITS.testReaders) {
