@@ -32,6 +32,9 @@ export const LIMITS = {
   nameLength: 120,
   addressLength: 254,
   webAddressLength: 2_000,
+  /** Parameters that are added to addresses, and characters of what one says. */
+  linkParameters: 8,
+  parameterWords: 120,
   /** Characters of plain text written by hand for a block, and of an HTML block. */
   handText: 20_000,
   handTextAlternatives: 20,

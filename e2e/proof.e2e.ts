@@ -212,6 +212,30 @@ it("shows all links in one table, and changes an address everywhere", async () =
     );
     return fields.length === 1;
   });
+
+  // What is added to every address: named in the settings, and said otherwise here.
+  await studio.sees("Addresses have no campaign parameters.");
+  await studio.go("/settings");
+  await studio.fill("Parameter 1", "two words");
+  await studio.click("Save the parameters");
+  await studio.sees("A letter, then letters, digits");
+  await studio.fill("Parameter 1", "source");
+  await studio.click("Save the parameters");
+  await studio.sees("Parameter 2");
+  await studio.go(`${path}/proof?links=1`);
+  await studio.sees("Added to every address");
+  const template = () =>
+    studio.run<string>(
+      "return fetch(arguments[0]).then((answer) => answer.text())",
+      `${path}/email.liquid`,
+    );
+  expect(await template()).toContain("larkmoor.example/new?source={{");
+  await studio.fill("What source says", "flyer");
+  await studio.click("Change", "button");
+  await studio.sees("The parameter is changed");
+  expect(await template()).toContain("larkmoor.example/new?source=flyer");
+  await studio.click("Leave it out", "label");
+  await studio.until("it to be left out", async () => !(await template()).includes("source="));
 });
 
 it("sends a test to a group as each reader of the smallest set, and tells who opened it", async () => {

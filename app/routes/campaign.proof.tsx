@@ -25,6 +25,7 @@ import { Closer } from "../proof/closer.tsx";
 import { Findings } from "../proof/findings.tsx";
 import { useFollow } from "../proof/follow.ts";
 import { Links } from "../proof/links.tsx";
+import { Parameters } from "../proof/parameters.tsx";
 import { testSchema } from "../proof/test-schema.ts";
 import { Tests } from "../proof/tests.tsx";
 import { Wall } from "../proof/wall.tsx";
@@ -101,6 +102,7 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
           const { stored, around, readers: known } = await examinedOf(context, campaign);
           return {
             doc: stored.doc,
+            parameters: around.linkParameters ?? [],
             rows: linksOf(stored.doc, compile(stored.doc, around)).map(({ to, places }) => ({
               to,
               places: places.map((one) => ({
@@ -267,7 +269,15 @@ export default function Proof({ loaderData, actionData }: Route.ComponentProps) 
         {loaderData.links ? (
           <Later of={loaderData.links} until={<p className="text-ink-3">Looking for links…</p>}>
             {(known) => (
-              <Links campaign={id} seq={loaderData.seq} doc={known.doc} links={known.rows} />
+              <>
+                <Parameters
+                  campaign={id}
+                  seq={loaderData.seq}
+                  doc={known.doc}
+                  parameters={known.parameters}
+                />
+                <Links campaign={id} seq={loaderData.seq} doc={known.doc} links={known.rows} />
+              </>
             )}
           </Later>
         ) : closer ? (

@@ -4,6 +4,7 @@ import { listMembers, passwordIsSet } from "#server/store/team.ts";
 import { sentForm } from "../form.ts";
 import { at } from "../request.ts";
 import { AccountForm } from "../settings/account-form.tsx";
+import { LinksForm } from "../settings/links-form.tsx";
 import { managesTeam, saveSection } from "../settings/save.ts";
 import { SenderForm } from "../settings/sender-form.tsx";
 import { SendingForm } from "../settings/sending-form.tsx";
@@ -46,6 +47,11 @@ export default function SettingsPage({ loaderData, actionData }: Route.Component
         <div className="flex flex-col gap-8">
           <SenderForm data={loaderData} result={actionData} />
           <SendingForm data={loaderData} result={actionData} />
+          <LinksForm
+            key={loaderData.settings.linkParameters.length}
+            data={loaderData}
+            result={actionData}
+          />
           <TeamForm data={loaderData} result={actionData} />
         </div>
         <div className="flex flex-col gap-8">

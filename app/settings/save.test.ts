@@ -1,4 +1,5 @@
 import { afterAll, beforeAll, expect, it } from "vitest";
+import { LIMITS } from "#core/limits.ts";
 import { addSamples, countSamples, removeSamples } from "#server/audience/samples.ts";
 import { firstSteps } from "#server/campaigns/first-steps.ts";
 import { shipTemplates } from "#server/campaigns/shipped.ts";
@@ -6,6 +7,7 @@ import type { Services } from "#server/services.ts";
 import { getLists } from "#server/store/audience.ts";
 import { listTemplates } from "#server/store/campaigns.ts";
 import { addFields } from "#server/store/fields.ts";
+import { getSettings } from "#server/store/settings.ts";
 import {
   addMember,
   createSession,
@@ -101,4 +103,47 @@ it("samples come and go with their list, and leave other people alone", async ()
   expect(await removeSamples(database)).toBe(20);
   expect(await getLists(database.sql)).toEqual([]);
   expect(await firstSteps(services, owner)).toMatchObject({ people: false });
+});
+
+it("keeps campaign parameters that can stand in an address, each once", async () => {
+  const save = async (lines: readonly [name: string, words: string][]) => {
+    const form = Object.fromEntries(
+      lines.flatMap(([name, words], i) => [
+        [`parameters[${i}].name`, name],
+        [`parameters[${i}].words`, words],
+      ]),
+    );
+    return answered<{ result: { status?: string; error?: Record<string, string[]> } }>(
+      await action(routeArgs(services, owner, { form: { what: "links", ...form } })),
+    );
+  };
+  const { sql } = services.database;
+  const kept = async () => (await getSettings(sql)).linkParameters;
+  await save([
+    ["source", "letter & more"],
+    ["campaign", ""],
+    ["", ""],
+  ]);
+  const known = [
+    { name: "source", words: "letter & more" },
+    { name: "campaign", words: "" },
+  ];
+  expect(await kept()).toEqual(known);
+  for (const name of ["", "two words", "a=b", "a&b", "1st", "a#b", "x".repeat(41), "é"]) {
+    const answer = await save([[name, "words"]]);
+    expect([answer.status, Object.keys(answer.result.error ?? {})], name).toEqual([
+      400,
+      ["parameters[0].name"],
+    ]);
+  }
+  const twice = await save([
+    ["source", "a"],
+    ["source", "b"],
+  ]);
+  expect(twice.result.error).toEqual({ parameters: ["Each name once."] });
+  const long = await save([["source", "x".repeat(LIMITS.parameterWords + 1)]]);
+  expect(Object.keys(long.result.error ?? {})).toEqual(["parameters[0].words"]);
+  expect(await kept()).toEqual(known);
+  await save([]);
+  expect(await kept()).toEqual([]);
 });

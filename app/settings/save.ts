@@ -17,7 +17,14 @@ import {
 } from "#server/store/team.ts";
 import { submissionOf } from "../form.ts";
 import { at } from "../request.ts";
-import { accountSchema, darkName, ROLES, teamSchema, themeFormSchema } from "./schemas.ts";
+import {
+  accountSchema,
+  darkName,
+  linksFormSchema,
+  ROLES,
+  teamSchema,
+  themeFormSchema,
+} from "./schemas.ts";
 
 type Context = Readonly<RouterContextProvider>;
 
@@ -37,6 +44,14 @@ async function saveSending(form: FormData, context: Context) {
   if (submission.status !== "success") return data({ result: submission.reply() }, 400);
   await saveSetting(at(context).sql, "sending", submission.value);
   return { result: submission.reply() };
+}
+
+async function saveLinks(form: FormData, context: Context) {
+  const submission = await submissionOf(form, linksFormSchema);
+  if (submission.status !== "success") return data({ result: submission.reply() }, 400);
+  await saveSetting(at(context).sql, "linkParameters", submission.value.parameters);
+  // The lines are those that are kept, and one more.
+  return { result: submission.reply({ resetForm: true }) };
 }
 
 async function saveTheme(form: FormData, context: Context) {
@@ -125,6 +140,7 @@ async function saveTeam(form: FormData, context: Context) {
 const SECTIONS = {
   sender: saveSender,
   sending: saveSending,
+  links: saveLinks,
   theme: saveTheme,
   account: saveAccount,
   team: saveTeam,

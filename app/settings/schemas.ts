@@ -1,8 +1,9 @@
 /** What the forms of the settings take. */
 import { z } from "zod";
+import { LIMITS } from "#core/limits.ts";
 import { COLOUR_ROLES, type ColourRole, HEX, themeSchema } from "#core/theme/theme.ts";
 import { required } from "#server/forms.ts";
-import { mailAddressSchema } from "#server/store/settings.ts";
+import { linkParametersSchema, mailAddressSchema } from "#server/store/settings.ts";
 
 export const accountSchema = z.object({
   name: required("Write your name."),
@@ -28,6 +29,19 @@ export const themeFormSchema = z.object({
   heading: themeSchema.shape.fonts.shape.heading,
   body: themeSchema.shape.fonts.shape.body,
   size: size.min(12, "At least 12.").max(24, "At most 24."),
+});
+
+/** Parameters as a form has them: a line without a name is none. */
+export const linksFormSchema = z.object({
+  parameters: z
+    .array(z.object({ name: z.string().optional(), words: z.string().optional() }))
+    .max(LIMITS.linkParameters)
+    .default([])
+    .transform(
+      (all): z.input<typeof linkParametersSchema> =>
+        all.flatMap(({ name = "", words = "" }) => (name || words ? [{ name, words }] : [])),
+    )
+    .pipe(linkParametersSchema),
 });
 
 export const TEAM_ROLES = ["owner", "designer", "marketer", "reviewer"] as const;

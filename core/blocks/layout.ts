@@ -12,6 +12,7 @@ import {
   showSchema,
 } from "../kinds/common.ts";
 import type { Control } from "../kinds/kind.ts";
+import { ownParametersSchema } from "../kinds/parameters.ts";
 import { langSchema } from "../kinds/translations.ts";
 import { LIMITS } from "../limits.ts";
 import { line, lineSchema, TAG_REF } from "../text/index.ts";
@@ -47,6 +48,8 @@ export const emailSchema = z.strictObject({
   envelope: envelopePropsSchema,
   /** Addresses in plain text: behind their words, or numbered and listed at the end. */
   textLinks: z.enum(["inline", "numbered"]),
+  /** What it says for campaign parameters, where that is not what the settings say. */
+  parameters: ownParametersSchema.optional(),
 });
 export type EmailProps = z.infer<typeof emailSchema>;
 

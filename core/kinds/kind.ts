@@ -7,6 +7,7 @@ import type { Markup, ShownPart } from "../markup/index.ts";
 import type { Link, TextJson, TextKind } from "../text/index.ts";
 import type { Theme } from "../theme/theme.ts";
 import type { BlockProps, Dir } from "./common.ts";
+import type { LinkParameter } from "./parameters.ts";
 import type { Title } from "./title.ts";
 
 /** A picture in the data directory: its file name is its SHA-256 and its ending. */
@@ -45,6 +46,8 @@ export interface Surroundings {
   readonly live?: ReadonlyMap<string, LiveList>;
   /** The field of contacts that holds their time zone; null or left out where there is none. */
   readonly zoneField?: string | null;
+  /** What is added to the query of web addresses. */
+  readonly linkParameters?: readonly LinkParameter[];
   /** The subject of the email that went out last, where there is one; the checks alone ask for it. */
   readonly lastSubject?: string | null;
   /** What was answered where links lead, by their addresses; the checks alone ask for it. */

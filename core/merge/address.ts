@@ -1,4 +1,6 @@
 /** What a link leads to, as pieces: constants, the message's token, and tags. The one spelling of every address. */
+
+import type { Parameter } from "../kinds/parameters.ts";
 import type { Recipe, Segment, Slot } from "../markup/index.ts";
 import type { CompiledEmail } from "../render/index.ts";
 import type { Line, Link, Tag } from "../text/index.ts";
@@ -55,11 +57,42 @@ function webParts(line: Line): AddressPart[] {
   return parts.map((part) => (typeof part === "string" ? part : { slot: "tag", tag: part, whole }));
 }
 
+/** Whether a query says something under a name already. */
+const says = (query: string, name: string): boolean =>
+  query.split(/[?&]/).some((one) => one === name || one.startsWith(`${name}=`));
+
+/**
+ * An address with parameters in its query (RFC 3986, 3.4), before what names a place on the page. What it says itself
+ * under a name stays; an address that is a reader's own value is left as it is.
+ */
+function withParameters(parts: AddressPart[], parameters: readonly Parameter[]): AddressPart[] {
+  if (parts.some((part) => typeof part !== "string" && (part.slot !== "tag" || part.whole))) {
+    return parts;
+  }
+  const hash = parts.findIndex((part) => typeof part === "string" && part.includes("#"));
+  const end = hash < 0 ? parts.length : hash;
+  const cut = hash < 0 ? "" : (parts[hash] as string);
+  const before = [...parts.slice(0, end), ...(hash < 0 ? [] : [cut.slice(0, cut.indexOf("#"))])];
+  const after = hash < 0 ? [] : [cut.slice(cut.indexOf("#")), ...parts.slice(hash + 1)];
+  const written = before.map((part) => (typeof part === "string" ? part : "x")).join("");
+  const query = written.includes("?") ? written.slice(written.indexOf("?")) : "";
+  const added = parameters.filter(({ name }) => !says(query, name));
+  let sign = query === "" ? "?" : /[?&]$/.test(query) ? "" : "&";
+  const made = added.flatMap(({ name, value }): AddressPart[] => {
+    const lead = `${sign}${name}=`;
+    sign = "&";
+    return typeof value === "string"
+      ? [`${lead}${percent(value)}`]
+      : [lead, { slot: "tag", tag: value, whole: false }];
+  });
+  return [...before, ...made, ...after].filter((part) => part !== "");
+}
+
 /** The address of a link, nothing escaped; `number` is the link's number in the email. */
 export function addressParts(
   to: Link,
   number: number,
-  email: Pick<CompiledEmail, "publicAddress">,
+  email: Pick<CompiledEmail, "publicAddress" | "parameters">,
   mode: LinkMode,
 ): AddressPart[] {
   const base = email.publicAddress;
@@ -67,7 +100,7 @@ export function addressParts(
   switch (to.kind) {
     case "web":
       if (mode === "tracked") return [`${base}/c/`, TOKEN, `/${number}`];
-      return webParts(to.address);
+      return withParameters(webParts(to.address), email.parameters);
     case "derived":
       if (mode === "tracked") return [`${base}/c/`, TOKEN, `/${number}`];
       return [{ slot: "tag", tag: derivedLinkTag(to.tag), whole: true }];

@@ -55,6 +55,9 @@ function* allTags(email: CompiledEmail): Generator<{ ref: string; when: When | n
       for (const inner of derivedRefs(tag)) yield { ref: inner, when };
     }
   };
+  for (const { value } of email.parameters) {
+    if (typeof value !== "string") yield { ref: value.ref, when: null };
+  }
   for (const body of [email.html, email.text, email.subject, email.fromName]) {
     for (const { ref, when } of tagsIn(body)) yield* visit(ref, when);
   }

@@ -12,6 +12,7 @@ import { type DocNode, type EmailDocument, find, isItemList, pathTo } from "../d
 import { canonical } from "../json.ts";
 import type { BlockProps } from "../kinds/common.ts";
 import type { Brand, Surroundings } from "../kinds/kind.ts";
+import { type Parameter, parametersOf } from "../kinds/parameters.ts";
 import { inLanguage } from "../languages/index.ts";
 import {
   allWithWhen,
@@ -61,6 +62,8 @@ export interface CompiledEmail {
   readonly publicAddress: string;
   readonly brand: Brand;
   readonly links: readonly CompiledLink[];
+  /** What is added to the query of its web addresses. */
+  readonly parameters: readonly Parameter[];
   /** The rules on which its parts depend, as their canonical text: what a reader's bits stand for. */
   readonly conditions: readonly string[];
   readonly derived: DerivedTags;
@@ -170,6 +173,7 @@ export function compile(
     publicAddress: surroundings.publicAddress,
     brand: surroundings.brand,
     links: collectLinks(html, text),
+    parameters: parametersOf(surroundings.linkParameters, props.parameters),
     conditions: conditionsOf(original, surroundings.derived),
     derived: surroundings.derived ?? NO_DERIVED,
     fallbacks: surroundings.fallbacks ?? NO_FALLBACKS,

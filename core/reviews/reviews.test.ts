@@ -45,6 +45,8 @@ it("has the same content as long as nobody changes the email, its brand, or what
   expect(contentOf(email, around({ derived: said }))).not.toBe(content);
   const brand = { name: "Another", postalAddress: "" };
   expect(contentOf(email, around({ derived, brand }))).not.toBe(content);
+  const linkParameters = [{ name: "source", words: "letter" }];
+  expect(contentOf(email, around({ derived, linkParameters }))).not.toBe(content);
   const fallbacks = new Map([["contact:first", "reader"]]);
   expect(contentOf(email, around({ derived, fallbacks }))).not.toBe(content);
   // What it does not name, and what comes and goes by itself, is nothing to it.

@@ -25,11 +25,12 @@ export interface Decision extends ReviewState {
 /** All of an email that somebody decides about, as text: the same as long as nobody changes anything in it. Items of sources come and go by themselves and are not in it. */
 export function contentOf(
   { root }: EmailDocument,
-  { brand, derived = new Map(), fallbacks = new Map() }: Surroundings,
+  { brand, derived = new Map(), fallbacks = new Map(), linkParameters = [] }: Surroundings,
 ): string {
   const refs = [...walk(root)].flatMap((node) => [...refsIn(node)]);
   const said = refs.map((ref) => [ref, fallbacks.get(ref) ?? null]);
-  return canonical({ root, brand, derived: derivedBehind(refs, derived), fallbacks: said });
+  const named = derivedBehind(refs, derived);
+  return canonical({ root, brand, derived: named, fallbacks: said, linkParameters });
 }
 
 export type Standing = "waiting" | "approved" | "asked" | "stale";

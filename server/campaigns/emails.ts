@@ -46,7 +46,7 @@ export async function surroundings(
   /** The campaign it belongs to: what that has sent itself counts as not sent before. */
   campaign: string | null = null,
 ): Promise<Surroundings> {
-  const { sender } = await getSettings(sql);
+  const { sender, linkParameters } = await getSettings(sql);
   const derived = await getDerived(sql);
   const schema = await getSchema(sql);
   const { zone } = sender;
@@ -65,6 +65,7 @@ export async function surroundings(
     rolls: new Map((await getRolls(sql)).map((roll) => [roll.id, roll])),
     fallbacks: fallbacksOf(tagFields(schema).values()),
     zoneField: [...schema.fields.values()].find(({ type }) => type === "zone")?.id ?? null,
+    linkParameters,
     items: await getItems(sql, linkedItems(doc)),
     live,
   };

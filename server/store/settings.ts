@@ -2,6 +2,7 @@
 import { IANAZone } from "luxon";
 import { z } from "zod";
 import { MAIL_ADDRESS } from "#core/fields/address.ts";
+import { type LinkParameter, linkParameterSchema } from "#core/kinds/parameters.ts";
 import { LIMITS } from "#core/limits.ts";
 import { DAY_LANGUAGES } from "#core/schedule/index.ts";
 import { STANDARD_THEME, themeSchema } from "#core/theme/theme.ts";
@@ -47,7 +48,14 @@ const wordsSchema = z.array(z.string().max(80)).max(LIMITS.ownWords).default([])
 
 const standInsSchema = z.object({ ahead: z.number().int().min(0).max(100_000).default(0) });
 
+/** What is added to the query of web addresses; each name once. */
+export const linkParametersSchema = z
+  .array(linkParameterSchema)
+  .max(LIMITS.linkParameters, `At most ${LIMITS.linkParameters}.`)
+  .refine((all) => new Set(all.map(({ name }) => name)).size === all.length, "Each name once.");
+
 export interface Settings {
+  readonly linkParameters: readonly LinkParameter[];
   readonly sender: Sender;
   readonly sending: z.infer<typeof sendingSchema>;
   readonly theme: z.infer<typeof themeSchema>;
@@ -78,6 +86,7 @@ export async function getSettings(sql: Sql): Promise<Settings> {
     sending: sendingSchema.parse(stored.get("sending") ?? {}),
     shipped: z.array(z.string()).parse(stored.get("shipped") ?? []),
     firstSteps: firstStepsSchema.parse(stored.get("firstSteps") ?? {}),
+    linkParameters: linkParametersSchema.parse(stored.get("linkParameters") ?? []),
     words: wordsSchema.parse(stored.get("words") ?? []),
     standIns: standInsSchema.parse(stored.get("standIns") ?? {}),
     theme: themeSchema.parse(

@@ -6,6 +6,7 @@ import type { EmailDocument } from "#core/document/index.ts";
 import { ITEMS_PLAN, type ItemsPlan, itemsPlanSchema, liveItemSchema } from "#core/items/index.ts";
 import { canonical } from "#core/json.ts";
 import type { Surroundings } from "#core/kinds/kind.ts";
+import { linkParameterSchema } from "#core/kinds/parameters.ts";
 import { type CompiledLink, compile } from "#core/render/index.ts";
 import { linkSchema } from "#core/text/index.ts";
 import { first, type Sql } from "../../db/database.ts";
@@ -20,6 +21,7 @@ const frozenSchema = z.object({
   derived: z.array(z.custom<DerivedTag>()).default([]),
   fallbacks: z.array(z.tuple([z.string(), z.string()])).default([]),
   zoneField: z.string().nullable().default(null),
+  linkParameters: z.array(linkParameterSchema).default([]),
   /** The items it shows, by node. */
   live: z
     .array(
@@ -104,11 +106,20 @@ interface LaunchRow
 
 /** Surroundings as they are kept. */
 const written = (
-  { brand, publicAddress, pictures, derived, fallbacks, zoneField = null, live }: Surroundings,
+  {
+    brand,
+    publicAddress,
+    pictures,
+    derived,
+    fallbacks,
+    zoneField = null,
+    live,
+    linkParameters = [],
+  }: Surroundings,
   name: string,
 ): string =>
   JSON.stringify({
-    ...{ brand, publicAddress, name, zoneField },
+    ...{ brand, publicAddress, name, zoneField, linkParameters },
     pictures: [...pictures.values()],
     derived: [...(derived ?? new Map()).values()],
     fallbacks: [...(fallbacks ?? new Map())],
@@ -193,6 +204,7 @@ export async function getLaunch(sql: Sql, id: string): Promise<Launch | null> {
       derived: new Map(frozen.derived.map((tag) => [tag.id, tag])),
       fallbacks: new Map(frozen.fallbacks),
       zoneField: frozen.zoneField,
+      linkParameters: frozen.linkParameters,
       live: new Map(frozen.live),
     },
   };
