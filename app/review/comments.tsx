@@ -18,10 +18,12 @@ const say = async (path: string, json: unknown): Promise<string | null> => {
 /** A few words, kept until they have been taken. */
 export function SayBox({
   label,
+  hint,
   button,
   onSay,
 }: {
   label: string;
+  hint?: string;
   button: string;
   /** Gives what is wrong, or null. */
   onSay: (words: string) => Promise<string | null>;
@@ -40,7 +42,7 @@ export function SayBox({
   };
   return (
     <form onSubmit={send} className="flex flex-col gap-2" aria-busy={busy || undefined}>
-      <Field label={label} errors={problem ? [problem] : null}>
+      <Field label={label} hint={hint} errors={problem ? [problem] : null}>
         {(ids) => (
           <textarea
             {...ids}
@@ -197,6 +199,7 @@ export function Comments({
         />
         <SayBox
           label="A comment"
+          hint="The team sees it, and everybody with a link."
           button="Comment"
           onSay={async (words) => {
             const node = about || null;

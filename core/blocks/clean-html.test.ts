@@ -11,6 +11,7 @@ const reader: Reader = { values: { "contact:name": `"><b>Zoë` }, token: "t" };
 const around = {
   ...plainContext("en"),
   links: [],
+  parameters: [],
   publicAddress: "https://mail.example.org",
 } as never;
 const written = (markup: Markup) => mergeText(prepareBody(markup.segments, around, DIRECT), reader);
