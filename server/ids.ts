@@ -1,3 +1,4 @@
+import { createHash } from "node:crypto";
 import { customAlphabet } from "nanoid";
 
 /** A new id: letters and digits only, 12 of them (71 bits). */
@@ -5,3 +6,7 @@ export const newId = customAlphabet(
   "0123456789ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz",
   12,
 );
+
+/** A short mark of a text, however long: the same for the same text alone (SHA-256, 192 bits of it). */
+export const markOf = (text: string): string =>
+  createHash("sha256").update(text).digest("base64url").slice(0, 32);

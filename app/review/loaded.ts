@@ -1,7 +1,7 @@
 /** What the proof shows of a review. */
 import type { RouterContextProvider } from "react-router";
 import type { Counted } from "#server/campaigns/findings.ts";
-import { reviewStateOf, standingToday } from "#server/reviews/deciding.ts";
+import { reviewStateOf, standingsToday } from "#server/reviews/deciding.ts";
 import { reviewPath } from "#server/reviews/links.ts";
 import type { Campaign } from "#server/store/campaigns.ts";
 import { listComments, listReviewers } from "#server/store/reviews.ts";
@@ -25,22 +25,24 @@ export async function reviewShown(
   const zone = await zoneOf(context);
   const { doc } = email.stored;
   const state = await reviewStateOf(services, campaign, email);
-  const reviewers = (await listReviewers(sql, campaign.id)).map(async (one) => {
-    const { standing, since } = await standingToday(services, campaign, one, state);
-    const ended = one.revokedAt !== null || one.expiresAt <= now;
+  const standings = await standingsToday(
+    services,
+    campaign,
+    await listReviewers(sql, campaign.id),
+    state,
+  );
+  const reviewers = standings.map(({ reviewer, standing, since }) => {
+    const { id, name, required, decision, revokedAt, expiresAt } = reviewer;
+    const ended = revokedAt !== null || expiresAt <= now;
     return {
-      id: one.id,
-      name: one.name,
-      required: one.required,
-      standing,
-      since,
-      decided: one.decision && { at: ago(one.decision.at, now, zone), note: one.decision.note },
-      link: ended ? null : `${services.config.publicAddress}${reviewPath(services, one)}`,
-      until: day(one.expiresAt, now, zone),
+      ...{ id, name, required, standing, since },
+      decided: decision && { at: ago(decision.at, now, zone), note: decision.note },
+      link: ended ? null : `${services.config.publicAddress}${reviewPath(services, reviewer)}`,
+      until: day(expiresAt, now, zone),
     };
   });
   return {
-    reviewers: await Promise.all(reviewers),
+    reviewers,
     comments: shownComments(await listComments(sql, campaign.id), doc, now, zone),
     places: placesIn(doc),
   };

@@ -5,7 +5,7 @@ import { data, useRevalidator } from "react-router";
 import type { EmailProps } from "#core/blocks/layout.ts";
 import { counted } from "#server/campaigns/findings.ts";
 import { servicesContext } from "#server/http/context.ts";
-import { reviewStateOf, standingToday } from "#server/reviews/deciding.ts";
+import { reviewStateOf, standingsToday } from "#server/reviews/deciding.ts";
 import { reviewerOf } from "#server/reviews/links.ts";
 import { versionsToReview } from "#server/reviews/looking.ts";
 import { getCampaign } from "#server/store/campaigns.ts";
@@ -44,7 +44,8 @@ export async function loader({ params, context }: Route.LoaderArgs) {
   const { doc, seq } = email.stored;
   const { brandName, zone } = (await getSettings(sql)).sender;
   const state = await reviewStateOf(services, campaign, email);
-  const { standing, since } = await standingToday(services, campaign, reviewer, state);
+  const [today] = await standingsToday(services, campaign, [reviewer], state);
+  const { standing, since } = today!;
   return {
     brand: brandName,
     campaign: campaign.name,

@@ -1,8 +1,9 @@
 /** The items of sources that an email showed at a moment, and what has come of them since. */
 import { z } from "zod";
-import { type LiveItem, refOfItem } from "../items/index.ts";
+import { refOfItem } from "../items/index.ts";
 import { canonical, fingerprint } from "../json.ts";
 import type { Surroundings } from "../kinds/kind.ts";
+import { shownItems } from "../kinds/shown-items.ts";
 
 export const liveStateSchema = z.array(
   z.object({ ref: z.string(), title: z.string(), mark: z.string() }),
@@ -11,12 +12,8 @@ export const liveStateSchema = z.array(
 export type LiveState = Readonly<z.infer<typeof liveStateSchema>>;
 
 /** The items an email shows, whatever block they stand in. */
-export function liveStateOf({ items, live }: Pick<Surroundings, "items" | "live">): LiveState {
-  const shown = new Map<string, LiveItem>(
-    [...(items?.values() ?? []), ...[...(live?.values() ?? [])].flatMap((list) => list.items)].map(
-      (item) => [refOfItem(item), item],
-    ),
-  );
+export function liveStateOf(around: Pick<Surroundings, "items" | "live">): LiveState {
+  const shown = new Map(shownItems(around).map((item) => [refOfItem(item), item]));
   return [...shown].map(([ref, item]) => ({
     ref,
     title: item.title,

@@ -13,6 +13,7 @@ import type { EmailDocument } from "#core/document/index.ts";
 import type { Fields } from "#core/fields/index.ts";
 import { refsOfChoice } from "#core/items/index.ts";
 import type { Finding, Surroundings } from "#core/kinds/kind.ts";
+import { shownItems } from "#core/kinds/shown-items.ts";
 import { LIMITS } from "#core/limits.ts";
 import { conditionsOf } from "#core/render/index.ts";
 import type { World } from "#core/rules/index.ts";
@@ -95,17 +96,13 @@ async function emptyFor(
 /** Words of the house that are in no dictionary: the brand's own, its names, those of fields and of items it shows. */
 function ownWords(
   { words, sender }: Settings,
-  { items, live }: Pick<Surroundings, "items" | "live">,
+  around: Pick<Surroundings, "items" | "live">,
   fields: Fields,
 ): ReadonlySet<string> {
-  const shown = [
-    ...(items?.values() ?? []),
-    ...[...(live?.values() ?? [])].flatMap((l) => l.items),
-  ];
   const names = wordsIn(
     ...[sender.brandName, sender.postalAddress, sender.fromName],
     ...[...fields.values()].flatMap(({ label, options = [] }) => [label, ...options]),
-    ...shown.map(({ title }) => title),
+    ...shownItems(around).map(({ title }) => title),
   );
   return new Set([...words, ...names]);
 }

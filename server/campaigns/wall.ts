@@ -1,5 +1,4 @@
 /** The wall of the proof: every version of an email that anybody gets, and what of it has been looked at. */
-import { createHash } from "node:crypto";
 import { conditionsOf } from "#core/render/index.ts";
 import { ruleKey, shownBy } from "#core/text/index.ts";
 import {
@@ -13,6 +12,7 @@ import {
   versionsOf,
 } from "#core/versions/index.ts";
 import { groupsOf, worldFor } from "../audience/readers.ts";
+import { markOf } from "../ids.ts";
 import type { Services } from "../services.ts";
 import { ruleOfSource } from "../store/audience.ts";
 import type { Campaign } from "../store/campaigns.ts";
@@ -52,13 +52,11 @@ interface WallOptions {
 
 const NOBODYS: Wall = { versions: [], parts: [], readers: 0, smallest: [], unseen: [] };
 
-const hash = (text: string) => createHash("sha256").update(text).digest("base64url").slice(0, 32);
-
 export type StateOf = (version: Pick<Version, "lang" | "bits">) => string;
 /** The state of each version of an email, short. */
 export function statesOf({ stored, around }: Pick<Counted, "stored" | "around">): StateOf {
   const read = stateReader(stored.doc, around);
-  return (version) => hash(read(version));
+  return (version) => markOf(read(version));
 }
 
 /** The conditional parts, and what each version has of them otherwise than the first. */

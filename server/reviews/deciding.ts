@@ -1,5 +1,4 @@
 /** How those who look at an email stand to it as it is now, and whose approval is missing. */
-import { createHash } from "node:crypto";
 import { canonical } from "#core/json.ts";
 import {
   contentOf,
@@ -12,14 +11,13 @@ import {
   standingOf,
 } from "#core/reviews/index.ts";
 import type { Counted } from "../campaigns/findings.ts";
+import { markOf } from "../ids.ts";
 import type { Services } from "../services.ts";
 import { rulesOfAudience, segmentsBehind } from "../store/audience.ts";
 import type { Campaign } from "../store/campaigns.ts";
 import { rulesOf } from "../store/conditions.ts";
-import { listSteps } from "../store/history.ts";
+import { type HistoryStep, listSteps } from "../store/history.ts";
 import { listReviewers, type Reviewer } from "../store/reviews.ts";
-
-const mark = (text: string) => createHash("sha256").update(text).digest("base64url").slice(0, 32);
 
 /** The state of a campaign's email that somebody decides about. */
 export async function reviewStateOf(
@@ -32,8 +30,8 @@ export async function reviewStateOf(
   const behind = segments.map(({ id, rule }) => ({ id, rule }));
   return {
     seq: stored.seq,
-    content: mark(contentOf(stored.doc, around)),
-    audience: mark(canonical({ audience, topic, segments: behind })),
+    content: markOf(contentOf(stored.doc, around)),
+    audience: markOf(canonical({ audience, topic, segments: behind })),
     live: liveStateOf(around),
   };
 }
@@ -50,20 +48,16 @@ export interface Since {
 
 const STEPS = 20;
 
-async function since(
-  { database }: Pick<Services, "database">,
-  campaign: Pick<Campaign, "documentId">,
-  decision: Decision,
-  now: ReviewState,
-): Promise<Since> {
-  const steps =
-    decision.content === now.content ? [] : await listSteps(database.sql, campaign.documentId);
-  const made = steps
-    .filter(({ seq, undone }) => seq > decision.seq && !undone)
+function since(decision: Decision, now: ReviewState, history: readonly HistoryStep[]): Since {
+  const isOther = decision.content !== now.content;
+  const made = history
+    .filter(({ seq, undone }) => isOther && seq > decision.seq && !undone)
     .map(({ words, person }) => `${words}, ${person}`);
-  const elsewhere = made.length === 0 && decision.content !== now.content;
+  const elsewhere = isOther && made.length === 0;
   return {
-    steps: elsewhere ? ["The brand or a derived tag was changed"] : made.slice(0, STEPS),
+    steps: elsewhere
+      ? ["The brand, a derived tag or a parameter was changed"]
+      : made.slice(0, STEPS),
     readers: decision.audience !== now.audience,
     items: liveChanges(decision.live, now.live),
   };
@@ -76,17 +70,21 @@ export interface ReviewerStanding {
   readonly since: Since | null;
 }
 
-/** How a reviewer stands to the email. */
-export async function standingToday(
-  services: Pick<Services, "database">,
-  campaign: Campaign,
-  reviewer: Reviewer,
+/** How reviewers stand to the email. Its history is read once for all of them, where anything has changed. */
+export async function standingsToday(
+  { database }: Pick<Services, "database">,
+  campaign: Pick<Campaign, "documentId">,
+  reviewers: readonly Reviewer[],
   now: ReviewState,
-): Promise<ReviewerStanding> {
-  const { decision } = reviewer;
-  const found = decision && (await since(services, campaign, decision, now));
-  const changed = decision && (hasChanged(decision, now) || (found?.items.length ?? 0) > 0);
-  return { reviewer, standing: standingOf(decision, now), since: changed ? found : null };
+): Promise<readonly ReviewerStanding[]> {
+  const changed = reviewers.some(({ decision }) => decision && decision.content !== now.content);
+  const history = changed ? await listSteps(database.sql, campaign.documentId) : [];
+  return reviewers.map((reviewer) => {
+    const { decision } = reviewer;
+    const found = decision && since(decision, now, history);
+    const isSame = !found || (!hasChanged(decision!, now) && found.items.length === 0);
+    return { reviewer, standing: standingOf(decision, now), since: isSame ? null : found };
+  });
 }
 
 /** Those whose approval is asked for and who have not approved it as it is now, by their names. */

@@ -21,7 +21,7 @@ import {
 } from "../store/reviews.ts";
 import { campaignOf } from "../testing/personal.ts";
 import { startTestServices, type TestServices } from "../testing/services.ts";
-import { missingApprovals, reviewStateOf, standingToday } from "./deciding.ts";
+import { missingApprovals, reviewStateOf, standingsToday } from "./deciding.ts";
 import { reviewerOf, reviewPath } from "./links.ts";
 import { madeUpLooks, versionsToReview } from "./looking.ts";
 import { comment, decideOn, invite, ReviewError } from "./saying.ts";
@@ -179,9 +179,9 @@ it("approves the very state that was seen; a change makes it stale and is told, 
   const { sql } = services.database;
   const { campaign, reviewer, member } = await begun();
   const standing = async () => {
-    const one = (await listReviewers(sql, campaign.id))[0]!;
+    const all = await listReviewers(sql, campaign.id);
     const now = (await getCampaign(sql, campaign.id))!;
-    return standingToday(services, now, one, await stateOf(now));
+    return (await standingsToday(services, now, all, await stateOf(now)))[0]!;
   };
   expect(await missingApprovals(services, campaign, await emailOf(campaign))).toEqual(["Jonas"]);
   await expect(
