@@ -30,6 +30,9 @@ interface Measured {
   readonly overlaps: string[];
   readonly small: string[];
   readonly targets: string[];
+  /** Words that stand out too little from their ground, with the figure: less than is wanted, and less than can be made out. */
+  readonly pale: string[];
+  readonly lost: string[];
   readonly ground: string;
   readonly boxes: Box[];
 }
@@ -66,6 +69,37 @@ window.measure = async (name, query, width, dark) => {
   for (const img of article.querySelectorAll('img')) {
     if (shown(img)) things.push(['picture ' + img.alt.slice(0, 20), img.getBoundingClientRect()]);
   }
+  const linear = (c) => (c <= 0.04045 ? c / 12.92 : ((c + 0.055) / 1.055) ** 2.4);
+  const luminance = ([r, g, b]) => 0.2126 * linear(r / 255) + 0.7152 * linear(g / 255) + 0.0722 * linear(b / 255);
+  const parts = (colour) => colour.match(/[\\d.]+/g).map(Number);
+  const groundOf = (element) => {
+    for (let at = element; at; at = at.parentElement) {
+      const style = view.getComputedStyle(at);
+      if (style.backgroundImage !== 'none') return null;
+      const colour = parts(style.backgroundColor);
+      if (colour.length === 3 || colour[3] === 1) return colour;
+    }
+    return [255, 255, 255];
+  };
+  const [pale, lost] = [[], []];
+  const look = (element, words) => {
+    const ground = groundOf(element);
+    if (!ground) return;
+    const style = view.getComputedStyle(element);
+    const [a, b] = [luminance(parts(style.color)), luminance(ground)];
+    const ratio = (Math.max(a, b) + 0.05) / (Math.min(a, b) + 0.05);
+    const size = parseFloat(style.fontSize);
+    const large = size >= 24 || (size >= 18.66 && style.fontWeight >= 700);
+    const said = words.slice(0, 30) + ' ' + Math.floor(ratio * 100) / 100;
+    if (ratio < (large ? 3 : 4.5)) pale.push(said);
+    if (ratio < 3) lost.push(said);
+  };
+  const words = page.createTreeWalker(article, NodeFilter.SHOW_TEXT);
+  for (let node = words.nextNode(); node; node = words.nextNode()) {
+    const said = node.data.trim();
+    if (/[\\p{L}\\d]/u.test(said) && shown(node.parentElement)) look(node.parentElement, said);
+  }
+  for (const img of article.querySelectorAll('img')) if (img.alt && shown(img)) look(img, img.alt);
   const overlaps = [];
   for (const [i, [a, x]] of things.entries()) {
     for (const [b, y] of things.slice(i + 1)) {
@@ -92,6 +126,8 @@ window.measure = async (name, query, width, dark) => {
     overlaps,
     small,
     targets,
+    pale,
+    lost,
     ground: view.getComputedStyle(page.body).backgroundColor,
     boxes,
   };
@@ -149,6 +185,29 @@ it.each(
   for (const [name, one] of Object.entries(all)) {
     expect([name, one.scrollWidth <= width]).toEqual([name, true]);
     expect([name, one.overlaps]).toEqual([name, []]);
+  }
+});
+
+it.each([
+  "sent",
+  "noStyle",
+  "imagesOff",
+  "tableOnly",
+  "filtered",
+  "largeType",
+  "forcedDark",
+  "forcedDarkLight",
+])("words stand out from their ground in the family %s", async (family) => {
+  // HTML by hand that comes apart on purpose has a colour of its own on whatever ground is left.
+  const only = names.filter((name) => name !== "html-odd");
+  // Nobody can choose what programs do by force: there it is enough that words can still be made out.
+  const byForce = family.startsWith("forcedDark");
+  for (const dark of family === "sent" ? [false, true] : [false]) {
+    const all = await measureAll(`?as=${family}`, 600, dark, only);
+    const wrong = Object.entries(all).flatMap(([name, { pale, lost }]) =>
+      (byForce ? lost : pale).map((said) => `${name}: ${said}`),
+    );
+    expect(wrong).toEqual([]);
   }
 });
 

@@ -1,6 +1,7 @@
 /** What the checks find, beside the versions. */
 import clsx from "clsx";
 import { Link } from "react-router";
+import { whoGets } from "#core/checks/order.ts";
 import type { Finding, Mend } from "#core/kinds/kind.ts";
 import { Later } from "../ui/later.tsx";
 import { useEdits } from "./edit.ts";
@@ -64,7 +65,7 @@ export function Findings({
                       )}
                       {finding.severity === "hint" && "A hint. "}
                       {finding.place && `${finding.place}: `}
-                      {finding.detail}
+                      {finding.detail} {whoGets(finding)}
                     </div>
                     <div className="mt-1 flex flex-wrap gap-x-3 gap-y-1">
                       <Link className="link" to={jump(finding.at, finding.in)}>

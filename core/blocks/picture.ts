@@ -29,7 +29,7 @@ import {
   lineSchema,
   wordsOf,
 } from "../text/index.ts";
-import { type Colour, colourSchema, FONTS } from "../theme/theme.ts";
+import { type Colour, colourSchema, FONTS, inkOn } from "../theme/theme.ts";
 import { LAYOUT_TABLE } from "./columns.ts";
 
 export const pictureId = z.string().regex(PICTURE_ID);
@@ -155,10 +155,11 @@ export function imgTag(
 ): Markup {
   const { src, alt, width, height } = img;
   const { scheme } = options;
-  // Alt text, where pictures are off, is written as the words of the cell are.
+  // Alt text, where pictures are off, is written as the words of the cell are, or so that it can be read on a backing.
+  const { backing } = options;
   const look = dress(
     ctx.theme,
-    { ground: options.backing },
+    { ink: backing && inkOn(backing, ctx.theme), ground: backing },
     {
       display: scheme === "dark" ? "none" : "block",
       width: "100%",
@@ -222,7 +223,8 @@ export function linked(
   words: string,
 ): Markup {
   const href = to && hrefMarkup(to, ctx.node, words);
-  return href ? html`<a${href} style="text-decoration:none">${img}</a>` : img;
+  // Where pictures are off, the alt text is written as the words around it are, and not as a link's.
+  return href ? html`<a${href} style="color:inherit;text-decoration:none">${img}</a>` : img;
 }
 
 /** An empty picture shows where it will be, on the sheet; nobody gets that. */

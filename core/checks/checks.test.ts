@@ -282,3 +282,21 @@ it("find what is gone wherever it stands: translations, addresses, HTML and plai
   const words = createBlock("text", id, { words: doc("about derived:latin and contact:gone") });
   expect(findings([words, footer()])).toEqual([]);
 });
+
+it("a linked image is large enough for a thumb, and one that is no link may be small", () => {
+  const to = { kind: "web" as const, address: line("https://larkmoor.example/") };
+  const image = (share: number, linked: boolean) =>
+    createBlock("image", id, {
+      picture: PICTURE,
+      alt: line("A leaf"),
+      share,
+      ...(linked && { to }),
+    });
+  const said = (block: DocNode) =>
+    found([block]).findings.filter(({ check }) => check === "tap-target");
+  expect(said(image(7, true)).map(({ detail }) => detail)).toEqual([
+    "It is 38 × 19 px; 24 px each way is the least for a thumb.",
+  ]);
+  expect(said(image(9, true))).toEqual([]);
+  expect(said(image(7, false))).toEqual([]);
+});

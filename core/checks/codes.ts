@@ -6,6 +6,7 @@ import { type Check, codesIn, readersIn } from "./check.ts";
 export const codes: Check = {
   id: "codes",
   run({ compiled, surroundings, readers, today }) {
+    if (!surroundings.rolls?.size) return [];
     const findings: Finding[] = [];
     for (const [id, whens] of codesOf(compiled)) {
       const roll = surroundings.rolls?.get(id);

@@ -100,13 +100,57 @@ describe("the contrast check", () => {
     expect(found([html(named)], "contrast")).toEqual([]);
     expect(found([html('<p style="color:#dddddd">pale</p>')], "contrast")).toHaveLength(1);
   });
-  it("cannot tell over a picture, and says nothing", () => {
+});
+
+describe("words over a picture", () => {
+  /** Ten steps of lightness, from black to white. */
+  const [NIGHT, SNOW] = [
+    [60, 40, 0, 0, 0, 0, 0, 0, 0, 0],
+    [0, 0, 0, 0, 0, 0, 0, 0, 40, 60],
+  ];
+  const MIXED = [10, 10, 10, 10, 10, 10, 10, 10, 10, 10];
+  const over = (colour: string, tones: readonly number[] | null, props: object = {}) => {
     const id = ids();
-    const band = createBand(id, [createColumn(id, [words({ colour: "#aaaaaa" })])], {
+    const band = createBand(id, [createColumn(id, [words({ colour, ...props })])], {
       picture: PICTURE,
+      background: "#101010",
     });
-    const findings = runChecks(createDocument([band]), SURROUNDINGS, new Map());
-    expect(findings.filter(({ check }) => check === "contrast")).toEqual([]);
+    const pictures = new Map([[PICTURE, picture(PICTURE, { tones, name: "the hill" })]]);
+    const findings = runChecks(createDocument([band]), { ...SURROUNDINGS, pictures }, new Map());
+    return findings
+      .filter(({ check }) => check.endsWith("contrast"))
+      .map(({ check, severity, message }) => `${check} ${severity}: ${message}`);
+  };
+  it("are held against how light it is", () => {
+    expect(over("#ffffff", NIGHT)).toEqual([]);
+    expect(over("#ffffff", SNOW)).toEqual([
+      "image-contrast look: Words are hard to read on their image",
+    ]);
+    expect(over("#ffffff", MIXED)).toEqual([
+      "image-contrast hint: Words are hard to read on their image",
+    ]);
+  });
+  it("are left alone where nobody knows how light it is, or a background stands between", () => {
+    expect(over("#ffffff", null)).toEqual([]);
+    const box = { ...boxOf(), background: "#202020" };
+    expect(over("#ffffff", SNOW, { box })).toEqual([]);
+  });
+  it("are held against the ground that shows where images are off", () => {
+    expect(over("#303030", SNOW)).toContain("contrast look: Words are hard to read");
+  });
+  it("may be lost where programs darken by force and leave images as they are", () => {
+    const id = ids();
+    const band = createBand(id, [createColumn(id, [words({})])], { picture: PICTURE });
+    const pictures = new Map([[PICTURE, picture(PICTURE, { tones: SNOW })]]);
+    const light = { theme: { ...STANDARD_THEME, dark: null } };
+    const findings = runChecks(
+      createDocument([band], light),
+      { ...SURROUNDINGS, pictures },
+      new Map(),
+    ).filter(({ check }) => check === "image-contrast");
+    expect(findings.map(({ severity, message }) => [severity, message])).toEqual([
+      ["hint", "Words are hard to read on their image in mail programs that darken by force"],
+    ]);
   });
 });
 

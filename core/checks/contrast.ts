@@ -5,17 +5,20 @@ import { contrast, type Theme } from "../theme/theme.ts";
 import type { Check } from "./check.ts";
 
 /** Large words: 24 px, or 18.66 px and bold (WCAG 2.2, 1.4.3). */
-const needed = ({ size, bold }: Pair) => (size >= 24 || (bold && size >= 18.66) ? 3 : 4.5);
+export const needed = ({ size, bold }: Pair) => (size >= 24 || (bold && size >= 18.66) ? 3 : 4.5);
 
 const ratio = (number: number) => `${Math.floor(number * 10) / 10} : 1`;
 
+interface Trouble {
+  readonly where: string;
+  readonly found: number;
+}
+
 /** Where the words of a pair are too pale: light, dark, or darkened by force; null where they can be read everywhere. */
-function trouble(pair: Pair, theme: Theme): { where: string; found: number } | null {
+function trouble(pair: Pair, theme: Theme): Trouble | null {
   const least = needed(pair);
   const { dark } = theme;
-  const places: { where: string; found: number }[] = [
-    { where: "", found: contrast(pair.ink, pair.ground) },
-  ];
+  const places: Trouble[] = [{ where: "", found: contrast(pair.ink, pair.ground) }];
   if (dark) {
     places.push({ where: " in dark mail programs", found: inDark(pair, dark) });
   }
@@ -50,7 +53,7 @@ export function contrastsOf(
 ): { readonly [node: string]: NodeContrast } {
   const out: Record<string, NodeContrast> = {};
   for (const pair of pairs) {
-    if (pair.unsure) continue;
+    if (pair.unsure || pair.over !== null) continue;
     const ratio = contrast(pair.ink, pair.ground);
     const dark = theme.dark && inDark(pair, theme.dark);
     const before = out[pair.node];
@@ -77,8 +80,16 @@ export const contrasts: Check = {
   run({ compiled, email }) {
     const findings: Finding[] = [];
     const told = new Set<string>();
+    // The same colours stand in many blocks. Where images are off, the ground shows that lies behind them.
+    const known = new Map<string, Trouble | null>();
     for (const pair of colourPairs(compiled.html)) {
-      const problem = pair.unsure ? null : trouble(pair, email.theme);
+      const { ink, ground, inkRole, groundRole } = pair;
+      const like = [ink, ground, inkRole, groundRole, needed(pair)].join();
+      let problem = pair.unsure ? null : known.get(like);
+      if (problem === undefined) {
+        problem = trouble(pair, email.theme);
+        known.set(like, problem);
+      }
       const key = `${pair.node}${problem?.where}`;
       if (!problem || told.has(key)) continue;
       told.add(key);

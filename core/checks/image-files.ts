@@ -1,4 +1,4 @@
-/** How heavy images are, and whether they have pixels enough. */
+/** How heavy images are, whether they have pixels enough, and whether a thumb can hit them. */
 
 import type { Mention } from "../mentions/index.ts";
 import { nameInAddress } from "../picture-id.ts";
@@ -52,6 +52,7 @@ export const imageWeight: Check = {
 export const imageSize: Check = {
   id: "image-size",
   run({ compiled, surroundings: { pictures } }) {
+    if (pictures.size === 0) return [];
     const all = [...pictures.values()];
     return imagesOf(compiled.html).flatMap(({ node, src, width }) => {
       const own = all.find(({ id, file }) => src === id || src.endsWith(`/${nameInAddress(file)}`));
@@ -68,4 +69,25 @@ export const imageSize: Check = {
       ];
     });
   },
+};
+
+/** px; links that are smaller are missed by many (WCAG 2.2, 2.5.8). Links in rows and signs have their room by themselves. */
+const TARGET = 24;
+
+export const tapTargets: Check = {
+  id: "tap-target",
+  run: ({ compiled }) =>
+    imagesOf(compiled.html).flatMap(({ node, width, height, linked }) =>
+      !linked || Math.min(width, height) >= TARGET
+        ? []
+        : [
+            {
+              check: "tap-target",
+              severity: "look" as const,
+              message: "A linked image is too small to tap",
+              detail: `It is ${width} × ${height} px; ${TARGET} px each way is the least for a thumb.`,
+              at: node,
+            },
+          ],
+    ),
 };

@@ -17,7 +17,8 @@ import { sender, subject } from "./envelope.ts";
 import { eventTimes, prices } from "./facts.ts";
 import { fallbacks } from "./fallbacks.ts";
 import { handText } from "./hand-text.ts";
-import { imageSize, imageWeight } from "./image-files.ts";
+import { imageContrast } from "./image-contrast.ts";
+import { imageSize, imageWeight, tapTargets } from "./image-files.ts";
 import { altWords, imageOnly } from "./image-words.ts";
 import { languages } from "./languages.ts";
 import { leftover } from "./leftover.ts";
@@ -25,6 +26,7 @@ import { linkNames, linkShape, linkWords, testLinks } from "./link-addresses.ts"
 import { answered } from "./link-answers.ts";
 import { emptyTextLinks, lostPlaces } from "./links.ts";
 import { liveItems, strayFields } from "./live.ts";
+import { inOrder } from "./order.ts";
 import { outline } from "./outline.ts";
 import { passagesOf } from "./passages.ts";
 import { chosenPictures, lostPictures, seeThrough } from "./pictures.ts";
@@ -42,6 +44,7 @@ import { whoSees } from "./who-sees.ts";
 export { addressRefs } from "./addresses.ts";
 export type { KnownReaders, ValueCount } from "./check.ts";
 export { addressesToAsk } from "./link-addresses.ts";
+export { inOrder } from "./order.ts";
 export { passagesOf } from "./passages.ts";
 export { type Misspelled, spelling, wordsIn, wordsToSpell } from "./spelling.ts";
 
@@ -61,6 +64,7 @@ export const CHECKS: readonly Check[] = [
   codes,
   languages,
   contrasts,
+  imageContrast,
   lostPictures,
   chosenPictures,
   articles,
@@ -85,6 +89,7 @@ export const CHECKS: readonly Check[] = [
   imageOnly,
   imageWeight,
   imageSize,
+  tapTargets,
   typeSize,
   tableHeadings,
   readingLevel,
@@ -97,12 +102,6 @@ export const CHECKS: readonly Check[] = [
   spam,
   unsupported,
 ];
-
-const SEVERITIES = ["stop", "look", "hint"] as const;
-
-/** What stops a send first, hints last. */
-export const bySeverity = (findings: readonly Finding[]): Finding[] =>
-  SEVERITIES.flatMap((severity) => findings.filter((one) => one.severity === severity));
 
 /** Everything the checks find, what stops a send first. */
 export function runChecks(
@@ -124,6 +123,9 @@ export function runChecks(
     today: readers?.today ?? null,
     now: readers?.now ?? null,
   };
-  const findings = CHECKS.flatMap((check) => check.run(input));
-  return bySeverity(findings);
+  return inOrder(
+    CHECKS.flatMap((check) => check.run(input)),
+    doc,
+    readers,
+  );
 }

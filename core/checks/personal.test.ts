@@ -12,6 +12,7 @@ import { doc, line, paragraph, type TextJson, tag } from "../text/index.ts";
 import type { Group } from "../versions/index.ts";
 import type { KnownReaders } from "./check.ts";
 import { runChecks } from "./index.ts";
+import { whoGets } from "./order.ts";
 
 const fields = new Map(
   ["first", "language"].map((id) => [id, { id, label: id, type: "text" as const }]),
@@ -46,6 +47,40 @@ function said(
 }
 const text = (id: string, words: TextJson | string, more: object = {}): DocNode =>
   createBlock("text", () => id, { words: typeof words === "string" ? doc(words) : words, ...more });
+
+describe("how many readers a finding is about", () => {
+  const of = (document: EmailDocument, groups: readonly Group[], check: string) => {
+    const { conditions } = compile(document, SURROUNDINGS);
+    const problems = conditions.map(() => null);
+    const known = { conditions, groups, problems, today: "2026-11-25" };
+    return runChecks(document, SURROUNDINGS, fields, known)
+      .filter((one) => one.check === check)
+      .map(whoGets);
+  };
+  const group = (bits: string, people: number, lang?: string): Group => ({
+    bits,
+    people,
+    sample: 1,
+    ...(lang && { lang }),
+  });
+  const pale = text("a", "Hard to read", { colour: "#cccccc", seenBy: named });
+  it("is said where some of them get it, and not where all do, none, or nobody knows", () => {
+    const one = emailOf([pale]);
+    expect(of(one, [group("1", 3), group("0", 9)], "contrast")).toEqual(["3 readers get it."]);
+    expect(of(one, [group("1", 1), group("0", 9)], "contrast")).toEqual(["1 reader gets it."]);
+    for (const groups of [[group("1", 12)], [group("0", 12)], []]) {
+      expect(of(one, groups, "contrast")).toEqual([""]);
+    }
+  });
+  it("counts for a translation those who read its language", () => {
+    let both = emailOf([text("a", "A fine day")], { lang: "en", others: ["fr"] });
+    for (const one of translatables(both)) {
+      both = apply(both, translating(one, "fr", doc("Une une journée") as never));
+    }
+    const groups = [group("", 30, "en"), group("", 12, "fr")];
+    expect(of(both, groups, "doubled-word")).toEqual(["12 readers get it."]);
+  });
+});
 
 describe("who sees what", () => {
   const only = emailOf([text("a", "For the named", { seenBy: named })]);

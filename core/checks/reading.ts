@@ -105,8 +105,8 @@ export const readingLevel: Check = {
 
 /** Words of which every text of a language is full, and which the other has not. */
 const TELLING: Readonly<Record<string, RegExp>> = {
-  en: /(?<!\p{L})(?:the|and|of|with|you|your|we|our|is|are|for|this|that|from|have|will)(?!\p{L})/giu,
-  fr: /(?<!\p{L})(?:le|les|des|du|et|une|vous|votre|nous|notre|est|sont|pour|dans|avec|sur|qui|que|au|aux)(?!\p{L})/giu,
+  en: /(?<!\p{L})(?:the|and|of|with|you|your|we|our|is|are|for|this|that|from|have|will)(?!\p{L})/gu,
+  fr: /(?<!\p{L})(?:le|les|des|du|et|une|vous|votre|nous|notre|est|sont|pour|dans|avec|sur|qui|que|au|aux)(?!\p{L})/gu,
 };
 const LEAST = 6;
 
@@ -121,12 +121,14 @@ export const language: Check = {
       const words = bodyOf(passages)
         .filter((passage) => passage.lang === one)
         .map(said)
-        .join(" ");
+        .join(" ")
+        .toLowerCase();
       const count = (of: string) => words.match(TELLING[of]!)?.length ?? 0;
       const [other, most] = Object.keys(TELLING)
         .filter((each) => each !== own)
         .map((each) => [each, count(each)] as const)
         .sort((a, b) => b[1] - a[1])[0]!;
+      // Most are what they say: their own words need not be counted.
       if (most < LEAST || most < 3 * count(own)) return [];
       return [
         {

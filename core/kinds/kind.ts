@@ -21,6 +21,8 @@ export interface Picture {
   readonly alpha: boolean;
   /** Of its file, where that is known. */
   readonly bytes?: number;
+  /** How light it is: the share of its points in each of ten steps of lightness (CIE L*), per cent; null if unknown. */
+  readonly tones?: readonly number[] | null;
 }
 
 /** What the sender is, as every email needs it. */
@@ -146,6 +148,8 @@ export interface Finding {
   readonly in?: readonly string[];
   /** The word it is about, which may be one of the brand's own. */
   readonly word?: string;
+  /** How many readers get what stands there, where those are some of them. */
+  readonly people?: number;
   /** Ways to mend it at one click. */
   readonly mends?: readonly Mend[];
 }

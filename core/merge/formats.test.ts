@@ -2,7 +2,7 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import type { TagFormat } from "../text/index.ts";
 import { trimmed } from "../words.ts";
-import { DATE_STYLES, makeFormatter, withArticle } from "./formats.ts";
+import { DATE_STYLES, formatterOf, withArticle } from "./formats.ts";
 
 const LOCALES = ["en-GB", "en-US", "fr", "fr-CA", "de", "ar"] as const;
 const TODAY = "2026-03-02";
@@ -12,7 +12,7 @@ const isoDay = fc
 const number = fc.double({ noNaN: true, noDefaultInfinity: true, min: -1e12, max: 1e12 });
 const locale = fc.constantFrom(...LOCALES);
 const write = (format: TagFormat, value: never, lang: string, today = TODAY) =>
-  makeFormatter(format, lang)(value, today);
+  formatterOf(format, lang)(value, today);
 
 describe("formats are those of the platform in every language", () => {
   it("numbers and money", () => {

@@ -47,8 +47,23 @@ export function withArticle(words: string): string {
   return `${vowel ? "an" : "a"} ${text}`;
 }
 
-/** Makes the function that writes values in a format and language. */
-export function makeFormatter(format: TagFormat, locale: string): Formatter {
+/** ECMA-402's objects are dear to make, and an email's tags are few in kind. */
+const KEPT = 200;
+const made = new Map<string, Formatter>();
+
+/** The function that writes values in a format and language. */
+export function formatterOf(format: TagFormat, locale: string): Formatter {
+  const key = `${locale} ${JSON.stringify(format)}`;
+  let formatter = made.get(key);
+  if (!formatter) {
+    if (made.size >= KEPT) made.clear();
+    formatter = makeFormatter(format, locale);
+    made.set(key, formatter);
+  }
+  return formatter;
+}
+
+function makeFormatter(format: TagFormat, locale: string): Formatter {
   switch (format.type) {
     case "case":
       return (value) => {

@@ -13,7 +13,7 @@ import type { Json } from "../json.ts";
 import type { Brand, CodeRoll } from "../kinds/kind.ts";
 import { LIMITS } from "../limits.ts";
 import { ruleKey, type Tag, type TextJson } from "../text/index.ts";
-import { makeFormatter, written } from "./formats.ts";
+import { formatterOf, written } from "./formats.ts";
 import { percent } from "./land.ts";
 
 /** What a message is merged with: values by tag reference (`contact:…`, `brand:…`, `campaign:…`, `code:…`). */
@@ -128,7 +128,7 @@ export function tagWriter(tag: Tag, context: TagContext, depth = 0): (reader: Re
   const { clock } = tag;
   if (clock) return (reader) => otherClock(clock, written(read(reader)), context.lang);
   if (!format) return (reader) => written(read(reader)) || fallback;
-  const formatter = makeFormatter(format, context.lang);
+  const formatter = formatterOf(format, context.lang);
   const kept = new Map<Json, string>();
   let keptFor = "";
   return (reader) => {

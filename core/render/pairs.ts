@@ -20,7 +20,9 @@ export interface Pair {
   /** px */
   readonly size: number;
   readonly bold: boolean;
-  /** A picture lies behind the words, or a colour of one's own HTML has a name: nobody can tell their contrast. */
+  /** The address of the picture that lies behind the words; the ground shows where it does not. */
+  readonly over: string | null;
+  /** A colour of one's own HTML has a name: nobody can tell their contrast. */
   readonly unsure: boolean;
 }
 
@@ -29,7 +31,7 @@ interface Frame extends Omit<Pair, "words"> {
 }
 const ROLES = Object.keys(COLOUR_ROLES) as ColourRole[];
 const STYLES = {
-  ink: /[";]color:([^;"]+)/,
+  ink: /[";]color:(?!inherit)([^;"]+)/,
   ground: /[";]background-color:([^;"]+)/,
   size: /[";]font-size:([\d.]+)px/,
   weight: /[";]font-weight:([^;"]+)/,
@@ -44,6 +46,7 @@ const START: Frame = {
   groundRole: null,
   size: 16,
   bold: false,
+  over: null,
   unsure: false,
 };
 
@@ -54,26 +57,72 @@ const roleOf = (attributes: string, letter: "i" | "g"): ColourRole | null => {
   return ROLES.find((role) => classes.includes(roleClass(letter, role))) ?? null;
 };
 
-/** What an element does to the colours of what stands in it. */
-function inside(above: Frame, tag: string, attributes: string): Frame {
+/** What the attributes of an element say of colours and type. */
+interface Dress {
+  readonly ink: { readonly ink: string; readonly inkRole: ColourRole | null } | null;
+  readonly ground: { readonly ground: string; readonly groundRole: ColourRole | null } | null;
+  readonly size: number | null;
+  readonly bold: boolean | null;
+  readonly over: string | null;
+}
+
+function dressOf(attributes: string): Dress {
   const ink = styleOf(attributes, "ink");
   const ground = styleOf(attributes, "ground");
+  const size = styleOf(attributes, "size");
   const weight = styleOf(attributes, "weight");
-  const covered = ground ? !HEX.test(ground) : above.unsure;
+  return {
+    ink: ink ? { ink, inkRole: roleOf(attributes, "i") } : null,
+    ground: ground ? { ground, groundRole: roleOf(attributes, "g") } : null,
+    // The preview text is shown nowhere in the email.
+    size: attributes.includes(' class="ph"') ? 0 : size ? Number(size) : null,
+    bold: weight ? Number(weight) >= 600 : null,
+    over: /background-image:url\('([^']*)'\)/.exec(attributes)?.[1] ?? null,
+  };
+}
+
+const NODE = / data-node="([^"]*)"/;
+
+/** What an element does to the colours of what stands in it; blocks of a kind say the same, which is read once. */
+function inside(above: Frame, tag: string, attributes: string, read: Map<string, Dress>): Frame {
+  if (attributes === "") return { ...above, tag, bold: above.bold || tag === "strong" };
+  const mark = NODE.exec(attributes);
+  const own = mark ? attributes.replace(mark[0], "") : attributes;
+  let dress = read.get(own);
+  if (!dress) {
+    dress = dressOf(own);
+    read.set(own, dress);
+  }
   return {
     tag,
-    node: / data-node="([^"]*)"/.exec(attributes)?.[1] ?? above.node,
-    ink: ink ?? above.ink,
-    inkRole: ink ? roleOf(attributes, "i") : above.inkRole,
-    ground: ground ?? above.ground,
-    groundRole: ground ? roleOf(attributes, "g") : above.groundRole,
-    // The preview text is shown nowhere in the email.
-    size: attributes.includes(' class="ph"')
-      ? 0
-      : Number(styleOf(attributes, "size") ?? above.size),
-    bold: weight ? Number(weight) >= 600 : above.bold || tag === "strong",
-    unsure: attributes.includes("background-image") || covered,
+    node: mark?.[1] ?? above.node,
+    ink: dress.ink?.ink ?? above.ink,
+    inkRole: dress.ink ? dress.ink.inkRole : above.inkRole,
+    ground: dress.ground?.ground ?? above.ground,
+    groundRole: dress.ground ? dress.ground.groundRole : above.groundRole,
+    size: dress.size ?? above.size,
+    bold: dress.bold ?? (above.bold || tag === "strong"),
+    over: dress.over ?? (dress.ground ? null : above.over),
+    unsure: dress.ground ? !HEX.test(dress.ground.ground) : above.unsure,
   };
+}
+
+const texts = new WeakMap<readonly Segment[], string>();
+
+/** The HTML with its nodes named, “…” for a tag, and the id of a picture where one is made of it. */
+function withNodes(html: readonly Segment[]): string {
+  let text = texts.get(html);
+  if (text === undefined) {
+    text = "";
+    for (const segment of html) {
+      if (typeof segment === "string") text += segment;
+      else if (segment.slot === "mark") text += segment.text ? "" : ` data-node="${segment.node}"`;
+      else if (segment.slot === "tag") text += segment.as.context === "html" ? "…" : "";
+      else if (segment.slot === "made") text += segment.recipe.settings.picture ?? "";
+    }
+    texts.set(html, text);
+  }
+  return text;
 }
 
 const known = new WeakMap<readonly Segment[], readonly Pair[]>();
@@ -86,39 +135,38 @@ export function colourPairs(html: readonly Segment[]): readonly Pair[] {
 }
 
 function pairsIn(html: readonly Segment[]): Pair[] {
-  const text = html
-    .map((segment) => {
-      if (typeof segment === "string") return segment;
-      if (segment.slot === "mark") return segment.text ? "" : ` data-node="${segment.node}"`;
-      return segment.slot === "tag" && segment.as.context === "html" ? "…" : "";
-    })
-    .join("");
+  const text = withNodes(html);
   const body = text.slice(text.indexOf("<body")).replace(/<!--[\s\S]*?-->/g, "");
   const stack: Frame[] = [START];
   const found = new Map<string, Pair>();
-  const note = ({ tag: _tag, ...rest }: Frame, words: string) => {
-    if (rest.size === 0) return;
-    const pair = { ...rest, unsure: rest.unsure || !HEX.test(rest.ink) };
-    const key = JSON.stringify(pair);
-    if (!found.has(key)) found.set(key, { ...pair, words: words.slice(0, 40) });
+  const read = new Map<string, Dress>();
+  const note = (frame: Frame, words: string) => {
+    const { node, ink, ground, inkRole, groundRole, size, bold, over } = frame;
+    if (size === 0) return;
+    const unsure = frame.unsure || !HEX.test(ink);
+    const key = `${node} ${ink} ${ground} ${inkRole} ${groundRole} ${size} ${bold} ${over} ${unsure}`;
+    if (found.has(key)) return;
+    const pair = { node, ink, ground, inkRole, groundRole, size, bold, over, unsure };
+    found.set(key, { ...pair, words: words.slice(0, 40) });
   };
   let at = 0;
   for (const match of body.matchAll(/<(\/?)([a-z0-9]+)((?:\s[^>]*)?)>/g)) {
-    const words = body
-      .slice(at, match.index)
-      .replace(/&[a-z#0-9]+;/g, " ")
-      .trim();
+    const between = body.slice(at, match.index);
+    const words = between.includes("&")
+      ? between.replace(/&[a-z#0-9]+;/g, " ").trim()
+      : between.trim();
     at = match.index + match[0].length;
     const top = stack.at(-1)!;
     if (words) note(top, words);
-    const [, close, tag, attributes] = match as unknown as [string, string, string, string];
+    const tag = match[2]!;
+    const attributes = match[3]!;
     // Where pictures are off, their alt texts are words.
     const alt = tag === "img" && / alt="([^"]+)"/.exec(attributes)?.[1];
-    if (alt) note(inside(top, tag, attributes), alt);
-    if (close) {
+    if (alt) note(inside(top, tag, attributes, read), alt);
+    if (match[1]) {
       const opened = stack.findLastIndex((frame) => frame.tag === tag);
       if (opened > 0) stack.length = opened;
-    } else if (!VOID.has(tag)) stack.push(inside(top, tag, attributes));
+    } else if (!VOID.has(tag)) stack.push(inside(top, tag, attributes, read));
   }
   return [...found.values()];
 }
@@ -130,22 +178,25 @@ export interface ShownImage {
   readonly src: string;
   /** px on the wide sheet. */
   readonly width: number;
+  readonly height: number;
+  /** It is a link by itself. */
+  readonly linked: boolean;
 }
 
 /** The images of a compiled email's HTML, in their order. */
 export function imagesOf(html: readonly Segment[]): ShownImage[] {
-  const text = html
-    .map((segment) => {
-      if (typeof segment === "string") return segment;
-      if (segment.slot === "mark") return segment.text ? "" : ` data-node="${segment.node}"`;
-      return segment.slot === "made" ? String(segment.recipe.settings.picture ?? "") : "";
-    })
-    .join("");
-  let node = "";
-  return [...text.matchAll(/ data-node="([^"]*)"|<img src="([^"]*)" width="(\d+)"/g)].flatMap(
-    ([, mark, src, width]) => {
-      if (mark !== undefined) node = mark;
-      return src ? [{ node, src, width: Number(width) }] : [];
+  const text = withNodes(html);
+  const NODE_START = ' data-node="';
+  return [...text.matchAll(/(<a [^>]*>)?<img src="([^"]+)" width="(\d+)" height="(\d+)"/g)].map(
+    ({ index, 1: link, 2: src, 3: width, 4: height }) => {
+      const mark = text.lastIndexOf(NODE_START, index) + NODE_START.length;
+      return {
+        node: text.slice(mark, text.indexOf('"', mark)),
+        src: src!,
+        width: Number(width),
+        height: Number(height),
+        linked: link !== undefined,
+      };
     },
   );
 }

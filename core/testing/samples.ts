@@ -71,7 +71,7 @@ function bands({ picture }: SamplePictures): Drawn[] {
       background: "tint",
     }),
     band("picture", [1], { picture, background: "tint", minHeight: 240 }),
-    band("full", [1], { picture, background: "accent", fullWidth: true, padding: room }),
+    band("full", [1], { picture, background: "tint", fullWidth: true, padding: room }),
     band("focus", [1], { picture, minHeight: 120, focus: { x: 0, y: 100 } }),
     cards(),
     band("rtl", [30, 70], {}, { dir: "rtl", lang: "ar" }),

@@ -61,7 +61,7 @@ export const turnedInk = (hex: string): string => (isLight(hex) ? hex : turned(h
 export function forcedDark(
   ink: string,
   ground: string,
-): readonly { ink: string; ground: string }[] {
+): readonly [all: { ink: string; ground: string }, half: { ink: string; ground: string }] {
   return [
     { ink: turned(ink), ground: turned(ground) },
     { ink: isLight(ground) ? turnedInk(ink) : ink, ground: turnedGround(ground) },

@@ -145,20 +145,27 @@ export function fontStack(font: Font, theme: Theme): string {
   return web ? `'${web.family}',${stack}` : stack;
 }
 
-/** Relative luminance (WCAG 2.2, definition of relative luminance), 0–1. */
-export function luminance(hexColour: string): number {
-  const channel = (at: number) => {
-    const c = Number.parseInt(hexColour.slice(at, at + 2), 16) / 255;
+/** Relative luminance of a point of sRGB, 0–255 each (WCAG 2.2, definition of relative luminance), 0–1. */
+export function luminanceOf(r: number, g: number, b: number): number {
+  const linear = (of: number) => {
+    const c = of / 255;
     return c <= 0.04045 ? c / 12.92 : ((c + 0.055) / 1.055) ** 2.4;
   };
-  return 0.2126 * channel(1) + 0.7152 * channel(3) + 0.0722 * channel(5);
+  return 0.2126 * linear(r) + 0.7152 * linear(g) + 0.0722 * linear(b);
 }
 
-/** Contrast ratio of two hex colours (WCAG 2.2, 1.4.3), 1–21. */
-export function contrast(a: string, b: string): number {
-  const [light, dark] = [luminance(a), luminance(b)].sort((x, y) => y - x) as [number, number];
-  return (light + 0.05) / (dark + 0.05);
+/** Relative luminance of a six-digit hex colour. */
+export function luminance(hexColour: string): number {
+  const channel = (at: number) => Number.parseInt(hexColour.slice(at, at + 2), 16);
+  return luminanceOf(channel(1), channel(3), channel(5));
 }
+
+/** Contrast ratio of two relative luminances (WCAG 2.2, 1.4.3), 1–21. */
+export const contrastOf = (a: number, b: number): number =>
+  (Math.max(a, b) + 0.05) / (Math.min(a, b) + 0.05);
+
+/** Contrast ratio of two hex colours (WCAG 2.2, 1.4.3), 1–21. */
+export const contrast = (a: string, b: string): number => contrastOf(luminance(a), luminance(b));
 
 /**
  * The colour of words that have none of their own (alt texts) on a ground: of the roles for text the one that is

@@ -4,7 +4,7 @@ import type { Trouble } from "#core/blocks/read.ts";
 import {
   addressesToAsk,
   addressRefs,
-  bySeverity,
+  inOrder,
   type KnownReaders,
   runChecks,
   wordsIn,
@@ -155,10 +155,11 @@ export async function examine(services: Services, campaign: Campaign): Promise<E
   };
   const fields = tagFields(world);
   const settings = await getSettings(sql);
-  const findings = bySeverity([
+  const all = [
     ...troubleFindings(trouble),
     ...runChecks(doc, around, fields, readers),
     ...(await spellingOf(services.speller, doc, ownWords(settings, around, fields))),
-  ]);
+  ];
+  const findings = inOrder(all, doc, readers);
   return { stored, around, world, readers, findings };
 }

@@ -1,6 +1,8 @@
 /** A file as a picture fit for email: at most twice the widest email, no metadata, a format every mail program shows. */
 import sharp, { type GifOptions, type OutputInfo } from "sharp";
 import { LIMITS } from "#core/limits.ts";
+import { luminanceOf } from "#core/theme/theme.ts";
+import { TONES, toneOf } from "#core/theme/tones.ts";
 
 /** A file that cannot become a picture; the message is for the person. */
 export class PictureError extends Error {
@@ -20,6 +22,8 @@ export interface Converted {
   readonly height: number;
   /** Something of it can be seen through. */
   readonly alpha: boolean;
+  /** The share of its points in each of ten steps of lightness (CIE L*), per cent. */
+  readonly tones: readonly number[];
 }
 
 const WIDEST = LIMITS.emailWidth.max * 2;
@@ -85,10 +89,33 @@ async function drawn(data: Buffer, shrink: boolean): Promise<Converted> {
   return made("png", await png.toBuffer({ resolveWithObject: true }));
 }
 
+/** As many points a side tell how light a picture is. */
+const SAMPLED = 64;
+
+/** How light a picture is, its first frame standing for all; what can be seen through counts as white. */
+async function tonesOf(data: Buffer): Promise<number[]> {
+  const points = await sharp(data)
+    .flatten({ background: "#ffffff" })
+    .resize(SAMPLED, SAMPLED, { fit: "fill", kernel: "nearest" })
+    .toColourspace("srgb")
+    .removeAlpha()
+    .raw()
+    .toBuffer({ resolveWithObject: true });
+  const { channels } = points.info;
+  const counts = new Array<number>(TONES).fill(0);
+  for (let at = 0; at < points.data.length; at += channels) {
+    const [r, g, b] = [0, 1, 2].map((i) => points.data[at + Math.min(i, channels - 1)]!);
+    counts[toneOf(luminanceOf(r!, g!, b!))]!++;
+  }
+  return counts.map((count) => Math.round((count * 100) / SAMPLED ** 2));
+}
+
 async function made(
   ending: Converted["ending"],
   { data, info }: { data: Buffer; info: OutputInfo },
 ): Promise<Converted> {
   const alpha = ending !== "jpg" && !(await sharp(data).stats()).isOpaque;
-  return { data, ending, width: info.width, height: info.pageHeight ?? info.height, alpha };
+  const { width, height } = info;
+  const tones = await tonesOf(data);
+  return { data, ending, width, height: info.pageHeight ?? height, alpha, tones };
 }

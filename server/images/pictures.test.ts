@@ -37,6 +37,29 @@ it("turns WebP into what every mail program shows", async () => {
   expect(see.file).toMatch(/\.png$/);
 });
 
+it("tells how light a picture is, in ten steps, what is seen through as white", async () => {
+  const half = await sharp({
+    create: { width: 200, height: 100, channels: 3, background: "#000000" },
+  })
+    .composite([
+      {
+        input: { create: { width: 50, height: 100, channels: 3, background: "#ffffff" } },
+        left: 150,
+        top: 0,
+      },
+    ])
+    .png()
+    .toBuffer();
+  expect((await pictures.add(half, "half")).tones).toEqual([75, 0, 0, 0, 0, 0, 0, 0, 0, 25]);
+  const clear = await pictures.add(await plain(50, 50, 0).png().toBuffer(), "clear");
+  expect(clear.tones?.at(-1)).toBe(100);
+  const grey = await sharp({ create: { width: 9, height: 9, channels: 3, background: "#808080" } })
+    .greyscale()
+    .jpeg()
+    .toBuffer();
+  expect((await pictures.add(grey, "grey")).tones?.[5]).toBe(100);
+});
+
 it("gives the same picture the same name", async () => {
   const data = await plain(20, 20).png().toBuffer();
   expect((await pictures.add(data, "a")).id).toBe((await pictures.add(data, "b")).id);

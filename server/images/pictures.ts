@@ -55,9 +55,9 @@ export async function openPictures(dataFolder: string, convert: Convert): Promis
       const file = `${id}.${made.ending}`;
       await writeFile(join(folder, file), made.data);
       know(file);
-      const { width, height, alpha } = made;
+      const { width, height, alpha, tones } = made;
       const bytes = made.data.length;
-      return { id, file, name: name.slice(0, 120), width, height, alpha, bytes };
+      return { id, file, name: name.slice(0, 120), width, height, alpha, bytes, tones };
     },
   };
 }

@@ -11,6 +11,8 @@ export interface PicturePage {
   readonly total: number;
 }
 
+const COLUMNS = fragment`id, file, name, width, height, alpha, bytes, tones`;
+
 /** Those that people put in, whose names fit. */
 const named = (words: string) => fragment`not of_items and ${wordsFit(identifier("name"), words)}`;
 
@@ -23,7 +25,7 @@ export async function searchPictures(
   { words = "", from = 0 }: { words?: string; from?: number } = {},
 ): Promise<PicturePage> {
   const pictures = await sql<Picture>`
-    select id, file, name, width, height, alpha from pictures where ${named(words)}
+    select ${COLUMNS} from pictures where ${named(words)}
     order by created_at desc, id offset ${from} limit ${LIMITS.picturesPerPage}`;
   return { pictures, total: await countPictures(sql, words) };
 }
@@ -40,8 +42,7 @@ export const oldestPictures = async (sql: Sql, count: number): Promise<string[]>
 
 /** Some pictures, in no order; those that are not there are left out. */
 export const getPictures = (sql: Sql, ids: Iterable<string>): Promise<Picture[]> =>
-  sql<Picture>`select id, file, name, width, height, alpha, bytes from pictures
-    where id = any (${[...ids]}::text[])`;
+  sql<Picture>`select ${COLUMNS} from pictures where id = any (${[...ids]}::text[])`;
 
 /** What shows a picture: emails that are not sent yet, templates and derived tags, by their names. */
 export async function pictureUses(sql: Sql, id: string): Promise<string[]> {
@@ -67,8 +68,8 @@ export async function savePicture(
   /** It came with an item: it stands in no list until somebody puts it in. */
   ofItems = false,
 ): Promise<void> {
-  await sql`insert into pictures as p (id, file, name, width, height, alpha, bytes, created_at, of_items)
+  await sql`insert into pictures as p (id, file, name, width, height, alpha, bytes, tones, created_at, of_items)
     values (${picture.id}, ${picture.file}, ${picture.name}, ${picture.width}, ${picture.height},
-      ${picture.alpha}, ${picture.bytes}, ${now}, ${ofItems})
+      ${picture.alpha}, ${picture.bytes}, ${picture.tones ?? null}::smallint[], ${now}, ${ofItems})
     on conflict (id) do update set of_items = p.of_items and excluded.of_items`;
 }

@@ -1,7 +1,7 @@
 /** What is found about an email while it is composed: the checks of the proof, and its size. */
 import { contrastsOf, type NodeContrast } from "#core/checks/contrast.ts";
 import {
-  bySeverity,
+  inOrder,
   type KnownReaders,
   passagesOf,
   runChecks,
@@ -59,10 +59,11 @@ export function inspect({
     );
     wrong.set(lang, new Map(bad));
   }
-  const findings = bySeverity([
+  const all = [
     ...runChecks(doc, surroundings, fields, readers),
     ...spelling(passages, OURS, wrong),
-  ]);
+  ];
+  const findings = inOrder(all, doc, readers);
   return { ...inspectionOf(doc, surroundings, findings), unknown };
 }
 

@@ -42,6 +42,8 @@ const frozenSchema = z.object({
       height: z.number(),
       name: z.string(),
       alpha: z.boolean().default(false),
+      bytes: z.number().optional(),
+      tones: z.array(z.number()).nullish(),
     }),
   ),
 });
