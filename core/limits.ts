@@ -104,6 +104,8 @@ export const LIMITS = {
   /** Reviewers of a campaign, comments on it, letters of one. */
   reviewers: 40,
   comments: 500,
+  /** The same comment again within this time is one that came twice. */
+  commentAgainMs: 10 * 60_000,
   commentLength: 2_000,
   /** How long letters of the application are tried, and how long each waits to be tried again, ms. */
   letterTried: 24 * 3_600_000,

@@ -10,6 +10,7 @@ import { SenderForm } from "../settings/sender-form.tsx";
 import { SendingForm } from "../settings/sending-form.tsx";
 import { TeamForm } from "../settings/team-form.tsx";
 import { ThemeForm } from "../settings/theme-form.tsx";
+import { WordsForm } from "../settings/words-form.tsx";
 import { Page, PageTitle } from "../ui/page.tsx";
 import { useToast } from "../ui/toast.tsx";
 import type { Route } from "./+types/settings.ts";
@@ -52,6 +53,7 @@ export default function SettingsPage({ loaderData, actionData }: Route.Component
             data={loaderData}
             result={actionData}
           />
+          <WordsForm data={loaderData} result={actionData} />
           <TeamForm data={loaderData} result={actionData} />
         </div>
         <div className="flex flex-col gap-8">

@@ -147,3 +147,21 @@ it("keeps campaign parameters that can stand in an address, each once", async ()
   await save([]);
   expect(await kept()).toEqual([]);
 });
+
+it("words of the house are added once, in small letters, and taken out; what is no word is refused", async () => {
+  const { sql } = services.database;
+  const words = async (form: Record<string, string>) =>
+    answered<{ result: { error?: Record<string, string[]> } }>(
+      await action(routeArgs(services, owner, { form: { what: "words", ...form } })),
+    );
+  await words({ do: "add", word: " Larkmoor " });
+  await words({ do: "add", word: "larkmoor" });
+  await words({ do: "add", word: "coombe" });
+  expect((await getSettings(sql)).words).toEqual(["larkmoor", "coombe"]);
+  for (const word of ["two words", "<b>", "x", ""]) {
+    expect((await words({ do: "add", word })).result.error?.word?.[0]).toMatch(/word/);
+  }
+  await words({ do: "remove", word: "Larkmoor" });
+  await words({ do: "remove", word: "larkmoor" });
+  expect((await getSettings(sql)).words).toEqual(["coombe"]);
+});

@@ -1,9 +1,18 @@
 /** Saving each section of the settings. A new one is an entry here and a form on the page. */
 import { data, type RouterContextProvider } from "react-router";
+import { LIMITS } from "#core/limits.ts";
 import type { FontName, Palette } from "#core/theme/theme.ts";
+import type { Sql } from "#server/db/database.ts";
 import { DatabaseError } from "#server/db/database.ts";
 import { sessionContext } from "#server/http/context.ts";
-import { getSettings, saveSetting, senderSchema, sendingSchema } from "#server/store/settings.ts";
+import {
+  addWord,
+  getSettings,
+  removeWord,
+  saveSetting,
+  senderSchema,
+  sendingSchema,
+} from "#server/store/settings.ts";
 import {
   addMember,
   createSignInLink,
@@ -24,6 +33,7 @@ import {
   ROLES,
   teamSchema,
   themeFormSchema,
+  wordsFormSchema,
 } from "./schemas.ts";
 
 type Context = Readonly<RouterContextProvider>;
@@ -51,6 +61,30 @@ async function saveLinks(form: FormData, context: Context) {
   if (submission.status !== "success") return data({ result: submission.reply() }, 400);
   await saveSetting(at(context).sql, "linkParameters", submission.value.parameters);
   // The lines are those that are kept, and one more.
+  return { result: submission.reply({ resetForm: true }) };
+}
+
+/** Adds a word to those of the house. Gives what is wrong, or null. */
+export async function addOwnWord(sql: Sql, word: string): Promise<string | null> {
+  if ((await getSettings(sql)).words.length >= LIMITS.ownWords) {
+    return `There are ${LIMITS.ownWords} words already.`;
+  }
+  await addWord(sql, word);
+  return null;
+}
+
+async function saveWords(form: FormData, context: Context) {
+  const submission = await submissionOf(form, wordsFormSchema);
+  if (submission.status !== "success") return data({ result: submission.reply() }, 400);
+  const { sql } = at(context);
+  const { do: what, word } = submission.value;
+  if (what === "remove") await removeWord(sql, word);
+  else {
+    const problem = await addOwnWord(sql, word);
+    if (problem) {
+      return data({ result: submission.reply({ fieldErrors: { word: [problem] } }) }, 409);
+    }
+  }
   return { result: submission.reply({ resetForm: true }) };
 }
 
@@ -141,6 +175,7 @@ const SECTIONS = {
   sender: saveSender,
   sending: saveSending,
   links: saveLinks,
+  words: saveWords,
   theme: saveTheme,
   account: saveAccount,
   team: saveTeam,

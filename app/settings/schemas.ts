@@ -44,6 +44,14 @@ export const linksFormSchema = z.object({
     .pipe(linkParametersSchema),
 });
 
+/** A word as the checks of spelling look it up: in small letters. */
+export const wordSchema = z
+  .string("Write a word.")
+  .trim()
+  .regex(/^\p{L}[\p{L}\p{M}’'-]{1,79}$/u, "Write one word, of two letters or more.")
+  .toLowerCase();
+export const wordsFormSchema = z.object({ do: z.enum(["add", "remove"]), word: wordSchema });
+
 export const TEAM_ROLES = ["owner", "designer", "marketer", "reviewer"] as const;
 const role = z.enum(TEAM_ROLES, "Choose a role.");
 const member = z.string().max(40);

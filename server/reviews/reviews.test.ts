@@ -159,6 +159,16 @@ it("keeps what is said with its block, answers it, and tells those whom it conce
   ]);
   expect((await letters())[2]!.link.address).toMatch(/\/review\/1\.[\w-]{43}$/);
 
+  // Over a line that was cut it comes twice, and stands once; others may say the same, there or elsewhere.
+  const letterCount = (await letters()).length;
+  await comment(services, campaign, { reviewer }, { words: "Larger?", node: block, replyTo: null });
+  await comment(services, campaign, { member }, answer);
+  expect(await listComments(sql, campaign.id)).toHaveLength(2);
+  expect(await letters()).toHaveLength(letterCount);
+  await comment(services, campaign, { member }, { words: "Larger?", node: block, replyTo: null });
+  await comment(services, campaign, { reviewer }, { words: "Larger?", node: null, replyTo: null });
+  expect(await listComments(sql, campaign.id)).toHaveLength(4);
+
   const refused = (said: object) =>
     expect(
       comment(services, campaign, { reviewer }, { words: "x", node: null, replyTo: null, ...said }),

@@ -12,6 +12,7 @@ import {
   countComments,
   decide,
   getReviewer,
+  isSaidSince,
   listComments,
   listReviewers,
   type Reviewer,
@@ -117,7 +118,17 @@ export async function comment(
   const at = services.clock.now();
   const reviewer = "reviewer" in author ? author.reviewer : null;
   const name = "reviewer" in author ? author.reviewer.name : author.member.name;
+  const said = {
+    campaign: campaign.id,
+    reviewer: reviewer?.id ?? null,
+    member: "member" in author ? author.member.id : null,
+    replyTo,
+    node,
+    words,
+  };
   await services.database.tx(async (sql) => {
+    // Over a line that was cut nobody knows whether it came, and says it again.
+    if (await isSaidSince(sql, said, new Date(at.getTime() - LIMITS.commentAgainMs))) return;
     if ((await countComments(sql, campaign.id)) >= LIMITS.comments) {
       throw new ReviewError(`There are ${LIMITS.comments} comments already.`);
     }
@@ -127,16 +138,7 @@ export async function comment(
         throw new ReviewError("This block is gone; choose another, or the whole email.");
       }
     }
-    const kept = await addComment(sql, {
-      campaign: campaign.id,
-      reviewer: reviewer?.id ?? null,
-      member: "member" in author ? author.member.id : null,
-      author: name,
-      replyTo,
-      node,
-      words,
-      at,
-    });
+    const kept = await addComment(sql, { ...said, author: name, at });
     if (!kept) throw new ReviewError("This comment is gone.");
     if (reviewer) {
       const subject = `${name} on “${campaign.name}”`;

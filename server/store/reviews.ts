@@ -134,6 +134,23 @@ export interface NewComment {
   readonly at: Date;
 }
 
+/** Whether the very same was said by the same person in the same place since a moment: it came twice. */
+export async function isSaidSince(
+  sql: Sql,
+  one: Omit<NewComment, "at" | "author">,
+  since: Date,
+): Promise<boolean> {
+  const { campaign, reviewer, member, replyTo, node, words } = one;
+  const rows = await sql`select 1 from comments where campaign_id = ${campaign} and words = ${words}
+    and reviewer_id is not distinct from ${reviewer}::bigint
+    and member_id is not distinct from ${member}::text
+    and reply_to is not distinct from ${replyTo}::bigint
+    -- A reply stands where its comment does.
+    and (reply_to is not null or node is not distinct from ${node}::text)
+    and at >= ${since} limit 1`;
+  return rows.length > 0;
+}
+
 /** A reply stands under what it answers, about the same node, and opens it again. Gives false where that is gone. */
 export async function addComment(sql: Sql, one: NewComment): Promise<boolean> {
   const { campaign, reviewer, member, author, replyTo, node, words, at } = one;

@@ -111,6 +111,11 @@ export async function saveSetting<K extends keyof Settings>(
     on conflict (key) do update set value = excluded.value`;
 }
 
+/** Takes a word of one's own out; one that is not there changes nothing. */
+export async function removeWord(sql: Sql, word: string): Promise<void> {
+  await sql`update settings set value = value - ${word}::text where key = 'words'`;
+}
+
 /** Adds a word of one's own, in small letters; one that is there already changes nothing. */
 export async function addWord(sql: Sql, word: string): Promise<void> {
   await sql`insert into settings (key, value) values ('words', jsonb_build_array(${word}::text))
