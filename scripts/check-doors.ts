@@ -23,6 +23,7 @@ const LAYERS = [
   ["languages"],
   ["render"],
   ["merge"],
+  ["mail"],
   ["versions"],
   ["writing"],
   ["checks", "export", "import", "links", "reviews", "templates"],

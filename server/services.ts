@@ -10,6 +10,7 @@ import type { Followers } from "./http/followers.ts";
 import type { Guesses } from "./http/guesses.ts";
 import type { Streams } from "./http/streams.ts";
 import type { PictureFolder } from "./images/pictures.ts";
+import type { MailKeys } from "./mail/keys.ts";
 import type { Mailer } from "./mail/mailer.ts";
 import type { Signer } from "./tracking/signer.ts";
 import type { Speller } from "./writing/speller.ts";
@@ -20,6 +21,8 @@ export interface Services {
   readonly clock: Clock;
   readonly signer: Signer;
   readonly mailer: Mailer;
+  /** What it signs with. */
+  readonly mailKeys: MailKeys;
   readonly pictures: PictureFolder;
   /** The one way to read something from elsewhere. */
   readonly fetcher: Fetcher;

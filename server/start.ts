@@ -18,6 +18,7 @@ import { createStreams } from "./http/streams.ts";
 import { convertInChild } from "./images/in-child.ts";
 import { openPictures } from "./images/pictures.ts";
 import { startQueue } from "./jobs/queue.ts";
+import { openMailKeys } from "./mail/keys.ts";
 import { createMailer } from "./mail/mailer.ts";
 import { startOutbox } from "./mail/outbox.ts";
 import type { Services } from "./services.ts";
@@ -79,6 +80,7 @@ export async function startServices(
     clock,
     log,
     signer: createSigner(await readKey(config)),
+    mailKeys: await openMailKeys(config.dataFolder),
     pictures: await openPictures(config.dataFolder, convertInChild(options.drawer)),
     fetcher: shippedFetcher(database, clock),
     followers: createFollowers(),
@@ -93,7 +95,7 @@ export async function startServices(
   await options.prepare?.(base);
   await shipTemplates(database, clock.now());
   const outbox = config.smtp ? null : await startOutbox(database, clock, config.outboxPort);
-  const mailer = createMailer(config.smtp ?? outbox!.address);
+  const mailer = createMailer(config.smtp ?? outbox!.address, base.mailKeys);
   const queue = await startQueue({ ...base, mailer });
   const endUpkeep = startUpkeep(
     database.sql,

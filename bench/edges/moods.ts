@@ -2,6 +2,7 @@
  * A service in every mood: `smtp_moods` (at least 40: phase × answer × how long it lasts) with
  * `wrongly_suppressed`, `smtp_lost` and `smtp_doubled` 0, and `two_senders_doubled` 0 in 20 runs.
  */
+
 import { PHASES, type Phase } from "#core/delivery/index.ts";
 import { decideOnUnsure, goOn, scheduleCampaign } from "#server/campaigns/scheduling.ts";
 import { migrate, openInMemory } from "#server/db/open.ts";
@@ -12,6 +13,7 @@ import { createCampaign, getCampaign } from "#server/store/campaigns.ts";
 import { addContacts } from "#server/store/contacts.ts";
 import { getLaunch } from "#server/store/launches/freeze.ts";
 import { standingOfLaunch } from "#server/store/launches/progress.ts";
+import { TEST_MAIL_KEYS } from "#server/testing/mail-keys.ts";
 import { type Mood, startMoodyService } from "#server/testing/moody-service.ts";
 import { smallCampaign, smallNewsletter } from "#server/testing/newsletter.ts";
 import { servicesOn, type TestServices } from "#server/testing/services.ts";
@@ -116,7 +118,7 @@ export async function moodsGroup(figure: Figure): Promise<void> {
   const service = await startMoodyService();
   const database = await openInMemory();
   await migrate(database);
-  const mailer = createMailer(service.address, { connect: 400, answer: 250 });
+  const mailer = createMailer(service.address, TEST_MAIL_KEYS, { connect: 400, answer: 250 });
   const services = await servicesOn(database, mailer);
   const { member } = await smallCampaign(services, ["first@example.org"]);
   const sum = { wrong: 0, lost: 0, doubled: 0 };
@@ -163,7 +165,7 @@ async function twoSenders(
     await scheduleCampaign(services, (await getCampaign(sql, id))!, null, "Europe/London", member);
     const launch = (await getCampaign(sql, id))!.launchId!;
     const before = service.taken.length;
-    const other = { ...services, mailer: createMailer(service.address) };
+    const other = { ...services, mailer: createMailer(service.address, TEST_MAIL_KEYS) };
     await Promise.all([runLaunch(services, launch), runLaunch(other, launch)]);
     await runLaunch(services, launch);
     other.mailer.close();

@@ -5,13 +5,13 @@ import type { EmailProps } from "#core/blocks/layout.ts";
 import type { EmailDocument } from "#core/document/index.ts";
 import type { Surroundings } from "#core/kinds/kind.ts";
 import { languageOf } from "#core/languages/index.ts";
+import { type Coded, codedBody, type Message } from "#core/mail/index.ts";
 import { picturesIn } from "#core/mentions/index.ts";
 import {
   codesOf,
   envelopeAddress,
   fallbacksOf,
   fixedValues,
-  mergeBytes,
   mergeText,
   type PreparedEmail,
   prepare,
@@ -24,7 +24,6 @@ import type { When } from "#core/text/index.ts";
 import { forOthers } from "#core/versions/index.ts";
 import type { Config } from "../config.ts";
 import type { Sql } from "../db/database.ts";
-import type { Message } from "../mail/message.ts";
 import { liveLists } from "../sources/choosing.ts";
 import { getRolls } from "../store/codes.ts";
 import { getDerived } from "../store/derived.ts";
@@ -76,6 +75,8 @@ export interface ReadyLanguage {
   readonly compiled: CompiledEmail;
   /** What goes out: links counted, with the open pixel. */
   readonly sent: PreparedEmail;
+  /** Its HTML as it stands in a message. */
+  readonly coded: (reader: Reader) => Coded;
   /** The web version: the same email with links as they are. */
   readonly web: PreparedEmail;
   /** The web version for others: without what is its reader's own. */
@@ -151,9 +152,11 @@ export function readyLaunch(launch: ReadyParts, signer: Signer): ReadyLaunch {
   const email = doc.root.props as unknown as EmailProps;
   const inOne = (own: CompiledEmail, lang: string): ReadyLanguage => {
     let shared: PreparedEmail | null = null;
+    const sent = prepare(own, { links: "tracked", marks: false, sign: signer.seal });
     return {
       compiled: own,
-      sent: prepare(own, { links: "tracked", marks: false, sign: signer.seal }),
+      sent,
+      coded: codedBody(sent.html),
       web: prepare(own, { links: "direct", marks: false, sign: signer.seal }),
       shared() {
         shared ??= prepare(
@@ -236,22 +239,22 @@ export function launchMessage(
   { config, signer }: { config: Config; signer: Signer },
   date: Date,
 ): Message {
-  const { sent, compiled } = readyLaunch(launch, signer).forReader(reader);
+  const { sent, coded, compiled } = readyLaunch(launch, signer).forReader(reader);
   const own = idDomain(compiled, config);
   const address = fromAddress(compiled, reader);
   return {
     from: { name: mergeText(sent.fromName, reader), address },
-    to: recipient.email,
+    to: { name: "", address: recipient.email },
     replyTo: envelopeAddress(compiled.replyTo, reader, compiled),
     subject: mergeText(sent.subject, reader),
     text: mergeText(sent.text, reader),
-    html: Buffer.from(mergeBytes(sent.html, reader)),
+    html: coded(reader),
     lang: compiled.lang,
     messageId: messageIdOf(launch.id, recipient.id, own),
     date,
     // One return address per message, so that late refusals can be told apart (VERP).
     returnPath: `return+${recipient.id}@${domainOf(address)}`,
-    unsubscribe: { address: `${config.publicAddress}/u/${reader.token}`, oneClick: true },
+    unsubscribe: { address: `${config.publicAddress}/u/${reader.token}`, mail: null },
     listId: `${launch.campaignId}.${hostOf(config)}`,
   };
 }
@@ -275,7 +278,7 @@ export function testMessages(
     newId: () => string;
     date: Date;
   },
-): Message[] {
+): (Message & { readonly html: string })[] {
   const prepared = prepare(compiled, { links: "direct", marks: false, sign: signer.seal });
   const address = fromAddress(compiled, reader);
   const same = {
@@ -283,7 +286,7 @@ export function testMessages(
     replyTo: envelopeAddress(compiled.replyTo, reader, compiled),
     subject: `[${mark}] ${mergeText(prepared.subject, reader)}`,
     text: mergeText(prepared.text, reader),
-    html: Buffer.from(mergeBytes(prepared.html, reader)),
+    html: mergeText(prepared.html, reader),
     lang: compiled.lang,
     date,
     returnPath: address,
@@ -291,5 +294,9 @@ export function testMessages(
     listId: null,
   };
   const domain = domainOf(address);
-  return to.map((address) => ({ ...same, to: address, messageId: `test.${newId()}@${domain}` }));
+  return to.map((address) => ({
+    ...same,
+    to: { name: "", address },
+    messageId: `test.${newId()}@${domain}`,
+  }));
 }

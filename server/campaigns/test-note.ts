@@ -29,11 +29,11 @@ const tableText = (rows: readonly Filled[]) =>
   ["Filled in", ...rows.map(({ name, value }) => `- ${name}: ${value || "–"}`)].join("\n");
 
 /** The message with them in both its parts. `opened`: the address that tells of its opening. */
-export function annotated<M extends Message>(
+export function annotated<M extends Message & { readonly html: string }>(
   message: M,
   { note, rows, opened }: { note: string; rows: readonly Filled[]; opened: string },
 ): M {
-  const html = Buffer.from(message.html).toString("utf8");
+  const { html } = message;
   const top = note ? `<div style="${BOX}">${lines(note)}</div>` : "";
   const pixel = `<img src="${escapeHtml(opened)}" width="1" height="1" alt="" style="display:block">`;
   const end = `${rows.length ? tableHtml(rows) : ""}${pixel}`;
@@ -44,9 +44,7 @@ export function annotated<M extends Message>(
   const parts = [note, message.text, rows.length ? tableText(rows) : ""];
   return {
     ...message,
-    html: Buffer.from(
-      `${html.slice(0, at)}${top}${html.slice(at, until)}${end}${html.slice(until)}`,
-    ),
+    html: `${html.slice(0, at)}${top}${html.slice(at, until)}${end}${html.slice(until)}`,
     text: parts.filter(Boolean).join("\n\n----\n\n"),
   };
 }

@@ -110,7 +110,7 @@ export async function sendTests(
       const { state, reply } = await mailer.send(message);
       const taken = state === "accepted";
       if (!taken) await failedTest(database.sql, id, reply);
-      return { address: message.to, taken, reply };
+      return { address: message.to.address, taken, reply };
     }),
   );
 }

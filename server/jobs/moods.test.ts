@@ -1,4 +1,5 @@
 /** Sending through a service that misbehaves, over real connections. */
+
 import { afterEach, beforeEach, expect, it } from "vitest";
 import { LIMITS } from "#core/limits.ts";
 import {
@@ -13,6 +14,7 @@ import { getCampaign } from "../store/campaigns.ts";
 import { getLaunch } from "../store/launches/freeze.ts";
 import { progressOf, standingOfLaunch, unsureReaders } from "../store/launches/progress.ts";
 import { saveSetting } from "../store/settings.ts";
+import { TEST_MAIL_KEYS } from "../testing/mail-keys.ts";
 import { type Mood, type MoodyService, startMoodyService } from "../testing/moody-service.ts";
 import { smallCampaign } from "../testing/newsletter.ts";
 import { startTestServices, type TestServices } from "../testing/services.ts";
@@ -22,7 +24,7 @@ let services: TestServices;
 let service: MoodyService;
 beforeEach(async () => {
   service = await startMoodyService();
-  const mailer = createMailer(service.address, { connect: 2_000, answer: 1_000 });
+  const mailer = createMailer(service.address, TEST_MAIL_KEYS, { connect: 2_000, answer: 1_000 });
   services = await startTestServices(mailer);
 });
 afterEach(async () => {

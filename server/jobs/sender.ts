@@ -246,7 +246,7 @@ async function send(services: Services, launch: Launch, lease: string): Promise<
   async function hand(recipient: Claimed): Promise<void> {
     const token = signer.sign({ kind: "message", recipient: recipient.id });
     const reader = launchReader(ready, recipient, token);
-    const message = launchMessage(launch, recipient, reader, services, clock.now());
+    const message = launchMessage(launch, recipient, reader, services, launch.startedAt!);
     const answered = await mailer
       .send(message, async () => {
         if (!(await handed(recipient.id)).has(recipient.id)) throw new NotOurs();

@@ -31,7 +31,7 @@ export function letterMessage(
   ].map((one) => `<p style="font:16px/1.5 Georgia,serif">${one}</p>`);
   return {
     from: { name: sender.fromName, address: sender.fromAddress },
-    to,
+    to: { name: "", address: to },
     replyTo: sender.replyTo || null,
     subject,
     html: `<!doctype html><html lang="${lang}"><head><meta charset="utf-8"><title>${escapeHtml(subject)}</title></head><body>${html.join("")}</body></html>`,

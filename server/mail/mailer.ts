@@ -1,6 +1,7 @@
 /** Mail out, over SMTP (RFC 5321): a few connections to a service, each message over one of them. */
 import { LIMITS } from "#core/limits.ts";
 import { Connection, type HandOver, readService, STANDARD_WAITS } from "./connection.ts";
+import type { MailKeys } from "./keys.ts";
 import { type Finished, finish, type Message } from "./message.ts";
 
 export interface Mailer {
@@ -16,7 +17,8 @@ export interface Mailer {
 /** How long a connection waits for another message, ms. */
 const IDLE_MS = 5_000;
 
-export function createMailer(address: string, waits = STANDARD_WAITS): Mailer {
+/** `keys` sign what goes; `address` is the service's. */
+export function createMailer(address: string, keys: MailKeys, waits = STANDARD_WAITS): Mailer {
   const service = readService(address);
   const idle = new Map<Connection, NodeJS.Timeout>();
   const busy = new Set<Connection>();
@@ -68,7 +70,7 @@ export function createMailer(address: string, waits = STANDARD_WAITS): Mailer {
 
   return {
     async send(message, ready) {
-      const finished = await finish(message);
+      const finished = await finish(message, keys);
       await place();
       try {
         const old = takeIdle();

@@ -25,7 +25,7 @@ afterAll(() => services.close());
 
 const message = (change: Partial<Message> = {}): Message => ({
   from: { name: "Larkmoor", address: "news@larkmoor.example" },
-  to: "one@example.org",
+  to: { name: "", address: "one@example.org" },
   replyTo: null,
   subject: "Hello",
   html: "<p>Hi</p>",
@@ -70,12 +70,16 @@ describe("the outbox", () => {
   });
 
   it("writes refusals down too", async () => {
-    expect(await services.mailer.send(message({ to: "bounce@example.org" }))).toMatchObject({
+    expect(
+      await services.mailer.send(message({ to: { name: "", address: "bounce@example.org" } })),
+    ).toMatchObject({
       state: "refused",
       verdict: { kind: "reader", gone: true },
     });
     expect((await latest()).row).toMatchObject({ outcome: "refused", to: "bounce@example.org" });
-    expect(await services.mailer.send(message({ to: "later@example.org" }))).toMatchObject({
+    expect(
+      await services.mailer.send(message({ to: { name: "", address: "later@example.org" } })),
+    ).toMatchObject({
       state: "refused",
       verdict: { kind: "reader", lasting: false },
     });
@@ -84,7 +88,9 @@ describe("the outbox", () => {
 
   it("finds messages by address and subject, and nothing by a wildcard", async () => {
     const { sql } = services.database;
-    await services.mailer.send(message({ to: "find.me@example.net", subject: "Needle" }));
+    await services.mailer.send(
+      message({ to: { name: "", address: "find.me@example.net" }, subject: "Needle" }),
+    );
     expect((await pageOfMessages(sql, "FIND.ME", 1)).total).toBe(1);
     expect((await pageOfMessages(sql, "needle", 1)).total).toBe(1);
     expect((await pageOfMessages(sql, "%", 1)).total).toBe(0);
@@ -120,7 +126,7 @@ describe("the mailer", () => {
   });
 
   it("waits where no service answers", async () => {
-    const nobody = createMailer("smtp://127.0.0.1:9");
+    const nobody = createMailer("smtp://127.0.0.1:9", services.mailKeys);
     expect(await nobody.send(message())).toMatchObject({
       state: "refused",
       verdict: { kind: "connection" },
@@ -179,7 +185,7 @@ describe("a reader's message", () => {
       services,
       clock.now(),
     );
-    expect(Buffer.compare(again.html as Buffer, made.html as Buffer)).toBe(0);
+    expect(again.html).toEqual(made.html);
     expect(readyLaunch(launch, signer)).toBe(readyLaunch(launch, signer));
   });
 
@@ -202,7 +208,7 @@ describe("a reader's message", () => {
       newId: () => `${++n}`,
       date: clock.now(),
     });
-    expect([made!.to, other!.to]).toEqual(to);
+    expect([made!.to, other!.to].map(({ address }) => address)).toEqual(to);
     expect(made!.messageId).not.toBe(other!.messageId);
     expect(made!.subject).toBe("[Test] Hello friend");
     expect(made!.unsubscribe).toBeNull();

@@ -19,6 +19,7 @@ import { shippedFetcher } from "../standins/fetcher.ts";
 import { createSigner } from "../tracking/signer.ts";
 import { lookUp } from "../writing/dictionaries.ts";
 import { createLocalHelper } from "../writing/local.ts";
+import { TEST_MAIL_KEYS } from "./mail-keys.ts";
 
 export interface TestClock extends Clock {
   set(now: Date): void;
@@ -57,7 +58,7 @@ export async function servicesOn(database: Database, mailer?: Mailer): Promise<T
   const folder = await mkdtemp(join(tmpdir(), "septima-test-"));
   const clock = testClock();
   const outbox = await startOutbox(database, clock, 0);
-  const own = createMailer(outbox.address);
+  const own = createMailer(outbox.address, TEST_MAIL_KEYS);
   const stopping = new AbortController();
   return {
     config: readConfig({
@@ -71,6 +72,7 @@ export async function servicesOn(database: Database, mailer?: Mailer): Promise<T
     log: pino({ level: "silent" }),
     signer: createSigner("a key for tests that is long enough"),
     mailer: mailer ?? own,
+    mailKeys: TEST_MAIL_KEYS,
     pictures: await openPictures(folder, convert),
     fetcher: shippedFetcher(database, clock),
     followers: createFollowers(),

@@ -1,0 +1,114 @@
+/** The keys that mail is signed with: made here once, kept in the data folder. */
+import {
+  createHash,
+  createPrivateKey,
+  createPublicKey,
+  generateKeyPair,
+  type KeyObject,
+  sign,
+} from "node:crypto";
+import { readFile, rename, writeFile } from "node:fs/promises";
+import { join } from "node:path";
+import { promisify } from "node:util";
+import { z } from "zod";
+import { type Algorithm, type Assembled, toSign } from "#core/mail/index.ts";
+
+const generate = promisify(generateKeyPair);
+const signAsync = promisify<string | null, Buffer, KeyObject, Buffer>(sign);
+
+export interface PublishedKey {
+  readonly algorithm: Algorithm;
+  readonly selector: string;
+  /** As its record has it, base64. */
+  readonly published: string;
+}
+
+export interface MailKeys {
+  /** What the domain of a sender publishes. */
+  readonly published: readonly PublishedKey[];
+  /** The fields that sign a message for a domain. */
+  sign(message: Assembled, domain: string, at: Date): Promise<string[]>;
+}
+
+interface Key extends PublishedKey {
+  readonly secret: KeyObject;
+}
+
+/** A selector tells a key from the one that takes its place one day. */
+const fileSchema = z.object({ selector: z.string(), rsa: z.string(), ed25519: z.string() });
+
+const RSA_BITS = 2048;
+
+async function makeFile(): Promise<z.infer<typeof fileSchema>> {
+  const [rsa, ed25519] = await Promise.all([
+    generate("rsa", { modulusLength: RSA_BITS }),
+    generate("ed25519"),
+  ]);
+  const pem = ({ privateKey }: { privateKey: KeyObject }) =>
+    privateKey.export({ type: "pkcs8", format: "pem" }).toString();
+  return { selector: "septima1", rsa: pem(rsa), ed25519: pem(ed25519) };
+}
+
+function keysOf({ selector, rsa, ed25519 }: z.infer<typeof fileSchema>): Key[] {
+  const [one, other] = [createPrivateKey(rsa), createPrivateKey(ed25519)];
+  const spki = (key: KeyObject) => createPublicKey(key).export({ type: "spki", format: "der" });
+  return [
+    {
+      algorithm: "rsa-sha256",
+      selector,
+      published: spki(one).toString("base64"),
+      secret: one,
+    },
+    {
+      algorithm: "ed25519-sha256",
+      // RFC 8463, 4.2: the key by itself, which is the end of what stands around it.
+      selector: `${selector}e`,
+      published: spki(other).subarray(-32).toString("base64"),
+      secret: other,
+    },
+  ];
+}
+
+async function signatureOf({ algorithm, secret }: Key, data: string): Promise<string> {
+  const bytes = Buffer.from(data);
+  const made =
+    algorithm === "rsa-sha256"
+      ? await signAsync("sha256", bytes, secret)
+      : // RFC 8463, 3: the signature is of the hash.
+        sign(null, createHash("sha256").update(bytes).digest(), secret);
+  return made.toString("base64");
+}
+
+export function mailKeys(file: z.infer<typeof fileSchema>): MailKeys {
+  const keys = keysOf(file);
+  return {
+    published: keys.map(({ secret: _, ...rest }) => rest),
+    async sign({ fields, body }, domain, at) {
+      const hash = createHash("sha256");
+      for (const piece of body) hash.update(piece);
+      const bodyHash = hash.digest("base64");
+      return Promise.all(
+        keys.map(async (key) => {
+          const { algorithm, selector } = key;
+          const { data, finish } = toSign(fields, { algorithm, domain, selector, at, bodyHash });
+          return finish(await signatureOf(key, data));
+        }),
+      );
+    },
+  };
+}
+
+/** Opens the keys of a data folder; makes them where there are none yet. Throws where the file is none of ours. */
+export async function openMailKeys(dataFolder: string): Promise<MailKeys> {
+  const file = join(dataFolder, "mail-keys.json");
+  const kept = await readFile(file, "utf8").catch((error) => {
+    if (error.code === "ENOENT") return null;
+    throw error;
+  });
+  if (kept !== null) return mailKeys(fileSchema.parse(JSON.parse(kept)));
+  const made = await makeFile();
+  // Whole or not at all: a half-written key would sign nothing for ever.
+  await writeFile(`${file}.new`, `${JSON.stringify(made)}\n`, { mode: 0o600 });
+  await rename(`${file}.new`, file);
+  return mailKeys(made);
+}
