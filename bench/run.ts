@@ -14,6 +14,7 @@ import { personalGroup } from "./personal.ts";
 import { proofGroup } from "./proof.ts";
 import { renderGroup } from "./render.ts";
 import { scaleGroup } from "./scale.ts";
+import { sendGroup } from "./send.ts";
 import { wallGroup } from "./wall.ts";
 
 export type Figure = (name: string, value: number) => void;
@@ -28,6 +29,7 @@ const GROUPS: Record<string, ((figure: Figure) => Promise<void>)[]> = {
   personal: [personalGroup],
   live: [liveGroup],
   proof: [proofGroup, wallGroup],
+  send: [sendGroup],
   scale: [scaleGroup],
   edges: [requestsGroup, moodsGroup, heavyGroup],
 };

@@ -262,6 +262,8 @@ export const LIMITS = {
   /** Messages handed to the mail service at the same time. */
   sendBatch: 100,
   sendParallel: 8,
+  /** Messages that are made ready while those before them are on the line. */
+  sendAhead: 24,
   /** Tries for a message the mail service defers, and the minutes before each next one. */
   sendTries: 5,
   sendWaits: [1, 5, 20, 60, 240],

@@ -4,7 +4,7 @@ const encoder = new TextEncoder();
 
 /** Control characters and ends of lines have no place in a header: nobody begins a field of their own. */
 export const oneLine = (words: string): string =>
-  words.replace(/[\u0000-\u001f\u007f\u0085\u2028\u2029]+/gu, " ").trim();
+  words.replace(/[\p{Cc}\u2028\u2029]+/gu, " ").trim();
 
 const isAscii = (text: string) => /^[ -~]*$/.test(text);
 /** What would be read as an encoded word where it was none. */

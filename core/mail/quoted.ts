@@ -3,7 +3,7 @@
  * nothing of it: no blank ends a line, no two stand beside each other. Lines that a mail program or a server might take
  * amiss (`From `, a dot alone) begin with a coded letter.
  */
-const [TAB, LF, CR, SPACE, DOT, EQUALS, F] = [9, 10, 13, 32, 46, 61, 70];
+const [LF, CR, SPACE, DOT, EQUALS, F] = [10, 13, 32, 46, 61, 70];
 /** Characters of a line: 76 with the `=` of a soft break, and room for a blank at its end that is coded. */
 const LINE = 73;
 

@@ -163,6 +163,21 @@ export function wrapText(text: string, width: number = LIMITS.textLine): string 
   return out.join("\n");
 }
 
+/** Lines of a launch stand in many of its messages: how they are broken is found once. */
+const KEPT = 2_000;
+const flowed = new Map<string, readonly Piece[]>();
+
+function flowedLine(text: string): readonly Piece[] {
+  let parts = flowed.get(text);
+  if (!parts) {
+    if (flowed.size >= KEPT) flowed.clear();
+    // Two spaces at most follow.
+    parts = broken(text, LIMITS.textLine - 2);
+    flowed.set(text, parts);
+  }
+  return parts;
+}
+
 /**
  * A merged text as `format=flowed` (RFC 3676): lines that go on end in a space, and lines that begin with a
  * space, `>` or `From ` get a space in front (4.4, space-stuffing). Where a line ends within words that are written
@@ -171,8 +186,7 @@ export function wrapText(text: string, width: number = LIMITS.textLine): string 
 export function flowText(text: string): { readonly text: string; readonly delsp: boolean } {
   const stuffed = (line: string) => (/^( |>|From )/.test(line) ? ` ${line}` : line);
   const lines = [...linesOf(text)].map((line) =>
-    // Two spaces at most follow.
-    line.fixed ? [{ text: line.text, blank: true }] : broken(line.text, LIMITS.textLine - 2),
+    line.fixed ? [{ text: line.text, blank: true }] : flowedLine(line.text),
   );
   const delsp = lines.some((parts) => parts.some(({ blank }) => !blank));
   const out = lines.flatMap((parts) =>

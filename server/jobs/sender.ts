@@ -239,23 +239,26 @@ async function send(services: Services, launch: Launch, lease: string): Promise<
   let stopWith: Stop | null = null;
   let halted = false;
   let took = false;
+  const goesOn = () => !halted && !stopping.aborted;
 
-  /** Another's by now, or the launch was paused: it does not go. */
+  /** Another's by now, or the launch stands still: it does not go. */
   class NotOurs extends Error {}
 
   async function hand(recipient: Claimed): Promise<void> {
     const token = signer.sign({ kind: "message", recipient: recipient.id });
     const reader = launchReader(ready, recipient, token);
     const message = launchMessage(launch, recipient, reader, services, launch.startedAt!);
-    const answered = await mailer
-      .send(message, async () => {
-        if (!(await handed(recipient.id)).has(recipient.id)) throw new NotOurs();
-      })
-      .catch((error) => {
-        halted = true;
-        if (error instanceof NotOurs) return null;
-        throw error;
-      });
+    const mark = async () => {
+      if (!(await handed(recipient.id)).has(recipient.id)) throw new NotOurs();
+    };
+    const begin = () => {
+      if (!goesOn()) throw new NotOurs();
+    };
+    const answered = await mailer.send(message, mark, begin).catch((error) => {
+      halted = true;
+      if (error instanceof NotOurs) return null;
+      throw error;
+    });
     if (!answered) return;
     const { outcome, answer } = outcomeOf(answered, recipient, clock.now());
     const why = watch.saw(answer);
@@ -267,21 +270,37 @@ async function send(services: Services, launch: Launch, lease: string): Promise<
     await settled(outcome);
   }
 
-  const goesOn = () => !halted && !stopping.aborted;
-  try {
+  const claimed: Claimed[] = [];
+  let more = true;
+  let claim: Promise<void> | null = null;
+  /** Claims the next while those before them are still handed over. */
+  const claimMore = () => {
+    claim ??= database
+      .tx((tx) => claimRecipients(tx, claiming, schema, lease, clock.now()))
+      .then((batch) => {
+        claimed.push(...batch.claimed);
+        more = batch.more;
+      })
+      .finally(() => {
+        claim = null;
+      });
+    return claim;
+  };
+  async function line(): Promise<void> {
     while (goesOn()) {
-      const { claimed, more } = await database.tx((tx) =>
-        claimRecipients(tx, claiming, schema, lease, clock.now()),
-      );
-      if (!more) break;
-      const queue = [...claimed];
-      const line = async () => {
-        for (let next = queue.shift(); next && goesOn(); next = queue.shift()) await hand(next);
-      };
-      const lines = await Promise.allSettled(Array.from({ length: LIMITS.sendParallel }, line));
-      const failed = lines.find((one) => one.status === "rejected");
-      if (failed) throw failed.reason;
+      const next = claimed.shift();
+      if (next) {
+        const low = more && claimed.length < LIMITS.sendAhead;
+        await (low ? Promise.all([hand(next), claimMore()]) : hand(next));
+      } else if (more || claim) await claimMore();
+      else return;
     }
+  }
+  try {
+    const ahead = LIMITS.sendParallel + LIMITS.sendAhead;
+    const lines = await Promise.allSettled(Array.from({ length: ahead }, line));
+    const failed = lines.find((one) => one.status === "rejected");
+    if (failed) throw failed.reason;
   } finally {
     await releaseClaimed(sql, launch.id, lease);
     if (took) await forgetWaits(sql, launch.id);

@@ -71,11 +71,10 @@ function keysOf({ selector, rsa, ed25519 }: z.infer<typeof fileSchema>): Key[] {
 
 async function signatureOf({ algorithm, secret }: Key, data: string): Promise<string> {
   const bytes = Buffer.from(data);
-  const made =
-    algorithm === "rsa-sha256"
-      ? await signAsync("sha256", bytes, secret)
-      : // RFC 8463, 3: the signature is of the hash.
-        sign(null, createHash("sha256").update(bytes).digest(), secret);
+  // Both on threads of the platform. RFC 8463, 3: a signature of the second kind is of the hash.
+  const made = await (algorithm === "rsa-sha256"
+    ? signAsync("sha256", bytes, secret)
+    : signAsync(null, createHash("sha256").update(bytes).digest(), secret));
   return made.toString("base64");
 }
 

@@ -7,9 +7,10 @@ import { type Finished, finish, type Message } from "./message.ts";
 export interface Mailer {
   /**
    * Hands a message over. `ready` runs when the service waits for the content, before any of it goes: from then
-   * on a crash leaves it unknown whether it came. What `ready` throws is thrown on, and nothing has gone.
+   * on a crash leaves it unknown whether it came. `begin` runs when there is a place on the line. What they throw is thrown on, and
+   * nothing has gone.
    */
-  send(message: Message, ready?: () => Promise<void>): Promise<HandOver>;
+  send(message: Message, ready?: () => Promise<void>, begin?: () => void): Promise<HandOver>;
   /** Ends connections; what is on the line is cut off. */
   close(): void;
 }
@@ -69,10 +70,11 @@ export function createMailer(address: string, keys: MailKeys, waits = STANDARD_W
   }
 
   return {
-    async send(message, ready) {
+    async send(message, ready, begin) {
       const finished = await finish(message, keys);
       await place();
       try {
+        begin?.();
         const old = takeIdle();
         if (old) {
           const carried = old.taken > 0;

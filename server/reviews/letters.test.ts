@@ -37,7 +37,11 @@ async function queued(words: string): Promise<unknown> {
 it("is written in words alone, whatever somebody is called", async () => {
   expect(await sendLetter(services, await queued(HOSTILE))).toBeNull();
   const [letter] = sent;
-  expect(letter).toMatchObject({ to: "jonas@board.example", lang: "en", unsubscribe: null });
+  expect(letter).toMatchObject({
+    to: { address: "jonas@board.example" },
+    lang: "en",
+    unsubscribe: null,
+  });
   expect(String(letter!.html)).not.toContain("<script>");
   expect(String(letter!.html)).toContain('<a href="https://septima.example/review/1.a">Look</a>');
   expect(letter!.text).toContain("https://septima.example/review/1.a\n\nTwo");
