@@ -264,6 +264,10 @@ export const LIMITS = {
   sendParallel: 8,
   /** Messages that are made ready while those before them are on the line. */
   sendAhead: 24,
+  /** Of mail that comes in: bytes of one, lines at once, and letters of a service's words that are kept. */
+  returnBytes: 1_000_000,
+  returnClients: 20,
+  replyKept: 500,
   /** Tries for a message the mail service defers, and the minutes before each next one. */
   sendTries: 5,
   sendWaits: [1, 5, 20, 60, 240],

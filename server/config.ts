@@ -23,6 +23,12 @@ const environmentSchema = z.object({
     .url({ protocol: /^smtps?$/, error: "must be an smtp:// or smtps:// address" })
     .optional(),
   SEPTIMA_OUTBOX_PORT: port.default(0),
+  SEPTIMA_RETURNS_PORT: port.optional(),
+  SEPTIMA_RETURNS_DOMAIN: z
+    .string()
+    .regex(/^[a-z0-9-]+(\.[a-z0-9-]+)+$/i, "must be a domain whose mail comes to the returns port")
+    .transform((domain) => domain.toLowerCase())
+    .optional(),
   SEPTIMA_TRUSTED_PROXIES: z
     .string()
     .refine(
@@ -44,6 +50,8 @@ export interface Config {
   /** Null: messages go to the outbox that ships with the application. */
   readonly smtp: string | null;
   readonly outboxPort: number;
+  /** Where bounces, complaints and people who leave by mail come in; null where none do. */
+  readonly returns: { readonly port: number; readonly domain: string } | null;
   /** Proxies whose word on where a request comes from is taken (X-Forwarded-For); false for none. */
   readonly trustedProxies: readonly string[] | false;
   /** Long work rests between its pieces, so that others come to the database; without that it is a little quicker. */
@@ -65,6 +73,11 @@ export function readConfig(environment: Record<string, string | undefined>): Con
     throw new ConfigError(`The setting ${issue.path.join(".")} ${issue.message}.`);
   }
   const settings = result.data;
+  if ((settings.SEPTIMA_RETURNS_PORT === undefined) !== !settings.SEPTIMA_RETURNS_DOMAIN) {
+    throw new ConfigError(
+      "The settings SEPTIMA_RETURNS_PORT and SEPTIMA_RETURNS_DOMAIN go together.",
+    );
+  }
   return {
     dataFolder: resolve(settings.SEPTIMA_DATA),
     host: settings.SEPTIMA_HOST,
@@ -74,6 +87,10 @@ export function readConfig(environment: Record<string, string | undefined>): Con
       `http://${settings.SEPTIMA_HOST.includes(":") ? `[${settings.SEPTIMA_HOST}]` : settings.SEPTIMA_HOST}:${settings.SEPTIMA_PORT}`,
     smtp: settings.SEPTIMA_SMTP ?? null,
     outboxPort: settings.SEPTIMA_OUTBOX_PORT,
+    returns:
+      settings.SEPTIMA_RETURNS_PORT !== undefined && settings.SEPTIMA_RETURNS_DOMAIN
+        ? { port: settings.SEPTIMA_RETURNS_PORT, domain: settings.SEPTIMA_RETURNS_DOMAIN }
+        : null,
     trustedProxies: settings.SEPTIMA_TRUSTED_PROXIES
       ? settings.SEPTIMA_TRUSTED_PROXIES.split(",").map((one) => one.trim())
       : false,

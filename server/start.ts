@@ -21,6 +21,7 @@ import { startQueue } from "./jobs/queue.ts";
 import { openMailKeys } from "./mail/keys.ts";
 import { createMailer } from "./mail/mailer.ts";
 import { startOutbox } from "./mail/outbox.ts";
+import { startReturns } from "./mail/returns.ts";
 import type { Services } from "./services.ts";
 import { shippedFetcher } from "./standins/fetcher.ts";
 import { gatherWords } from "./store/contacts.ts";
@@ -96,6 +97,7 @@ export async function startServices(
   await shipTemplates(database, clock.now());
   const outbox = config.smtp ? null : await startOutbox(database, clock, config.outboxPort);
   const mailer = createMailer(config.smtp ?? outbox!.address, base.mailKeys);
+  const returns = config.returns && (await startReturns(base, config, config.returns.port));
   const queue = await startQueue({ ...base, mailer });
   const endUpkeep = startUpkeep(
     database.sql,
@@ -112,6 +114,7 @@ export async function startServices(
       await endUpkeep();
       clearTimeout(cutOff);
       mailer.close();
+      await returns?.close();
       await outbox?.close();
       await database.close();
       await unlock();

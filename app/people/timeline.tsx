@@ -15,6 +15,8 @@ function words(entry: TimelineEntry): string {
       return entry.about ? `clicked “${entry.about}” in` : "clicked in";
     case "unsubscribed":
       return "left by";
+    case "complained":
+      return "called spam";
     case "bought":
       return `bought ${entry.about ?? "something"}${entry.group ? ` (${entry.group})` : ""}`;
     case "viewed":

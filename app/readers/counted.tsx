@@ -22,7 +22,8 @@ export function Total({ audience, mailable = 0 }: { audience?: AudienceCount; ma
 
 /** Who is in the choice and gets nothing. */
 export function Suppressed({ audience, topic }: { audience: AudienceCount; topic: boolean }) {
-  const held = audience.unsubscribed + audience.bounced + audience.blocked + audience.left;
+  const { unsubscribed, bounced, blocked, complained, left } = audience;
+  const held = unsubscribed + bounced + blocked + complained + left;
   return (
     <>
       <h2 className="mt-7 mb-1 text-title">Suppressed</h2>
@@ -44,6 +45,12 @@ export function Suppressed({ audience, topic }: { audience: AudienceCount; topic
           <dt>Blocked</dt>
           <dd className="font-display text-title">{count(audience.blocked)}</dd>
         </div>
+        {complained > 0 && (
+          <div className="flex justify-between border-b py-1.5">
+            <dt>Complained</dt>
+            <dd className="font-display text-title">{count(complained)}</dd>
+          </div>
+        )}
         {topic && (
           <div className="flex justify-between border-b py-1.5">
             <dt>Left the topic</dt>

@@ -105,7 +105,11 @@ export default function CampaignResults({ loaderData }: Route.ComponentProps) {
           <Figure
             value={percent(m.unsubscribed, m.accepted)}
             label="unsubscribed"
-            note={`${count(m.unsubscribed)} people`}
+            note={
+              m.complained > 0
+                ? `${count(m.unsubscribed)} people; ${count(m.complained)} called it spam`
+                : `${count(m.unsubscribed)} people`
+            }
           />
           <Figure
             value={percent(m.bounced, m.readers)}

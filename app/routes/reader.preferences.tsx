@@ -1,10 +1,10 @@
 /** The page on which a reader chooses what to get, in the reader's language. */
 import { data } from "react-router";
 import { phrases } from "#core/phrases/index.ts";
+import { leave } from "#server/audience/leaving.ts";
 import { servicesContext } from "#server/http/context.ts";
 import { getContact } from "#server/store/contacts.ts";
-import { recordEvent } from "#server/store/results.ts";
-import { release, suppress } from "#server/store/suppressions.ts";
+import { release } from "#server/store/suppressions.ts";
 import {
   chooseTopics,
   getTopics,
@@ -51,10 +51,8 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   const say = phrases(language);
   await database.tx(async (sql) => {
     if (form.get("do") === "leave") {
-      if (recipient) await recordEvent(sql, "unsubscribed", recipient, at);
-      await suppress(sql, email, "unsubscribed", at);
       const wording = say.nothingAtAll;
-      await recordConsent(sql, contact, { given: false, topic: null, source, wording, at });
+      await leave(sql, { email, contactId: contact, recipient, source, wording }, at);
       return;
     }
     if (form.get("do") === "back") {

@@ -4,10 +4,9 @@
  */
 import { Link } from "react-router";
 import { phrases } from "#core/phrases/index.ts";
+import { leave } from "#server/audience/leaving.ts";
 import { servicesContext } from "#server/http/context.ts";
-import { recordEvent } from "#server/store/results.ts";
-import { suppress } from "#server/store/suppressions.ts";
-import { getTopics, recordConsent } from "#server/store/topics.ts";
+import { getTopics } from "#server/store/topics.ts";
 import { ReaderPage, readerOfPage } from "../reader-page.tsx";
 import { Button } from "../ui/button.tsx";
 import { Form } from "../ui/form.tsx";
@@ -28,15 +27,9 @@ export async function action({ params, context }: Route.ActionArgs) {
   if (email) {
     const { database, clock } = context.get(servicesContext);
     const at = clock.now();
-    await database.tx(async (sql) => {
-      if (recipient) await recordEvent(sql, "unsubscribed", recipient, at);
-      await suppress(sql, email, "unsubscribed", at);
-      if (contact !== null) {
-        const wording = phrases(language).unsubscribe;
-        const source = "unsubscribe page";
-        await recordConsent(sql, contact, { given: false, topic: null, source, wording, at });
-      }
-    });
+    const wording = phrases(language).unsubscribe;
+    const leaving = { email, contactId: contact, recipient, source: "unsubscribe page", wording };
+    await database.tx((sql) => leave(sql, leaving, at));
   }
   return { done: true };
 }

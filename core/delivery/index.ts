@@ -10,3 +10,4 @@ export {
   watchAnswers,
 } from "./pausing.ts";
 export { type Reply, readReply } from "./reply.ts";
+export { type Failure, failureIn, isComplaint } from "./reports.ts";

@@ -71,7 +71,7 @@ export async function confirmJoin(services: Services, token: string): Promise<bo
       [contact] = await addContacts(sql, [{ email: signup.email, values, createdAt: now }]);
     } else await changeValues(sql, contact, signup.values);
     // They left once or their mailbox was full, and it has answered now; what the team has blocked stays.
-    await release(sql, signup.email, ["unsubscribed", "bounced"]);
+    await release(sql, signup.email, ["unsubscribed", "bounced", "complained"]);
     const source = `sign-up form “${form?.name ?? "gone"}”`;
     await recordConsent(sql, contact!, {
       given: true,

@@ -24,6 +24,7 @@ import type { When } from "#core/text/index.ts";
 import { forOthers } from "#core/versions/index.ts";
 import type { Config } from "../config.ts";
 import type { Sql } from "../db/database.ts";
+import { returnLocal } from "../mail/return-address.ts";
 import { liveLists } from "../sources/choosing.ts";
 import { getRolls } from "../store/codes.ts";
 import { getDerived } from "../store/derived.ts";
@@ -253,8 +254,13 @@ export function launchMessage(
     messageId: messageIdOf(launch.id, recipient.id, own),
     date,
     // One return address per message, so that late refusals can be told apart (VERP).
-    returnPath: `return+${recipient.id}@${domainOf(address)}`,
-    unsubscribe: { address: `${config.publicAddress}/u/${reader.token}`, mail: null },
+    returnPath: `${returnLocal(signer, "bounce", recipient.id)}@${config.returns?.domain ?? domainOf(address)}`,
+    unsubscribe: {
+      address: `${config.publicAddress}/u/${reader.token}`,
+      mail:
+        config.returns &&
+        `${returnLocal(signer, "leave", recipient.id)}@${config.returns.domain}?subject=unsubscribe`,
+    },
     listId: `${launch.campaignId}.${hostOf(config)}`,
   };
 }

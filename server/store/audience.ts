@@ -232,6 +232,7 @@ export interface AudienceCount {
   readonly unsubscribed: number;
   readonly bounced: number;
   readonly blocked: number;
+  readonly complained: number;
   /** People who can be mailed, but have left the campaign's topic. */
   readonly left: number;
 }
@@ -269,7 +270,8 @@ export async function countAudience(
         count(*) filter (where c.held is null and ${left})::int as left,
         count(*) filter (where c.held = 'unsubscribed')::int as unsubscribed,
         count(*) filter (where c.held = 'bounced')::int as bounced,
-        count(*) filter (where c.held = 'blocked')::int as blocked
+        count(*) filter (where c.held = 'blocked')::int as blocked,
+        count(*) filter (where c.held = 'complained')::int as complained
       from contacts c where ${within} and ${audienceSql(audience, world)}`,
   );
   return summed(counts);

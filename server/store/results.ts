@@ -30,6 +30,8 @@ export interface Measures {
   readonly opened: number;
   readonly clicked: number;
   readonly unsubscribed: number;
+  /** People who have called it spam. */
+  readonly complained: number;
 }
 
 /** Of several launches at once, by their ids. */
@@ -42,7 +44,7 @@ export async function measuresOfAll(
         where r.launch_id = l.id and r.state <> 'held')) as readers,
       coalesce(t.accepted, 0) as accepted, coalesce(t.bounced, 0) as bounced,
       coalesce(t.opened, 0) as opened, coalesce(t.clicked, 0) as clicked,
-      coalesce(t.unsubscribed, 0) as unsubscribed
+      coalesce(t.unsubscribed, 0) as unsubscribed, coalesce(t.complained, 0) as complained
     from launches l left join launch_totals t on t.launch_id = l.id
     where l.id = any (${[...launchIds]}::text[])`;
   return new Map(rows.map(({ id, ...measures }) => [id, measures]));

@@ -3,7 +3,7 @@ import { foldAddress } from "#core/fields/index.ts";
 import { LIMITS } from "#core/limits.ts";
 import { first, type Sql } from "../db/database.ts";
 
-export const REASONS = ["unsubscribed", "bounced", "blocked"] as const;
+export const REASONS = ["unsubscribed", "bounced", "blocked", "complained"] as const;
 export type Reason = (typeof REASONS)[number];
 
 /** Why nothing is sent to an address; null where something may be. */

@@ -10,7 +10,7 @@ let database: Database;
 let contacts: number[];
 const now = new Date("2026-03-02T10:00:00Z");
 const PEOPLE = 4;
-const KINDS = ["accepted", "bounced", "opened", "clicked", "unsubscribed"] as const;
+const KINDS = ["accepted", "bounced", "opened", "clicked", "unsubscribed", "complained"] as const;
 beforeAll(async () => {
   database = await openTestDatabase();
   const emails = Array.from({ length: PEOPLE }, (_, i) => `p${i}@example.org`);
@@ -60,6 +60,7 @@ it("counts each person once, whatever comes how often and in what pieces", async
           opened: people("opened", "clicked"),
           clicked: people("clicked"),
           unsubscribed: people("unsubscribed"),
+          complained: people("complained"),
         });
       },
     ),

@@ -51,7 +51,7 @@ export async function settle(
 }
 
 /** Holds addresses back: at once where there is no such mailbox, else after so many launches in a row. */
-async function holdBack(sql: Sql, recipients: readonly number[], now: Date): Promise<void> {
+export async function holdBack(sql: Sql, recipients: readonly number[], now: Date): Promise<void> {
   if (recipients.length === 0) return;
   const addresses = await sql<{ email: string }>`
     select c.email from recipients r join contacts c on c.id = r.contact_id
