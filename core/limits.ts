@@ -264,6 +264,10 @@ export const LIMITS = {
   sendParallel: 8,
   /** Messages that are made ready while those before them are on the line. */
   sendAhead: 24,
+  /** Of DNS: how long an answer is waited for and remembered (ms), and how many domains are. */
+  dnsMs: 3_000,
+  dnsKeptMs: 10 * 60_000,
+  dnsDomains: 200,
   /** Of mail that comes in: bytes of one, lines at once, and letters of a service's words that are kept. */
   returnBytes: 1_000_000,
   returnClients: 20,

@@ -12,6 +12,7 @@ import type { Streams } from "./http/streams.ts";
 import type { PictureFolder } from "./images/pictures.ts";
 import type { MailKeys } from "./mail/keys.ts";
 import type { Mailer } from "./mail/mailer.ts";
+import type { Domains } from "./mail/resolver.ts";
 import type { Signer } from "./tracking/signer.ts";
 import type { Speller } from "./writing/speller.ts";
 
@@ -23,6 +24,8 @@ export interface Services {
   readonly mailer: Mailer;
   /** What it signs with. */
   readonly mailKeys: MailKeys;
+  /** What is said of who may send for a domain. */
+  readonly domains: Domains;
   readonly pictures: PictureFolder;
   /** The one way to read something from elsewhere. */
   readonly fetcher: Fetcher;

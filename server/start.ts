@@ -21,8 +21,10 @@ import { startQueue } from "./jobs/queue.ts";
 import { openMailKeys } from "./mail/keys.ts";
 import { createMailer } from "./mail/mailer.ts";
 import { startOutbox } from "./mail/outbox.ts";
+import { createDomains } from "./mail/resolver.ts";
 import { startReturns } from "./mail/returns.ts";
 import type { Services } from "./services.ts";
+import { shippedTxt } from "./standins/dns.ts";
 import { shippedFetcher } from "./standins/fetcher.ts";
 import { gatherWords } from "./store/contacts.ts";
 import { addMember, createSignInLink, listMembers } from "./store/team.ts";
@@ -75,13 +77,15 @@ export async function startServices(
   );
   await migrate(database, progress);
   const stopping = new AbortController();
+  const mailKeys = await openMailKeys(config.dataFolder);
   const base = {
     config,
     database,
     clock,
     log,
     signer: createSigner(await readKey(config)),
-    mailKeys: await openMailKeys(config.dataFolder),
+    mailKeys,
+    domains: createDomains(shippedTxt(mailKeys), mailKeys, clock),
     pictures: await openPictures(config.dataFolder, convertInChild(options.drawer)),
     fetcher: shippedFetcher(database, clock),
     followers: createFollowers(),

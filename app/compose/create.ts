@@ -1,11 +1,12 @@
 /** Makes the composer: every idea once, each with those it stands on. */
 import type { Trouble } from "#core/blocks/read.ts";
 import type { EmailDocument } from "#core/document/index.ts";
+import type { Asides } from "#core/kinds/kind.ts";
 import { createWhoSees, type WhoSees } from "../rules/who-sees.ts";
 import { createKeptComments, type KeptComments } from "./comments/kept.ts";
 import { type Commands, createCommands } from "./doing/commands.ts";
 import { createLookBack, type LookBack } from "./history/looking.ts";
-import { type Asides, createFindings, type Findings } from "./inspecting/findings.ts";
+import { createFindings, type Findings } from "./inspecting/findings.ts";
 import type { Inspection } from "./inspecting/inspect.ts";
 import { createSpelled } from "./inspecting/spelled.ts";
 import { createKeys } from "./keys/keys.ts";

@@ -1,5 +1,6 @@
 import { type ShouldRevalidateFunctionArgs, useSearchParams } from "react-router";
 import { choicesIn } from "#core/blocks/choices.ts";
+import type { Asides } from "#core/kinds/kind.ts";
 import { fixedValues, sampleCodes } from "#core/merge/index.ts";
 import { conditionsOf } from "#core/render/index.ts";
 import { whoSeesAtOnce, whoSeesOf, worldOfEmail } from "#server/audience/readers.ts";
@@ -66,7 +67,11 @@ export async function loader({ params, context }: Route.LoaderArgs) {
       const { stored, around, readers, world, findings } = await examinedOf(context, campaign);
       return {
         whoSees: await whoSeesOf(services, readers, contact?.id ?? null, world),
-        asides: { lastSubject: around.lastSubject, linkAnswers: around.linkAnswers },
+        asides: {
+          lastSubject: around.lastSubject,
+          linkAnswers: around.linkAnswers,
+          senderDomain: around.senderDomain,
+        } satisfies Asides,
         inspection: stored.seq === seq ? inspectionOf(stored.doc, around, findings) : null,
       };
     }),

@@ -1,9 +1,11 @@
 import { useEffect } from "react";
+import { asciiDomain } from "#core/mail/index.ts";
 import { getSettings } from "#server/store/settings.ts";
 import { listMembers, passwordIsSet } from "#server/store/team.ts";
 import { sentForm } from "../form.ts";
-import { at } from "../request.ts";
+import { at, late } from "../request.ts";
 import { AccountForm } from "../settings/account-form.tsx";
+import { DomainSection } from "../settings/domain-section.tsx";
 import { LinksForm } from "../settings/links-form.tsx";
 import { managesTeam, saveSection } from "../settings/save.ts";
 import { SenderForm } from "../settings/sender-form.tsx";
@@ -19,11 +21,18 @@ export { Failed as ErrorBoundary } from "../ui/failed.tsx";
 
 export const meta = () => [{ title: "Settings · Septima" }];
 
-export async function loader({ context }: Route.LoaderArgs) {
-  const { sql, member } = at(context);
+export async function loader({ context, request }: Route.LoaderArgs) {
+  const { services, sql, member } = at(context);
   const team = await listMembers(sql);
+  const settings = await getSettings(sql);
+  const { fromAddress } = settings.sender;
+  const name = asciiDomain(fromAddress.slice(fromAddress.lastIndexOf("@") + 1));
+  const fresh = new URL(request.url).searchParams.has("ask");
   return {
-    settings: await getSettings(sql),
+    settings,
+    domain: name
+      ? { name, records: late(context, () => services.domains.records(name, fresh)) }
+      : null,
     member,
     // Who has no password yet is not asked for one.
     asks: await passwordIsSet(sql, member.id),
@@ -47,6 +56,7 @@ export default function SettingsPage({ loaderData, actionData }: Route.Component
       <div className="grid grid-cols-2 items-start gap-x-12 gap-y-8 max-lg:grid-cols-1">
         <div className="flex flex-col gap-8">
           <SenderForm data={loaderData} result={actionData} />
+          <DomainSection domain={loaderData.domain} />
           <SendingForm data={loaderData} result={actionData} />
           <LinksForm
             key={loaderData.settings.linkParameters.length}
@@ -54,10 +64,10 @@ export default function SettingsPage({ loaderData, actionData }: Route.Component
             result={actionData}
           />
           <WordsForm data={loaderData} result={actionData} />
-          <TeamForm data={loaderData} result={actionData} />
         </div>
         <div className="flex flex-col gap-8">
           <ThemeForm data={loaderData} result={actionData} />
+          <TeamForm data={loaderData} result={actionData} />
           <AccountForm data={loaderData} result={actionData} />
         </div>
       </div>

@@ -1,5 +1,6 @@
 /** What the sections of the settings share. */
 import type { SubmissionResult } from "@conform-to/react";
+import type { DomainRecord } from "#core/mail/index.ts";
 import type { Settings } from "#server/store/settings.ts";
 import type { Member } from "#server/store/team.ts";
 import type { Section } from "./save.ts";
@@ -15,6 +16,11 @@ export interface SettingsData {
   readonly team: readonly Member[];
   /** They may say who is in the team. */
   readonly manages: boolean;
+  /** The domain that emails come from, and what it publishes; null where none is written. */
+  readonly domain: {
+    readonly name: string;
+    readonly records: Promise<readonly DomainRecord[]>;
+  } | null;
 }
 
 /** What came of saving a section. */

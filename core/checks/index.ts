@@ -34,6 +34,7 @@ import { placeholders } from "./placeholders.ts";
 import { postalAddress } from "./postal-address.ts";
 import { preview } from "./preview.ts";
 import { doubledWords, language, readingLevel, tableHeadings, typeSize } from "./reading.ts";
+import { senderDomain } from "./sender-domain.ts";
 import { size } from "./size.ts";
 import { spam } from "./spam.ts";
 import { promise, sameSubject, shouting, subjectLength } from "./subject-words.ts";
@@ -46,6 +47,7 @@ export type { KnownReaders, ValueCount } from "./check.ts";
 export { addressesToAsk } from "./link-addresses.ts";
 export { inOrder } from "./order.ts";
 export { passagesOf } from "./passages.ts";
+export { senderDomainOf } from "./sender-domain.ts";
 export { type Misspelled, spelling, wordsIn, wordsToSpell } from "./spelling.ts";
 
 export const CHECKS: readonly Check[] = [
@@ -53,6 +55,7 @@ export const CHECKS: readonly Check[] = [
   postalAddress,
   subject,
   sender,
+  senderDomain,
   emptyTextLinks,
   lostPlaces,
   blockChecks,

@@ -54,8 +54,22 @@ export interface Surroundings {
   readonly lastSubject?: string | null;
   /** What was answered where links lead, by their addresses; the checks alone ask for it. */
   readonly linkAnswers?: ReadonlyMap<string, LinkAnswer>;
+  /** What mail from the sender's domain is taken for, where that has been asked. */
+  readonly senderDomain?: DomainStanding | null;
   /** What stands for a field's missing value where a tag says nothing else, by ref. */
   readonly fallbacks?: ReadonlyMap<string, string>;
+}
+
+/** What the checks alone ask for. */
+export type Asides = Pick<Surroundings, "lastSubject" | "linkAnswers" | "senderDomain">;
+
+/** What mail from a domain is taken for. */
+export interface DomainStanding {
+  readonly domain: string;
+  /** It is signed with a key that the domain publishes; null where nobody knows. */
+  readonly signed: boolean | null;
+  /** What becomes of mail that is not (DMARC); null where the domain says nothing. */
+  readonly policy: "none" | "quarantine" | "reject" | null;
 }
 
 /** What was answered at the address of a link. */

@@ -2,3 +2,4 @@ export { type Coded, coded, codedBody } from "./body.ts";
 export * from "./dkim.ts";
 export { addressSpec, asciiDomain, type Mailbox, mailbox } from "./header.ts";
 export { type Assembled, assemble, type Message } from "./message.ts";
+export * from "./records.ts";

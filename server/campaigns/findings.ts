@@ -7,12 +7,13 @@ import {
   inOrder,
   type KnownReaders,
   runChecks,
+  senderDomainOf,
   wordsIn,
 } from "#core/checks/index.ts";
 import type { EmailDocument } from "#core/document/index.ts";
 import type { Fields } from "#core/fields/index.ts";
 import { refsOfChoice } from "#core/items/index.ts";
-import type { Finding, Surroundings } from "#core/kinds/kind.ts";
+import type { Asides, Finding, Surroundings } from "#core/kinds/kind.ts";
 import { shownItems } from "#core/kinds/shown-items.ts";
 import { LIMITS } from "#core/limits.ts";
 import { conditionsOf } from "#core/render/index.ts";
@@ -120,14 +121,16 @@ export async function ownWordsOf(
   return ownWords(await getSettings(sql), around, tagFields(await getSchema(sql)));
 }
 
-/** What the checks alone ask for: the subject that went out last, and what was answered where links lead. */
-export async function asides(
-  sql: Sql,
+/** What the checks alone ask for: the last subject, what was answered where links lead, what the sender's domain says. */
+async function asides(
+  { database: { sql }, domains }: Services,
   campaign: Pick<Campaign, "id">,
   doc: EmailDocument,
-): Promise<Pick<Surroundings, "lastSubject" | "linkAnswers">> {
+): Promise<Asides> {
   const answers = await linkAnswers(sql, addressesToAsk(doc));
+  const domain = senderDomainOf(doc);
   return {
+    senderDomain: domain === null ? null : await domains.standing(domain),
     lastSubject: await lastSubject(sql, campaign.id),
     linkAnswers: new Map(answers.map(({ address, at: _, ...answer }) => [address, answer])),
   };
@@ -140,7 +143,7 @@ export async function examine(services: Services, campaign: Campaign): Promise<E
   if (!found) return null;
   const { stored, world } = found;
   const { doc, trouble } = stored;
-  const around = { ...found.around, ...(await asides(sql, campaign, doc)) };
+  const around = { ...found.around, ...(await asides(services, campaign, doc)) };
   const values = await Promise.all(
     addressRefs(doc).map(async (ref) => {
       const counts = await valueCounts(sql, world, ref, readersSql(campaign, world));

@@ -62,6 +62,7 @@ it("counts each person once, and those held back apart", async () => {
     readers: 3,
     unsubscribed: 1,
     blocked: 0,
+    complained: 0,
     left: 0,
     bounced: 1,
   });

@@ -14,7 +14,9 @@ import { convert } from "../images/convert.ts";
 import { openPictures } from "../images/pictures.ts";
 import { createMailer, type Mailer } from "../mail/mailer.ts";
 import { startOutbox } from "../mail/outbox.ts";
+import { createDomains } from "../mail/resolver.ts";
 import type { Services } from "../services.ts";
+import { shippedTxt } from "../standins/dns.ts";
 import { shippedFetcher } from "../standins/fetcher.ts";
 import { createSigner } from "../tracking/signer.ts";
 import { lookUp } from "../writing/dictionaries.ts";
@@ -73,6 +75,7 @@ export async function servicesOn(database: Database, mailer?: Mailer): Promise<T
     signer: createSigner("a key for tests that is long enough"),
     mailer: mailer ?? own,
     mailKeys: TEST_MAIL_KEYS,
+    domains: createDomains(shippedTxt(TEST_MAIL_KEYS), TEST_MAIL_KEYS, clock),
     pictures: await openPictures(folder, convert),
     fetcher: shippedFetcher(database, clock),
     followers: createFollowers(),

@@ -2,7 +2,7 @@
 
 import { createStore } from "zustand";
 import { shallow } from "zustand/shallow";
-import type { Surroundings } from "#core/kinds/kind.ts";
+import type { Asides } from "#core/kinds/kind.ts";
 import { ask, wordsOf } from "../../ask.ts";
 import type { Reading } from "../reading/reading.ts";
 import type { Session } from "../session/session.ts";
@@ -32,9 +32,6 @@ export interface Findings {
   /** Takes a word as one of the brand's own from now on; gives what is wrong, or null. */
   accept(word: string): Promise<string | null>;
 }
-
-/** What the checks alone ask for. */
-export type Asides = Pick<Surroundings, "lastSubject" | "linkAnswers">;
 
 /** `publicAddress` is what readers know the pages by: what goes out is weighed with it. */
 export function createFindings(
