@@ -262,6 +262,10 @@ export const LIMITS = {
   /** Messages handed to the mail service at the same time. */
   sendBatch: 100,
   sendParallel: 8,
+  /** Zones that contacts name, told apart. */
+  zonesNamed: 600,
+  /** Messages of a wave. */
+  perHour: 1_000_000,
   /** Messages that are made ready while those before them are on the line. */
   sendAhead: 24,
   /** Of DNS: how long an answer is waited for and remembered (ms), and how many domains are. */

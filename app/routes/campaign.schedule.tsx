@@ -1,21 +1,29 @@
 import { DateTime } from "luxon";
-import { data } from "react-router";
+import { data, type RouterContextProvider } from "react-router";
 import { linkedItems } from "#core/blocks/article.ts";
 import { choicesIn } from "#core/blocks/choices.ts";
+import type { ZoneCount } from "#core/schedule/index.ts";
+import { worldOf } from "#server/audience/world.ts";
 import { ScheduleError, scheduleCampaign } from "#server/campaigns/scheduling.ts";
 import { missingWords } from "#server/reviews/deciding.ts";
+import { readersSql, rulesOfAudience } from "#server/store/audience.ts";
+import type { Campaign } from "#server/store/campaigns.ts";
+import { getLaunch } from "#server/store/launches/freeze.ts";
+import { zonesNamed } from "#server/store/launches/start.ts";
 import { getSettings } from "#server/store/settings.ts";
 import { sentForm, submissionOf } from "../form.ts";
 import { missingFor, standingOf } from "../readiness.ts";
 import { at, campaignOf, zoneOf } from "../request.ts";
 import { ACTIONS, actionSchema } from "../schedule/actions.ts";
 import { Plan } from "../schedule/plan.tsx";
-import { itemsPlanOf, momentOf, planSchema } from "../schedule/plan-schema.ts";
+import { itemsPlanOf, momentOf, paceOf, planSchema } from "../schedule/plan-schema.ts";
 import { Sending } from "../schedule/sending.tsx";
 import { sendingOf } from "../schedule/sending-data.ts";
 import { Waiting } from "../schedule/waiting.tsx";
 import { dayAndTime } from "../ui/words.ts";
 import type { Route } from "./+types/campaign.schedule.ts";
+
+type Context = Readonly<RouterContextProvider>;
 
 export { Failed as ErrorBoundary } from "../ui/failed.tsx";
 
@@ -31,6 +39,9 @@ export async function loader({ params, context }: Route.LoaderArgs) {
   return {
     id: campaign.id,
     state: campaign.state,
+    paced: sending ? [] : await pacedOf(context, campaign),
+    // Where nothing says in which zones readers are, there is nothing to choose.
+    readerZones: standing && (await readerZones(context, campaign)),
     leaves: campaign.sendAt ? `${dayAndTime(campaign.sendAt, zone)} (${zone})` : null,
     readers: standing?.audience.readers ?? 0,
     stops: [
@@ -43,11 +54,31 @@ export async function loader({ params, context }: Route.LoaderArgs) {
       (choicesIn(standing.doc).length > 0 || linkedItems(standing.doc).length > 0),
     dueIn: campaign.sendAt ? campaign.sendAt.getTime() - now.getTime() : 0,
     sending,
+    now: now.getTime(),
     zone,
     zones: Intl.supportedValuesOf("timeZone"),
     language: (await getSettings(at(context).sql)).sender.language,
     tomorrow: DateTime.fromJSDate(now, { zone }).plus({ days: 1 }).toISODate()!,
   };
+}
+
+/** In which zones its readers are; null where no field names one. */
+async function readerZones(context: Context, campaign: Campaign): Promise<ZoneCount[] | null> {
+  const { services, sql } = at(context);
+  const world = await worldOf(sql, services.clock, rulesOfAudience(campaign.audience));
+  const field = [...world.fields.values()].find(({ type }) => type === "zone")?.id;
+  return field === undefined ? null : zonesNamed(sql, field, world, readersSql(campaign, world));
+}
+
+/** How one that is scheduled is spread over time, in sentences. */
+async function pacedOf(context: Context, { launchId }: Campaign): Promise<string[]> {
+  const launch = launchId ? await getLaunch(at(context).sql, launchId) : null;
+  if (!launch) return [];
+  const { own, perHour } = launch.pace;
+  return [
+    ...(own ? [`Each reader gets it when their own clock shows ${own.time}.`] : []),
+    ...(perHour ? [`It goes in waves of ${perHour.toLocaleString("en-GB")} an hour.`] : []),
+  ];
 }
 
 export async function action({ request, params, context }: Route.ActionArgs) {
@@ -76,6 +107,7 @@ export async function action({ request, params, context }: Route.ActionArgs) {
       zone,
       member.id,
       itemsPlanOf(submission.value),
+      paceOf(submission.value),
     );
     return submission.reply({ resetForm: true });
   } catch (error) {

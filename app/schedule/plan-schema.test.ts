@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { momentOf, planSchema } from "./plan-schema.ts";
+import { momentOf, paceOf, planSchema } from "./plan-schema.ts";
 
 const plan = (date: string, time: string, more: object = {}) =>
   planSchema.safeParse({ when: "later", date, time, zone: "Europe/London", ...more });
@@ -47,4 +47,24 @@ it("asks which is meant where clocks go back, and takes either", () => {
   const turns = ["first", "second"].map((turn) => moment(plan("26/10/2031", "1:30", { turn })));
   expect(turns).toEqual(["2031-10-26T00:30:00.000Z", "2031-10-26T01:30:00.000Z"]);
   expect(plan("26/10/2031", "1:30", { turn: "third" }).success).toBe(false);
+});
+
+describe("how it is spread over time", () => {
+  const paced = (more: object) => paceOf(plan("2/6/2031", "9:00", more).data!);
+  it("is one moment for all where nothing is said", () => {
+    expect(paced({})).toEqual({ own: null, perHour: null });
+    expect(paced({ clocks: "one" })).toEqual({ own: null, perHour: null });
+  });
+  it("is the time at each reader's own clock, or waves, or both", () => {
+    const own = { date: "2031-06-02", time: "09:00" };
+    expect(paced({ clocks: "own" })).toEqual({ own, perHour: null });
+    expect(paced({ clocks: "own", perHour: "500" })).toEqual({ own, perHour: 500 });
+    const now = planSchema.parse({ when: "now", clocks: "own", perHour: "20" });
+    expect(paceOf(now)).toEqual({ own: null, perHour: 20 });
+  });
+  it.each(["0", "-5", "2.5", "many", "1e12"])("takes no waves of %s", (perHour) => {
+    expect(wrongAt(plan("2/6/2031", "9:00", { perHour }))).toEqual([
+      expect.stringMatching(/^perHour: /),
+    ]);
+  });
 });

@@ -2,7 +2,13 @@
 import { IANAZone } from "luxon";
 import { z } from "zod";
 import { CHANGE_KINDS, ITEMS_PLAN, type ItemsPlan } from "#core/items/index.ts";
-import { clockTimeOf, isoDayOf, readLocalTime } from "#core/schedule/index.ts";
+import {
+  clockTimeOf,
+  isoDayOf,
+  type Pace,
+  perHourSchema,
+  readLocalTime,
+} from "#core/schedule/index.ts";
 
 export const planSchema = z
   .object({
@@ -32,6 +38,10 @@ export const planSchema = z
     stopAt: z.array(z.enum(CHANGE_KINDS)).optional(),
     /** Set where it is asked what stops it: then nothing named means nothing. */
     asksStops: z.literal("1").optional(),
+    /** Whose clock shows that time: the zone's, or each reader's own. */
+    clocks: z.enum(["one", "own"]).optional(),
+    /** In waves of so many an hour; all at once where it is left empty. */
+    perHour: z.coerce.number<string>("Write a whole number.").pipe(perHourSchema).optional(),
     /** Of a time that comes twice that night: which one. */
     turn: z.enum(["first", "second"]).optional(),
   })
@@ -63,6 +73,20 @@ export const itemsPlanOf = ({
 }: z.infer<typeof planSchema>): ItemsPlan => ({
   take,
   stopAt: asksStops ? stopAt : ITEMS_PLAN.stopAt,
+});
+
+/** How it is spread over time. */
+export const paceOf = ({
+  when,
+  clocks = "one",
+  date,
+  time,
+  perHour = null,
+}: Pick<z.infer<typeof planSchema>, "when" | "clocks" | "date" | "time"> & {
+  perHour?: number | null;
+}): Pace => ({
+  own: when === "later" && clocks === "own" && date && time ? { date, time } : null,
+  perHour,
 });
 
 /** The moment a plan names; null for now. */

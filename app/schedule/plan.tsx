@@ -4,15 +4,24 @@ import { parseWithZod } from "@conform-to/zod/v4";
 import { DateTime } from "luxon";
 import { useState } from "react";
 import { Link, useNavigation } from "react-router";
-import { clockTimeOf, type DayLanguage, isoDayOf, readLocalTime } from "#core/schedule/index.ts";
+import {
+  clockTimeOf,
+  type DayLanguage,
+  hoursOf,
+  isoDayOf,
+  type Pace,
+  readLocalTime,
+  spreadOf,
+  type ZoneCount,
+} from "#core/schedule/index.ts";
 import { Button } from "../ui/button.tsx";
 import { DayField } from "../ui/day-field.tsx";
 import { FormErrors, SelectField, TextField } from "../ui/field.tsx";
 import { Form } from "../ui/form.tsx";
 import { Segmented } from "../ui/segmented.tsx";
-import { readers } from "../ui/words.ts";
+import { dayAndTime, readers } from "../ui/words.ts";
 import { ItemsFields } from "./items-fields.tsx";
-import { planSchema } from "./plan-schema.ts";
+import { paceOf, planSchema } from "./plan-schema.ts";
 
 interface Loaded {
   readonly id: string;
@@ -25,14 +34,50 @@ interface Loaded {
   readonly zone: string;
   readonly zones: readonly string[];
   readonly language: DayLanguage;
+  /** In which zones its readers are; null where nothing says it. */
+  readonly readerZones: readonly ZoneCount[] | null;
+  /** ms since 1970. */
+  readonly now: number;
 }
 type Answer = SubmissionResult<string[]> | null | undefined;
 
 /** A moment's distance from UTC, which tells the two of a night apart. */
 const offset = (at: Date, zone: string) => DateTime.fromJSDate(at, { zone }).toFormat("'UTC'ZZ");
 
+/** Over which time it goes out. */
+function Paced({ loaded, pace, zone }: { loaded: Loaded; pace: Pace; zone: string }) {
+  const now = new Date(loaded.now);
+  const spread = pace.own && spreadOf(pace.own, zone, loaded.readerZones ?? [], now);
+  const hours = hoursOf(loaded.readers, pace);
+  const said = (at: Date) => dayAndTime(at, loaded.zone);
+  return (
+    <>
+      {spread && (
+        <li>
+          {spread.zones === 1
+            ? "All of them are in one time zone."
+            : `They are in ${spread.zones} time zones: it goes out from ${said(spread.first)} to ${said(spread.last)} (${loaded.zone}).`}
+        </li>
+      )}
+      {spread && spread.past > 0 && (
+        <li>
+          {readers(spread.past)} {spread.past === 1 ? "is" : "are"} where that time has passed, and{" "}
+          {spread.past === 1 ? "gets" : "get"} it as soon as it starts.
+        </li>
+      )}
+      {hours > 0 && (
+        <li>
+          It goes in {hours + 1} waves, the last {hours === 1 ? "an hour" : `${hours} hours`} after
+          the first.
+        </li>
+      )}
+    </>
+  );
+}
+
 export function Plan({ loaded, result }: { loaded: Loaded; result: Answer }) {
   const [when, setWhen] = useState<"now" | "later">("later");
+  const [clocks, setClocks] = useState<"one" | "own">("one");
   const [form, fields] = useForm({
     lastResult: result ?? undefined,
     defaultValue: { date: loaded.tomorrow, time: "09:00", zone: loaded.zone },
@@ -46,6 +91,8 @@ export function Plan({ loaded, result }: { loaded: Loaded; result: Answer }) {
   const time = clockTimeOf(form.value?.time ?? "");
   const local = date && time && zone ? readLocalTime(date, time, zone) : null;
   const nobody = loaded.readers === 0;
+  const perHour = Number(form.value?.perHour ?? "") || null;
+  const pace = paceOf({ when, clocks, date: date ?? undefined, time: time ?? undefined, perHour });
   return (
     <Form method="post" {...getFormProps(form)} className="flex flex-col gap-4">
       <FormErrors errors={form.errors} />
@@ -66,10 +113,24 @@ export function Plan({ loaded, result }: { loaded: Loaded; result: Answer }) {
         <div className="grid grid-cols-[1fr_110px] gap-3">
           <DayField meta={fields.date} label="Day" />
           <TextField meta={fields.time} label="Time" inputMode="numeric" placeholder="09:00" />
+          {loaded.readerZones && (
+            <div className="col-span-2">
+              <Segmented
+                label="By whose clock"
+                value={clocks}
+                onChange={setClocks}
+                options={[
+                  { value: "one", label: "One time zone" },
+                  { value: "own", label: "Each reader’s own" },
+                ]}
+              />
+              <input type="hidden" name="clocks" value={clocks} />
+            </div>
+          )}
           <SelectField
             className="col-span-2"
             meta={fields.zone}
-            label="Time zone"
+            label={clocks === "own" ? "Time zone of those without one" : "Time zone"}
             options={loaded.zones.map((zone) => ({
               value: zone,
               label: zone.replaceAll("_", " "),
@@ -89,6 +150,13 @@ export function Plan({ loaded, result }: { loaded: Loaded; result: Answer }) {
           )}
         </div>
       )}
+      <TextField
+        meta={fields.perHour}
+        label="At most so many an hour"
+        inputMode="numeric"
+        placeholder="all at once"
+        hint="Waves are kind to a new sending domain, to a website and to a telephone."
+      />
       {loaded.showsItems && <ItemsFields />}
       <div className="border-t pt-4">
         <h2 className="text-title">The last look</h2>
@@ -105,6 +173,7 @@ export function Plan({ loaded, result }: { loaded: Loaded; result: Answer }) {
               `${readers(loaded.readers)}, as things are now; those who leave until then get nothing.`
             )}
           </li>
+          <Paced loaded={loaded} pace={pace} zone={zone ?? loaded.zone} />
           {loaded.stops.map((stop) => (
             <li key={stop} className="font-semibold text-rust">
               {stop}

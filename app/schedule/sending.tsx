@@ -28,6 +28,8 @@ export interface SendingData {
     readonly starting: boolean;
     readonly trouble: string | null;
   };
+  /** When the next go out, where that is not now. */
+  readonly next: string | null;
   /** Percent of readers who may bounce. */
   readonly bounceShare: number;
   readonly unsure: readonly { readonly email: string; readonly reply: string | null }[];
@@ -189,6 +191,12 @@ export function Sending({
       <p className="text-lead" role="status">
         {how}
       </p>
+      {data.next && !standing.why && (
+        <p className="text-ink-2">
+          {readers(progress.total - settled)} {progress.total - settled === 1 ? "waits" : "wait"}{" "}
+          for their time; the next go out on {data.next}.
+        </p>
+      )}
       <div
         role="progressbar"
         aria-label="Sent"

@@ -9,6 +9,8 @@ import { ASK_MS } from "./sending.tsx";
 
 interface Loaded {
   readonly leaves: string | null;
+  /** How it is spread over time, in sentences. */
+  readonly paced: readonly string[];
   readonly readers: number;
   /** Until it leaves, ms. */
   readonly dueIn: number;
@@ -31,6 +33,9 @@ export function Waiting({ loaded, result }: { loaded: Loaded; result: Answer }) 
       <p className="text-lead">
         Leaves on <strong>{loaded.leaves}</strong> to {readers(loaded.readers)}.
       </p>
+      {loaded.paced.map((words) => (
+        <p key={words}>{words}</p>
+      ))}
       <p className="text-ink-2">
         It goes out as it was when it was scheduled. Where it is changed after that, Compose and
         Readers say so, and offer to replace what goes out.

@@ -3,3 +3,4 @@
 export * from "./day.ts";
 export { type LocalTime, readLocalTime } from "./local-time.ts";
 export { nowIn } from "./now.ts";
+export * from "./pace.ts";

@@ -77,8 +77,8 @@ export async function replaceFrozen(
   campaign: Campaign,
   member: string,
 ): Promise<void> {
-  const { sendAt, zone, id, itemsPlan } = await scheduled(services.database.sql, campaign);
-  await freeze(services, campaign, { sendAt, zone, member, itemsPlan, instead: id });
+  const { sendAt, zone, id, itemsPlan, pace } = await scheduled(services.database.sql, campaign);
+  await freeze(services, campaign, { sendAt, zone, member, itemsPlan, pace, instead: id });
 }
 
 /** The draft becomes what goes out again; that is a step of the person's, and can be taken back. Throws a ScheduleError. */

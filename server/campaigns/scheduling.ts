@@ -1,5 +1,6 @@
 import { ITEMS_PLAN, type ItemsPlan } from "#core/items/index.ts";
 import { conditionsOf } from "#core/render/index.ts";
+import { AT_ONCE, type Pace, startOf } from "#core/schedule/index.ts";
 import { DatabaseError, type Sql } from "../db/database.ts";
 import { missingApprovals, missingWords } from "../reviews/deciding.ts";
 import type { Services } from "../services.ts";
@@ -26,6 +27,7 @@ export async function scheduleCampaign(
   zone: string,
   member: string,
   itemsPlan: ItemsPlan = ITEMS_PLAN,
+  pace: Pace = AT_ONCE,
 ): Promise<void> {
   const now = services.clock.now();
   if (campaign.state === "scheduled" || campaign.state === "sending") {
@@ -42,6 +44,7 @@ export async function scheduleCampaign(
     zone,
     member,
     itemsPlan,
+    pace,
     instead: null,
   });
 }
@@ -51,6 +54,7 @@ export interface Freezing {
   readonly zone: string;
   readonly member: string;
   readonly itemsPlan: ItemsPlan;
+  readonly pace: Pace;
   /** The launch that this one takes the place of. */
   readonly instead: string | null;
 }
@@ -59,7 +63,7 @@ export interface Freezing {
 export async function freeze(
   services: Services,
   campaign: Campaign,
-  { sendAt, zone, member, itemsPlan, instead }: Freezing,
+  { sendAt, zone, member, itemsPlan, pace, instead }: Freezing,
 ): Promise<void> {
   const { database, clock } = services;
   const { sql } = database;
@@ -100,10 +104,11 @@ export async function freeze(
           surroundings: around,
           member,
           itemsPlan,
+          pace,
         },
         now,
       );
-      await enqueue(tx, "launch", { launch }, sendAt);
+      await enqueue(tx, "launch", { launch }, startOf(sendAt, pace, now));
     });
   } catch (error) {
     if (error instanceof DatabaseError && error.code === "23505") {

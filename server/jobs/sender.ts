@@ -7,6 +7,8 @@ import {
   watchAnswers,
 } from "#core/delivery/index.ts";
 import { LIMITS } from "#core/limits.ts";
+import type { World } from "#core/rules/index.ts";
+import { ownMoment } from "#core/schedule/index.ts";
 import { worldOf } from "../audience/world.ts";
 import {
   idDomain,
@@ -40,7 +42,7 @@ import {
 } from "../store/launches/pause.ts";
 import { nextDue, progressOf, unsureIds } from "../store/launches/progress.ts";
 import { type Outcome, settle, settleUnsure } from "../store/launches/settle.ts";
-import { beginLaunch, writeReaders } from "../store/launches/start.ts";
+import { beginLaunch, type Due, writeReaders, zonesNamed } from "../store/launches/start.ts";
 import { endLease, renewLease, takeLease } from "../store/leases.ts";
 import { acceptedIds } from "../store/outbox.ts";
 import { getSettings } from "../store/settings.ts";
@@ -117,10 +119,27 @@ async function start(services: Services, launch: Launch): Promise<void> {
   const segments = new Map(launch.segments.map(({ id, rule }) => [id, rule]));
   const rules = [...segments.values(), ...rulesOfAudience(launch.audience)];
   const world = { ...(await worldOf(database.sql, { now: () => at }, rules)), segments };
+  const due = await dueOf(database.sql, launch, world);
   await inPieces(
     services,
-    async (sql, rows) => (await writeReaders(sql, launch, world, rows, at)) !== null,
+    async (sql, rows) => (await writeReaders(sql, launch, world, rows, at, due)) !== null,
   );
+}
+
+/** When its readers get it: at their own clocks, or all of them at once. */
+async function dueOf(
+  sql: Sql,
+  { pace: { own }, surroundings, zone }: Launch,
+  schema: Pick<World, "fields" | "tables">,
+): Promise<Due> {
+  if (!own) return { zones: new Map(), others: null };
+  const field = surroundings.zoneField ?? null;
+  const named = field === null ? [] : await zonesNamed(sql, field, schema);
+  const zones = named.flatMap(({ zone: one }) => {
+    const at = one === null ? null : ownMoment(own, one);
+    return one !== null && at ? [[one, at] as const] : [];
+  });
+  return { zones: new Map(zones), others: ownMoment(own, zone) };
 }
 
 /** Writes down who does not get a launch that was ended half-way. */
@@ -247,7 +266,13 @@ async function send(services: Services, launch: Launch, lease: string): Promise<
   async function hand(recipient: Claimed): Promise<void> {
     const token = signer.sign({ kind: "message", recipient: recipient.id });
     const reader = launchReader(ready, recipient, token);
-    const message = launchMessage(launch, recipient, reader, services, launch.startedAt!);
+    const message = launchMessage(
+      launch,
+      recipient,
+      reader,
+      services,
+      recipient.dueAt ?? launch.startedAt!,
+    );
     const mark = async () => {
       if (!(await handed(recipient.id)).has(recipient.id)) throw new NotOurs();
     };

@@ -18,6 +18,8 @@ export interface Claimed {
   readonly bits: string;
   /** How often their mailbox put it off. */
   readonly tries: number;
+  /** When it was due first. */
+  readonly dueAt: Date | null;
 }
 
 /** What a launch claims with. */
@@ -76,7 +78,8 @@ async function claimIn(
       email = coalesce(b.email, r.email),
       values = case when b.held then r.values else coalesce(r.values, b.values) end
     from batch b where r.id = b.id
-    returning r.id, r.email, r.contact_id as "contactId", r.values, r.bits, r.tries, b.held`;
+    returning r.id, r.email, r.contact_id as "contactId", r.values, r.bits, r.tries,
+      r.due_at as "dueAt", b.held`;
   const claimed = batch.filter((row) => !row.held);
   const values = own ? await keepOwn(sql, own, claimed) : new Map<number, Record<string, Json>>();
   for (const [roll, whens] of codes) {

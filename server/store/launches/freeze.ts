@@ -8,6 +8,7 @@ import { canonical } from "#core/json.ts";
 import type { Surroundings } from "#core/kinds/kind.ts";
 import { linkParameterSchema } from "#core/kinds/parameters.ts";
 import { type CompiledLink, compile } from "#core/render/index.ts";
+import { AT_ONCE, type Pace, paceSchema, startOf } from "#core/schedule/index.ts";
 import { linkSchema } from "#core/text/index.ts";
 import { first, type Sql } from "../../db/database.ts";
 import { newId } from "../../ids.ts";
@@ -80,6 +81,8 @@ export interface Launch {
   /** How it takes its items when it starts, and when it has looked at them again. */
   readonly itemsPlan: ItemsPlan;
   readonly itemsChecked: Date | null;
+  /** How it is spread over time. */
+  readonly pace: Pace;
   /** Up to which contact its readers are written down; null once all are. */
   readonly readersTo: number | null;
 }
@@ -96,7 +99,9 @@ interface LaunchRow
     | "links"
     | "conditions"
     | "itemsPlan"
+    | "pace"
   > {
+  pace: unknown;
   itemsPlan: unknown;
   document: string;
   audience: unknown;
@@ -155,6 +160,7 @@ export async function createLaunch(
   > & {
     member: string;
     itemsPlan?: ItemsPlan;
+    pace?: Pace;
     /** The number of the state of the email. */
     seq: number;
   },
@@ -163,15 +169,17 @@ export async function createLaunch(
   const id = newId();
   const frozen = written(launch.surroundings, launch.name);
   const { links, conditions } = compile(launch.doc, launch.surroundings);
+  const pace = launch.pace ?? AT_ONCE;
   await sql`insert into launches (id, campaign_id, state, send_at, zone, document, audience, segments,
-      surroundings, links, conditions, topic_id, member_id, created_at, document_seq, items_plan)
+      surroundings, links, conditions, topic_id, member_id, created_at, document_seq, items_plan, pace, starts_at)
     values (${id}, ${launch.campaignId}, 'scheduled', ${launch.sendAt}, ${launch.zone},
       ${canonical(launch.doc)}, ${JSON.stringify(launch.audience)}::jsonb,
       ${JSON.stringify(launch.segments)}::jsonb, ${frozen}::jsonb, ${JSON.stringify(links)}::jsonb,
       ${JSON.stringify(conditions)}::jsonb,
       (select topic_id from campaigns where id = ${launch.campaignId}),
       ${launch.member}, ${now}, ${launch.seq},
-      ${JSON.stringify(launch.itemsPlan ?? ITEMS_PLAN)}::jsonb)`;
+      ${JSON.stringify(launch.itemsPlan ?? ITEMS_PLAN)}::jsonb, ${JSON.stringify(pace)}::jsonb,
+      ${startOf(launch.sendAt, pace, now)})`;
   return id;
 }
 
@@ -180,15 +188,16 @@ export async function getLaunch(sql: Sql, id: string): Promise<Launch | null> {
     await sql<LaunchRow>`select id, campaign_id as "campaignId", state, send_at as "sendAt", zone, topic_id as topic, document,
         audience, segments, surroundings, links, conditions, started_at as "startedAt", finished_at as "finishedAt",
         resume_at as "resumeAt", bounces_allowed as "bouncesAllowed", readers_to as "readersTo",
-        items_plan as "itemsPlan", items_checked as "itemsChecked"
+        items_plan as "itemsPlan", items_checked as "itemsChecked", pace
       from launches where id = ${id}`,
   );
   if (!row) return null;
   const { document, ...rest } = row;
   const frozen = frozenSchema.parse(row.surroundings);
   const { brand, publicAddress, name } = frozen;
+  const pace = row.pace === null ? AT_ONCE : paceSchema.parse(row.pace);
   // The day it was set to leave: the same before it starts and after a restart.
-  const day = DateTime.fromJSDate(row.sendAt, { zone: row.zone }).toISODate()!;
+  const day = pace.own?.date ?? DateTime.fromJSDate(row.sendAt, { zone: row.zone }).toISODate()!;
   return {
     ...rest,
     doc: wholeDocument(document),
@@ -199,6 +208,7 @@ export async function getLaunch(sql: Sql, id: string): Promise<Launch | null> {
     itemsPlan: itemsPlanSchema.parse(row.itemsPlan),
     name,
     day,
+    pace,
     surroundings: {
       brand,
       publicAddress,

@@ -92,5 +92,5 @@ export async function finishLaunch(sql: Sql, id: string, now: Date): Promise<voi
 
 /** Launches that somebody has to work on: to be started, gone on with, or tried again. */
 export const unfinishedLaunches = (sql: Sql): Promise<{ id: string; at: Date }[]> => sql`
-  select id, greatest(send_at, coalesce(resume_at, send_at)) as at from launches
+  select id, greatest(coalesce(starts_at, send_at), coalesce(resume_at, starts_at, send_at)) as at from launches
   where state in ('scheduled', 'sending') or (state = 'paused' and resume_at is not null)`;

@@ -1,8 +1,11 @@
 /** Starting a launch: its readers are written down piece by piece, each once, however often it is stopped. */
-import { constantSql, type World } from "#core/rules/index.ts";
+import { LIMITS } from "#core/limits.ts";
+import { constantSql, fragment, type Sql as SqlPiece, type World } from "#core/rules/index.ts";
+import type { ZoneCount } from "#core/schedule/index.ts";
 import { first, type Sql } from "../../db/database.ts";
 import { audienceSql, leftTopicSql } from "../audience.ts";
 import { bitsSql } from "../conditions.ts";
+import { tagValueSql } from "../tag-values.ts";
 import type { Launch } from "./freeze.ts";
 
 /** Takes a scheduled launch on. False where it is not scheduled any more. */
@@ -11,6 +14,35 @@ export async function beginLaunch(sql: Sql, id: string, now: Date): Promise<bool
     where id = ${id} and state = 'scheduled' returning id`;
   return rows.length > 0;
 }
+
+/** When readers get it: by the zone their contact names, and all others. */
+export interface Due {
+  readonly zones: ReadonlyMap<string, Date>;
+  readonly others: Date | null;
+}
+const EVERYBODY_NOW: Due = { zones: new Map(), others: null };
+
+/** The moment at which a contact `c` is due; null where that is at once. */
+function ownDueSql(zone: SqlPiece, { zones, others }: Due): SqlPiece {
+  if (others === null) return constantSql("null::timestamptz");
+  const byZone = JSON.stringify(Object.fromEntries([...zones].map(([zone, at]) => [zone, at])));
+  return fragment`coalesce((${byZone}::jsonb ->> ${zone})::timestamptz, ${others}::timestamptz)`;
+}
+
+/** The zone that a contact `c` names in a field. */
+const zoneSql = (field: string | null, schema: Pick<World, "fields" | "tables">): SqlPiece =>
+  (field === null ? null : tagValueSql(`contact:${field}`, schema, "c")) ??
+  constantSql("null::text");
+
+/** The zones that contacts name in a field, and how many of those that fit a condition on a contact `c` name each. */
+export const zonesNamed = (
+  sql: Sql,
+  field: string | null,
+  schema: Pick<World, "fields" | "tables">,
+  which: SqlPiece = constantSql("true"),
+): Promise<ZoneCount[]> =>
+  sql<ZoneCount>`select ${zoneSql(field, schema)} as zone, count(*)::int as people
+    from contacts c where ${which} group by 1 order by 2 desc limit ${LIMITS.zonesNamed}`;
 
 /**
  * Writes the next readers of a launch down, looking at `most` contacts; in a transaction. Gives up to which
@@ -22,6 +54,7 @@ export async function writeReaders(
   world: World,
   most: number,
   now: Date,
+  due: Due = EVERYBODY_NOW,
 ): Promise<number | null> {
   const row = first(
     await sql<{ from: number | null; to: number | null }>`select l.readers_to as from,
@@ -31,11 +64,16 @@ export async function writeReaders(
   if (row === null || row.from === null) return null;
   const { from, to } = row;
   if (to !== null) {
-    await sql`insert into recipients (launch_id, contact_id, email, next_try_at, bits)
-      select ${launch.id}, c.id, c.email, ${now}, ${bitsSql(launch.conditions, world)} from contacts c
-      where c.id > ${from} and c.id <= ${to}
-        and ${audienceSql(launch.audience, world)} and not ${leftTopicSql(launch.topic)}
-        and not exists (select 1 from suppressions s where s.email_folded = c.email_folded)
+    const { perHour } = launch.pace;
+    await sql`insert into recipients (launch_id, contact_id, email, next_try_at, due_at, bits)
+      select ${launch.id}, c.id, c.email, d.at, d.at, ${bitsSql(launch.conditions, world)}
+      from (select c.*, row_number() over (order by c.id) - 1 + (select count(*) from recipients r
+          where ${perHour !== null} and r.launch_id = ${launch.id}) as place
+        from contacts c where c.id > ${from} and c.id <= ${to}
+          and ${audienceSql(launch.audience, world)} and not ${leftTopicSql(launch.topic)}
+          and not exists (select 1 from suppressions s where s.email_folded = c.email_folded)) c,
+        lateral (select greatest(${now}::timestamptz, ${ownDueSql(zoneSql(launch.surroundings.zoneField ?? null, world), due)})
+          + make_interval(hours => coalesce(c.place / ${perHour}::int, 0)::int) as at) d
       order by c.id on conflict (launch_id, contact_id) do nothing`;
   }
   await sql`update launches set readers_to = ${to ?? constantSql("null")} where id = ${launch.id}`;

@@ -1,0 +1,112 @@
+/** Launches that are spread over time: at readers' own clocks, in waves; nobody early, nobody twice. */
+import { afterEach, beforeEach, expect, it } from "vitest";
+import { scheduleCampaign } from "../campaigns/scheduling.ts";
+import { addList } from "../store/audience.ts";
+import { createCampaign, getCampaign } from "../store/campaigns.ts";
+import { addContacts } from "../store/contacts.ts";
+import { addFields } from "../store/fields.ts";
+import { messageSource, pageOfMessages } from "../store/outbox.ts";
+import { smallCampaign, smallNewsletter } from "../testing/newsletter.ts";
+import { startTestServices, type TestServices } from "../testing/services.ts";
+import { runLaunch } from "./sender.ts";
+
+let services: TestServices;
+beforeEach(async () => {
+  services = await startTestServices();
+});
+afterEach(() => services.close());
+
+const accepted = async () =>
+  (
+    await services.database.sql<{
+      email: string;
+    }>`select email from recipients where state = 'accepted' order by email`
+  ).map(({ email }) => email);
+
+/** Works on the launch whenever it is due until it is done; gives when who got it. */
+async function through(launch: string): Promise<Record<string, string>> {
+  const got: Record<string, string> = {};
+  for (let rounds = 0; rounds < 20; rounds++) {
+    const next = await runLaunch(services, launch);
+    for (const email of await accepted()) got[email] ??= services.clock.now().toISOString();
+    if (!next) return got;
+    services.clock.set(next);
+  }
+  throw new Error("It does not end");
+}
+
+async function scheduled(
+  addresses: readonly string[],
+  pace: Parameters<typeof scheduleCampaign>[6],
+  sendAt: Date | null,
+): Promise<string> {
+  const { member } = await smallCampaign(services, ["first@x.example"]);
+  const { sql } = services.database;
+  const now = services.clock.now();
+  await addFields(sql, [{ id: "zone", label: "Zone", type: "zone" }]);
+  const contacts = await addContacts(
+    sql,
+    addresses.map((email) => ({
+      email,
+      values: email.startsWith("tokyo")
+        ? { zone: "Asia/Tokyo" }
+        : email.startsWith("york")
+          ? { zone: "America/New_York" }
+          : ({} as Record<string, string>),
+      createdAt: now,
+    })),
+  );
+  const list = await addList(sql, "Readers", contacts, now);
+  const audience = { include: [{ kind: "list" as const, id: list }], exclude: [] };
+  const id = await createCampaign(sql, "Spread", smallNewsletter(), now, audience);
+  const campaign = (await getCampaign(sql, id))!;
+  const zone = "Europe/London";
+  await scheduleCampaign(services, campaign, sendAt, zone, member.id, undefined, pace);
+  return (await getCampaign(sql, id))!.launchId!;
+}
+
+const NINE = { date: "2026-03-05", time: "09:00" };
+
+it("each reader gets it when their own clock shows the time, those without a zone by the sender's", async () => {
+  const addresses = ["york@x.example", "tokyo@x.example", "none@x.example"];
+  const sendAt = new Date("2026-03-05T09:00:00Z");
+  const launch = await scheduled(addresses, { own: NINE, perHour: null }, sendAt);
+  const [job] = await services.database.sql<{ at: Date }>`
+    select run_at as at from jobs where kind = 'launch'`;
+  expect(job!.at.toISOString()).toBe("2026-03-04T19:00:00.000Z");
+  services.clock.set(job!.at);
+  expect(await through(launch)).toEqual({
+    "tokyo@x.example": "2026-03-05T00:00:00.000Z",
+    "none@x.example": "2026-03-05T09:00:00.000Z",
+    "york@x.example": "2026-03-05T14:00:00.000Z",
+  });
+  // Each bears the date on which it was due.
+  const { sql } = services.database;
+  const { messages } = await pageOfMessages(sql, "tokyo", 1);
+  expect((await messageSource(sql, messages[0]!.id))!.toString()).toMatch(
+    /^Date: Thu, 5 Mar 2026 00:00:00 \+0000/m,
+  );
+});
+
+it("whose clocks have passed it get it as soon as it starts", async () => {
+  services.clock.set(new Date("2026-03-05T02:00:00Z"));
+  const sendAt = new Date("2026-03-05T09:00:00Z");
+  const addresses = ["tokyo@x.example", "none@x.example"];
+  const launch = await scheduled(addresses, { own: NINE, perHour: null }, sendAt);
+  expect(await through(launch)).toEqual({
+    "tokyo@x.example": "2026-03-05T02:00:00.000Z",
+    "none@x.example": "2026-03-05T09:00:00.000Z",
+  });
+});
+
+it("goes in waves of so many an hour, each reader once", async () => {
+  const addresses = Array.from({ length: 7 }, (_, i) => `r${i}@x.example`);
+  const launch = await scheduled(addresses, { own: null, perHour: 3 }, null);
+  const start = services.clock.now().getTime();
+  const got = await through(launch);
+  const hours = Object.values(got).map((at) => (new Date(at).getTime() - start) / 3_600_000);
+  expect(hours.toSorted()).toEqual([0, 0, 0, 1, 1, 1, 2]);
+  const { sql } = services.database;
+  const [{ n } = { n: 0 }] = await sql<{ n: number }>`select count(*)::int as n from recipients`;
+  expect(n).toBe(7);
+});
