@@ -22,8 +22,8 @@ export function Total({ audience, mailable = 0 }: { audience?: AudienceCount; ma
 
 /** Who is in the choice and gets nothing. */
 export function Suppressed({ audience, topic }: { audience: AudienceCount; topic: boolean }) {
-  const { unsubscribed, bounced, blocked, complained, left } = audience;
-  const held = unsubscribed + bounced + blocked + complained + left;
+  const { unsubscribed, bounced, blocked, complained, left, enough } = audience;
+  const held = unsubscribed + bounced + blocked + complained + left + enough;
   return (
     <>
       <h2 className="mt-7 mb-1 text-title">Suppressed</h2>
@@ -49,6 +49,14 @@ export function Suppressed({ audience, topic }: { audience: AudienceCount; topic
           <div className="flex justify-between border-b py-1.5">
             <dt>Complained</dt>
             <dd className="font-display text-title">{count(complained)}</dd>
+          </div>
+        )}
+        {enough > 0 && (
+          <div className="flex justify-between border-b py-1.5">
+            <dt>Had enough emails lately</dt>
+            <dd className="font-display text-title" data-enough>
+              {count(enough)}
+            </dd>
           </div>
         )}
         {topic && (

@@ -109,7 +109,10 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
     // The room does not wait for what has to be counted.
     reach: late(context, () => countSources(sql, sources, world)),
     counted: late(context, () =>
-      Promise.all([countAudience(sql, audience, world, topic), countMailable(sql)]),
+      Promise.all([
+        countAudience(sql, audience, world, topic, params.campaign),
+        countMailable(sql),
+      ]),
     ),
     seen: late(context, () => whoSeesWhat(services, unsent, world)),
   };

@@ -7,21 +7,35 @@ import { answer, type Result, type SettingsData } from "./section.ts";
 import { SectionForm } from "./section-form.tsx";
 
 export function SendingForm({ data: loaded, result }: { data: SettingsData; result: Result }) {
+  const { bounceShare, capEmails, capDays } = loaded.settings.sending;
   const [form, fields] = useForm({
     id: "sending",
     lastResult: answer(result, "sending"),
-    defaultValue: { bounceShare: String(loaded.settings.sending.bounceShare) },
+    defaultValue: {
+      bounceShare: String(bounceShare),
+      capEmails: capEmails === undefined ? "" : String(capEmails),
+      capDays: String(capDays),
+    },
     onValidate: ({ formData }) => parseWithZod(formData, { schema: sendingSchema }),
     shouldRevalidate: "onInput",
   });
   return (
-    <SectionForm what="sending" title="Sending" save="Save the limit" form={form}>
+    <SectionForm what="sending" title="Sending" save="Save the limits" form={form}>
       <TextField
         meta={fields.bounceShare}
         label="Pause and ask once more than this share bounces, %"
         inputMode="decimal"
         hint="Counted from 50 answers on. Mail services shut out senders with many bounces."
       />
+      <div className="grid grid-cols-2 gap-3">
+        <TextField
+          meta={fields.capEmails}
+          label="Emails to a person, at most"
+          inputMode="numeric"
+          placeholder="any number"
+        />
+        <TextField meta={fields.capDays} label="In so many days" inputMode="numeric" />
+      </div>
     </SectionForm>
   );
 }

@@ -34,6 +34,8 @@ export interface World extends Schema {
   readonly now: Now;
   /** What lists, segments, campaigns, products and records are called: `list:ID`, `record:TABLE:ID` … */
   readonly names: ReadonlyMap<string, string>;
+  /** How many emails a contact gets at most since a moment; null or left out for any number. */
+  readonly cap?: { readonly most: number; readonly since: Date } | null;
 }
 
 /** One thing that happened with a contact. */

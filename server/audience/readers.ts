@@ -173,7 +173,7 @@ function spokenIn(doc: EmailDocument): Spoken | null {
 /** A campaign's readers by which conditions hold for them, and by the language they get the email in. */
 export const groupsOf = (
   { database }: Services,
-  campaign: Pick<Campaign, "audience" | "topic">,
+  campaign: Pick<Campaign, "audience" | "topic"> & { readonly id?: string | null },
   conditions: readonly string[],
   world: World,
   doc: EmailDocument | null = null,

@@ -16,7 +16,10 @@ const KEPT = KEPT_SEGMENTS.map(({ id }) => ruleOfSource({ kind: "segment", id })
  * they name in turn) and names for all of it: only rules of these can be read in it.
  */
 export async function worldOf(sql: Sql, clock: Clock, rules: readonly Rule[] = []): Promise<World> {
-  const { zone } = (await getSettings(sql)).sender;
+  const { sender, sending } = await getSettings(sql);
+  const { zone } = sender;
+  const { capEmails: most, capDays } = sending;
+  const since = new Date(clock.now().getTime() - capDays * 24 * 3_600_000);
   const schema = await getSchema(sql);
   const segments = await segmentsBehind(sql, [...KEPT, ...rules]);
   const keys = [...segments.map(({ rule }) => rule), ...rules].flatMap((rule) =>
@@ -27,6 +30,7 @@ export async function worldOf(sql: Sql, clock: Clock, rules: readonly Rule[] = [
     ...schema,
     segments: new Map(segments.map(({ id, rule }) => [id, rule])),
     now: nowIn(zone, clock.now()),
+    cap: most === undefined ? null : { most, since },
     names: new Map([
       ...segments.map(({ id, name }) => [`segment:${id}`, name] as const),
       ...things.map(({ key, name }) => [key, name] as const),

@@ -47,7 +47,7 @@ export async function frozenAudience(
   const segments = new Map(launch.segments.map(({ id, rule }) => [id, rule]));
   const rules = [...segments.values(), ...rulesOfAudience(launch.audience)];
   const world = { ...(await worldOf(database.sql, clock, rules)), segments };
-  return countAudience(database.sql, launch.audience, world, launch.topic);
+  return countAudience(database.sql, launch.audience, world, launch.topic, launch.campaignId);
 }
 
 /** Who gets a campaign as things are: by what is frozen where it is scheduled, else by what is chosen. */
@@ -59,7 +59,7 @@ export async function readersOf(services: Services, campaign: Campaign): Promise
       : null;
   if (launch) return frozenAudience(services, launch);
   const world = await worldOf(sql, services.clock, rulesOfAudience(campaign.audience));
-  return countAudience(sql, campaign.audience, world, campaign.topic);
+  return countAudience(sql, campaign.audience, world, campaign.topic, campaign.id);
 }
 
 async function scheduled(sql: Sql, campaign: Campaign): Promise<Launch> {

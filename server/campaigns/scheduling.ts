@@ -79,7 +79,13 @@ export async function freeze(
   }
   const missing = await missingApprovals(services, campaign, examined);
   if (missing.length > 0) throw new ScheduleError(`${missingWords(missing)}.`);
-  const { readers } = await countAudience(sql, campaign.audience, world, campaign.topic);
+  const { readers } = await countAudience(
+    sql,
+    campaign.audience,
+    world,
+    campaign.topic,
+    campaign.id,
+  );
   if (readers === 0) throw new ScheduleError("Nobody would get it. Choose its readers first.");
   const rules = rulesOf(conditions).filter((rule) => rule !== null);
   try {

@@ -1,11 +1,13 @@
 /** Launches that are spread over time: at readers' own clocks, in waves; nobody early, nobody twice. */
 import { afterEach, beforeEach, expect, it } from "vitest";
+import { readersOf } from "../campaigns/draft.ts";
 import { scheduleCampaign } from "../campaigns/scheduling.ts";
 import { addList } from "../store/audience.ts";
 import { createCampaign, getCampaign } from "../store/campaigns.ts";
 import { addContacts } from "../store/contacts.ts";
 import { addFields } from "../store/fields.ts";
 import { messageSource, pageOfMessages } from "../store/outbox.ts";
+import { saveSetting } from "../store/settings.ts";
 import { smallCampaign, smallNewsletter } from "../testing/newsletter.ts";
 import { startTestServices, type TestServices } from "../testing/services.ts";
 import { runLaunch } from "./sender.ts";
@@ -109,4 +111,41 @@ it("goes in waves of so many an hour, each reader once", async () => {
   const { sql } = services.database;
   const [{ n } = { n: 0 }] = await sql<{ n: number }>`select count(*)::int as n from recipients`;
   expect(n).toBe(7);
+});
+
+it("who has had as many emails as there may be gets no other, until days have passed", async () => {
+  const { sql } = services.database;
+  const { campaign, member, contacts } = await smallCampaign(services, [
+    "one@x.example",
+    "two@x.example",
+    "three@x.example",
+  ]);
+  await saveSetting(sql, "sending", { bounceShare: 8, capEmails: 1, capDays: 7 });
+  const to = async (name: string, who: readonly number[]) => {
+    const now = services.clock.now();
+    const list = await addList(sql, name, who, now);
+    const audience = { include: [{ kind: "list" as const, id: list }], exclude: [] };
+    const id = await createCampaign(sql, name, smallNewsletter(), now, audience);
+    return (await getCampaign(sql, id))!;
+  };
+  const send = async (one: typeof campaign) => {
+    await scheduleCampaign(services, one, null, "UTC", member.id);
+    await runLaunch(services, (await getCampaign(sql, one.id))!.launchId!);
+    const [{ n } = { n: 0 }] = await sql<{ n: number }>`select count(*)::int as n
+      from recipients r join launches l on l.id = r.launch_id where l.campaign_id = ${one.id}`;
+    return n;
+  };
+  expect(await send(await to("First", contacts.slice(0, 2)))).toBe(2);
+  expect(await readersOf(services, campaign)).toMatchObject({ readers: 1, enough: 2 });
+  // Whoever has got a campaign is counted among its readers still.
+  expect(await send(campaign)).toBe(1);
+  const again = (await getCampaign(sql, campaign.id))!;
+  expect(await readersOf(services, again)).toMatchObject({ readers: 1, enough: 2 });
+  const other = await to("Other", contacts);
+  expect(await readersOf(services, other)).toMatchObject({ readers: 0, enough: 3 });
+  await expect(scheduleCampaign(services, other, null, "UTC", member.id)).rejects.toThrow(
+    "Nobody would get it",
+  );
+  services.clock.advance(7 * 24 * 3_600_000 + 1);
+  expect(await send(other)).toBe(3);
 });

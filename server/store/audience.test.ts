@@ -63,6 +63,7 @@ it("counts each person once, and those held back apart", async () => {
     unsubscribed: 1,
     blocked: 0,
     complained: 0,
+    enough: 0,
     left: 0,
     bounced: 1,
   });

@@ -235,6 +235,8 @@ export interface AudienceCount {
   readonly complained: number;
   /** People who can be mailed, but have left the campaign's topic. */
   readonly left: number;
+  /** People who have got as many emails lately as anybody is to get. */
+  readonly enough: number;
 }
 
 /** Whether a contact named `c` has said no to a topic. */
@@ -244,16 +246,26 @@ export const leftTopicSql = (topic: string | null): SqlPiece =>
     : fragment`c.id in (select t.contact_id from topic_choices t
         where t.topic_id = ${topic}::text and not t.wants)`;
 
+/** Whether a contact named `c` has got, or is getting, as many emails as there may be, those of a campaign left out. */
+export const enoughSql = ({ cap }: Pick<World, "cap">, campaign: string | null): SqlPiece =>
+  cap
+    ? fragment`(select count(*) from recipients x join launches xl on xl.id = x.launch_id
+        where x.contact_id = c.id and xl.campaign_id is distinct from ${campaign}::text
+          and (x.state in ('waiting', 'claimed', 'handed', 'deferred', 'unsure')
+            or (x.state = 'accepted' and x.settled_at >= ${cap.since}))) >= ${cap.most}`
+    : constantSql("false");
+
 /**
  * Those a campaign goes to and who can be mailed, as a condition on a contact `c`; where nobody is chosen yet,
  * everybody who can be mailed.
  */
 export const readersSql = (
-  { audience, topic }: { audience: Audience; topic: string | null },
+  { id = null, audience, topic }: { id?: string | null; audience: Audience; topic: string | null },
   world: World,
 ): SqlPiece =>
   audience.include.length > 0
-    ? fragment`(${audienceSql(audience, world)} and c.held is null and not ${leftTopicSql(topic)})`
+    ? fragment`(${audienceSql(audience, world)} and c.held is null and not ${leftTopicSql(topic)}
+        and not ${enoughSql(world, id)})`
     : constantSql("c.held is null");
 
 export async function countAudience(
@@ -261,12 +273,16 @@ export async function countAudience(
   audience: Audience,
   world: World,
   topic: string | null,
+  /** Its own emails do not count against it. */
+  campaign: string | null = null,
 ): Promise<AudienceCount> {
   const left = leftTopicSql(topic);
+  const enough = enoughSql(world, campaign);
   const counts = await overContacts(
     sql,
     (within) => sql<AudienceCount>`
-      select count(*) filter (where c.held is null and not ${left})::int as readers,
+      select count(*) filter (where c.held is null and not ${left} and not ${enough})::int as readers,
+        count(*) filter (where c.held is null and not ${left} and ${enough})::int as enough,
         count(*) filter (where c.held is null and ${left})::int as left,
         count(*) filter (where c.held = 'unsubscribed')::int as unsubscribed,
         count(*) filter (where c.held = 'bounced')::int as bounced,

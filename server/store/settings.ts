@@ -29,6 +29,12 @@ export const senderSchema = z.object({
 });
 export type Sender = z.infer<typeof senderSchema>;
 
+const whole = (least: number, most: number) =>
+  z.coerce
+    .number<number>("Write a number.")
+    .int("Write a whole number.")
+    .min(least, `At least ${least}.`)
+    .max(most, `At most ${most}.`);
 export const sendingSchema = z.object({
   /** Percent of readers who may bounce before a launch stops and asks. */
   bounceShare: z.coerce
@@ -36,6 +42,9 @@ export const sendingSchema = z.object({
     .min(1, "At least 1.")
     .max(100, "At most 100.")
     .default(8),
+  /** How many emails a contact gets at most in so many days; left out for any number. */
+  capEmails: whole(1, 100).optional(),
+  capDays: whole(1, 365).default(7),
 });
 
 const firstStepsSchema = z.object({

@@ -3,7 +3,7 @@ import { LIMITS } from "#core/limits.ts";
 import { constantSql, fragment, type Sql as SqlPiece, type World } from "#core/rules/index.ts";
 import type { ZoneCount } from "#core/schedule/index.ts";
 import { first, type Sql } from "../../db/database.ts";
-import { audienceSql, leftTopicSql } from "../audience.ts";
+import { audienceSql, enoughSql, leftTopicSql } from "../audience.ts";
 import { bitsSql } from "../conditions.ts";
 import { tagValueSql } from "../tag-values.ts";
 import type { Launch } from "./freeze.ts";
@@ -71,6 +71,7 @@ export async function writeReaders(
           where ${perHour !== null} and r.launch_id = ${launch.id}) as place
         from contacts c where c.id > ${from} and c.id <= ${to}
           and ${audienceSql(launch.audience, world)} and not ${leftTopicSql(launch.topic)}
+          and not ${enoughSql(world, launch.campaignId)}
           and not exists (select 1 from suppressions s where s.email_folded = c.email_folded)) c,
         lateral (select greatest(${now}::timestamptz, ${ownDueSql(zoneSql(launch.surroundings.zoneField ?? null, world), due)})
           + make_interval(hours => coalesce(c.place / ${perHour}::int, 0)::int) as at) d
