@@ -262,6 +262,8 @@ export const LIMITS = {
   /** Messages handed to the mail service at the same time. */
   sendBatch: 100,
   sendParallel: 8,
+  /** Campaigns to come that one is held against. */
+  clashes: 12,
   /** Zones that contacts name, told apart. */
   zonesNamed: 600,
   /** Messages of a wave. */

@@ -67,6 +67,18 @@ it("who has had enough emails lately gets no other, and the readers' room says h
   expect(await studio.pageText()).toMatch(new RegExp(`(^|\\n)${counted}\\s+accepted`));
 }, 120_000);
 
+it("those who did not open get it again with another subject, as a draft of its own", async () => {
+  await studio.click("See the results");
+  await studio.sees("Send again to those who did not open");
+  expect(await serious(studio, "results")).toEqual([]);
+  await studio.click("Make the draft");
+  await studio.sees("Write another subject.");
+  await studio.fill("Another subject", "Seeds, once more");
+  await studio.click("Make the draft");
+  await studio.composing();
+  await studio.sees("One more, again");
+}, 120_000);
+
 it("says what a new sending domain has to publish, and the proof says that it does not yet", async () => {
   await studio.go("/settings");
   await studio.sees("Emails are signed for larkmoor.example");

@@ -1,10 +1,15 @@
-import { Link } from "react-router";
-import { plainLine } from "#core/text/index.ts";
+import { data, Link, redirect } from "react-router";
+import type { EmailProps } from "#core/blocks/layout.ts";
+import { plainLine, wordsOf } from "#core/text/index.ts";
+import { sendAgain } from "#server/campaigns/again.ts";
 import { readyLaunch } from "#server/campaigns/emails.ts";
 import { sentItemsOf } from "#server/campaigns/launch-items.ts";
 import { getLaunch } from "#server/store/launches/freeze.ts";
 import { byHour, clicksByLink, measuresOf } from "#server/store/results.ts";
+import { submissionOf } from "../form.ts";
 import { at, campaignOf, zoneOf } from "../request.ts";
+import { Again } from "../results/again.tsx";
+import { againSchema } from "../results/again-schema.ts";
 import { HourChart, LinkChart } from "../results/charts.tsx";
 import { Empty, Figure } from "../ui/page.tsx";
 import { usePolling } from "../ui/polling.ts";
@@ -40,6 +45,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     results: {
       sent: dayAndTime(launch.startedAt, await zoneOf(context)),
       done: launch.state === "done",
+      subject: wordsOf((launch.doc.root.props as unknown as EmailProps).envelope.subject),
       measures: await measuresOf(sql, launch.id),
       links,
       items: await sentItemsOf(sql, launch),
@@ -55,7 +61,17 @@ export async function loader({ params, context }: Route.LoaderArgs) {
 /** How long the page rests before it asks for news, ms. */
 const NEWS_MS = 5_000;
 
-export default function CampaignResults({ loaderData }: Route.ComponentProps) {
+export async function action({ request, params, context }: Route.ActionArgs) {
+  const submission = await submissionOf(request, againSchema);
+  if (submission.status !== "success") return data(submission.reply(), 400);
+  const campaign = await campaignOf(context, params.campaign);
+  const made = await sendAgain(at(context).services, campaign, submission.value.subject);
+  if (made) return redirect(`/campaigns/${made}`);
+  const formErrors = ["It has not been sent to everybody yet."];
+  return data(submission.reply({ formErrors }), 409);
+}
+
+export default function CampaignResults({ loaderData, actionData }: Route.ComponentProps) {
   const { results, id } = loaderData;
   // News comes in while the page is open; nobody has to reload.
   usePolling(results ? NEWS_MS : null);
@@ -72,7 +88,7 @@ export default function CampaignResults({ loaderData }: Route.ComponentProps) {
       </main>
     );
   }
-  const { measures: m, links, items, hours, sent, done } = results;
+  const { measures: m, links, items, hours, sent, done, subject } = results;
   return (
     <main
       className="h-full overflow-auto"
@@ -150,6 +166,9 @@ export default function CampaignResults({ loaderData }: Route.ComponentProps) {
               not at all: take them as a hint.
             </p>
           </section>
+          {done && m.accepted > m.opened && (
+            <Again unopened={m.accepted - m.opened} subject={subject} result={actionData} />
+          )}
           {items.length > 0 && (
             <section aria-label="Items">
               <h2 className="mb-2 text-head">Items it brought</h2>

@@ -4,6 +4,7 @@ import { linkedItems } from "#core/blocks/article.ts";
 import { choicesIn } from "#core/blocks/choices.ts";
 import type { ZoneCount } from "#core/schedule/index.ts";
 import { worldOf } from "#server/audience/world.ts";
+import { clashesOf } from "#server/campaigns/clashes.ts";
 import { ScheduleError, scheduleCampaign } from "#server/campaigns/scheduling.ts";
 import { missingWords } from "#server/reviews/deciding.ts";
 import { readersSql, rulesOfAudience } from "#server/store/audience.ts";
@@ -13,14 +14,14 @@ import { zonesNamed } from "#server/store/launches/start.ts";
 import { getSettings } from "#server/store/settings.ts";
 import { sentForm, submissionOf } from "../form.ts";
 import { missingFor, standingOf } from "../readiness.ts";
-import { at, campaignOf, zoneOf } from "../request.ts";
+import { at, campaignOf, late, zoneOf } from "../request.ts";
 import { ACTIONS, actionSchema } from "../schedule/actions.ts";
 import { Plan } from "../schedule/plan.tsx";
 import { itemsPlanOf, momentOf, paceOf, planSchema } from "../schedule/plan-schema.ts";
 import { Sending } from "../schedule/sending.tsx";
 import { sendingOf } from "../schedule/sending-data.ts";
 import { Waiting } from "../schedule/waiting.tsx";
-import { dayAndTime } from "../ui/words.ts";
+import { dayAndTime, time } from "../ui/words.ts";
 import type { Route } from "./+types/campaign.schedule.ts";
 
 type Context = Readonly<RouterContextProvider>;
@@ -28,7 +29,7 @@ type Context = Readonly<RouterContextProvider>;
 export { Failed as ErrorBoundary } from "../ui/failed.tsx";
 
 export async function loader({ params, context }: Route.LoaderArgs) {
-  const { now } = at(context);
+  const { services, now } = at(context);
   const campaign = await campaignOf(context, params.campaign);
   const zone = campaign.zone ?? (await zoneOf(context));
   // Once it is on its way, what would be checked has been.
@@ -42,6 +43,16 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     paced: sending ? [] : await pacedOf(context, campaign),
     // Where nothing says in which zones readers are, there is nothing to choose.
     readerZones: standing && (await readerZones(context, campaign)),
+    clashes:
+      campaign.state === "draft"
+        ? late(context, async () =>
+            (await clashesOf(services, campaign)).map(({ at: moment, ...clash }) => ({
+              ...clash,
+              day: DateTime.fromJSDate(moment, { zone }).toISODate()!,
+              time: time(moment, zone),
+            })),
+          )
+        : null,
     leaves: campaign.sendAt ? `${dayAndTime(campaign.sendAt, zone)} (${zone})` : null,
     readers: standing?.audience.readers ?? 0,
     stops: [

@@ -18,10 +18,21 @@ import { Button } from "../ui/button.tsx";
 import { DayField } from "../ui/day-field.tsx";
 import { FormErrors, SelectField, TextField } from "../ui/field.tsx";
 import { Form } from "../ui/form.tsx";
+import { Later } from "../ui/later.tsx";
 import { Segmented } from "../ui/segmented.tsx";
 import { dayAndTime, readers } from "../ui/words.ts";
 import { ItemsFields } from "./items-fields.tsx";
 import { paceOf, planSchema } from "./plan-schema.ts";
+
+/** Another campaign that is to leave. */
+interface ShownClash {
+  readonly campaign: string;
+  readonly name: string;
+  /** ISO date, and a time, where the campaign is at home. */
+  readonly day: string;
+  readonly time: string;
+  readonly people: number;
+}
 
 interface Loaded {
   readonly id: string;
@@ -34,6 +45,8 @@ interface Loaded {
   readonly zone: string;
   readonly zones: readonly string[];
   readonly language: DayLanguage;
+  /** What else some of its readers get; null where that is not asked. */
+  readonly clashes: Promise<readonly ShownClash[]> | null;
   /** In which zones its readers are; null where nothing says it. */
   readonly readerZones: readonly ZoneCount[] | null;
   /** ms since 1970. */
@@ -43,6 +56,21 @@ type Answer = SubmissionResult<string[]> | null | undefined;
 
 /** A moment's distance from UTC, which tells the two of a night apart. */
 const offset = (at: Date, zone: string) => DateTime.fromJSDate(at, { zone }).toFormat("'UTC'ZZ");
+
+/** Who gets something else on the same day. */
+function Clashes({ clashes, day }: { clashes: readonly ShownClash[]; day: string | null }) {
+  return clashes
+    .filter((one) => one.day === day)
+    .map(({ campaign, name, time, people: both }) => (
+      <li key={campaign} className="font-semibold text-saffron-ink">
+        {readers(both)} {both === 1 ? "gets" : "get"}{" "}
+        <Link className="link" to={`/campaigns/${campaign}/schedule`}>
+          {name}
+        </Link>{" "}
+        on that day too, at {time}.
+      </li>
+    ));
+}
 
 /** Over which time it goes out. */
 function Paced({ loaded, pace, zone }: { loaded: Loaded; pace: Pace; zone: string }) {
@@ -91,6 +119,7 @@ export function Plan({ loaded, result }: { loaded: Loaded; result: Answer }) {
   const time = clockTimeOf(form.value?.time ?? "");
   const local = date && time && zone ? readLocalTime(date, time, zone) : null;
   const nobody = loaded.readers === 0;
+  const today = DateTime.fromMillis(loaded.now, { zone: loaded.zone }).toISODate();
   const perHour = Number(form.value?.perHour ?? "") || null;
   const pace = paceOf({ when, clocks, date: date ?? undefined, time: time ?? undefined, perHour });
   return (
@@ -173,6 +202,11 @@ export function Plan({ loaded, result }: { loaded: Loaded; result: Answer }) {
               `${readers(loaded.readers)}, as things are now; those who leave until then get nothing.`
             )}
           </li>
+          {loaded.clashes && (
+            <Later of={loaded.clashes} until={null}>
+              {(clashes) => <Clashes clashes={clashes} day={when === "now" ? today : date} />}
+            </Later>
+          )}
           <Paced loaded={loaded} pace={pace} zone={zone ?? loaded.zone} />
           {loaded.stops.map((stop) => (
             <li key={stop} className="font-semibold text-rust">

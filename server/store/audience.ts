@@ -162,6 +162,13 @@ export async function addSegment(sql: Sql, name: string, rule: Rule, now: Date):
   return id;
 }
 
+/** The segment of a rule, or null where there is none. */
+export const segmentWith = async (sql: Sql, rule: Rule): Promise<string | null> =>
+  first(
+    await sql<{ id: string }>`select id from segments where rule = ${JSON.stringify(rule)}::jsonb
+      order by created_at limit 1`,
+  )?.id ?? null;
+
 const sourceSql = (source: Source, world: World): SqlPiece => ruleSql(ruleOfSource(source), world);
 
 export async function getSegment(sql: Sql, id: string): Promise<Segment | null> {
@@ -292,6 +299,20 @@ export async function countAudience(
   );
   return summed(counts);
 }
+
+type Chosen = readonly [{ readonly audience: Audience; readonly topic: string | null }, World];
+
+/** How many people who can be mailed are in both of two choices. */
+export const countBoth = async (sql: Sql, one: Chosen, other: Chosen): Promise<number> => {
+  const isIn = ([{ audience, topic }, world]: Chosen) =>
+    fragment`(${audienceSql(audience, world)} and not ${leftTopicSql(topic)})`;
+  const counts = await overContacts(
+    sql,
+    (within) => sql<{ n: number }>`select count(*)::int as n from contacts c
+      where ${within} and c.held is null and ${isIn(one)} and ${isIn(other)}`,
+  );
+  return counts.reduce((sum, { n }) => sum + n, 0);
+};
 
 /** Of each list and segment: how many people who can be mailed it holds. */
 export async function countSources(
