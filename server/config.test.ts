@@ -29,8 +29,18 @@ it.each([
   [{ SEPTIMA_SMTP: "http://mail.example.org" }, "SEPTIMA_SMTP"],
   [{ SEPTIMA_PUBLIC_ADDRESS: "news" }, "SEPTIMA_PUBLIC_ADDRESS"],
   [{ SEPTIMA_KEY: "short" }, "SEPTIMA_KEY"],
+  [{ SEPTIMA_RETURNS_DOMAIN: "no domain" }, "SEPTIMA_RETURNS_DOMAIN"],
 ])("names a bad one: %o", (environment, name) => {
   const read = () => readConfig(environment as Record<string, string>);
   expect(read).toThrow(ConfigError);
   expect(read).toThrow(new RegExp(`^The setting ${name} .*\\.$`));
+});
+
+it("takes mail in at a port and a domain together, or not at all", () => {
+  const both = { SEPTIMA_RETURNS_PORT: "2525", SEPTIMA_RETURNS_DOMAIN: "Returns.Larkmoor.example" };
+  expect(readConfig(both).returns).toEqual({ port: 2525, domain: "returns.larkmoor.example" });
+  expect(readConfig({}).returns).toBeNull();
+  for (const one of Object.keys(both) as (keyof typeof both)[]) {
+    expect(() => readConfig({ [one]: both[one] })).toThrow("go together");
+  }
 });

@@ -47,6 +47,9 @@ interface SmtpError extends Error {
 }
 
 const CHUNK = 64 * 1024;
+const ASCII = /^[ -~]*$/;
+const NOT_ASCII =
+  "The mail service takes no addresses with letters beyond a to z before the @ (SMTPUTF8).";
 
 /** The phase of a failure, by the command it came after. */
 function phaseOf({ command = "" }: SmtpError, reached: Phase): Phase {
@@ -113,6 +116,14 @@ export class Connection {
     return { state: "refused", verdict: judge(phase, reply), reply: words };
   }
 
+  /** Whether the service takes letters of any kind in addresses (RFC 6531); the library would send them all the same. */
+  private get takesAnyLetter(): boolean {
+    const { _supportedExtensions: known } = this.line as unknown as {
+      _supportedExtensions?: readonly string[];
+    };
+    return known?.includes("SMTPUTF8") ?? false;
+  }
+
   /** Whether another message can be handed over. */
   get open(): boolean {
     return !this.broken;
@@ -123,6 +134,11 @@ export class Connection {
    * throws, nothing has gone, and its error is thrown on.
    */
   async send({ from, to, bytes }: Finished, ready = async () => {}): Promise<HandOver> {
+    const untaken = this.takesAnyLetter ? null : [from, to].find((one) => !ASCII.test(one));
+    if (untaken !== undefined && untaken !== null) {
+      const kind = untaken === to ? "reader" : "message";
+      return { state: "refused", verdict: { kind, lasting: true, gone: false }, reply: NOT_ASCII };
+    }
     this.phase = "sender";
     this.whole = false;
     let unready: unknown = null;

@@ -13,6 +13,8 @@ import { promisify } from "node:util";
 import { z } from "zod";
 import { type Algorithm, type Assembled, toSign } from "#core/mail/index.ts";
 
+import { StartError } from "../db/open.ts";
+
 const generate = promisify(generateKeyPair);
 const signAsync = promisify<string | null, Buffer, KeyObject, Buffer>(sign);
 
@@ -97,14 +99,22 @@ export function mailKeys(file: z.infer<typeof fileSchema>): MailKeys {
   };
 }
 
-/** Opens the keys of a data folder; makes them where there are none yet. Throws where the file is none of ours. */
+/** Opens the keys of a data folder; makes them where there are none yet. Throws a StartError where they are damaged. */
 export async function openMailKeys(dataFolder: string): Promise<MailKeys> {
   const file = join(dataFolder, "mail-keys.json");
   const kept = await readFile(file, "utf8").catch((error) => {
     if (error.code === "ENOENT") return null;
     throw error;
   });
-  if (kept !== null) return mailKeys(fileSchema.parse(JSON.parse(kept)));
+  if (kept !== null) {
+    try {
+      return mailKeys(fileSchema.parse(JSON.parse(kept)));
+    } catch {
+      throw new StartError(
+        `The keys in ${file} cannot be read. Put back the file as it was; without it, delete it: new keys are made, and have to be published.`,
+      );
+    }
+  }
   const made = await makeFile();
   // Whole or not at all: a half-written key would sign nothing for ever.
   await writeFile(`${file}.new`, `${JSON.stringify(made)}\n`, { mode: 0o600 });

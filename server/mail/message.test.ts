@@ -1,5 +1,5 @@
 /** What leaves, read back by others: parsers of mail, and a verifier of signatures. */
-import { mkdtemp, readFile, rm, stat } from "node:fs/promises";
+import { mkdtemp, readFile, rm, stat, writeFile } from "node:fs/promises";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import fc from "fast-check";
@@ -119,6 +119,11 @@ it("makes its keys once, for nobody else to read", async () => {
     expect(await readFile(join(folder, "mail-keys.json"), "utf8")).toContain("PRIVATE KEY");
     const { bytes } = await finish(message(), made);
     expect(await verdicts(bytes, made)).toEqual(["pass", "pass"]);
+    // What is damaged is not taken for none: new keys would have to be published.
+    for (const damaged of ["", "{}", '{"selector":"x","rsa":"no","ed25519":"no"}']) {
+      await writeFile(join(folder, "mail-keys.json"), damaged);
+      await expect(openMailKeys(folder)).rejects.toThrow("cannot be read");
+    }
   } finally {
     await rm(folder, { recursive: true });
   }

@@ -161,3 +161,9 @@ it("takes nothing for anybody else, nothing forged, and nothing too large", asyn
   }
   expect(await measures()).toMatchObject({ accepted: 2, bounced: 0, complained: 0 });
 });
+
+it("says which port is taken", async () => {
+  await expect(startReturns(services, { host: "127.0.0.1" }, returns.port)).rejects.toThrow(
+    `Port ${returns.port}`,
+  );
+});

@@ -9,6 +9,7 @@ import { failureIn, isComplaint } from "#core/delivery/index.ts";
 import { LIMITS } from "#core/limits.ts";
 import { leave } from "../audience/leaving.ts";
 import type { Config } from "../config.ts";
+import { StartError } from "../db/open.ts";
 import type { Services } from "../services.ts";
 import { getContact } from "../store/contacts.ts";
 import { bounceLate, complain } from "../store/launches/late.ts";
@@ -109,7 +110,9 @@ export async function startReturns(
   });
   server.on("error", (error) => log.warn({ err: error }, "the mail that comes in"));
   await new Promise<void>((ok, fail) => {
-    server.once("error", fail);
+    server.once("error", () =>
+      fail(new StartError(`Port ${port} for mail that comes in (SEPTIMA_RETURNS_PORT) is taken.`)),
+    );
     server.listen(port, host, () => ok());
   });
   return {
