@@ -262,6 +262,9 @@ export const LIMITS = {
   /** Messages handed to the mail service at the same time. */
   sendBatch: 100,
   sendParallel: 8,
+  /** Launches whose pace tells how long the next one takes. */
+  ratedLaunches: 5,
+  ratedFrom: 20,
   /** Campaigns to come that one is held against. */
   clashes: 12,
   /** Zones that contacts name, told apart. */

@@ -156,19 +156,21 @@ export default function CampaignResults({ loaderData, actionData }: Route.Compon
               ]}
             />
           </section>
-          <section aria-label="Over time">
-            <h2 className="mb-2 text-head">The first two days</h2>
-            <HourChart hours={hours} />
-            <p className="mt-2 text-small text-ink-2">
-              <span className="font-semibold text-plum">Opens</span> and{" "}
-              <span className="font-semibold text-leaf">clicks</span> by the hour since it left.
-              Opens are counted by an image, which some mail programs fetch by themselves and others
-              not at all: take them as a hint.
-            </p>
-          </section>
-          {done && m.accepted > m.opened && (
-            <Again unopened={m.accepted - m.opened} subject={subject} result={actionData} />
-          )}
+          <div className="flex flex-col gap-8">
+            <section aria-label="Over time">
+              <h2 className="mb-2 text-head">The first two days</h2>
+              <HourChart hours={hours} />
+              <p className="mt-2 text-small text-ink-2">
+                <span className="font-semibold text-plum">Opens</span> and{" "}
+                <span className="font-semibold text-leaf">clicks</span> by the hour since it left.
+                Opens are counted by an image, which some mail programs fetch by themselves and
+                others not at all: take them as a hint.
+              </p>
+            </section>
+            {done && m.accepted > m.opened && (
+              <Again unopened={m.accepted - m.opened} subject={subject} result={actionData} />
+            )}
+          </div>
           {items.length > 0 && (
             <section aria-label="Items">
               <h2 className="mb-2 text-head">Items it brought</h2>

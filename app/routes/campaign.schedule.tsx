@@ -2,7 +2,10 @@ import { DateTime } from "luxon";
 import { data, type RouterContextProvider } from "react-router";
 import { linkedItems } from "#core/blocks/article.ts";
 import { choicesIn } from "#core/blocks/choices.ts";
+import type { EmailProps } from "#core/blocks/layout.ts";
+import type { EmailDocument } from "#core/document/index.ts";
 import type { ZoneCount } from "#core/schedule/index.ts";
+import { wordsOf } from "#core/text/index.ts";
 import { worldOf } from "#server/audience/world.ts";
 import { clashesOf } from "#server/campaigns/clashes.ts";
 import { ScheduleError, scheduleCampaign } from "#server/campaigns/scheduling.ts";
@@ -10,6 +13,7 @@ import { missingWords } from "#server/reviews/deciding.ts";
 import { readersSql, rulesOfAudience } from "#server/store/audience.ts";
 import type { Campaign } from "#server/store/campaigns.ts";
 import { getLaunch } from "#server/store/launches/freeze.ts";
+import { usualRate } from "#server/store/launches/progress.ts";
 import { zonesNamed } from "#server/store/launches/start.ts";
 import { getSettings } from "#server/store/settings.ts";
 import { sentForm, submissionOf } from "../form.ts";
@@ -43,6 +47,8 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     paced: sending ? [] : await pacedOf(context, campaign),
     // Where nothing says in which zones readers are, there is nothing to choose.
     readerZones: standing && (await readerZones(context, campaign)),
+    envelope: standing && envelopeOf(standing.doc),
+    rate: standing && (await usualRate(services.database.sql)),
     clashes:
       campaign.state === "draft"
         ? late(context, async () =>
@@ -71,6 +77,12 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     language: (await getSettings(at(context).sql)).sender.language,
     tomorrow: DateTime.fromJSDate(now, { zone }).plus({ days: 1 }).toISODate()!,
   };
+}
+
+/** Who it is from and what it is about, as most readers see it: tags as their fallbacks. */
+function envelopeOf({ root }: EmailDocument) {
+  const { fromName, fromAddress, subject } = (root.props as unknown as EmailProps).envelope;
+  return { from: wordsOf(fromName), address: fromAddress, subject: wordsOf(subject) };
 }
 
 /** In which zones its readers are; null where no field names one. */

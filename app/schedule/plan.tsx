@@ -7,6 +7,7 @@ import { Link, useNavigation } from "react-router";
 import {
   clockTimeOf,
   type DayLanguage,
+  dayInWords,
   hoursOf,
   isoDayOf,
   type Pace,
@@ -20,7 +21,7 @@ import { FormErrors, SelectField, TextField } from "../ui/field.tsx";
 import { Form } from "../ui/form.tsx";
 import { Later } from "../ui/later.tsx";
 import { Segmented } from "../ui/segmented.tsx";
-import { dayAndTime, readers } from "../ui/words.ts";
+import { dayAndTime, lasting, readers } from "../ui/words.ts";
 import { ItemsFields } from "./items-fields.tsx";
 import { paceOf, planSchema } from "./plan-schema.ts";
 
@@ -45,6 +46,14 @@ interface Loaded {
   readonly zone: string;
   readonly zones: readonly string[];
   readonly language: DayLanguage;
+  /** Who it is from and what it is about; null where nothing can be scheduled. */
+  readonly envelope: {
+    readonly from: string;
+    readonly address: string;
+    readonly subject: string;
+  } | null;
+  /** Messages a second that usually go; null where nobody knows yet. */
+  readonly rate: number | null;
   /** What else some of its readers get; null where that is not asked. */
   readonly clashes: Promise<readonly ShownClash[]> | null;
   /** In which zones its readers are; null where nothing says it. */
@@ -190,6 +199,22 @@ export function Plan({ loaded, result }: { loaded: Loaded; result: Answer }) {
       <div className="border-t pt-4">
         <h2 className="text-title">The last look</h2>
         <ul className="mt-1.5 text-ink-2">
+          {loaded.envelope && (
+            <>
+              <li>
+                “<strong className="text-ink">{loaded.envelope.subject}</strong>”, from{" "}
+                {loaded.envelope.from} ({loaded.envelope.address})
+              </li>
+              <li>
+                {when === "now"
+                  ? "It leaves now."
+                  : `It leaves on ${dayInWords(date ?? "", loaded.language) ?? "a day to be chosen"}, ${clocks === "own" ? `when clocks show ${time ?? "…"}` : `${time ?? "…"} (${zone ?? "…"})`}.`}
+                {loaded.rate !== null && pace.perHour === null && !nobody && (
+                  <> Handing it over takes {lasting(loaded.readers / loaded.rate)}.</>
+                )}
+              </li>
+            </>
+          )}
           <li>
             {nobody ? (
               <>

@@ -3,6 +3,7 @@ import { createContext, useContext, useEffect, useRef, useState } from "react";
 import {
   type FetcherWithComponents,
   type FormProps,
+  type Navigation,
   Form as RouterForm,
   useNavigation,
 } from "react-router";
@@ -14,6 +15,10 @@ const Busy = createContext(false);
 /** Whether the form around this is on its way. */
 export const useFormBusy = () => useContext(Busy);
 
+/** The answer to what was sent is there, and leads nowhere else. */
+const isAnswered = ({ state, formAction, location }: Navigation) =>
+  state === "loading" && formAction?.split("?")[0] === location.pathname;
+
 /** With a fetcher what is sent leaves the page where it is. */
 export function Form({ onSubmit, fetcher, ...rest }: FormProps & { fetcher?: Fetcher }) {
   const navigation = useNavigation();
@@ -21,11 +26,13 @@ export function Form({ onSubmit, fetcher, ...rest }: FormProps & { fetcher?: Fet
   const Sending = fetcher ? fetcher.Form : RouterForm;
   const sent = useRef(false);
   const [busy, setBusy] = useState(false);
+  // The page shows the answer while what it tells of is loaded anew: it can be acted on from then.
+  const answered = state === "idle" || (!fetcher && isAnswered(navigation));
   useEffect(() => {
-    if (state !== "idle") return;
+    if (!answered) return;
     sent.current = false;
     setBusy(false);
-  }, [state]);
+  }, [answered]);
   return (
     <Busy value={busy}>
       <Sending

@@ -1,5 +1,5 @@
 import { expect, it } from "vitest";
-import { ago, count, people, percent } from "./words.ts";
+import { ago, count, lasting, people, percent } from "./words.ts";
 
 it("writes counts and shares as they are read", () => {
   expect(count(12345)).toBe("12,345");
@@ -20,4 +20,18 @@ it("says how long ago something was, by the day in the zone", () => {
   expect(before(11 * 60)).toBe("yesterday");
   expect(before(5 * 24 * 60)).toBe("25 February");
   expect(before(90 * 24 * 60)).toBe("2 December 2025");
+});
+
+it("says how long something takes, roughly", () => {
+  expect([1, 49, 50, 89, 91, 240, 5_390, 7_000, 36_000].map(lasting)).toEqual([
+    "less than a minute",
+    "less than a minute",
+    "about a minute",
+    "about a minute",
+    "about 2 minutes",
+    "about 4 minutes",
+    "about 2 hours",
+    "about 2 hours",
+    "about 10 hours",
+  ]);
 });

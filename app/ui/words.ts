@@ -59,3 +59,11 @@ export function ago(date: Date, now: Date, zone: string): string {
   if (days === 1) return "yesterday";
   return day(date, now, zone);
 }
+
+/** How long something takes, by its seconds: “about 4 minutes”. */
+export function lasting(seconds: number): string {
+  if (seconds < 50) return "less than a minute";
+  const minutes = Math.round(seconds / 60);
+  if (minutes < 90) return minutes === 1 ? "about a minute" : `about ${minutes} minutes`;
+  return `about ${count(Math.round(minutes / 60))} hours`;
+}

@@ -6,6 +6,7 @@ import { addList } from "../store/audience.ts";
 import { createCampaign, getCampaign } from "../store/campaigns.ts";
 import { addContacts } from "../store/contacts.ts";
 import { addFields } from "../store/fields.ts";
+import { usualRate } from "../store/launches/progress.ts";
 import { messageSource, pageOfMessages } from "../store/outbox.ts";
 import { saveSetting } from "../store/settings.ts";
 import { smallCampaign, smallNewsletter } from "../testing/newsletter.ts";
@@ -99,6 +100,22 @@ it("whose clocks have passed it get it as soon as it starts", async () => {
     "tokyo@x.example": "2026-03-05T02:00:00.000Z",
     "none@x.example": "2026-03-05T09:00:00.000Z",
   });
+});
+
+it("tells how quickly launches went that were not spread over a time", async () => {
+  const { sql } = services.database;
+  expect(await usualRate(sql)).toBeNull();
+  const ended = async (launch: string, seconds: number, accepted: number) => {
+    await runLaunch(services, launch);
+    await sql`update launches set finished_at = started_at + make_interval(secs => ${seconds})
+      where id = ${launch}`;
+    await sql`update launch_totals set accepted = ${accepted} where launch_id = ${launch}`;
+  };
+  await ended(await scheduled(["a@x.example"], undefined, null), 10, 1_000);
+  expect(await usualRate(sql)).toBe(100);
+  // Too few tell nothing.
+  await sql`update launch_totals set accepted = 3`;
+  expect(await usualRate(sql)).toBeNull();
 });
 
 it("goes in waves of so many an hour, each reader once", async () => {

@@ -48,6 +48,18 @@ export async function progressOf(sql: Sql, launchId: string): Promise<Progress> 
   };
 }
 
+/** Messages a second that went out lately, where nothing held them up; null where there were too few to tell. */
+export const usualRate = async (sql: Sql): Promise<number | null> =>
+  first(
+    await sql<{ rate: number | null }>`
+      select max(t.accepted / extract(epoch from l.finished_at - l.started_at))::float8 as rate
+      from (select id, started_at, finished_at from launches
+        where state = 'done' and finished_at > started_at
+          and (pace is null or (pace -> 'own' = 'null' and pace -> 'perHour' = 'null'))
+        order by finished_at desc limit ${LIMITS.ratedLaunches}) l
+      join launch_totals t on t.launch_id = l.id and t.accepted >= ${LIMITS.ratedFrom}`,
+  )?.rate ?? null;
+
 /** How a launch stands, for a page. */
 export interface Standing {
   readonly why: Pause | null;
