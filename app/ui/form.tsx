@@ -3,7 +3,6 @@ import { createContext, useContext, useEffect, useRef, useState } from "react";
 import {
   type FetcherWithComponents,
   type FormProps,
-  type Navigation,
   Form as RouterForm,
   useNavigation,
 } from "react-router";
@@ -16,8 +15,8 @@ const Busy = createContext(false);
 export const useFormBusy = () => useContext(Busy);
 
 /** The answer to what was sent is there, and leads nowhere else. */
-const isAnswered = ({ state, formAction, location }: Navigation) =>
-  state === "loading" && formAction?.split("?")[0] === location.pathname;
+const isAnswered = ({ state, formAction, location }: ReturnType<typeof useNavigation>) =>
+  state === "loading" && formAction?.split("?")[0] === location?.pathname;
 
 /** With a fetcher what is sent leaves the page where it is. */
 export function Form({ onSubmit, fetcher, ...rest }: FormProps & { fetcher?: Fetcher }) {
