@@ -46,7 +46,7 @@ export async function mainViews(studio: Studio): Promise<View[]> {
     { name: "compose", path: draft },
     { name: "readers", path: `${draft}/readers` },
     { name: "proof", path: `${draft}/proof` },
-    { name: "schedule", path: `${campaign("notebook")}/schedule` },
+    { name: "schedule", path: `${draft}/schedule` },
     { name: "results", path: `${campaign("Seed list")}/results` },
     { name: "templates", path: "/templates" },
     { name: "people", path: "/people" },

@@ -34,6 +34,7 @@ it("goes out at each reader's own clock in waves, as the plan said, and can be c
   await confirm(studio, "Yes, schedule for");
   await studio.sees("Each reader gets it when their own clock shows 09:00.");
   await studio.sees(`It goes in waves of ${Math.ceil(readers / 3)} an hour.`);
+  expect(await serious(studio, "scheduled")).toEqual([]);
   await studio.click("Cancel schedule");
   await studio.sees("When to send");
 }, 120_000);

@@ -17,6 +17,7 @@ import { createGuesses } from "./http/guesses.ts";
 import { createStreams } from "./http/streams.ts";
 import { convertInChild } from "./images/in-child.ts";
 import { openPictures } from "./images/pictures.ts";
+import { gatherTones } from "./images/tones.ts";
 import { startQueue } from "./jobs/queue.ts";
 import { openMailKeys } from "./mail/keys.ts";
 import { createMailer } from "./mail/mailer.ts";
@@ -107,6 +108,7 @@ export async function startServices(
     database.sql,
     (error) => log.warn({ err: error }, "something was not looked after"),
     (sql) => gatherWords(sql, LIMITS.wordsAtOnce),
+    (sql) => gatherTones(sql, base.pictures.folder),
   );
   return {
     services: { ...base, mailer, wake: queue.wake },

@@ -1,8 +1,7 @@
 /** A file as a picture fit for email: at most twice the widest email, no metadata, a format every mail program shows. */
 import sharp, { type GifOptions, type OutputInfo } from "sharp";
 import { LIMITS } from "#core/limits.ts";
-import { luminanceOf } from "#core/theme/theme.ts";
-import { TONES, toneOf } from "#core/theme/tones.ts";
+import { tonesOf } from "./tones.ts";
 
 /** A file that cannot become a picture; the message is for the person. */
 export class PictureError extends Error {
@@ -87,27 +86,6 @@ async function drawn(data: Buffer, shrink: boolean): Promise<Converted> {
   }
   const png = still.png({ palette: true, quality: 90 });
   return made("png", await png.toBuffer({ resolveWithObject: true }));
-}
-
-/** As many points a side tell how light a picture is. */
-const SAMPLED = 64;
-
-/** How light a picture is, its first frame standing for all; what can be seen through counts as white. */
-async function tonesOf(data: Buffer): Promise<number[]> {
-  const points = await sharp(data)
-    .flatten({ background: "#ffffff" })
-    .resize(SAMPLED, SAMPLED, { fit: "fill", kernel: "nearest" })
-    .toColourspace("srgb")
-    .removeAlpha()
-    .raw()
-    .toBuffer({ resolveWithObject: true });
-  const { channels } = points.info;
-  const counts = new Array<number>(TONES).fill(0);
-  for (let at = 0; at < points.data.length; at += channels) {
-    const [r, g, b] = [0, 1, 2].map((i) => points.data[at + Math.min(i, channels - 1)]!);
-    counts[toneOf(luminanceOf(r!, g!, b!))]!++;
-  }
-  return counts.map((count) => Math.round((count * 100) / SAMPLED ** 2));
 }
 
 async function made(

@@ -3,9 +3,12 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import sharp from "sharp";
 import { afterAll, beforeAll, expect, it } from "vitest";
+import { getPictures, savePicture } from "../store/pictures.ts";
+import { openTestDatabase } from "../testing/database.ts";
 import { convert } from "./convert.ts";
 import { convertInChild } from "./in-child.ts";
 import { openPictures, PictureError, type PictureFolder } from "./pictures.ts";
+import { gatherTones } from "./tones.ts";
 
 let folder: string;
 let pictures: PictureFolder;
@@ -115,3 +118,30 @@ it("ends a drawing that was made to take for ever, and goes on with others", asy
   await expect(slow).rejects.toThrow("takes too long");
   await expect(convert(Buffer.from("no picture"), false)).rejects.toThrow("could not be read");
 }, 60_000);
+
+it("counts in time how light pictures are that were there before, and leaves out what cannot be read", async () => {
+  const database = await openTestDatabase();
+  try {
+    const { sql } = database;
+    const data = await plain(40, 40).png().toBuffer();
+    const { tones, ...picture } = await pictures.add(data, "old");
+    await savePicture(sql, picture as never, new Date("2026-01-01"));
+    await savePicture(
+      sql,
+      { ...(picture as typeof picture & { bytes: number }), id: "gone", file: "gone.png" },
+      new Date("2026-01-02"),
+    );
+    const at = join(folder, "pictures");
+    expect([await gatherTones(sql, at), await gatherTones(sql, at)]).toEqual([true, true]);
+    expect(await gatherTones(sql, at)).toBe(false);
+    const found = await getPictures(sql, [picture.id, "gone"]);
+    expect(new Map(found.map((one) => [one.id, one.tones]))).toEqual(
+      new Map([
+        [picture.id, tones],
+        ["gone", []],
+      ]),
+    );
+  } finally {
+    await database.close();
+  }
+});

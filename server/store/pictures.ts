@@ -34,6 +34,17 @@ export async function searchPictures(
 export const pictureFile = async (sql: Sql, id: string): Promise<string | null> =>
   first(await sql<{ file: string }>`select file from pictures where id = ${id}`)?.file ?? null;
 
+/** A picture of which nobody has counted how light it is; null where there is none. */
+export const pictureWithoutTones = async (sql: Sql): Promise<Pick<Picture, "id" | "file"> | null> =>
+  first(
+    await sql<Pick<Picture, "id" | "file">>`select id, file from pictures where tones is null
+      order by created_at desc limit 1`,
+  );
+
+export async function keepTones(sql: Sql, id: string, tones: readonly number[]): Promise<void> {
+  await sql`update pictures set tones = ${[...tones]}::smallint[] where id = ${id}`;
+}
+
 /** The ids of the oldest pictures. */
 export const oldestPictures = async (sql: Sql, count: number): Promise<string[]> =>
   (
