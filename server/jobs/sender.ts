@@ -252,9 +252,12 @@ async function send(services: Services, launch: Launch, lease: string): Promise<
   );
   const handed = gather((ids: readonly number[]) => markHanded(sql, ids, lease));
   // What a service has taken is written down however long the disk is full: else nobody knew it.
-  const settled = gather((outcomes: readonly Outcome[]) =>
-    patiently(() => database.tx((tx) => settle(tx, outcomes, lease, clock.now())), stopping),
-  );
+  const settled = gather((outcomes: readonly Outcome[]) => {
+    const write = (to: Sql) => settle(to, outcomes, lease, clock.now());
+    // Without a bounce it is one statement, which is whole by itself and keeps nobody else from the database.
+    const several = outcomes.some(({ state }) => state === "bounced");
+    return patiently(() => (several ? database.tx(write) : write(sql)), stopping);
+  });
   let stopWith: Stop | null = null;
   let halted = false;
   let took = false;

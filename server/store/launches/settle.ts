@@ -15,7 +15,7 @@ export interface Outcome {
   readonly soft?: boolean;
 }
 
-/** Writes outcomes of messages that a sender holds by its lease, with their events, in a transaction. */
+/** Writes outcomes of messages that a sender holds by its lease, with their events; in a transaction where one bounced. */
 export async function settle(
   sql: Sql,
   outcomes: readonly Outcome[],
