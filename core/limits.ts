@@ -273,9 +273,11 @@ export const LIMITS = {
   perHour: 1_000_000,
   /** Messages that are made ready while those before them are on the line. */
   sendAhead: 24,
-  /** Of DNS: how long an answer is waited for and remembered (ms), and how many domains are. */
+  /** Of DNS: how long an answer is waited for, and by a page that has others to show; how long it is remembered, and none (ms). */
   dnsMs: 3_000,
+  dnsPageMs: 400,
   dnsKeptMs: 10 * 60_000,
+  dnsUnknownMs: 30_000,
   dnsDomains: 200,
   /** Of mail that comes in: bytes of one, lines at once, and letters of a service's words that are kept. */
   returnBytes: 1_000_000,

@@ -11,6 +11,7 @@ import { ask, wordsOf } from "../ask.ts";
 import type { action } from "../routes/api.reviewers.ts";
 import { Button, IconButton } from "../ui/button.tsx";
 import { Checkbox } from "../ui/checkbox.tsx";
+import { useCopy } from "../ui/copy.ts";
 import { FormErrors, SelectField, TextField } from "../ui/field.tsx";
 import { Form } from "../ui/form.tsx";
 import { useToast } from "../ui/toast.tsx";
@@ -99,13 +100,7 @@ function Reviewer({ campaign, one }: { campaign: string; one: ShownReviewer }) {
     if (reply.kind !== "ok") return say(wordsOf(reply, "This could not be changed."), "wrong");
     await revalidate();
   };
-  const copy = async (link: string) => {
-    const taken = await navigator.clipboard?.writeText(link).then(
-      () => true,
-      () => false,
-    );
-    say(taken ? "The link is copied" : link);
-  };
+  const copy = useCopy();
   const { id, name, link, standing, decided, since } = one;
   return (
     <li className="border-b py-2.5" data-reviewer={name}>
@@ -117,7 +112,10 @@ function Reviewer({ campaign, one }: { campaign: string; one: ShownReviewer }) {
         </p>
         {link && (
           <>
-            <IconButton label={`Copy the link of ${name}`} onClick={() => void copy(link)}>
+            <IconButton
+              label={`Copy the link of ${name}`}
+              onClick={() => void copy(link, "The link is copied")}
+            >
               <Link2 />
             </IconButton>
             <IconButton

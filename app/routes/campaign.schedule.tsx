@@ -4,6 +4,7 @@ import { linkedItems } from "#core/blocks/article.ts";
 import { choicesIn } from "#core/blocks/choices.ts";
 import type { EmailProps } from "#core/blocks/layout.ts";
 import type { EmailDocument } from "#core/document/index.ts";
+import { zoneFieldOf } from "#core/fields/index.ts";
 import type { ZoneCount } from "#core/schedule/index.ts";
 import { wordsOf } from "#core/text/index.ts";
 import { worldOf } from "#server/audience/world.ts";
@@ -12,7 +13,8 @@ import { ScheduleError, scheduleCampaign } from "#server/campaigns/scheduling.ts
 import { missingWords } from "#server/reviews/deciding.ts";
 import { readersSql, rulesOfAudience } from "#server/store/audience.ts";
 import type { Campaign } from "#server/store/campaigns.ts";
-import { getLaunch } from "#server/store/launches/freeze.ts";
+import { getSchema } from "#server/store/fields.ts";
+import { paceOf as paceOfLaunch } from "#server/store/launches/freeze.ts";
 import { usualRate } from "#server/store/launches/progress.ts";
 import { zonesNamed } from "#server/store/launches/start.ts";
 import { getSettings } from "#server/store/settings.ts";
@@ -40,13 +42,17 @@ export async function loader({ params, context }: Route.LoaderArgs) {
   const sending = await sendingOf(context, campaign, zone);
   const standing = sending ? null : await standingOf(context, campaign);
   const findings = standing?.findings ?? [];
+  const zoneField = zoneFieldOf((await getSchema(services.database.sql)).fields.values());
   const missing = standing ? await missingFor(context, campaign) : [];
   return {
     id: campaign.id,
     state: campaign.state,
     paced: sending ? [] : await pacedOf(context, campaign),
     // Where nothing says in which zones readers are, there is nothing to choose.
-    readerZones: standing && (await readerZones(context, campaign)),
+    readerZones:
+      zoneField !== null && standing
+        ? late(context, () => readerZones(context, campaign, zoneField))
+        : null,
     envelope: standing && envelopeOf(standing.doc),
     rate: standing && (await usualRate(services.database.sql)),
     clashes:
@@ -85,19 +91,21 @@ function envelopeOf({ root }: EmailDocument) {
   return { from: wordsOf(fromName), address: fromAddress, subject: wordsOf(subject) };
 }
 
-/** In which zones its readers are; null where no field names one. */
-async function readerZones(context: Context, campaign: Campaign): Promise<ZoneCount[] | null> {
+/** In which zones its readers are. */
+async function readerZones(
+  context: Context,
+  campaign: Campaign,
+  field: string,
+): Promise<readonly ZoneCount[]> {
   const { services, sql } = at(context);
   const world = await worldOf(sql, services.clock, rulesOfAudience(campaign.audience));
-  const field = [...world.fields.values()].find(({ type }) => type === "zone")?.id;
-  return field === undefined ? null : zonesNamed(sql, field, world, readersSql(campaign, world));
+  return zonesNamed(sql, field, world, readersSql(campaign, world));
 }
 
 /** How one that is scheduled is spread over time, in sentences. */
 async function pacedOf(context: Context, { launchId }: Campaign): Promise<string[]> {
-  const launch = launchId ? await getLaunch(at(context).sql, launchId) : null;
-  if (!launch) return [];
-  const { own, perHour } = launch.pace;
+  if (!launchId) return [];
+  const { own, perHour } = await paceOfLaunch(at(context).sql, launchId);
   return [
     ...(own ? [`Each reader gets it when their own clock shows ${own.time}.`] : []),
     ...(perHour ? [`It goes in waves of ${perHour.toLocaleString("en-GB")} an hour.`] : []),

@@ -10,6 +10,7 @@ import {
   dayInWords,
   hoursOf,
   isoDayOf,
+  type OwnTime,
   type Pace,
   readLocalTime,
   spreadOf,
@@ -57,7 +58,7 @@ interface Loaded {
   /** What else some of its readers get; null where that is not asked. */
   readonly clashes: Promise<readonly ShownClash[]> | null;
   /** In which zones its readers are; null where nothing says it. */
-  readonly readerZones: readonly ZoneCount[] | null;
+  readonly readerZones: Promise<readonly ZoneCount[]> | null;
   /** ms since 1970. */
   readonly now: number;
 }
@@ -81,26 +82,49 @@ function Clashes({ clashes, day }: { clashes: readonly ShownClash[]; day: string
     ));
 }
 
-/** Over which time it goes out. */
-function Paced({ loaded, pace, zone }: { loaded: Loaded; pace: Pace; zone: string }) {
-  const now = new Date(loaded.now);
-  const spread = pace.own && spreadOf(pace.own, zone, loaded.readerZones ?? [], now);
-  const hours = hoursOf(loaded.readers, pace);
+/** Between which moments readers get it at their own clocks. */
+function Spread({
+  counts,
+  own,
+  loaded,
+  zone,
+}: {
+  counts: readonly ZoneCount[];
+  own: OwnTime;
+  loaded: Loaded;
+  /** Of those without one. */
+  zone: string;
+}) {
+  const spread = spreadOf(own, zone, counts, new Date(loaded.now));
+  if (!spread) return null;
   const said = (at: Date) => dayAndTime(at, loaded.zone);
   return (
     <>
-      {spread && (
-        <li>
-          {spread.zones === 1
-            ? "All of them are in one time zone."
-            : `They are in ${spread.zones} time zones: it goes out from ${said(spread.first)} to ${said(spread.last)} (${loaded.zone}).`}
-        </li>
-      )}
-      {spread && spread.past > 0 && (
+      <li>
+        {spread.zones === 1
+          ? "All of them are in one time zone."
+          : `They are in ${spread.zones} time zones: it goes out from ${said(spread.first)} to ${said(spread.last)} (${loaded.zone}).`}
+      </li>
+      {spread.past > 0 && (
         <li>
           {readers(spread.past)} {spread.past === 1 ? "is" : "are"} where that time has passed, and{" "}
           {spread.past === 1 ? "gets" : "get"} it as soon as it starts.
         </li>
+      )}
+    </>
+  );
+}
+
+/** Over which time it goes out. */
+function Paced({ loaded, pace, zone }: { loaded: Loaded; pace: Pace; zone: string }) {
+  const { own } = pace;
+  const hours = hoursOf(loaded.readers, pace);
+  return (
+    <>
+      {own && loaded.readerZones && (
+        <Later of={loaded.readerZones} until={null}>
+          {(counts) => <Spread counts={counts} own={own} loaded={loaded} zone={zone} />}
+        </Later>
       )}
       {hours > 0 && (
         <li>

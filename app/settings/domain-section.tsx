@@ -4,8 +4,8 @@ import { Copy } from "lucide-react";
 import { Link, useNavigation } from "react-router";
 import type { DomainRecord } from "#core/mail/index.ts";
 import { IconButton } from "../ui/button.tsx";
+import { useCopy } from "../ui/copy.ts";
 import { Later } from "../ui/later.tsx";
-import { useToast } from "../ui/toast.tsx";
 import { CARD, type SettingsData } from "./section.ts";
 
 const KINDS = { spf: "SPF", dkim: "DKIM", dmarc: "DMARC" };
@@ -17,19 +17,16 @@ const STATES: Record<DomainRecord["state"], { label: string; tone: string }> = {
 };
 
 function Value({ label, text }: { label: string; text: string }) {
-  const say = useToast();
-  const copy = async () => {
-    const taken = await navigator.clipboard?.writeText(text).then(
-      () => true,
-      () => false,
-    );
-    say(taken ? `The ${label.toLowerCase()} is copied` : text);
-  };
+  const copy = useCopy();
+  const what = label.toLowerCase();
   return (
     <div className="flex items-start gap-2 text-small">
       <span className="w-12 flex-none pt-1 text-ink-2">{label}</span>
       <code className="min-w-0 flex-1 rounded-md bg-bench px-2 py-1 break-all">{text}</code>
-      <IconButton label={`Copy the ${label.toLowerCase()}`} onClick={() => void copy()}>
+      <IconButton
+        label={`Copy the ${what}`}
+        onClick={() => void copy(text, `The ${what} is copied`)}
+      >
         <Copy />
       </IconButton>
     </div>

@@ -60,6 +60,7 @@ export const addresses: Check = {
           detail: `In the ${labelOf(mention.node).toLowerCase()}: “${name}” is no address of the web for ${people === null ? whom : "them"}.`,
           at,
           in: mention.path,
+          people: null,
         },
       ];
     });

@@ -136,7 +136,9 @@ describe("words over a picture", () => {
     expect(over("#ffffff", SNOW, { box })).toEqual([]);
   });
   it("are held against the ground that shows where images are off", () => {
-    expect(over("#303030", SNOW)).toContain("contrast look: Words are hard to read");
+    expect(over("#303030", SNOW)).toContain(
+      "contrast look: Words are hard to read where images are off",
+    );
   });
   it("may be lost where programs darken by force and leave images as they are", () => {
     const id = ids();

@@ -80,7 +80,7 @@ export const contrasts: Check = {
   run({ compiled, email }) {
     const findings: Finding[] = [];
     const told = new Set<string>();
-    // The same colours stand in many blocks. Where images are off, the ground shows that lies behind them.
+    // The same colours stand in many blocks.
     const known = new Map<string, Trouble | null>();
     for (const pair of colourPairs(compiled.html)) {
       const { ink, ground, inkRole, groundRole } = pair;
@@ -90,13 +90,14 @@ export const contrasts: Check = {
         problem = trouble(pair, email.theme);
         known.set(like, problem);
       }
-      const key = `${pair.node}${problem?.where}`;
+      const key = `${pair.node}${problem?.where}${pair.over === null}`;
       if (!problem || told.has(key)) continue;
       told.add(key);
       findings.push({
         check: "contrast",
         severity: "look",
-        message: `Words are hard to read${problem.where}`,
+        // Behind an image lies the ground, which shows where images are off.
+        message: `Words are hard to read${pair.over === null ? "" : " where images are off"}${problem.where}`,
         detail: `“${pair.words}” stands at ${ratio(problem.found)} on its ground; ${needed(pair)} : 1 is wanted.`,
         at: pair.node,
       });

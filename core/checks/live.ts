@@ -81,6 +81,7 @@ function nothing(node: DocNode, items: readonly LiveItem[], none: number): Found
       message: `${labelOf(node)}: nothing fits for ${whom}`,
       detail: `${shown} A rule to fill up with helps.`,
       in: IN_CHOICE,
+      people: null,
     },
   ];
 }

@@ -31,6 +31,7 @@ export function inOrder(
 ): Finding[] {
   const reached = readers && findings.length > 0 ? reach(doc, readers) : () => null;
   const told = findings.map((finding): Finding => {
+    if (finding.people !== undefined) return finding;
     const people = reached(finding);
     return people === null ? finding : { ...finding, people };
   });
@@ -39,4 +40,4 @@ export function inOrder(
 
 /** “214 readers get it.”, where it is not for all. */
 export const whoGets = ({ people }: Pick<Finding, "people">): string =>
-  people === undefined ? "" : `${readersIn(people)} ${people === 1 ? "gets" : "get"} it.`;
+  people == null ? "" : `${readersIn(people)} ${people === 1 ? "gets" : "get"} it.`;

@@ -72,6 +72,15 @@ describe("how many readers a finding is about", () => {
       expect(of(one, groups, "contrast")).toEqual([""]);
     }
   });
+  it("is left to a finding that says itself whom it is about", () => {
+    const chain = ["x", "y"].map((id, i) =>
+      text(id, id, { seenBy: [named, french][i], chain: "c" }),
+    );
+    const one = emailOf(chain);
+    const said = of(one, [group("10", 3), group("00", 9)], "who-sees");
+    expect(said.length).toBeGreaterThan(0);
+    expect(said.filter(Boolean)).toEqual([]);
+  });
   it("counts for a translation those who read its language", () => {
     let both = emailOf([text("a", "A fine day")], { lang: "en", others: ["fr"] });
     for (const one of translatables(both)) {

@@ -1,6 +1,6 @@
 import type { EmailProps } from "../blocks/layout.ts";
 import type { EmailDocument } from "../document/index.ts";
-import { asciiDomain } from "../mail/index.ts";
+import { asciiDomain } from "../mail/header.ts";
 import type { Check } from "./check.ts";
 
 /** The domain an email comes from; null where that differs between readers, or nobody has written it. */

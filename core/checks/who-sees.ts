@@ -26,7 +26,7 @@ export const whoSees: Check = {
     const { conditions, groups, problems } = known;
     const findings: Finding[] = [];
     const add = (severity: Finding["severity"], message: string, detail: string, at: string) =>
-      findings.push({ check: "who-sees", severity, message, detail, at });
+      findings.push({ check: "who-sees", severity, message, detail, at, people: null });
     const parts = conditionalParts(doc);
     for (const { node, seen, words, when } of parts) {
       const at = node.type === "email" ? "envelope" : node.id;

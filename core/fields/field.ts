@@ -92,3 +92,7 @@ export function fieldIdFor(label: string, taken: (id: string) => boolean): strin
   if (!taken(plain)) return plain;
   for (let n = 2; ; n++) if (!taken(`${plain}_${n}`)) return `${plain}_${n}`;
 }
+
+/** The field that says in which zone a contact is: the first of its kind; null where there is none. */
+export const zoneFieldOf = (fields: Iterable<Field>): string | null =>
+  [...fields].find(({ type }) => type === "zone")?.id ?? null;

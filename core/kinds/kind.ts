@@ -162,8 +162,8 @@ export interface Finding {
   readonly in?: readonly string[];
   /** The word it is about, which may be one of the brand's own. */
   readonly word?: string;
-  /** How many readers get what stands there, where those are some of them. */
-  readonly people?: number;
+  /** How many readers get what stands there, where those are some of them; null where the finding says it itself. */
+  readonly people?: number | null;
   /** Ways to mend it at one click. */
   readonly mends?: readonly Mend[];
 }

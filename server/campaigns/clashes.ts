@@ -1,12 +1,10 @@
 /** Other emails that some of a campaign's readers get as well. */
 import { LIMITS } from "#core/limits.ts";
-import type { Rule } from "#core/rules/index.ts";
 import { worldOf } from "../audience/world.ts";
 import type { Services } from "../services.ts";
 import { countBoth, rulesOfAudience } from "../store/audience.ts";
 import type { Campaign } from "../store/campaigns.ts";
-import { getLaunch } from "../store/launches/freeze.ts";
-import { dueLaunches } from "../store/launches/pause.ts";
+import { destinedLaunches } from "../store/launches/freeze.ts";
 
 export interface Clash {
   /** The other campaign, and when it leaves. */
@@ -23,26 +21,22 @@ export async function clashesOf(
   campaign: Campaign,
 ): Promise<Clash[]> {
   const { sql } = database;
-  if (campaign.audience.include.length === 0) return [];
-  const own: readonly Rule[] = rulesOfAudience(campaign.audience);
-  const clashes: Clash[] = [];
-  for (const id of await dueLaunches(sql, campaign.id, LIMITS.clashes)) {
-    const launch = await getLaunch(sql, id);
-    if (!launch) continue;
-    const frozen = launch.segments.map(({ rule }) => rule);
-    const rules = [...own, ...frozen, ...rulesOfAudience(launch.audience)];
-    const world = await worldOf(sql, clock, rules);
-    // What a launch froze holds for it, as it will when it starts.
-    const then = {
-      ...world,
-      segments: new Map([
-        ...world.segments,
-        ...launch.segments.map((one) => [one.id, one.rule] as const),
-      ]),
-    };
-    const people = await countBoth(sql, [campaign, world], [launch, then]);
-    if (people === 0) continue;
-    clashes.push({ campaign: launch.campaignId, name: launch.name, at: launch.sendAt, people });
-  }
-  return clashes;
+  const others = await destinedLaunches(sql, campaign.id, LIMITS.clashes);
+  if (others.length === 0) return [];
+  const frozen = others.flatMap(({ segments }) => segments.map(({ rule }) => rule));
+  const rules = [campaign, ...others].flatMap(({ audience }) => rulesOfAudience(audience));
+  const world = await worldOf(sql, clock, [...rules, ...frozen]);
+  // What a launch froze holds for it, as it will when it starts.
+  const asFrozen = ({ segments }: (typeof others)[number]) => ({
+    ...world,
+    segments: new Map([...world.segments, ...segments.map(({ id, rule }) => [id, rule] as const)]),
+  });
+  const counts = await countBoth(
+    sql,
+    [campaign, world],
+    others.map((other) => [other, asFrozen(other)] as const),
+  );
+  return others.flatMap(({ campaignId, name, sendAt }, i) =>
+    counts[i]! > 0 ? [{ campaign: campaignId, name, at: sendAt, people: counts[i]! }] : [],
+  );
 }

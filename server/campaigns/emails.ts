@@ -3,6 +3,7 @@ import { linkedItems } from "#core/blocks/article.ts";
 import { choicesIn } from "#core/blocks/choices.ts";
 import type { EmailProps } from "#core/blocks/layout.ts";
 import type { EmailDocument } from "#core/document/index.ts";
+import { zoneFieldOf } from "#core/fields/index.ts";
 import type { Surroundings } from "#core/kinds/kind.ts";
 import { languageOf } from "#core/languages/index.ts";
 import { type Coded, codedBody, type Message } from "#core/mail/index.ts";
@@ -64,7 +65,7 @@ export async function surroundings(
     derived,
     rolls: new Map((await getRolls(sql)).map((roll) => [roll.id, roll])),
     fallbacks: fallbacksOf(tagFields(schema).values()),
-    zoneField: [...schema.fields.values()].find(({ type }) => type === "zone")?.id ?? null,
+    zoneField: zoneFieldOf(schema.fields.values()),
     linkParameters,
     items: await getItems(sql, linkedItems(doc)),
     live,

@@ -309,6 +309,10 @@ async function send(services: Services, launch: Launch, lease: string): Promise<
         claimed.push(...batch.claimed);
         more = batch.more;
       })
+      .catch((error) => {
+        halted = true;
+        throw error;
+      })
       .finally(() => {
         claim = null;
       });
@@ -319,7 +323,10 @@ async function send(services: Services, launch: Launch, lease: string): Promise<
       const next = claimed.shift();
       if (next) {
         const low = more && claimed.length < LIMITS.sendAhead;
-        await (low ? Promise.all([hand(next), claimMore()]) : hand(next));
+        // Whatever becomes of one of them, the other is waited for.
+        const both = await Promise.allSettled([hand(next), low ? claimMore() : null]);
+        const failed = both.find((one) => one.status === "rejected");
+        if (failed) throw failed.reason;
       } else if (more || claim) await claimMore();
       else return;
     }

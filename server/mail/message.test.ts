@@ -8,24 +8,16 @@ import { simpleParser } from "mailparser";
 import { expect, it } from "vitest";
 import { keyName, keyRecord } from "#core/mail/index.ts";
 import { TEST_MAIL_KEYS } from "../testing/mail-keys.ts";
+import { testMessage } from "../testing/message.ts";
 import { type MailKeys, openMailKeys } from "./keys.ts";
 import { finish, type Message } from "./message.ts";
 
-const message = (change: Partial<Message> = {}): Message => ({
-  from: { name: "Larkmoor", address: "news@larkmoor.example" },
-  to: { name: "", address: "one@example.org" },
-  replyTo: null,
-  subject: "Hello",
-  html: "<p>Hi</p>",
-  text: "Hi",
-  lang: "en-GB",
-  messageId: "1.launch@larkmoor.example",
-  date: new Date("2026-03-02T09:00:00Z"),
-  returnPath: "return+1@larkmoor.example",
-  unsubscribe: { address: "https://larkmoor.example/u/abc", mail: null },
-  listId: "list.larkmoor.example",
-  ...change,
-});
+const message = (change: Partial<Message> = {}) =>
+  testMessage({
+    unsubscribe: { address: "https://larkmoor.example/u/abc", mail: null },
+    listId: "list.larkmoor.example",
+    ...change,
+  });
 
 /** The records that a domain publishes, as a resolver answers. */
 const resolver =

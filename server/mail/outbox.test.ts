@@ -10,6 +10,7 @@ import {
   testMessages,
 } from "../campaigns/emails.ts";
 import { acceptedIds, messageSource, pageOfMessages } from "../store/outbox.ts";
+import { testMessage } from "../testing/message.ts";
 import { smallNewsletter } from "../testing/newsletter.ts";
 import { startTestServices, type TestServices } from "../testing/services.ts";
 import { createMailer } from "./mailer.ts";
@@ -23,21 +24,12 @@ beforeAll(async () => {
 });
 afterAll(() => services.close());
 
-const message = (change: Partial<Message> = {}): Message => ({
-  from: { name: "Larkmoor", address: "news@larkmoor.example" },
-  to: { name: "", address: "one@example.org" },
-  replyTo: null,
-  subject: "Hello",
-  html: "<p>Hi</p>",
-  text: "Hi",
-  lang: "en-GB",
-  messageId: `${Math.random().toString(36).slice(2)}@larkmoor.example`,
-  date: services.clock.now(),
-  returnPath: "return+1@larkmoor.example",
-  unsubscribe: null,
-  listId: null,
-  ...change,
-});
+const message = (change: Partial<Message> = {}) =>
+  testMessage({
+    messageId: `${Math.random().toString(36).slice(2)}@larkmoor.example`,
+    date: services.clock.now(),
+    ...change,
+  });
 async function latest() {
   const { messages } = await pageOfMessages(services.database.sql, "", 1);
   const source = await messageSource(services.database.sql, messages[0]!.id);

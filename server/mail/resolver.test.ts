@@ -39,3 +39,33 @@ it("the garden's domain has its records in the stand-in, other made-up ones have
   expect(await domains.standing("larkmoor.example")).toMatchObject({ signed: true });
   expect(await domains.standing("nobody.example")).toMatchObject({ signed: false, policy: null });
 });
+
+it("keeps no page waiting where DNS is slow, and knows it the next time", async () => {
+  let answer = () => {};
+  const slow = new Promise<void>((ok) => {
+    answer = ok;
+  });
+  const ask = async () => {
+    await slow;
+    return [];
+  };
+  const domains = createDomains(ask, TEST_MAIL_KEYS, testClock());
+  expect(await domains.standing("a.example")).toBeNull();
+  answer();
+  await domains.records("a.example");
+  expect(await domains.standing("a.example")).toMatchObject({ signed: false });
+});
+
+it("asks again soon where nobody answered", async () => {
+  const clock = testClock();
+  let there = false;
+  const ask = async () => {
+    if (!there) throw new Error("no network");
+    return [];
+  };
+  const domains = createDomains(ask, TEST_MAIL_KEYS, clock);
+  expect(await domains.standing("a.example")).toMatchObject({ signed: null });
+  there = true;
+  clock.advance(LIMITS.dnsUnknownMs);
+  expect(await domains.standing("a.example")).toMatchObject({ signed: false });
+});

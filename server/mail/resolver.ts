@@ -1,5 +1,6 @@
 /** Asking DNS for the records that say who may send for a domain. */
 import { Resolver as Dns } from "node:dns/promises";
+import { setTimeout as sleep } from "node:timers/promises";
 import type { DomainStanding } from "#core/kinds/kind.ts";
 import { LIMITS } from "#core/limits.ts";
 import {
@@ -34,12 +35,13 @@ export function networkTxt(): AskTxt {
 export interface Domains {
   /** `fresh`: DNS is asked, whatever is remembered. */
   records(domain: string, fresh?: boolean): Promise<DomainRecord[]>;
-  standing(domain: string): Promise<DomainStanding>;
+  /** Keeps nobody waiting: where DNS is slow nothing is known yet (null), and it is asked on meanwhile. */
+  standing(domain: string): Promise<DomainStanding | null>;
 }
 
 export function createDomains(ask: AskTxt, keys: MailKeys, clock: Clock): Domains {
-  const known = new Map<string, { readonly at: number; readonly answers: Promise<Answers> }>();
-  const published = keys.published;
+  const known = new Map<string, { until: number; readonly answers: Promise<Answers> }>();
+  const { published } = keys;
 
   async function asked(domain: string): Promise<Answers> {
     const names = namesToAsk(domain, published);
@@ -49,15 +51,25 @@ export function createDomains(ask: AskTxt, keys: MailKeys, clock: Clock): Domain
   function answersOf(domain: string, fresh: boolean): Promise<Answers> {
     const now = clock.now().getTime();
     const before = known.get(domain);
-    if (!fresh && before && now - before.at < LIMITS.dnsKeptMs) return before.answers;
+    if (!fresh && before && now < before.until) return before.answers;
     if (known.size >= LIMITS.dnsDomains) known.clear();
-    const answers = asked(domain);
-    known.set(domain, { at: now, answers });
-    return answers;
+    const entry = { until: now + LIMITS.dnsKeptMs, answers: asked(domain) };
+    known.set(domain, entry);
+    void entry.answers.then((answers) => {
+      const silent = [...answers.values()].includes(null);
+      if (silent) entry.until = now + LIMITS.dnsUnknownMs;
+    });
+    return entry.answers;
   }
   return {
     records: async (domain, fresh = false) =>
       recordsOf(domain, published, await answersOf(domain, fresh)),
-    standing: async (domain) => standingOf(domain, published, await answersOf(domain, false)),
+    async standing(domain) {
+      const late = new AbortController();
+      const patience = sleep(LIMITS.dnsPageMs, null, { signal: late.signal }).catch(() => null);
+      const answers = await Promise.race([answersOf(domain, false), patience]);
+      late.abort();
+      return answers && standingOf(domain, published, answers);
+    },
   };
 }

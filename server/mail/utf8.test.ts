@@ -3,8 +3,8 @@ import type { AddressInfo } from "node:net";
 import { SMTPServer } from "smtp-server";
 import { afterEach, expect, it } from "vitest";
 import { TEST_MAIL_KEYS } from "../testing/mail-keys.ts";
+import { testMessage } from "../testing/message.ts";
 import { createMailer, type Mailer } from "./mailer.ts";
-import type { Message } from "./message.ts";
 
 let ends: (() => unknown)[] = [];
 afterEach(async () => {
@@ -31,20 +31,12 @@ async function service(takes: boolean): Promise<Mailer> {
   );
   return mailer;
 }
-const message = (to: string, from = "news@larkmoor.example"): Message => ({
-  from: { name: "Larkmoor", address: from },
-  to: { name: "", address: to },
-  replyTo: null,
-  subject: "Hello",
-  html: "<p>Hi</p>",
-  text: "Hi",
-  lang: "en",
-  messageId: "1@larkmoor.example",
-  date: new Date("2026-03-02T09:00:00Z"),
-  returnPath: from,
-  unsubscribe: null,
-  listId: null,
-});
+const message = (to: string, from = "news@larkmoor.example") =>
+  testMessage({
+    from: { name: "Larkmoor", address: from },
+    to: { name: "", address: to },
+    returnPath: from,
+  });
 
 it("goes to letters of any kind where the service takes them, and to any domain anywhere", async () => {
   const takes = await service(true);

@@ -302,17 +302,22 @@ export async function countAudience(
 
 type Chosen = readonly [{ readonly audience: Audience; readonly topic: string | null }, World];
 
-/** How many people who can be mailed are in both of two choices. */
-export const countBoth = async (sql: Sql, one: Chosen, other: Chosen): Promise<number> => {
+/** How many people who can be mailed are in a choice and in each of others as well; in one pass over them. */
+export async function countBoth(
+  sql: Sql,
+  one: Chosen,
+  others: readonly Chosen[],
+): Promise<number[]> {
   const isIn = ([{ audience, topic }, world]: Chosen) =>
     fragment`(${audienceSql(audience, world)} and not ${leftTopicSql(topic)})`;
+  const each = others.map((other) => fragment`count(*) filter (where ${isIn(other)})::int`);
   const counts = await overContacts(
     sql,
-    (within) => sql<{ n: number }>`select count(*)::int as n from contacts c
-      where ${within} and c.held is null and ${isIn(one)} and ${isIn(other)}`,
+    (within) => sql<{ n: number[] }>`select array[${joinSql(each, ", ")}] as n from contacts c
+      where ${within} and c.held is null and ${isIn(one)}`,
   );
-  return counts.reduce((sum, { n }) => sum + n, 0);
-};
+  return others.map((_, i) => counts.reduce((sum, { n }) => sum + n[i]!, 0));
+}
 
 /** Of each list and segment: how many people who can be mailed it holds. */
 export async function countSources(

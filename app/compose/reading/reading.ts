@@ -2,6 +2,7 @@
 import { createStore } from "zustand";
 import type { DerivedTag } from "#core/derived/index.ts";
 import type { EmailDocument } from "#core/document/index.ts";
+import { zoneFieldOf } from "#core/fields/field.ts";
 import type { Field } from "#core/fields/index.ts";
 import type { LiveItem } from "#core/items/index.ts";
 import type { Brand, CodeRoll, Picture, Surroundings } from "#core/kinds/kind.ts";
@@ -93,7 +94,7 @@ export function createReading(
   const items = new Map(around.items);
   const surroundingsWith = (pictures: Iterable<Picture>): Surroundings => ({
     live: chosen.store.getState().live,
-    zoneField: fields.find(({ type }) => type === "zone")?.id ?? null,
+    zoneField: zoneFieldOf(fields),
     brand: around.brand,
     publicAddress: "",
     derived,

@@ -228,3 +228,34 @@ export async function cancelLaunch(sql: Sql, id: string): Promise<boolean> {
     where id = ${id} and state = 'scheduled' returning id`;
   return rows.length > 0;
 }
+
+/** Whom a launch goes to, without its email. */
+export type Destined = Pick<
+  Launch,
+  "campaignId" | "name" | "sendAt" | "audience" | "segments" | "topic"
+>;
+
+/** Launches that are to leave, the next first, but for those of a campaign. */
+export async function destinedLaunches(
+  sql: Sql,
+  except: string,
+  most: number,
+): Promise<Destined[]> {
+  const rows = await sql<Destined>`
+    select l.campaign_id as "campaignId", k.name, l.send_at as "sendAt", l.audience, l.segments,
+      l.topic_id as topic
+    from launches l join campaigns k on k.id = l.campaign_id
+    where l.state = 'scheduled' and l.campaign_id <> ${except} and k.deleted_at is null
+    order by l.send_at, l.id limit ${most}`;
+  return rows.map((row) => ({
+    ...row,
+    audience: audienceSchema.parse(row.audience),
+    segments: segmentsSchema.parse(row.segments),
+  }));
+}
+
+/** How a launch is spread over time. */
+export async function paceOf(sql: Sql, id: string): Promise<Pace> {
+  const row = first(await sql<{ pace: unknown }>`select pace from launches where id = ${id}`);
+  return row?.pace ? paceSchema.parse(row.pace) : AT_ONCE;
+}

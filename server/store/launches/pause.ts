@@ -90,14 +90,6 @@ export async function finishLaunch(sql: Sql, id: string, now: Date): Promise<voi
     where id = ${id} and state = 'sending'`;
 }
 
-/** Launches that are to leave, the next first, but for those of a campaign. */
-export const dueLaunches = async (sql: Sql, except: string, most: number): Promise<string[]> =>
-  (
-    await sql<{ id: string }>`select l.id from launches l join campaigns k on k.id = l.campaign_id
-      where l.state = 'scheduled' and l.campaign_id <> ${except} and k.deleted_at is null
-      order by l.send_at, l.id limit ${most}`
-  ).map(({ id }) => id);
-
 /** Launches that somebody has to work on: to be started, gone on with, or tried again. */
 export const unfinishedLaunches = (sql: Sql): Promise<{ id: string; at: Date }[]> => sql`
   select id, greatest(coalesce(starts_at, send_at), coalesce(resume_at, starts_at, send_at)) as at from launches
