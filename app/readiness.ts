@@ -6,8 +6,8 @@ import { readersOf } from "#server/campaigns/draft.ts";
 import { type Examined, examine } from "#server/campaigns/findings.ts";
 import { type Wall, wallOf } from "#server/campaigns/wall.ts";
 import { missingApprovals } from "#server/reviews/deciding.ts";
-import type { AudienceCount } from "#server/store/audience.ts";
 import type { Campaign } from "#server/store/campaigns.ts";
+import type { AudienceCount } from "#server/store/readers.ts";
 import { isStopped, marksOf, type Readiness } from "./marks.ts";
 import { at, once } from "./request.ts";
 

@@ -1,5 +1,5 @@
 /** How many people a campaign goes to. */
-import type { AudienceCount } from "#server/store/audience.ts";
+import type { AudienceCount } from "#server/store/readers.ts";
 import { count, percent } from "../ui/words.ts";
 
 /** How many get it, of all who can be mailed; a pause until they are counted. */

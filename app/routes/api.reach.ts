@@ -3,8 +3,9 @@
 import { LIMITS } from "#core/limits.ts";
 import { describe, isGroup, ruleProblem, ruleSchema } from "#core/rules/index.ts";
 import { worldOf } from "#server/audience/world.ts";
-import { readersSql, rulesOfAudience } from "#server/store/audience.ts";
+import { rulesOfAudience } from "#server/store/audience.ts";
 import { caughtBy, countReach, missedBy } from "#server/store/reach.ts";
+import { readersSql } from "#server/store/readers.ts";
 import { contactName } from "../people/names.ts";
 import { at, campaignOf, jsonOf } from "../request.ts";
 import type { Route } from "./+types/api.reach.ts";

@@ -1,7 +1,8 @@
 /** Of every merge tag: how many of a campaign's readers (or of all who can be mailed) have a value, and examples. */
 import { constantSql } from "#core/rules/index.ts";
 import { worldOf } from "#server/audience/world.ts";
-import { readersSql, rulesOfAudience } from "#server/store/audience.ts";
+import { rulesOfAudience } from "#server/store/audience.ts";
+import { readersSql } from "#server/store/readers.ts";
 import { tagShares } from "#server/store/tag-values.ts";
 import { at, campaignOf } from "../request.ts";
 import type { Route } from "./+types/api.tags.ts";

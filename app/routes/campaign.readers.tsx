@@ -10,15 +10,13 @@ import {
   type Audience,
   audienceProblem,
   audienceSchema,
-  countAudience,
-  countMailable,
-  countSources,
   type Source,
   sourceSchema,
 } from "#server/store/audience.ts";
 import { getCampaign, setAudience } from "#server/store/campaigns.ts";
 import { loadDocument } from "#server/store/documents.ts";
 import { findNamed } from "#server/store/finding.ts";
+import { countAudience, countMailable, countSources } from "#server/store/readers.ts";
 import { getTopics, inLanguage, setTopic } from "#server/store/topics.ts";
 import { DraftBar } from "../draft/draft-bar.tsx";
 import { sentForm } from "../form.ts";

@@ -5,13 +5,13 @@ import { LIMITS } from "#core/limits.ts";
 import { describe, KEPT_SEGMENTS, type Rule } from "#core/rules/index.ts";
 import { worldOf } from "#server/audience/world.ts";
 import {
-  countMailable,
   countSegments,
   getSegmentsOf,
   ruleOfSource,
   searchSegments,
 } from "#server/store/audience.ts";
 import { countRules, overlapOf } from "#server/store/reach.ts";
+import { countMailable } from "#server/store/readers.ts";
 import { OverlapTable } from "../people/overlap-table.tsx";
 import { at, late, paged, searchIn } from "../request.ts";
 import { Buttonlike } from "../ui/button.tsx";

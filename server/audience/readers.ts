@@ -19,10 +19,11 @@ import {
 } from "#core/versions/index.ts";
 import type { Services } from "../services.ts";
 import { ownItems } from "../sources/choosing.ts";
-import { type Audience, readersSql, ruleOfSource, rulesOfAudience } from "../store/audience.ts";
+import { type Audience, ruleOfSource, rulesOfAudience } from "../store/audience.ts";
 import type { Campaign } from "../store/campaigns.ts";
 import { bitsFor, bitsOf, conditionGroups, rulesOf, type Spoken } from "../store/conditions.ts";
 import { type Contact, tagValues } from "../store/contacts.ts";
+import { readersSql } from "../store/readers.ts";
 import { getSettings } from "../store/settings.ts";
 import { worldOf } from "./world.ts";
 

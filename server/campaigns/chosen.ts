@@ -8,12 +8,12 @@ import { nowIn } from "#core/schedule/now.ts";
 import { worldFor } from "../audience/readers.ts";
 import type { Services } from "../services.ts";
 import { chosenFor, type Spread, spreadOf } from "../sources/choosing.ts";
-import { readersSql } from "../store/audience.ts";
 import type { Campaign } from "../store/campaigns.ts";
 import { readerValues, tagValues } from "../store/contacts.ts";
 import { getFields } from "../store/fields.ts";
 import { ruleFields } from "../store/items.ts";
 import { getPictures } from "../store/pictures.ts";
+import { readersSql } from "../store/readers.ts";
 import { getSettings } from "../store/settings.ts";
 import { getSources } from "../store/sources.ts";
 

@@ -2,9 +2,10 @@
 import { LIMITS } from "#core/limits.ts";
 import { worldOf } from "../audience/world.ts";
 import type { Services } from "../services.ts";
-import { countBoth, rulesOfAudience } from "../store/audience.ts";
+import { rulesOfAudience } from "../store/audience.ts";
 import type { Campaign } from "../store/campaigns.ts";
 import { destinedLaunches } from "../store/launches/freeze.ts";
+import { countBoth } from "../store/readers.ts";
 
 export interface Clash {
   /** The other campaign, and when it leaves. */

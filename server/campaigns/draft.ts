@@ -9,12 +9,13 @@ import { worldOf } from "../audience/world.ts";
 import type { Sql } from "../db/database.ts";
 import { newId } from "../ids.ts";
 import type { Services } from "../services.ts";
-import { type AudienceCount, countAudience, rulesOfAudience } from "../store/audience.ts";
+import { rulesOfAudience } from "../store/audience.ts";
 import { type Campaign, createCampaign, getCampaign, setAudience } from "../store/campaigns.ts";
 import { appendEdits, loadDocument } from "../store/documents.ts";
 import { stepsSince } from "../store/history.ts";
 import { getLaunch, type Launch } from "../store/launches/freeze.ts";
 import { frozenState } from "../store/launches/progress.ts";
+import { type AudienceCount, countAudience } from "../store/readers.ts";
 import { setTopic } from "../store/topics.ts";
 import { freeze, ScheduleError } from "./scheduling.ts";
 

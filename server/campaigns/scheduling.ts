@@ -4,13 +4,14 @@ import { AT_ONCE, type Pace, startOf } from "#core/schedule/index.ts";
 import { DatabaseError, type Sql } from "../db/database.ts";
 import { missingApprovals, missingWords } from "../reviews/deciding.ts";
 import type { Services } from "../services.ts";
-import { countAudience, rulesOfAudience, segmentsBehind } from "../store/audience.ts";
+import { rulesOfAudience, segmentsBehind } from "../store/audience.ts";
 import { type Campaign, getCampaign } from "../store/campaigns.ts";
 import { rulesOf } from "../store/conditions.ts";
 import { enqueue, hurry } from "../store/jobs.ts";
 import { createLaunch } from "../store/launches/freeze.ts";
 import { cancelLaunch, pauseLaunch, resumeLaunch, stopLaunch } from "../store/launches/pause.ts";
 import { decideUnsure } from "../store/launches/settle.ts";
+import { countAudience } from "../store/readers.ts";
 import { examine } from "./findings.ts";
 
 /** Minutes a time may lie in the past and still count as now (somebody read the page for a while). */

@@ -3,17 +3,10 @@ import type { World } from "#core/rules/index.ts";
 import { worldOf } from "../audience/world.ts";
 import type { Database } from "../db/database.ts";
 import { openTestDatabase } from "../testing/database.ts";
-import {
-  addList,
-  addSegment,
-  audienceProblem,
-  countAudience,
-  countMailable,
-  countSources,
-  ruleOfSource,
-} from "./audience.ts";
+import { addList, addSegment, audienceProblem, ruleOfSource } from "./audience.ts";
 import { addContacts, findContacts, getContact, stepContact } from "./contacts.ts";
 import { addFields } from "./fields.ts";
+import { countAudience, countMailable, countSources } from "./readers.ts";
 import { suppress } from "./suppressions.ts";
 
 let database: Database;

@@ -5,11 +5,12 @@ import { ruleKey } from "#core/text/index.ts";
 import { worldOf } from "../audience/world.ts";
 import type { Database } from "../db/database.ts";
 import { openTestDatabase } from "../testing/database.ts";
-import { addList, countAudience, countMailable, countSources, ruleOfSource } from "./audience.ts";
+import { addList, ruleOfSource } from "./audience.ts";
 import { conditionGroups } from "./conditions.ts";
 import { addContacts } from "./contacts.ts";
 import { addFields } from "./fields.ts";
 import { countReach, countRules, overlapOf } from "./reach.ts";
+import { countAudience, countMailable, countSources } from "./readers.ts";
 import { overContacts } from "./spans.ts";
 import { tagShares, valueCounts } from "./tag-values.ts";
 

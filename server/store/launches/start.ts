@@ -3,8 +3,8 @@ import { LIMITS } from "#core/limits.ts";
 import { constantSql, fragment, type Sql as SqlPiece, type World } from "#core/rules/index.ts";
 import type { ZoneCount } from "#core/schedule/index.ts";
 import { first, type Sql } from "../../db/database.ts";
-import { audienceSql, enoughSql, leftTopicSql } from "../audience.ts";
 import { bitsSql } from "../conditions.ts";
+import { audienceSql, enoughSql, leftTopicSql } from "../readers.ts";
 import { tagValueSql } from "../tag-values.ts";
 import type { Launch } from "./freeze.ts";
 
