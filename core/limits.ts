@@ -271,6 +271,17 @@ export const LIMITS = {
   zonesNamed: 600,
   /** Messages of a wave. */
   perHour: 1_000_000,
+  /** Time after its hand-over from which somebody may have read a message, ms. */
+  readFromMs: 1_500,
+  /** So many different links of a message followed within so long are a scanner's. */
+  scanLinks: 4,
+  scanMs: 4_000,
+  /** Variants of an email in an A/B test, with the first; per cent of readers they are tried on, and of those who get nothing. */
+  variants: 5,
+  splitShare: 80,
+  splitControl: 50,
+  /** Hours after which a test can be decided. */
+  splitHours: 240,
   /** Messages that are made ready while those before them are on the line. */
   sendAhead: 24,
   /** Of DNS: how long an answer is waited for, and by a page that has others to show; how long it is remembered, and none (ms). */

@@ -12,7 +12,6 @@ import {
 } from "recharts";
 
 export interface LinkBar {
-  readonly link: number;
   readonly words: string;
   readonly address: string;
   readonly people: number;

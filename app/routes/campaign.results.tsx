@@ -1,16 +1,24 @@
-import { data, Link, redirect } from "react-router";
+import { data, Link, type RouterContextProvider, redirect } from "react-router";
 import type { EmailProps } from "#core/blocks/layout.ts";
+import { variantName } from "#core/splits/index.ts";
 import { plainLine, wordsOf } from "#core/text/index.ts";
 import { sendAgain } from "#server/campaigns/again.ts";
 import { readyLaunch } from "#server/campaigns/emails.ts";
 import { sentItemsOf } from "#server/campaigns/launch-items.ts";
-import { getLaunch } from "#server/store/launches/freeze.ts";
-import { byHour, clicksByLink, measuresOf } from "#server/store/results.ts";
-import { submissionOf } from "../form.ts";
+import { chooseVariant, ScheduleError } from "#server/campaigns/scheduling.ts";
+import { splitResultOf } from "#server/campaigns/split-result.ts";
+import type { Sql } from "#server/db/database.ts";
+import { getLaunch, type Launch } from "#server/store/launches/freeze.ts";
+import { eachVariant } from "#server/store/launches/variants.ts";
+import { byHour, clicksByLink, machinesIn, measuresOf } from "#server/store/results.ts";
+import { getSettings } from "#server/store/settings.ts";
+import type { Signer } from "#server/tracking/signer.ts";
+import { sentForm, submissionOf } from "../form.ts";
 import { at, campaignOf, zoneOf } from "../request.ts";
 import { Again } from "../results/again.tsx";
-import { againSchema } from "../results/again-schema.ts";
+import { againSchema, chooseSchema } from "../results/again-schema.ts";
 import { HourChart, LinkChart } from "../results/charts.tsx";
+import { SplitResultSection } from "../results/split-result.tsx";
 import { Empty, Figure } from "../ui/page.tsx";
 import { usePolling } from "../ui/polling.ts";
 import { Table } from "../ui/table.tsx";
@@ -26,19 +34,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
   const campaign = await campaignOf(context, params.campaign);
   const launch = campaign.launchId ? await getLaunch(sql, campaign.launchId) : null;
   if (!launch?.startedAt) return { id: campaign.id, results: null };
-  const { compiled } = readyLaunch(launch, services.signer);
-  const clicks = new Map((await clicksByLink(sql, launch.id)).map((row) => [row.link, row]));
-  const links = compiled.links
-    .map((link, i) => ({
-      link: i + 1,
-      words: link.words,
-      address: link.to.kind === "web" ? plainLine(link.to.address, () => "…") : "",
-      people: clicks.get(i + 1)?.people ?? 0,
-      clicks: clicks.get(i + 1)?.clicks ?? 0,
-      kind: link.to.kind,
-    }))
-    .filter((link) => link.kind === "web")
-    .sort((a, b) => b.people - a.people);
+  const links = await linksOf(sql, launch, services.signer);
   const found = new Map((await byHour(sql, launch.id, HOURS)).map((row) => [row.hour, row]));
   return {
     id: campaign.id,
@@ -49,6 +45,8 @@ export async function loader({ params, context }: Route.LoaderArgs) {
       measures: await measuresOf(sql, launch.id),
       links,
       items: await sentItemsOf(sql, launch),
+      split: await shownSplit(context, launch),
+      machines: await machinesIn(sql, launch.id),
       hours: Array.from({ length: HOURS }, (_, hour) => ({
         hour,
         opened: found.get(hour)?.opened ?? 0,
@@ -58,14 +56,77 @@ export async function loader({ params, context }: Route.LoaderArgs) {
   };
 }
 
+/** The links of an email that lead into the web, those that most followed first; each email's own, where variants have several. */
+async function linksOf(sql: Sql, launch: Launch, signer: Signer) {
+  const all = eachVariant(launch);
+  const own = all.filter((_, i) => i === 0 || launch.split?.variants[i - 1]?.content);
+  const found = await Promise.all(
+    own.map(async (one) => {
+      // Variants that say something else in the head alone share the links of the first.
+      const same =
+        one.variant === 0 ? all.filter((other) => !own.includes(other) || other === one) : [one];
+      const rows = await clicksByLink(
+        sql,
+        launch.id,
+        same.map(({ variant }) => variant),
+      );
+      const clicks = new Map(rows.map((row) => [row.link, row]));
+      return readyLaunch(one, signer).compiled.links.map((link, i) => ({
+        link: `${one.variant}.${i + 1}`,
+        words: link.words,
+        variant: own.length > 1 ? variantName(one.variant) : null,
+        address: link.to.kind === "web" ? plainLine(link.to.address, () => "…") : "",
+        people: clicks.get(i + 1)?.people ?? 0,
+        clicks: clicks.get(i + 1)?.clicks ?? 0,
+        kind: link.to.kind,
+      }));
+    }),
+  );
+  return found
+    .flat()
+    .filter((link) => link.kind === "web")
+    .sort((a, b) => b.people - a.people);
+}
+
+/** What came of its A/B test, as it is shown. */
+async function shownSplit(context: Readonly<RouterContextProvider>, launch: Launch) {
+  const { sql, now } = at(context);
+  const { orderDays } = (await getSettings(sql)).sending;
+  const found = await splitResultOf(sql, launch, orderDays);
+  if (!found) return null;
+  const zone = await zoneOf(context);
+  const { decision, decidedAt, ...split } = found;
+  return {
+    ...split,
+    days: orderDays,
+    decided:
+      decision &&
+      `${decision.by ? `${decision.by} said so` : "it was decided by itself"} on ${dayAndTime(decision.at, zone)}`,
+    decides: decidedAt && decidedAt > now ? `on ${dayAndTime(decidedAt, zone)}` : null,
+  };
+}
+
 /** How long the page rests before it asks for news, ms. */
 const NEWS_MS = 5_000;
 
 export async function action({ request, params, context }: Route.ActionArgs) {
-  const submission = await submissionOf(request, againSchema);
-  if (submission.status !== "success") return data(submission.reply(), 400);
+  const form = await sentForm(request);
   const campaign = await campaignOf(context, params.campaign);
-  const made = await sendAgain(at(context).services, campaign, submission.value.subject);
+  const { services, member } = at(context);
+  if (form.has("choose")) {
+    const chosen = await submissionOf(form, chooseSchema);
+    if (chosen.status !== "success") return data(chosen.reply(), 400);
+    try {
+      await chooseVariant(services, campaign.id, chosen.value.choose, member.id);
+      return chosen.reply();
+    } catch (error) {
+      if (!(error instanceof ScheduleError)) throw error;
+      return data(chosen.reply({ formErrors: [error.message] }), 409);
+    }
+  }
+  const submission = await submissionOf(form, againSchema);
+  if (submission.status !== "success") return data(submission.reply(), 400);
+  const made = await sendAgain(services, campaign, submission.value.subject);
   if (made) return redirect(`/campaigns/${made}`);
   const formErrors = ["It has not been sent to everybody yet."];
   return data(submission.reply({ formErrors }), 409);
@@ -88,7 +149,7 @@ export default function CampaignResults({ loaderData, actionData }: Route.Compon
       </main>
     );
   }
-  const { measures: m, links, items, hours, sent, done, subject } = results;
+  const { measures: m, links, items, hours, sent, done, subject, split, machines } = results;
   return (
     <main
       className="h-full overflow-auto"
@@ -102,7 +163,7 @@ export default function CampaignResults({ loaderData, actionData }: Route.Compon
           Left on {sent}
           {done ? "." : ", and is still being sent."}
         </p>
-        <div className="mb-8 grid grid-cols-5 gap-6 max-md:grid-cols-2 border-y py-5">
+        <div className="mb-8 grid grid-cols-6 gap-6 max-md:grid-cols-2 border-y py-5">
           <Figure
             value={count(m.accepted)}
             label="delivered"
@@ -119,6 +180,11 @@ export default function CampaignResults({ loaderData, actionData }: Route.Compon
             note={`${count(m.clicked)} people`}
           />
           <Figure
+            value={percent(m.ordered, m.accepted)}
+            label="ordered"
+            note={`${count(m.ordered)} people, after a click`}
+          />
+          <Figure
             value={percent(m.unsubscribed, m.accepted)}
             label="unsubscribed"
             note={
@@ -133,6 +199,9 @@ export default function CampaignResults({ loaderData, actionData }: Route.Compon
             note={`${count(m.bounced)} addresses`}
           />
         </div>
+        {split && (
+          <SplitResultSection split={split} problem={actionData?.error?.[""]?.[0] ?? null} />
+        )}
         <div className="grid grid-cols-2 gap-10 max-lg:grid-cols-1">
           <section aria-label="Links">
             <h2 className="mb-2 text-head">Links by people</h2>
@@ -146,7 +215,10 @@ export default function CampaignResults({ loaderData, actionData }: Route.Compon
                   title: "Link",
                   cell: (row) => (
                     <>
-                      <div className="font-semibold">{row.words || "Image"}</div>
+                      <div className="font-semibold">
+                        {row.variant && `${row.variant}: `}
+                        {row.words || "Image"}
+                      </div>
                       <div className="text-small break-all text-ink-2">{row.address}</div>
                     </>
                   ),
@@ -166,6 +238,13 @@ export default function CampaignResults({ loaderData, actionData }: Route.Compon
                 Opens are counted by an image, which some mail programs fetch by themselves and
                 others not at all: take them as a hint.
               </p>
+              {machines.messages > 0 && (
+                <p className="mt-2 text-small text-ink-2">
+                  Not counted: {count(machines.opens)} opens and {count(machines.clicks)} clicks of
+                  machines in {count(machines.messages)} messages. They open in the moment a message
+                  arrives, follow its links all at once, or name themselves as programs.
+                </p>
+              )}
             </section>
             {done && m.accepted > m.opened && (
               <Again unopened={m.accepted - m.opened} subject={subject} result={actionData} />

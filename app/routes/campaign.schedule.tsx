@@ -10,6 +10,7 @@ import { wordsOf } from "#core/text/index.ts";
 import { worldOf } from "#server/audience/world.ts";
 import { clashesOf } from "#server/campaigns/clashes.ts";
 import { ScheduleError, scheduleCampaign } from "#server/campaigns/scheduling.ts";
+import { planSplit } from "#server/campaigns/splitting.ts";
 import { missingWords } from "#server/reviews/deciding.ts";
 import { rulesOfAudience } from "#server/store/audience.ts";
 import type { Campaign } from "#server/store/campaigns.ts";
@@ -27,6 +28,7 @@ import { Plan } from "../schedule/plan.tsx";
 import { itemsPlanOf, momentOf, paceOf, planSchema } from "../schedule/plan-schema.ts";
 import { Sending } from "../schedule/sending.tsx";
 import { sendingOf } from "../schedule/sending-data.ts";
+import { splitDataOf } from "../schedule/split-data.ts";
 import { Waiting } from "../schedule/waiting.tsx";
 import { dayAndTime, time } from "../ui/words.ts";
 import type { Route } from "./+types/campaign.schedule.ts";
@@ -82,6 +84,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     zone,
     zones: Intl.supportedValuesOf("timeZone"),
     language: (await getSettings(at(context).sql)).sender.language,
+    split: await splitDataOf(context, campaign, standing?.doc ?? null),
     tomorrow: DateTime.fromJSDate(now, { zone }).plus({ days: 1 }).toISODate()!,
   };
 }
@@ -132,9 +135,12 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   const { zone = await zoneOf(context) } = submission.value;
   const sendAt = momentOf(submission.value);
   try {
+    const { split } = submission.value;
+    // What goes out is what stood there when somebody said yes, kept already or not.
+    if (split) await planSplit(services, campaign, split);
     await scheduleCampaign(
       services,
-      campaign,
+      split ? await campaignOf(context, params.campaign) : campaign,
       sendAt,
       zone,
       member.id,
@@ -156,7 +162,6 @@ export async function action({ request, params, context }: Route.ActionArgs) {
 export const shouldRevalidate = () => true;
 
 const TITLES = {
-  draft: "When to send",
   scheduled: "Scheduled",
   sending: "On its way",
   sent: "Gone",
@@ -164,12 +169,18 @@ const TITLES = {
 
 export default function Schedule({ loaderData, actionData }: Route.ComponentProps) {
   const { state, sending } = loaderData;
+  if (state === "draft") {
+    return (
+      <main className="min-h-full">
+        <Plan loaded={loaderData} result={actionData} />
+      </main>
+    );
+  }
   return (
     <main className="mx-auto max-w-[520px] px-6 py-7">
       <h1 className="mb-4 text-display">
         {sending?.standing.why ? "Standing still" : TITLES[state]}
       </h1>
-      {state === "draft" && <Plan loaded={loaderData} result={actionData} />}
       {state === "scheduled" && <Waiting loaded={loaderData} result={actionData} />}
       {sending && <Sending data={sending} result={actionData} />}
     </main>

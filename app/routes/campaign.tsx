@@ -1,6 +1,6 @@
 /** The frame of a campaign: its name and its five rooms. */
 import { lazy, Suspense, use, useCallback, useMemo, useState } from "react";
-import { data, Link, NavLink, Outlet, useLocation, useOutletContext } from "react-router";
+import { data, Link, NavLink, Outlet, redirect, useLocation, useOutletContext } from "react-router";
 import type { Finding } from "#core/kinds/kind.ts";
 import { renameCampaign } from "#server/store/campaigns.ts";
 import { nameSchema } from "../campaigns/name-schema.ts";
@@ -38,8 +38,17 @@ export const meta = ({ loaderData }: Route.MetaArgs) => [
   { title: `${loaderData?.name ?? "Campaign"} · Septima` },
 ];
 
-export async function loader({ params, context }: Route.LoaderArgs) {
+/** The rooms that a variant has of its own; the others are those of its campaign. */
+const OF_VARIANT = new Set(["compose", "proof"]);
+
+export async function loader({ params, request, context }: Route.LoaderArgs) {
   const campaign = await campaignOf(context, params.campaign);
+  const { variantOf } = campaign;
+  const { pathname } = new URL(request.url);
+  const elsewhere = ROOMS.find(
+    ([room, path]) => path && !OF_VARIANT.has(room) && pathname.endsWith(path),
+  );
+  if (variantOf && elsewhere) throw redirect(`/campaigns/${variantOf}${elsewhere[1]}`);
   // What has begun to go out was found ready, and is asked about no more.
   const begun = campaign.state === "sending" || campaign.state === "sent";
   // Counting takes its time in a large house: the room does not wait for it.
@@ -54,7 +63,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
           return UNKNOWN;
         }
       });
-  return { id: campaign.id, name: campaign.name, standing };
+  return { id: campaign.id, name: campaign.name, standing, variantOf };
 }
 
 export async function action({ request, params, context }: Route.ActionArgs) {
@@ -77,19 +86,22 @@ export const useFrame = () => useOutletContext<Frame>();
 /** The five rooms with their marks. */
 function Rooms({
   id,
+  variantOf,
   composing,
   standing: { marks, findings },
 }: {
   id: string;
+  variantOf: string | null;
   composing: boolean;
   standing: Standing;
 }) {
+  const rooms = ROOMS.filter(([room]) => variantOf === null || OF_VARIANT.has(room));
   return (
     <nav
       aria-label="Rooms"
       className="relative flex gap-1 max-md:order-last max-md:w-full max-md:overflow-x-auto"
     >
-      {ROOMS.map(([room, path, label]) => (
+      {rooms.map(([room, path, label]) => (
         <NavLink
           key={room}
           to={`/campaigns/${id}${path}`}
@@ -109,6 +121,14 @@ function Rooms({
           )}
         </NavLink>
       ))}
+      {variantOf && (
+        <Link
+          to={`/campaigns/${variantOf}/schedule`}
+          className="flex items-center rounded-md px-3 py-1.5 font-semibold text-ink-2 hover:bg-bench"
+        >
+          To its A/B test
+        </Link>
+      )}
     </nav>
   );
 }
@@ -127,6 +147,7 @@ function Known({
   ...rest
 }: {
   id: string;
+  variantOf: string | null;
   composing: boolean;
   loaded: Standing | Promise<Standing>;
   live: Live | null;
@@ -144,7 +165,7 @@ function Known({
 }
 
 export default function CampaignFrame({ loaderData }: Route.ComponentProps) {
-  const { id, name, standing } = loaderData;
+  const { id, name, standing, variantOf } = loaderData;
   const [renaming, setRenaming] = useState(false);
   const named = useCallback(() => setRenaming(false), []);
   const [live, setLive] = useState<Live | null>(null);
@@ -184,8 +205,14 @@ export default function CampaignFrame({ loaderData }: Route.ComponentProps) {
               </Suspense>
             )}
           </div>
-          <Suspense fallback={<Rooms id={id} composing={composing} standing={UNKNOWN} />}>
-            <Known id={id} composing={composing} loaded={standing} live={composing ? live : null} />
+          <Suspense fallback={<Rooms {...{ id, variantOf, composing }} standing={UNKNOWN} />}>
+            <Known
+              id={id}
+              variantOf={variantOf}
+              composing={composing}
+              loaded={standing}
+              live={composing ? live : null}
+            />
           </Suspense>
           <div ref={setTools} className="flex items-center justify-end gap-1.5" />
         </header>

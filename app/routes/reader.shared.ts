@@ -1,6 +1,6 @@
 /** The web version for others: the email as anybody would get it, nothing of the reader's in it. */
 import { mergeText } from "#core/merge/index.ts";
-import { launchReader, readyLaunchById } from "#server/campaigns/emails.ts";
+import { launchReader, readyFor } from "#server/campaigns/emails.ts";
 import { servicesContext } from "#server/http/context.ts";
 import { webVersionHeaders } from "#server/http/policies.ts";
 import { getRecipient } from "#server/store/launches/progress.ts";
@@ -11,7 +11,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
   const token = signer.read(params.token);
   const recipient =
     token?.kind === "message" ? await getRecipient(database.sql, token.recipient) : null;
-  const launch = recipient && (await readyLaunchById(database.sql, recipient.launchId, signer));
+  const launch = recipient && (await readyFor(database.sql, recipient, signer));
   if (!launch) return new Response("This address is not complete.", { status: 404 });
   // Others read it in the language of whoever shares it; nothing else of that reader is in it.
   const { shared, compiled } = launch.forReader(recipient);

@@ -8,7 +8,7 @@ import { servicesContext } from "#server/http/context.ts";
 import { runLaunch } from "#server/jobs/sender.ts";
 import { getCampaign } from "#server/store/campaigns.ts";
 import { getLaunch } from "#server/store/launches/freeze.ts";
-import { clicksByLink, measuresOf } from "#server/store/results.ts";
+import { clicksByLink, machinesIn, measuresOf } from "#server/store/results.ts";
 import { smallCampaign } from "#server/testing/newsletter.ts";
 import { startTestServices, type TestServices } from "#server/testing/services.ts";
 import { isPublic } from "../public.ts";
@@ -32,6 +32,7 @@ beforeAll(async () => {
   await runLaunch(services, launch);
   const rows = await services.database.sql<{ id: number }>`select id from recipients order by id`;
   for (const { id } of rows) tokens.push(services.signer.sign({ kind: "message", recipient: id }));
+  services.clock.advance(60_000);
 });
 afterAll(() => services.close());
 
@@ -40,8 +41,16 @@ const context = () => {
   provider.set(servicesContext, services);
   return provider;
 };
-// biome-ignore lint/suspicious/noExplicitAny: each route's own argument type, filled with what it reads
-const args = (params: Record<string, string>): any => ({ params, context: context() });
+const args = (
+  params: Record<string, string>,
+  agent = "Mozilla/5.0 (X11)",
+  method = "GET",
+  // biome-ignore lint/suspicious/noExplicitAny: each route's own argument type, filled with what it reads
+): any => ({
+  params,
+  context: context(),
+  request: new Request("http://localhost/", { method, headers: { "User-Agent": agent } }),
+});
 const measures = () => measuresOf(services.database.sql, launch);
 
 it("counts an open once per person, however often the picture is fetched", async () => {
@@ -62,6 +71,18 @@ it("leads a click only to an address of the email, and counts it", async () => {
   expect(await clicksByLink(services.database.sql, launch)).toEqual([
     { link: 1, clicks: 2, people: 1 },
   ]);
+});
+
+it("leaves out what machines open and follow, and tells it apart", async () => {
+  const { sql } = services.database;
+  const before = await measures();
+  await open(args({ token: `${tokens[0]}.gif` }, "ImageProxy/1.0"));
+  await click(args({ token: tokens[0]!, link: "1" }, "LinkScanner 2"));
+  await click(args({ token: tokens[0]!, link: "1" }, "Mozilla/5.0 (X11)", "HEAD"));
+  expect(await measures()).toEqual(before);
+  expect(await machinesIn(sql, launch)).toEqual({ opens: 1, clicks: 2, messages: 1 });
+  const [first] = await clicksByLink(sql, launch);
+  expect(first).toEqual({ link: 1, clicks: 2, people: 1 });
 });
 
 it("gives 404 for what was tampered with, and counts nothing", async () => {

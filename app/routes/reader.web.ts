@@ -3,7 +3,7 @@ import { languageOf } from "#core/languages/index.ts";
 import { mergeText, prepare } from "#core/merge/index.ts";
 import { compile } from "#core/render/index.ts";
 import { readerOf, worldOfEmail } from "#server/audience/readers.ts";
-import { launchReader, readyLaunchById, surroundings } from "#server/campaigns/emails.ts";
+import { launchReader, readyFor, surroundings } from "#server/campaigns/emails.ts";
 import { servicesContext } from "#server/http/context.ts";
 import { webVersionHeaders } from "#server/http/policies.ts";
 import type { Services } from "#server/services.ts";
@@ -23,7 +23,7 @@ async function page(
   if (!token) return null;
   if (token.kind === "message") {
     const recipient = await getRecipient(sql, token.recipient);
-    const launch = recipient && (await readyLaunchById(sql, recipient.launchId, signer));
+    const launch = recipient && (await readyFor(sql, recipient, signer));
     if (!launch) return null;
     const own = launchReader(launch, recipient, text);
     const { web, compiled } = launch.forReader(own);

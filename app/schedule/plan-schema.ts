@@ -2,6 +2,7 @@
 import { IANAZone } from "luxon";
 import { z } from "zod";
 import { CHANGE_KINDS, ITEMS_PLAN, type ItemsPlan } from "#core/items/index.ts";
+import { parseJson } from "#core/json.ts";
 import {
   clockTimeOf,
   isoDayOf,
@@ -9,6 +10,7 @@ import {
   perHourSchema,
   readLocalTime,
 } from "#core/schedule/index.ts";
+import { splitPlanSchema } from "#core/splits/plan.ts";
 
 export const planSchema = z
   .object({
@@ -42,6 +44,8 @@ export const planSchema = z
     clocks: z.enum(["one", "own"]).optional(),
     /** In waves of so many an hour; all at once where it is left empty. */
     perHour: z.coerce.number<string>("Write a whole number.").pipe(perHourSchema).optional(),
+    /** What is tried first, as JSON. */
+    split: z.string().transform(parseJson).pipe(splitPlanSchema).optional(),
     /** Of a time that comes twice that night: which one. */
     turn: z.enum(["first", "second"]).optional(),
   })

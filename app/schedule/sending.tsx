@@ -36,7 +36,7 @@ export interface SendingData {
 }
 
 const settledOf = (p: Progress) =>
-  p.accepted + p.bounced + p.refused + p.held + p.unsure + p.left + p.cancelled;
+  p.accepted + p.bounced + p.refused + p.held + p.unsure + p.left + p.cancelled + p.control;
 
 /** Why it stands still, in a sentence and what may be done about it. */
 const WORDS: Record<Pause, (data: SendingData) => { title: string; about: string }> = {
@@ -62,6 +62,10 @@ const WORDS: Record<Pause, (data: SendingData) => { title: string; about: string
     about:
       "Nobody has got it yet. Resume to send it all the same, or cancel it and look at the email again.",
   }),
+  split: ({ progress }) => ({
+    title: "The A/B test waits for you",
+    about: `Its variants have gone out. ${readers(progress.rest)} wait until somebody says in Results which one they get.`,
+  }),
   unsure: ({ progress }) => ({
     title: `Nobody knows whether ${people(progress.unsure)} got it`,
     about:
@@ -84,6 +88,7 @@ function optionsOf({ standing, progress }: SendingData): Option[] {
       { what: "leave", label: "Leave them", sure: "Some of them may not have got it." },
     ];
   }
+  if (standing.why === "split") return [stop];
   const label = standing.again ? "Try now" : "Resume";
   return [{ what: "resume", label, primary: true }, stop];
 }
@@ -99,9 +104,14 @@ function Notice({ data }: { data: SendingData }) {
     >
       <h2 className="text-title">{title}</h2>
       <p>{about}</p>
+      {why === "split" && (
+        <Link className="link" to={`/campaigns/${data.id}/results`}>
+          See how they stand
+        </Link>
+      )}
       {reason && (
         <p className="text-small text-ink-2">
-          {why === "items" ? (
+          {why === "items" || why === "split" ? (
             <strong>{reason}</strong>
           ) : (
             <>
@@ -179,6 +189,8 @@ export function Sending({
     [progress.refused, "refused for its content", undefined],
     [progress.held, "suppressed", "left since it was started"],
     [progress.left, "not known", "not sent again"],
+    [progress.rest, "wait", "for the A/B test"],
+    [progress.control, "get nothing", "the control group"],
   ] as const;
   return (
     <div className="flex flex-col gap-5">

@@ -7,7 +7,7 @@ import { answer, type Result, type SettingsData } from "./section.ts";
 import { SectionForm } from "./section-form.tsx";
 
 export function SendingForm({ data: loaded, result }: { data: SettingsData; result: Result }) {
-  const { bounceShare, capEmails, capDays } = loaded.settings.sending;
+  const { bounceShare, capEmails, capDays, orderDays } = loaded.settings.sending;
   const [form, fields] = useForm({
     id: "sending",
     lastResult: answer(result, "sending"),
@@ -15,6 +15,7 @@ export function SendingForm({ data: loaded, result }: { data: SettingsData; resu
       bounceShare: String(bounceShare),
       capEmails: capEmails === undefined ? "" : String(capEmails),
       capDays: String(capDays),
+      orderDays: String(orderDays),
     },
     onValidate: ({ formData }) => parseWithZod(formData, { schema: sendingSchema }),
     shouldRevalidate: "onInput",
@@ -36,6 +37,11 @@ export function SendingForm({ data: loaded, result }: { data: SettingsData; resu
         />
         <TextField meta={fields.capDays} label="In so many days" inputMode="numeric" />
       </div>
+      <TextField
+        meta={fields.orderDays}
+        label="Orders are an email’s for so many days after a click in it"
+        inputMode="numeric"
+      />
     </SectionForm>
   );
 }

@@ -10,6 +10,7 @@ export const PAUSES = [
   "bounces",
   "unsure",
   "items",
+  "split",
 ] as const;
 /** Why a launch stands still. Those of the service end by themselves; the others wait for a person. */
 export type Pause = (typeof PAUSES)[number];

@@ -43,6 +43,20 @@ export function ownMoment({ date, time }: OwnTime, zone: string): Date | null {
   return after?.is === "once" ? after.at : DateTime.fromISO(`${date}T${time}`, { zone }).toJSDate();
 }
 
+/** The first moment from `after` on at which clocks in a zone show a time: on its day or a later one. Null where there is none. */
+export function nextOwnMoment({ date, time }: OwnTime, zone: string, after: Date): Date | null {
+  const from = DateTime.max(
+    DateTime.fromISO(date, { zone }),
+    DateTime.fromJSDate(after, { zone }).startOf("day"),
+  );
+  if (!from.isValid) return null;
+  for (let days = 0; days < 3; days++) {
+    const at = ownMoment({ date: from.plus({ days }).toISODate()!, time }, zone);
+    if (at && at >= after) return at;
+  }
+  return null;
+}
+
 /** Where days begin first (UTC+14). */
 const FIRST_ZONE = "Pacific/Kiritimati";
 

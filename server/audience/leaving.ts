@@ -1,7 +1,7 @@
 /** Leaving: from the page a message leads to, by a mail program's button, or by mail. */
 import type { Sql } from "../db/database.ts";
 import type { Recipient } from "../store/launches/progress.ts";
-import { recordEvent } from "../store/results.ts";
+import { recordEvent } from "../store/reading.ts";
 import { suppress } from "../store/suppressions.ts";
 import { recordConsent } from "../store/topics.ts";
 
@@ -21,7 +21,7 @@ export async function leave(
   { email, contactId, recipient, source, wording = "" }: Leaving,
   at: Date,
 ): Promise<void> {
-  if (recipient) await recordEvent(sql, "unsubscribed", recipient, at);
+  if (recipient) await recordEvent(sql, { kind: "unsubscribed", recipient, at });
   await suppress(sql, email, "unsubscribed", at);
   if (contactId !== null) {
     await recordConsent(sql, contactId, { given: false, topic: null, source, wording, at });

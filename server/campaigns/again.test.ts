@@ -6,7 +6,7 @@ import { getSegment } from "../store/audience.ts";
 import { getCampaign } from "../store/campaigns.ts";
 import { loadDocument } from "../store/documents.ts";
 import { getRecipient } from "../store/launches/progress.ts";
-import { recordEvent } from "../store/results.ts";
+import { recordEvent } from "../store/reading.ts";
 import { smallCampaign } from "../testing/newsletter.ts";
 import { startTestServices, type TestServices } from "../testing/services.ts";
 import { sendAgain } from "./again.ts";
@@ -30,7 +30,7 @@ it("makes a draft with another subject for those who have not opened by the time
   const gone = (await getCampaign(sql, campaign.id))!;
   const rows = await sql<{ id: number }>`select id from recipients order by email`;
   const [first, second] = await Promise.all(rows.map(({ id }) => getRecipient(sql, id)));
-  await recordEvent(sql, "opened", first!, services.clock.now());
+  await recordEvent(sql, { kind: "opened", recipient: first!, at: services.clock.now() });
 
   const id = (await sendAgain(services, gone, "Once more"))!;
   const again = (await getCampaign(sql, id))!;
@@ -44,7 +44,12 @@ it("makes a draft with another subject for those who have not opened by the time
   // Two have it unopened; what bounced was not sent to anybody.
   expect(await readersOf(services, again)).toMatchObject({ readers: 2 });
   // Whoever opens meanwhile, or clicks, is not asked again.
-  await recordEvent(sql, "clicked", second!, services.clock.now(), 1);
+  await recordEvent(sql, {
+    kind: "clicked",
+    recipient: second!,
+    at: services.clock.now(),
+    link: 1,
+  });
   expect(await readersOf(services, again)).toMatchObject({ readers: 1 });
   // Made twice, the segment is the same.
   const twice = (await getCampaign(sql, (await sendAgain(services, gone, "And again"))!))!;

@@ -33,6 +33,7 @@ import { getSchema } from "../store/fields.ts";
 import { getItems } from "../store/items.ts";
 import { getLaunch, type Launch } from "../store/launches/freeze.ts";
 import type { Recipient } from "../store/launches/progress.ts";
+import { inVariant } from "../store/launches/variants.ts";
 import { getPictures } from "../store/pictures.ts";
 import { getSettings } from "../store/settings.ts";
 import { tagFields } from "../store/tag-values.ts";
@@ -100,11 +101,12 @@ export interface ReadyLaunch {
 /** What of a launch its messages are made of. */
 type ReadyParts = Pick<
   Launch,
-  "id" | "name" | "day" | "doc" | "surroundings" | "links" | "conditions"
+  "id" | "variant" | "name" | "day" | "doc" | "surroundings" | "links" | "conditions"
 >;
 
-const KEPT = 8;
+const KEPT = 12;
 const ready = new Map<string, ReadyLaunch>();
+const keyOf = (launch: string, variant: number) => `${launch}/${variant}`;
 
 /** The numbers that links were sent under stay theirs, in whatever order the renderer meets them now. */
 function numbered(compiled: CompiledEmail, links: Launch["links"]): CompiledEmail {
@@ -144,7 +146,8 @@ function codesIn(emails: readonly CompiledEmail[]): ReadonlyMap<string, readonly
 
 /** A launch compiled and prepared; launches never change, so the last few are kept. */
 export function readyLaunch(launch: ReadyParts, signer: Signer): ReadyLaunch {
-  const before = ready.get(launch.id);
+  const key = keyOf(launch.id, launch.variant);
+  const before = ready.get(key);
   if (before) return before;
   const { conditions, doc } = launch;
   const compiled = {
@@ -188,12 +191,15 @@ export function readyLaunch(launch: ReadyParts, signer: Signer): ReadyLaunch {
     fixed: fixedValues(compiled.brand, launch.name, launch.day),
   };
   if (ready.size >= KEPT) ready.delete(ready.keys().next().value!);
-  ready.set(launch.id, made);
+  ready.set(key, made);
   return made;
 }
 
 /** Forgets what was made of a launch: it is to be sent otherwise. */
-export const forgetReady = (id: string): void => void ready.delete(id);
+export function forgetReady(id: string): void {
+  for (const key of [...ready.keys()])
+    if (key.startsWith(keyOf(id, 0).slice(0, -1))) ready.delete(key);
+}
 
 /** A recipient as the reader of what was sent to them; of nobody where there is none. */
 export const launchReader = (
@@ -202,16 +208,16 @@ export const launchReader = (
   token: string,
 ): Reader => ({ values: { ...fixed, ...recipient?.values }, bits: recipient?.bits ?? "", token });
 
-/** A launch ready to be merged, by its id; null where there is no such launch. */
-export async function readyLaunchById(
+/** What somebody got, ready to be merged; null where the launch is gone. */
+export async function readyFor(
   sql: Sql,
-  id: string,
+  { launchId, variant }: Pick<Recipient, "launchId" | "variant">,
   signer: Signer,
 ): Promise<ReadyLaunch | null> {
-  const before = ready.get(id);
+  const before = ready.get(keyOf(launchId, variant));
   if (before) return before;
-  const launch = await getLaunch(sql, id);
-  return launch && readyLaunch(launch, signer);
+  const launch = await getLaunch(sql, launchId);
+  return launch && readyLaunch(inVariant(launch, variant), signer);
 }
 
 const hostOf = (config: Config) => new URL(config.publicAddress).hostname;

@@ -61,12 +61,20 @@ export interface Examined extends Counted {
   readonly findings: readonly Finding[];
 }
 
+/** Says what an email is looked at as, where that is not as it is written. */
+type Otherwise = (doc: EmailDocument) => EmailDocument;
+
 /** A campaign's email as it is now, with its readers counted. Null where it is gone. */
-export async function counted(services: Services, campaign: Campaign): Promise<Counted | null> {
+export async function counted(
+  services: Services,
+  campaign: Campaign,
+  otherwise: Otherwise = (doc) => doc,
+): Promise<Counted | null> {
   const { database, config, clock } = services;
-  const stored = await loadDocument(database.sql, campaign.documentId);
-  if (!stored) return null;
-  const { doc } = stored;
+  const written = await loadDocument(database.sql, campaign.documentId);
+  if (!written) return null;
+  const doc = otherwise(written.doc);
+  const stored = { ...written, doc };
   const around = await surroundings(database.sql, config, doc, clock.now(), campaign.id);
   const world = await worldOfEmail(services, { doc, around, campaign });
   const conditions = conditionsOf(doc, around.derived);
@@ -137,9 +145,13 @@ async function asides(
 }
 
 /** A campaign's email as it is now, with everything the checks find. Null where the email is gone. */
-export async function examine(services: Services, campaign: Campaign): Promise<Examined | null> {
+export async function examine(
+  services: Services,
+  campaign: Campaign,
+  otherwise?: Otherwise,
+): Promise<Examined | null> {
   const { sql } = services.database;
-  const found = await counted(services, campaign);
+  const found = await counted(services, campaign, otherwise);
   if (!found) return null;
   const { stored, world } = found;
   const { doc, trouble } = stored;

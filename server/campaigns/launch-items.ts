@@ -17,19 +17,25 @@ import { getItems } from "../store/items.ts";
 import { type Launch, noteItems } from "../store/launches/freeze.ts";
 import { pauseLaunch } from "../store/launches/pause.ts";
 import { ownItemsSent, progressOf } from "../store/launches/progress.ts";
+import { eachVariant } from "../store/launches/variants.ts";
 import { forgetReady, surroundings } from "./emails.ts";
 
-/** What the email shows of sources, each once; where each reader has their own, all that anybody can have. */
-const shownItems = ({ surroundings: { live } }: Pick<Launch, "surroundings">): LiveItem[] => [
+/** What the email shows of sources, each once, in any of its variants; where each reader has their own, all that anybody can have. */
+const shownItems = (launch: Launch): LiveItem[] => [
   ...new Map(
-    [...(live?.values() ?? [])].flatMap(({ items }) => items.map((one) => [refOfItem(one), one])),
+    eachVariant(launch)
+      .flatMap(({ surroundings: { live } }) => [...(live?.values() ?? [])])
+      .flatMap(({ items }) => items.map((one) => [refOfItem(one), one])),
   ).values(),
 ];
+
+/** The items that its articles keep to, in any of its variants. */
+const articlesIn = (launch: Launch) => eachVariant(launch).flatMap(({ doc }) => linkedItems(doc));
 
 /** What has become of the items of a launch since it was scheduled. */
 async function changesSince(sql: Sql, launch: Launch, at: Date): Promise<ItemChange[]> {
   const shown = shownItems(launch);
-  const articles = linkedItems(launch.doc);
+  const articles = articlesIn(launch);
   const now = await getItems(sql, [...shown, ...articles]);
   const others = articles.flatMap(({ source, key, told }): ItemChange[] => {
     const item = now.get(itemRef(source, key));
@@ -58,17 +64,20 @@ export async function lookAgain(services: Services, launch: Launch): Promise<boo
   if (launch.itemsChecked) return true;
   const { database, clock, config } = services;
   const now = clock.now();
-  const choices = choicesIn(launch.doc);
-  if (choices.length === 0 && linkedItems(launch.doc).length === 0) return true;
+  const variants = eachVariant(launch);
+  const choices = variants.flatMap(({ doc }) => choicesIn(doc));
+  if (choices.length === 0 && articlesIn(launch).length === 0) return true;
   const { take, stopAt } = launch.itemsPlan;
   const goesOn = await database.tx(async (tx) => {
     const changes = await changesSince(tx, launch, now);
     const stops = changes.filter(({ kind }) => stopAt.includes(kind));
-    const around =
-      take === "fresh"
-        ? await surroundings(tx, config, launch.doc, now, launch.campaignId)
-        : launch.surroundings;
-    await noteItems(tx, launch, around, now);
+    for (const one of variants) {
+      const around =
+        take === "fresh"
+          ? await surroundings(tx, config, one.doc, now, launch.campaignId)
+          : one.surroundings;
+      await noteItems(tx, one, around, now);
+    }
     if (stops.length > 0) {
       const reason = inWords(stops);
       await pauseLaunch(tx, launch.id, { why: "items", reason, resumeAt: null }, now);
@@ -80,9 +89,11 @@ export async function lookAgain(services: Services, launch: Launch): Promise<boo
 }
 
 /** The items of a launch that are the same for all who see them. */
-const forAll = ({ doc, surroundings: { live } }: Pick<Launch, "doc" | "surroundings">) => [
-  ...[...(live?.values() ?? [])].flatMap(({ items, perReader }) => (perReader ? [] : items)),
-  ...linkedItems(doc),
+const forAll = (launch: Launch) => [
+  ...eachVariant(launch)
+    .flatMap(({ surroundings: { live } }) => [...(live?.values() ?? [])])
+    .flatMap(({ items, perReader }) => (perReader ? [] : items)),
+  ...articlesIn(launch),
 ];
 
 /**
@@ -114,7 +125,7 @@ export async function sentItemsOf(
   launch: Launch,
 ): Promise<readonly (SentItem & { readonly title: string })[]> {
   const titles = new Map([
-    ...linkedItems(launch.doc).map(({ source, key, told }) => [itemRef(source, key), told.title]),
+    ...articlesIn(launch).map(({ source, key, told }) => [itemRef(source, key), told.title]),
     ...shownItems(launch).map((item) => [refOfItem(item), item.title]),
   ] as [string, string][]);
   return (await itemsSentBy(sql, launch.campaignId)).map((item) => ({

@@ -16,7 +16,7 @@ import { getRecipient } from "../store/launches/progress.ts";
 import { addRecords } from "../store/records.ts";
 import { ADDRESSES, campaignOf, sent } from "../testing/personal.ts";
 import { startTestServices, type TestServices } from "../testing/services.ts";
-import { launchReader, readyLaunchById } from "./emails.ts";
+import { launchReader, readyFor } from "./emails.ts";
 import { examine } from "./findings.ts";
 
 let services: TestServices;
@@ -174,7 +174,7 @@ it("sends each reader their language, its links counted under the numbers of the
   expect(french.html).toContain('lang="fr"');
   expect(english.html).toContain("Good morning");
   expect(english.text).toContain("Unsubscribe");
-  const ready = (await readyLaunchById(sql, launch, services.signer))!;
+  const ready = (await readyFor(sql, { launchId: launch, variant: 0 }, services.signer))!;
   const leads = async (contact: number) => {
     const [row] = await sql<{ id: number }>`
       select id from recipients where launch_id = ${launch} and contact_id = ${contact}`;

@@ -8,17 +8,25 @@ import { rulesOfAudience, segmentsBehind } from "../store/audience.ts";
 import { type Campaign, getCampaign } from "../store/campaigns.ts";
 import { rulesOf } from "../store/conditions.ts";
 import { enqueue, hurry } from "../store/jobs.ts";
-import { createLaunch } from "../store/launches/freeze.ts";
-import { cancelLaunch, pauseLaunch, resumeLaunch, stopLaunch } from "../store/launches/pause.ts";
+import { createLaunch, getLaunch } from "../store/launches/freeze.ts";
+import {
+  cancelLaunch,
+  pauseLaunch,
+  pauseOf,
+  resumeLaunch,
+  stopLaunch,
+} from "../store/launches/pause.ts";
 import { decideUnsure } from "../store/launches/settle.ts";
+import { chooseWinner } from "../store/launches/split.ts";
 import { countAudience } from "../store/readers.ts";
 import { examine } from "./findings.ts";
+import { ScheduleError } from "./schedule-error.ts";
+import { splitOf, variantsOf } from "./splitting.ts";
+
+export { ScheduleError };
 
 /** Minutes a time may lie in the past and still count as now (somebody read the page for a while). */
 const GRACE_MINUTES = 2;
-
-/** Why something cannot be scheduled; the message is for the person. */
-export class ScheduleError extends Error {}
 
 /** Freezes a campaign and sets it to leave. `sendAt` null sends now. Throws a ScheduleError. */
 export async function scheduleCampaign(
@@ -31,6 +39,9 @@ export async function scheduleCampaign(
   pace: Pace = AT_ONCE,
 ): Promise<void> {
   const now = services.clock.now();
+  if (campaign.variantOf !== null) {
+    throw new ScheduleError("This is a variant: it goes out with the campaign it belongs to.");
+  }
   if (campaign.state === "scheduled" || campaign.state === "sending") {
     throw new ScheduleError("This campaign is on its way already.");
   }
@@ -73,7 +84,6 @@ export async function freeze(
   if (!examined) throw new ScheduleError("The email of this campaign is gone.");
   const { stored, around, world, findings } = examined;
   if (stored.trouble) throw new ScheduleError(stored.trouble.reason);
-  const conditions = conditionsOf(stored.doc, around.derived);
   const stops = findings.filter((f) => f.severity === "stop");
   if (stops.length > 0) {
     throw new ScheduleError(`Something stops it: ${stops.map((f) => f.message).join("; ")}.`);
@@ -88,7 +98,10 @@ export async function freeze(
     campaign.id,
   );
   if (readers === 0) throw new ScheduleError("Nobody would get it. Choose its readers first.");
-  const rules = rulesOf(conditions).filter((rule) => rule !== null);
+  const split = splitOf(campaign, readers);
+  const variants = split ? await variantsOf(services, campaign, split, stored.doc) : [];
+  const conditions = [stored, ...variants].flatMap(({ doc }) => conditionsOf(doc, around.derived));
+  const rules = rulesOf([...new Set(conditions)]).filter((rule) => rule !== null);
   try {
     await database.tx(async (tx) => {
       if (instead !== null && !(await cancelLaunch(tx, instead))) {
@@ -112,6 +125,8 @@ export async function freeze(
           member,
           itemsPlan,
           pace,
+          split,
+          variants,
         },
         now,
       );
@@ -185,6 +200,25 @@ export function decideOnUnsure(
     await resumeLaunch(sql, launch, now);
     await takeUp(sql, launch, now);
     return decided;
+  });
+}
+
+/** A person's word on which variant the rest gets. Throws a ScheduleError where it has been decided already. */
+export async function chooseVariant(
+  services: Services,
+  campaignId: string,
+  variant: number,
+  member: string,
+): Promise<void> {
+  const now = services.clock.now();
+  const refused = "It has been decided already, or it is not being tried.";
+  await withLaunch(services, campaignId, refused, async (sql, id) => {
+    const launch = await getLaunch(sql, id);
+    if (!launch?.split || variant > launch.variants.length) return null;
+    if (!(await chooseWinner(sql, id, variant, member, now))) return null;
+    if ((await pauseOf(sql, id)) === "split") await resumeLaunch(sql, id, now);
+    await takeUp(sql, id, now);
+    return true;
   });
 }
 

@@ -137,7 +137,7 @@ it("who has had as many emails as there may be gets no other, until days have pa
     "two@x.example",
     "three@x.example",
   ]);
-  await saveSetting(sql, "sending", { bounceShare: 8, capEmails: 1, capDays: 7 });
+  await saveSetting(sql, "sending", { bounceShare: 8, capEmails: 1, capDays: 7, orderDays: 7 });
   const to = async (name: string, who: readonly number[]) => {
     const now = services.clock.now();
     const list = await addList(sql, name, who, now);

@@ -7,8 +7,6 @@ import {
   watchAnswers,
 } from "#core/delivery/index.ts";
 import { LIMITS } from "#core/limits.ts";
-import type { World } from "#core/rules/index.ts";
-import { ownMoment } from "#core/schedule/index.ts";
 import { worldOf } from "../audience/world.ts";
 import {
   idDomain,
@@ -42,13 +40,16 @@ import {
 } from "../store/launches/pause.ts";
 import { nextDue, progressOf, unsureIds } from "../store/launches/progress.ts";
 import { type Outcome, settle, settleUnsure } from "../store/launches/settle.ts";
-import { beginLaunch, type Due, writeReaders, zonesNamed } from "../store/launches/start.ts";
+import { beginLaunch, writeReaders } from "../store/launches/start.ts";
+import { eachVariant } from "../store/launches/variants.ts";
 import { endLease, renewLease, takeLease } from "../store/leases.ts";
 import { acceptedIds } from "../store/outbox.ts";
 import { getSettings } from "../store/settings.ts";
+import { dueOf } from "./due.ts";
 import { gather } from "./gather.ts";
 import { patiently } from "./patience.ts";
 import { inPieces, Stopped } from "./pieces.ts";
+import { decide, drawn } from "./split.ts";
 
 const later = (now: Date, ms: number) => new Date(now.getTime() + ms);
 
@@ -96,6 +97,7 @@ async function withLease(
     launch = (await getLaunch(sql, launchId))!;
   }
   if (launch.readersTo !== null) await start(services, launch);
+  if (launch.split) launch = await drawn(services, launch);
   await recover(services, launch, lease);
   const pause = await send(services, launch, lease);
   await askAfterUnsure(services, launch);
@@ -105,6 +107,9 @@ async function withLease(
   if (due) return due;
   const unsure = await unsureIds(sql, launchId);
   if (unsure.length === 0) {
+    const next = launch.split && (await decide(services, launch));
+    if (next instanceof Date) return next;
+    if (next) return stop(services, launchId, next);
     await noteSentItems(sql, launch, now);
     await finishLaunch(sql, launchId, now);
   } else if (canAsk(services)) return later(now, LIMITS.askAfter);
@@ -119,27 +124,11 @@ async function start(services: Services, launch: Launch): Promise<void> {
   const segments = new Map(launch.segments.map(({ id, rule }) => [id, rule]));
   const rules = [...segments.values(), ...rulesOfAudience(launch.audience)];
   const world = { ...(await worldOf(database.sql, { now: () => at }, rules)), segments };
-  const due = await dueOf(database.sql, launch, world);
+  const due = await dueOf(database.sql, launch, world, at);
   await inPieces(
     services,
     async (sql, rows) => (await writeReaders(sql, launch, world, rows, at, due)) !== null,
   );
-}
-
-/** When its readers get it: at their own clocks, or all of them at once. */
-async function dueOf(
-  sql: Sql,
-  { pace: { own }, surroundings, zone }: Launch,
-  schema: Pick<World, "fields" | "tables">,
-): Promise<Due> {
-  if (!own) return { zones: new Map(), others: null };
-  const field = surroundings.zoneField ?? null;
-  const named = field === null ? [] : await zonesNamed(sql, field, schema);
-  const zones = named.flatMap(({ zone: one }) => {
-    const at = one === null ? null : ownMoment(own, one);
-    return one !== null && at ? [[one, at] as const] : [];
-  });
-  return { zones: new Map(zones), others: ownMoment(own, zone) };
 }
 
 /** Writes down who does not get a launch that was ended half-way. */
@@ -186,7 +175,7 @@ async function askAfterUnsure(services: Services, launch: Launch): Promise<void>
   await settleUnsure(database.sql, unsure, came, now);
 }
 
-interface Stop {
+export interface Stop {
   readonly why: Pause;
   readonly reason: string;
 }
@@ -239,10 +228,12 @@ async function ownItemsOf(sql: Sql, { doc, surroundings, startedAt, sendAt, zone
 async function send(services: Services, launch: Launch, lease: string): Promise<Stop | null> {
   const { database, clock, signer, mailer, stopping } = services;
   const { sql } = database;
-  const ready = readyLaunch(launch, signer);
-  const { refs, codes } = ready;
-  const own = await ownItemsOf(sql, launch);
-  const claiming = { id: launch.id, conditions: launch.conditions, refs, codes, own };
+  const variants = eachVariant(launch);
+  const ready = variants.map((one) => readyLaunch(one, signer));
+  const refs = [...new Set(ready.flatMap((one) => one.refs))];
+  const own = await Promise.all(variants.map((one) => ownItemsOf(sql, one)));
+  const takes = ready.map(({ codes }, i) => ({ codes, own: own[i]! }));
+  const claiming = { id: launch.id, conditions: launch.conditions, refs, variants: takes };
   const schema = await getSchema(sql);
   const before = await progressOf(sql, launch.id);
   const { bounceShare } = (await getSettings(sql)).sending;
@@ -268,9 +259,9 @@ async function send(services: Services, launch: Launch, lease: string): Promise<
 
   async function hand(recipient: Claimed): Promise<void> {
     const token = signer.sign({ kind: "message", recipient: recipient.id });
-    const reader = launchReader(ready, recipient, token);
+    const reader = launchReader(ready[recipient.variant]!, recipient, token);
     const message = launchMessage(
-      launch,
+      variants[recipient.variant]!,
       recipient,
       reader,
       services,

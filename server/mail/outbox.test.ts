@@ -141,6 +141,7 @@ describe("a reader's message", () => {
         services.clock.now(),
       ),
       links: null,
+      variant: 0,
       conditions: [],
       name: "A letter",
       day: "2026-03-02",

@@ -2,6 +2,7 @@
 import type { Pause } from "#core/delivery/index.ts";
 import type { EmailDocument } from "#core/document/index.ts";
 import { constantSql, fragment, identifier, type Sql as SqlPiece } from "#core/rules/index.ts";
+import { type SplitPlan, splitPlanSchema } from "#core/splits/index.ts";
 import { first, type Sql } from "../db/database.ts";
 import { newId } from "../ids.ts";
 import { type Audience, audienceSchema, NOBODY } from "./audience.ts";
@@ -32,6 +33,10 @@ export interface Campaign {
   /** Put aside: it is listed only where that is asked for. */
   readonly archived: boolean;
   readonly labels: readonly Label[];
+  /** How its email is tried in variants; null where nobody has said anything. */
+  readonly split: SplitPlan | null;
+  /** The campaign it is the content of a variant of; it has that one's readers and is in no list. */
+  readonly variantOf: string | null;
 }
 
 /** What a list of campaigns is narrowed by. */
@@ -53,10 +58,15 @@ export interface CampaignOrder {
   readonly limit?: number;
 }
 
-interface Row extends Omit<Campaign, "audience"> {
+interface Row extends Omit<Campaign, "audience" | "split"> {
   audience: unknown;
+  split: unknown;
 }
-const campaign = (row: Row): Campaign => ({ ...row, audience: audienceSchema.parse(row.audience) });
+const campaign = (row: Row): Campaign => ({
+  ...row,
+  audience: audienceSchema.parse(row.audience),
+  split: row.split === null ? null : splitPlanSchema.parse(row.split),
+});
 
 /** Campaigns that are not deleted, with their latest launch. */
 function foundSql(filter: CampaignFilter): SqlPiece {
@@ -64,7 +74,8 @@ function foundSql(filter: CampaignFilter): SqlPiece {
   const archived = filter.archived ?? null;
   const states = filter.states?.length ? [...filter.states] : null;
   return fragment`select * from (
-      select c.id, c.name, c.document_id as "documentId", d.seq, c.audience, c.topic_id as topic,
+      select c.id, c.name, c.document_id as "documentId", d.seq, coalesce(m.audience, c.audience) as audience,
+        case when m.id is null then c.topic_id else m.topic_id end as topic, c.split, c.variant_of as "variantOf",
         c.created_at as "createdAt", greatest(c.updated_at, d.updated_at) as "updatedAt",
         c.archived_at is not null as archived,
         l.id as "launchId", l.send_at as "sendAt", l.zone, l.pause as paused,
@@ -72,9 +83,12 @@ function foundSql(filter: CampaignFilter): SqlPiece {
           when 'paused' then 'sending'
           when 'done' then 'sent' else 'draft' end as state
       from campaigns c join documents d on d.id = c.document_id
+      left join campaigns m on m.id = c.variant_of
       left join lateral (select * from launches l where l.campaign_id = c.id and l.state <> 'cancelled'
         order by l.created_at desc limit 1) l on true
-      where c.deleted_at is null and (${filter.id ?? null}::text is null or c.id = ${filter.id ?? null}::text)
+      where c.deleted_at is null and m.deleted_at is null
+        and (${filter.id ?? null}::text is not null or c.variant_of is null)
+        and (${filter.id ?? null}::text is null or c.id = ${filter.id ?? null}::text)
         and ${wordsFit(identifier("c", "name"), filter.search ?? "")}
         and (${archived}::boolean is null or (c.archived_at is not null) = ${archived}::boolean)
         and (${label}::text is null or exists (select 1 from campaign_labels cl
@@ -124,6 +138,28 @@ export async function createCampaign(
     values (${id}, ${name}, ${documentId}, ${JSON.stringify(audience)}::jsonb, ${topic}, ${now}, ${now})`;
   return id;
 }
+
+/** Makes a campaign that is the content of a variant of another; gives its id. */
+export async function createVariant(
+  sql: Sql,
+  of: Pick<Campaign, "id" | "name">,
+  doc: EmailDocument,
+  name: string,
+  now: Date,
+): Promise<string> {
+  const id = await createCampaign(sql, name, doc, now);
+  await sql`update campaigns set variant_of = ${of.id} where id = ${id}`;
+  return id;
+}
+
+export const setSplit = async (
+  sql: Sql,
+  id: string,
+  split: SplitPlan | null,
+  now: Date,
+): Promise<void> =>
+  void (await sql`update campaigns set split = ${split && JSON.stringify(split)}::jsonb, updated_at = ${now}
+    where id = ${id}`);
 
 export async function renameCampaign(sql: Sql, id: string, name: string, now: Date): Promise<void> {
   await sql`update campaigns set name = ${name}, updated_at = ${now} where id = ${id}`;

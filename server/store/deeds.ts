@@ -5,6 +5,7 @@ import { LIMITS } from "#core/limits.ts";
 import { fragment, type Sql as SqlPiece } from "#core/rules/index.ts";
 import type { Sql } from "../db/database.ts";
 import { tableSql } from "./fields.ts";
+import { getSettings } from "./settings.ts";
 
 /** Many rows of a statement, in its order, handed over as one value. */
 async function many<Row>(sql: Sql, rows: SqlPiece): Promise<readonly Row[]> {
@@ -128,19 +129,29 @@ export const isNewMessage = async (
       on conflict do nothing returning 1`
   ).length > 0;
 
-/** Writes down what was done with items of a catalogue, by the addresses of contacts; gives how many we know. In a transaction. */
+/**
+ * Writes down what was done with items of a catalogue, by the addresses of contacts; gives how many we know. What is
+ * bought is the email's in which they clicked last, where that was in so many days before. In a transaction.
+ */
 export async function writeDeeds(
   sql: Sql,
   source: string,
   deeds: readonly ShopDeed[],
 ): Promise<number> {
+  const { orderDays } = (await getSettings(sql)).sending;
   const rows = deeds.map(({ product, ...deed }) => ({ ...deed, key: product }));
   const told = fragment`jsonb_to_recordset(${JSON.stringify(rows)}::jsonb)
     as d(kind text, email text, key text, at timestamptz, data jsonb)`;
-  const written = await sql`insert into events (kind, at, contact_id, item, class, data)
-    select d.kind, d.at, c.id, ${`${source}:`} || d.key, i.f_categories[1], d.data
+  const written = await sql`insert into events
+      (kind, at, contact_id, item, class, data, launch_id, campaign_id, recipient_id)
+    select d.kind, d.at, c.id, ${`${source}:`} || d.key, i.f_categories[1], d.data,
+      k.launch_id, k.campaign_id, k.recipient_id
     from ${told} join contacts c on c.email_folded = d.email
-    left join ${tableSql(source)} i on i.item_key = d.key returning 1`;
+    left join ${tableSql(source)} i on i.item_key = d.key
+    left join lateral (select e.launch_id, e.campaign_id, e.recipient_id from events e
+      where d.kind = 'bought' and e.contact_id = c.id and e.kind = 'clicked' and not e.machine
+        and e.at <= d.at and e.at > d.at - make_interval(days => ${orderDays}::int)
+      order by e.at desc, e.id desc limit 1) k on true returning 1`;
   // Rules name products by what they are called, with the categories there are.
   await sql`insert into event_subjects (kind, id, name, classes)
     select distinct on (d.key) 'bought', ${`${source}:`} || d.key, coalesce(i.name, d.key),

@@ -18,6 +18,6 @@ export async function begunSoFar(sql: Sql): Promise<Begun> {
       exists (select 1 from campaigns where deleted_at is null) as email,
       exists (select 1 from test_sends) as test,
       exists (select 1 from launches where state in ('sending', 'paused', 'done')) as sent,
-      (select id from campaigns where deleted_at is null order by updated_at desc limit 1) as campaign`,
+      (select id from campaigns where deleted_at is null and variant_of is null order by updated_at desc limit 1) as campaign`,
   )!;
 }

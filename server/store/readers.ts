@@ -51,7 +51,7 @@ export const enoughSql = ({ cap }: Pick<World, "cap">, campaign: string | null):
   cap
     ? fragment`(select count(*) from recipients x join launches xl on xl.id = x.launch_id
         where x.contact_id = c.id and xl.campaign_id is distinct from ${campaign}::text
-          and (x.state in ('waiting', 'claimed', 'handed', 'deferred', 'unsure')
+          and (x.state in ('rest', 'waiting', 'claimed', 'handed', 'deferred', 'unsure')
             or (x.state = 'accepted' and x.settled_at >= ${cap.since}))) >= ${cap.most}`
     : constantSql("false");
 

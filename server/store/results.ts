@@ -2,25 +2,10 @@
 import type { EmailProps } from "#core/blocks/layout.ts";
 import { readDocument } from "#core/blocks/read.ts";
 import { LIMITS } from "#core/limits.ts";
+import type { Measure } from "#core/splits/index.ts";
 import { type Line, wordsOf } from "#core/text/index.ts";
 import type { EarlierSubject } from "#core/writing/helper.ts";
 import { first, type Sql } from "../db/database.ts";
-import type { Recipient } from "./launches/progress.ts";
-
-export type ReaderEvent = "opened" | "clicked" | "unsubscribed";
-
-export async function recordEvent(
-  sql: Sql,
-  kind: ReaderEvent,
-  recipient: Recipient,
-  at: Date,
-  link: number | null = null,
-): Promise<void> {
-  await sql`insert into events (kind, at, contact_id, launch_id, campaign_id, recipient_id, link)
-    select ${kind}::text, ${at}::timestamptz, ${recipient.contactId}::bigint, l.id, l.campaign_id,
-      ${recipient.id}::bigint, ${link}::int
-    from launches l where l.id = ${recipient.launchId}`;
-}
 
 export interface Measures {
   readonly readers: number;
@@ -32,6 +17,8 @@ export interface Measures {
   readonly unsubscribed: number;
   /** People who have called it spam. */
   readonly complained: number;
+  /** People who have bought something after they had clicked. */
+  readonly ordered: number;
 }
 
 /** Of several launches at once, by their ids. */
@@ -41,10 +28,11 @@ export async function measuresOfAll(
 ): Promise<ReadonlyMap<string, Measures>> {
   const rows = await sql<Measures & { id: string }>`
     select l.id, coalesce(l.readers, (select count(*)::int from recipients r
-        where r.launch_id = l.id and r.state <> 'held')) as readers,
+        where r.launch_id = l.id and r.state not in ('held', 'control'))) as readers,
       coalesce(t.accepted, 0) as accepted, coalesce(t.bounced, 0) as bounced,
       coalesce(t.opened, 0) as opened, coalesce(t.clicked, 0) as clicked,
-      coalesce(t.unsubscribed, 0) as unsubscribed, coalesce(t.complained, 0) as complained
+      coalesce(t.unsubscribed, 0) as unsubscribed, coalesce(t.complained, 0) as complained,
+      coalesce(t.ordered, 0) as ordered
     from launches l left join launch_totals t on t.launch_id = l.id
     where l.id = any (${[...launchIds]}::text[])`;
   return new Map(rows.map(({ id, ...measures }) => [id, measures]));
@@ -54,16 +42,48 @@ export async function measuresOf(sql: Sql, launchId: string): Promise<Measures> 
   return (await measuresOfAll(sql, [launchId])).get(launchId)!;
 }
 
+/** The shares (0–1) that are usual: of the latest launches together. Null where nothing has been sent. */
+export async function usualShares(sql: Sql): Promise<Record<Measure, number> | null> {
+  const { n, ...shares } = first(
+    await sql<Record<Measure, number> & { n: number }>`
+      select coalesce(sum(t.accepted), 0)::int as n, sum(t.opened)::float8 / nullif(sum(t.accepted), 0) as opened,
+        sum(t.clicked)::float8 / nullif(sum(t.accepted), 0) as clicked,
+        sum(t.ordered)::float8 / nullif(sum(t.accepted), 0) as ordered
+      from (select id from launches where state = 'done' order by finished_at desc limit ${LIMITS.ratedLaunches}) l
+      join launch_totals t on t.launch_id = l.id`,
+  )!;
+  return n === 0 ? null : shares;
+}
+
 export interface LinkClicks {
   readonly link: number;
   readonly clicks: number;
   readonly people: number;
 }
 
-export const clicksByLink = (sql: Sql, launchId: string): Promise<LinkClicks[]> => sql<LinkClicks>`
-  select link, count(*)::int as clicks, count(distinct recipient_id)::int as people
-  from events where launch_id = ${launchId} and kind = 'clicked' and link is not null
-  group by link order by people desc, link`;
+/** Clicks of people in the links of a variant's email: the numbers of links are each email's own. */
+export const clicksByLink = (
+  sql: Sql,
+  launchId: string,
+  variants: readonly number[] = [0],
+): Promise<LinkClicks[]> => sql<LinkClicks>`
+  select e.link, count(*)::int as clicks, count(distinct e.recipient_id)::int as people
+  from events e left join recipients r on r.id = e.recipient_id
+  where e.launch_id = ${launchId} and e.kind = 'clicked' and e.link is not null and not e.machine
+    and coalesce(r.variant, 0) = any (${[...variants]}::int[])
+  group by e.link order by people desc, e.link`;
+
+/** What machines did with a launch's messages: opens and clicks, and of how many messages. */
+export const machinesIn = async (
+  sql: Sql,
+  launchId: string,
+): Promise<{ opens: number; clicks: number; messages: number }> =>
+  first(
+    await sql<{ opens: number; clicks: number; messages: number }>`
+      select count(*) filter (where kind = 'opened')::int as opens,
+        count(*) filter (where kind = 'clicked')::int as clicks, count(distinct recipient_id)::int as messages
+      from events where launch_id = ${launchId} and kind in ('opened', 'clicked') and machine`,
+  )!;
 
 /** Opens and clicks by the hour since the start. */
 export const byHour = (
@@ -75,7 +95,7 @@ export const byHour = (
     count(*) filter (where e.kind = 'opened')::int as opened,
     count(*) filter (where e.kind = 'clicked')::int as clicked
   from events e join launches l on l.id = e.launch_id
-  where e.launch_id = ${launchId} and e.kind in ('opened', 'clicked')
+  where e.launch_id = ${launchId} and e.kind in ('opened', 'clicked') and not e.machine
     and e.at < l.started_at + make_interval(hours => ${hours}::int)
   group by 1 order by 1`;
 

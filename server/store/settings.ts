@@ -45,6 +45,8 @@ export const sendingSchema = z.object({
   /** How many emails a contact gets at most in so many days; left out for any number. */
   capEmails: whole(1, 100).optional(),
   capDays: whole(1, 365).default(7),
+  /** Days after a click in which what is bought counts as its email's. */
+  orderDays: whole(1, 90).default(7),
 });
 
 const firstStepsSchema = z.object({

@@ -10,7 +10,15 @@ let database: Database;
 let contacts: number[];
 const now = new Date("2026-03-02T10:00:00Z");
 const PEOPLE = 4;
-const KINDS = ["accepted", "bounced", "opened", "clicked", "unsubscribed", "complained"] as const;
+const KINDS = [
+  "accepted",
+  "bounced",
+  "opened",
+  "clicked",
+  "unsubscribed",
+  "complained",
+  "bought",
+] as const;
 beforeAll(async () => {
   database = await openTestDatabase();
   const emails = Array.from({ length: PEOPLE }, (_, i) => `p${i}@example.org`);
@@ -36,24 +44,37 @@ async function newLaunch(id: string): Promise<number[]> {
 }
 
 let made = 0;
-it("counts each person once, whatever comes how often and in what pieces", async () => {
-  const event = fc.record({ kind: fc.constantFrom(...KINDS), who: fc.nat(PEOPLE - 1) });
+it("counts each person once, whatever comes how often, in what pieces, and turns out to be a machine's", async () => {
+  const event = fc.record({
+    kind: fc.constantFrom(...KINDS),
+    who: fc.nat(PEOPLE - 1),
+    /** Known as a machine's at once, or afterwards. */
+    machine: fc.constantFrom("no", "no", "at once", "later"),
+  });
   await fc.assert(
     fc.asyncProperty(
       fc.array(fc.array(event, { maxLength: 6 }), { maxLength: 6 }),
       async (pieces) => {
+        const { sql } = database;
         const id = `l${made++}`;
         const recipients = await newLaunch(id);
         for (const piece of pieces) {
-          const rows = piece.map(({ kind, who }) => ({ kind, recipient: recipients[who]! }));
-          await database.sql`insert into events (kind, at, contact_id, launch_id, campaign_id, recipient_id)
-          select r.kind, ${now}::timestamptz, ${contacts[0]!}::bigint, ${id}, ${id}, r.recipient
-          from jsonb_to_recordset(${JSON.stringify(rows)}::jsonb) as r(kind text, recipient bigint)`;
+          const rows = piece.map(({ kind, who, machine }) => ({
+            ...{ kind, recipient: recipients[who]!, data: { later: machine === "later" } },
+            machine: machine === "at once" && (kind === "opened" || kind === "clicked"),
+          }));
+          await sql`insert into events (kind, at, contact_id, launch_id, campaign_id, recipient_id, machine, data)
+          select r.kind, ${now}::timestamptz, ${contacts[0]!}::bigint, ${id}, ${id}, r.recipient, r.machine, r.data
+          from jsonb_to_recordset(${JSON.stringify(rows)}::jsonb)
+            as r(kind text, recipient bigint, machine boolean, data jsonb)`;
+          await sql`update events set machine = true where launch_id = ${id} and (data ->> 'later')::boolean
+            and kind in ('opened', 'clicked')`;
         }
-        const all = pieces.flat();
+        const reads = (kind: string) => kind === "opened" || kind === "clicked";
+        const all = pieces.flat().filter(({ kind, machine }) => machine === "no" || !reads(kind));
         const people = (...kinds: string[]) =>
           new Set(all.filter(({ kind }) => kinds.includes(kind)).map(({ who }) => who)).size;
-        expect(await measuresOf(database.sql, id)).toEqual({
+        expect(await measuresOf(sql, id)).toEqual({
           readers: PEOPLE,
           accepted: people("accepted"),
           bounced: people("bounced"),
@@ -61,10 +82,11 @@ it("counts each person once, whatever comes how often and in what pieces", async
           clicked: people("clicked"),
           unsubscribed: people("unsubscribed"),
           complained: people("complained"),
+          ordered: people("bought"),
         });
       },
     ),
-    { numRuns: 40 },
+    { numRuns: 60 },
   );
 });
 

@@ -188,6 +188,8 @@ export const activityTerm: Term<ActivityTest> = {
     if (test.link !== null) parts.push(fragment`e.link = ${test.link}::int`);
     if (test.item !== null) parts.push(fragment`e.item = ${test.item}::text`);
     if (test.group !== null) parts.push(fragment`e.class = ${test.group}::text`);
+    // What machines open and follow nobody has read.
+    if (test.did === "opened" || test.did === "clicked") parts.push(constantSql("not e.machine"));
     // Who did it at least so often; at most so often is everybody but those who did it once more.
     const least = op === "atLeast" ? count : count + 1;
     if (least <= 0) return constantSql("true");

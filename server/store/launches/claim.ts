@@ -16,6 +16,8 @@ export interface Claimed {
   readonly values: Record<string, Json>;
   /** Which of the launch's conditions hold for them. */
   readonly bits: string;
+  /** Which variant they get. */
+  readonly variant: number;
   /** How often their mailbox put it off. */
   readonly tries: number;
   /** When it was due first. */
@@ -24,7 +26,12 @@ export interface Claimed {
 
 /** What a launch claims with. */
 export interface ClaimedLaunch extends Pick<Launch, "id" | "conditions"> {
+  /** What any of its variants is merged with. */
   readonly refs: readonly string[];
+  /** What each of its variants takes for its readers. */
+  readonly variants: readonly ClaimedVariant[];
+}
+export interface ClaimedVariant {
   readonly codes: ReadonlyMap<string, readonly When[] | null>;
   /** Chooses the items that readers have of their own; null where there are none. */
   readonly own: ChooseOwn | null;
@@ -54,7 +61,7 @@ export async function claimRecipients(
 async function claimIn(
   sql: Sql,
   state: "waiting" | "deferred",
-  { id: launchId, conditions, refs, codes, own }: ClaimedLaunch,
+  { id: launchId, conditions, refs, variants }: ClaimedLaunch,
   schema: Pick<World, "fields" | "tables">,
   lease: string,
   now: Date,
@@ -78,15 +85,20 @@ async function claimIn(
       email = coalesce(b.email, r.email),
       values = case when b.held then r.values else coalesce(r.values, b.values) end
     from batch b where r.id = b.id
-    returning r.id, r.email, r.contact_id as "contactId", r.values, r.bits, r.tries,
+    returning r.id, r.email, r.contact_id as "contactId", r.values, r.bits, r.variant, r.tries,
       r.due_at as "dueAt", b.held`;
   const claimed = batch.filter((row) => !row.held);
-  const values = own ? await keepOwn(sql, own, claimed) : new Map<number, Record<string, Json>>();
-  for (const [roll, whens] of codes) {
-    const those = claimed.filter(({ bits }) => seesCode(whens, conditions, bits));
-    const ids = those.map(({ id }) => id);
-    for (const row of await tearCodes(sql, launchId, roll, ids, now))
-      values.set(row.id, row.values);
+  const values = new Map<number, Record<string, Json>>();
+  for (const [variant, { codes, own }] of variants.entries()) {
+    const its = claimed.filter((one) => one.variant === variant);
+    if (its.length === 0) continue;
+    if (own) for (const [id, kept] of await keepOwn(sql, own, its)) values.set(id, kept);
+    for (const [roll, whens] of codes) {
+      const those = its.filter(({ bits }) => seesCode(whens, conditions, bits));
+      const ids = those.map(({ id }) => id);
+      for (const row of await tearCodes(sql, launchId, roll, ids, now))
+        values.set(row.id, row.values);
+    }
   }
   return {
     claimed: claimed.map((row) => ({ ...row, values: values.get(row.id) ?? row.values })),

@@ -1,57 +1,25 @@
 /** Launches: everything a sending needs, frozen when it was scheduled. */
 import { DateTime } from "luxon";
 import { z } from "zod";
-import type { DerivedTag } from "#core/derived/index.ts";
 import type { EmailDocument } from "#core/document/index.ts";
-import { ITEMS_PLAN, type ItemsPlan, itemsPlanSchema, liveItemSchema } from "#core/items/index.ts";
+import { ITEMS_PLAN, type ItemsPlan, itemsPlanSchema } from "#core/items/index.ts";
 import { canonical } from "#core/json.ts";
 import type { Surroundings } from "#core/kinds/kind.ts";
-import { linkParameterSchema } from "#core/kinds/parameters.ts";
 import { type CompiledLink, compile } from "#core/render/index.ts";
 import { AT_ONCE, type Pace, paceSchema, startOf } from "#core/schedule/index.ts";
-import { linkSchema } from "#core/text/index.ts";
+import { type SplitPlan, splitPlanSchema } from "#core/splits/index.ts";
 import { first, type Sql } from "../../db/database.ts";
 import { newId } from "../../ids.ts";
 import { type Audience, audienceSchema, type Segment, segmentsSchema } from "../audience.ts";
 import { wholeDocument } from "../documents.ts";
-
-const frozenSchema = z.object({
-  brand: z.object({ name: z.string(), postalAddress: z.string() }),
-  publicAddress: z.string(),
-  name: z.string().default(""),
-  derived: z.array(z.custom<DerivedTag>()).default([]),
-  fallbacks: z.array(z.tuple([z.string(), z.string()])).default([]),
-  zoneField: z.string().nullable().default(null),
-  linkParameters: z.array(linkParameterSchema).default([]),
-  /** The items it shows, by node. */
-  live: z
-    .array(
-      z.tuple([
-        z.string(),
-        z.object({
-          items: z.array(liveItemSchema),
-          perReader: z.object({ standard: z.array(z.string()) }).nullable(),
-        }),
-      ]),
-    )
-    .default([]),
-  pictures: z.array(
-    z.object({
-      id: z.string(),
-      file: z.string(),
-      width: z.number(),
-      height: z.number(),
-      name: z.string(),
-      alpha: z.boolean().default(false),
-      bytes: z.number().optional(),
-      tones: z.array(z.number()).nullish(),
-    }),
-  ),
-});
-
-const linksSchema: z.ZodType<readonly CompiledLink[]> = z.array(
-  z.object({ node: z.string(), to: linkSchema, words: z.string() }),
-);
+import { readSurroundings, writeSurroundings } from "./surroundings.ts";
+import {
+  addVariant,
+  type FrozenVariant,
+  frozenVariants,
+  linksSchema,
+  noteVariant,
+} from "./variants.ts";
 
 export interface Launch {
   readonly id: string;
@@ -85,6 +53,16 @@ export interface Launch {
   readonly pace: Pace;
   /** Up to which contact its readers are written down; null once all are. */
   readonly readersTo: number | null;
+  /** How it is tried in variants; null where everybody gets the same. */
+  readonly split: SplitPlan | null;
+  /** What the variants but the first froze. */
+  readonly variants: readonly FrozenVariant[];
+  /** Which variant this is: its email, surroundings and links are those of that. */
+  readonly variant: number;
+  /** When it was drawn who gets which variant. */
+  readonly drawnAt: Date | null;
+  /** The variant that goes to the rest; null while nobody has said. */
+  readonly winner: number | null;
 }
 
 interface LaunchRow
@@ -100,7 +78,11 @@ interface LaunchRow
     | "conditions"
     | "itemsPlan"
     | "pace"
+    | "split"
+    | "variants"
+    | "variant"
   > {
+  split: unknown;
   pace: unknown;
   itemsPlan: unknown;
   document: string;
@@ -111,32 +93,10 @@ interface LaunchRow
   conditions: unknown;
 }
 
-/** Surroundings as they are kept. */
-const written = (
-  {
-    brand,
-    publicAddress,
-    pictures,
-    derived,
-    fallbacks,
-    zoneField = null,
-    live,
-    linkParameters = [],
-  }: Surroundings,
-  name: string,
-): string =>
-  JSON.stringify({
-    ...{ brand, publicAddress, name, zoneField, linkParameters },
-    pictures: [...pictures.values()],
-    derived: [...(derived ?? new Map()).values()],
-    fallbacks: [...(fallbacks ?? new Map())],
-    live: [...(live ?? new Map())],
-  });
-
 /** Notes that the items of a launch were looked at again, and how they are shown: with them come their pictures and links. */
 export async function noteItems(
   sql: Sql,
-  { id, name, doc, surroundings }: Launch,
+  { id, variant, name, doc, surroundings }: Launch,
   now: Pick<Surroundings, "live" | "pictures">,
   at: Date,
 ): Promise<void> {
@@ -146,9 +106,11 @@ export async function noteItems(
     pictures: new Map([...surroundings.pictures, ...now.pictures]),
   };
   const { links } = compile(doc, around);
-  await sql`update launches set items_checked = ${at}, surroundings = ${written(around, name)}::jsonb,
-      links = ${JSON.stringify(links)}::jsonb
-    where id = ${id}`;
+  const [kept, numbered] = [writeSurroundings(around, name), JSON.stringify(links)];
+  await sql`update launches set items_checked = ${at} where id = ${id}`;
+  if (variant === 0) {
+    await sql`update launches set surroundings = ${kept}::jsonb, links = ${numbered}::jsonb where id = ${id}`;
+  } else await noteVariant(sql, { launch: id, variant }, kept, numbered);
 }
 
 /** Freezes what a sending needs. Throws a DatabaseError (23505) when one is on its way already. */
@@ -161,17 +123,27 @@ export async function createLaunch(
     member: string;
     itemsPlan?: ItemsPlan;
     pace?: Pace;
+    split?: SplitPlan | null;
+    /** The emails of its variants but the first. */
+    variants?: readonly { readonly doc: EmailDocument; readonly surroundings: Surroundings }[];
     /** The number of the state of the email. */
     seq: number;
   },
   now: Date,
 ): Promise<string> {
   const id = newId();
-  const frozen = written(launch.surroundings, launch.name);
-  const { links, conditions } = compile(launch.doc, launch.surroundings);
+  const frozen = writeSurroundings(launch.surroundings, launch.name);
+  const { links, conditions: own } = compile(launch.doc, launch.surroundings);
+  const variants = (launch.variants ?? []).map(({ doc, surroundings }) => ({
+    ...compile(doc, surroundings),
+    ...{ doc, kept: writeSurroundings(surroundings, launch.name) },
+  }));
+  // One list for all variants: a reader's bits hold whichever they get.
+  const conditions = [...new Set([...own, ...variants.flatMap((one) => one.conditions)])];
   const pace = launch.pace ?? AT_ONCE;
+  const split = launch.split ? JSON.stringify(launch.split) : null;
   await sql`insert into launches (id, campaign_id, state, send_at, zone, document, audience, segments,
-      surroundings, links, conditions, topic_id, member_id, created_at, document_seq, items_plan, pace, starts_at)
+      surroundings, links, conditions, topic_id, member_id, created_at, document_seq, items_plan, pace, starts_at, split)
     values (${id}, ${launch.campaignId}, 'scheduled', ${launch.sendAt}, ${launch.zone},
       ${canonical(launch.doc)}, ${JSON.stringify(launch.audience)}::jsonb,
       ${JSON.stringify(launch.segments)}::jsonb, ${frozen}::jsonb, ${JSON.stringify(links)}::jsonb,
@@ -179,7 +151,16 @@ export async function createLaunch(
       (select topic_id from campaigns where id = ${launch.campaignId}),
       ${launch.member}, ${now}, ${launch.seq},
       ${JSON.stringify(launch.itemsPlan ?? ITEMS_PLAN)}::jsonb, ${JSON.stringify(pace)}::jsonb,
-      ${startOf(launch.sendAt, pace, now)})`;
+      ${startOf(launch.sendAt, pace, now)}, ${split}::jsonb)`;
+  for (const [i, { doc, kept, links }] of variants.entries()) {
+    await addVariant(
+      sql,
+      { launch: id, variant: i + 1 },
+      canonical(doc),
+      kept,
+      JSON.stringify(links),
+    );
+  }
   return id;
 }
 
@@ -188,14 +169,14 @@ export async function getLaunch(sql: Sql, id: string): Promise<Launch | null> {
     await sql<LaunchRow>`select id, campaign_id as "campaignId", state, send_at as "sendAt", zone, topic_id as topic, document,
         audience, segments, surroundings, links, conditions, started_at as "startedAt", finished_at as "finishedAt",
         resume_at as "resumeAt", bounces_allowed as "bouncesAllowed", readers_to as "readersTo",
-        items_plan as "itemsPlan", items_checked as "itemsChecked", pace
+        items_plan as "itemsPlan", items_checked as "itemsChecked", pace, split, drawn_at as "drawnAt", winner
       from launches where id = ${id}`,
   );
   if (!row) return null;
   const { document, ...rest } = row;
-  const frozen = frozenSchema.parse(row.surroundings);
-  const { brand, publicAddress, name } = frozen;
+  const { name, around } = readSurroundings(row.surroundings);
   const pace = row.pace === null ? AT_ONCE : paceSchema.parse(row.pace);
+  const split = row.split === null ? null : splitPlanSchema.parse(row.split);
   // The day it was set to leave: the same before it starts and after a restart.
   const day = pace.own?.date ?? DateTime.fromJSDate(row.sendAt, { zone: row.zone }).toISODate()!;
   return {
@@ -204,29 +185,16 @@ export async function getLaunch(sql: Sql, id: string): Promise<Launch | null> {
     audience: audienceSchema.parse(row.audience),
     segments: segmentsSchema.parse(row.segments),
     links: row.links === null ? null : linksSchema.parse(row.links),
+    split,
+    variants: split?.variants.length ? await frozenVariants(sql, id) : [],
+    variant: 0,
     conditions: z.array(z.string()).parse(row.conditions),
     itemsPlan: itemsPlanSchema.parse(row.itemsPlan),
     name,
     day,
     pace,
-    surroundings: {
-      brand,
-      publicAddress,
-      pictures: new Map(frozen.pictures.map((p) => [p.id, p])),
-      derived: new Map(frozen.derived.map((tag) => [tag.id, tag])),
-      fallbacks: new Map(frozen.fallbacks),
-      zoneField: frozen.zoneField,
-      linkParameters: frozen.linkParameters,
-      live: new Map(frozen.live),
-    },
+    surroundings: around,
   };
-}
-
-/** Cancels a launch that has not started. Gives whether it was still time. */
-export async function cancelLaunch(sql: Sql, id: string): Promise<boolean> {
-  const rows = await sql`update launches set state = 'cancelled'
-    where id = ${id} and state = 'scheduled' returning id`;
-  return rows.length > 0;
 }
 
 /** Whom a launch goes to, without its email. */

@@ -40,6 +40,14 @@ export async function forgetWaits(sql: Sql, id: string): Promise<void> {
 export const waitsOf = async (sql: Sql, id: string): Promise<number> =>
   first(await sql<{ waits: number }>`select waits from launches where id = ${id}`)?.waits ?? 0;
 
+/** Why a launch stands still; null where it does not. */
+export const pauseOf = async (sql: Sql, id: string): Promise<Pause | null> =>
+  first(
+    await sql<{
+      pause: Pause | null;
+    }>`select pause from launches where id = ${id} and state = 'paused'`,
+  )?.pause ?? null;
+
 /** Lets a paused launch go on, with what a person says by that. Gives why it stood, or null where it did not. */
 export async function resumeLaunch(sql: Sql, id: string, now: Date): Promise<Pause | null> {
   const row = first(
@@ -61,7 +69,7 @@ export async function resumeLaunch(sql: Sql, id: string, now: Date): Promise<Pau
 export async function stopLaunch(sql: Sql, id: string, now: Date): Promise<number | null> {
   const row = first(
     await sql<{ n: number }>`select count(*)::int as n from recipients
-      where launch_id = ${id} and state in ('waiting', 'deferred', 'claimed')`,
+      where launch_id = ${id} and state in ('rest', 'waiting', 'deferred', 'claimed')`,
   )!;
   const ended = await sql`update launches set state = 'done', finished_at = ${now}, pause = null,
       pause_reason = null, resume_at = null, readers_to = null
@@ -80,7 +88,7 @@ export async function leaveOut(sql: Sql, id: string, most: number, now: Date): P
     await sql`update recipients set state = 'cancelled', settled_at = ${now}, lease = null
     where id in (
       select r.id from recipients r join launches l on l.id = r.launch_id and l.state = 'done'
-      where r.launch_id = ${id} and r.state in ('waiting', 'deferred', 'claimed')
+      where r.launch_id = ${id} and r.state in ('rest', 'waiting', 'deferred', 'claimed')
       order by r.state, r.id limit ${most}) returning 1`;
   return rows.length;
 }

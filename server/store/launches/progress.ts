@@ -30,6 +30,8 @@ const STATES = [
   "unsure",
   "left",
   "cancelled",
+  "rest",
+  "control",
 ] as const;
 export type Progress = { readonly total: number } & Readonly<
   Record<(typeof STATES)[number], number>
@@ -110,12 +112,17 @@ export interface Recipient {
   readonly email: string;
   readonly values: Record<string, Json>;
   readonly bits: string;
+  /** Which variant they got. */
+  readonly variant: number;
+  /** When it was handed over; null while it is not. */
+  readonly handedAt: Date | null;
 }
 
 export async function getRecipient(sql: Sql, id: number): Promise<Recipient | null> {
   return first(
     await sql<Recipient>`select id, launch_id as "launchId", contact_id as "contactId", email,
-      coalesce(values, '{}'::jsonb) as values, bits from recipients where id = ${id}`,
+      coalesce(values, '{}'::jsonb) as values, bits, variant,
+      settled_at as "handedAt" from recipients where id = ${id}`,
   );
 }
 

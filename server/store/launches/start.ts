@@ -23,14 +23,14 @@ export interface Due {
 const EVERYBODY_NOW: Due = { zones: new Map(), others: null };
 
 /** The moment at which a contact `c` is due; null where that is at once. */
-function ownDueSql(zone: SqlPiece, { zones, others }: Due): SqlPiece {
+export function ownDueSql(zone: SqlPiece, { zones, others }: Due): SqlPiece {
   if (others === null) return constantSql("null::timestamptz");
   const byZone = JSON.stringify(Object.fromEntries([...zones].map(([zone, at]) => [zone, at])));
   return fragment`coalesce((${byZone}::jsonb ->> ${zone})::timestamptz, ${others}::timestamptz)`;
 }
 
 /** The zone that a contact `c` names in a field. */
-const zoneSql = (field: string | null, schema: Pick<World, "fields" | "tables">): SqlPiece =>
+export const zoneSql = (field: string | null, schema: Pick<World, "fields" | "tables">): SqlPiece =>
   (field === null ? null : tagValueSql(`contact:${field}`, schema, "c")) ??
   constantSql("null::text");
 
@@ -64,9 +64,10 @@ export async function writeReaders(
   if (row === null || row.from === null) return null;
   const { from, to } = row;
   if (to !== null) {
-    const { perHour } = launch.pace;
-    await sql`insert into recipients (launch_id, contact_id, email, next_try_at, due_at, bits)
-      select ${launch.id}, c.id, c.email, d.at, d.at, ${bitsSql(launch.conditions, world)}
+    // Those of a test are all of the rest until it is drawn who gets what, and when.
+    const perHour = launch.split ? null : launch.pace.perHour;
+    await sql`insert into recipients (launch_id, contact_id, email, state, next_try_at, due_at, bits)
+      select ${launch.id}, c.id, c.email, ${launch.split ? "rest" : "waiting"}, d.at, d.at, ${bitsSql(launch.conditions, world)}
       from (select c.*, row_number() over (order by c.id) - 1 + (select count(*) from recipients r
           where ${perHour !== null} and r.launch_id = ${launch.id}) as place
         from contacts c where c.id > ${from} and c.id <= ${to}

@@ -1,0 +1,2 @@
+/** Why something cannot be scheduled; the message is for the person. */
+export class ScheduleError extends Error {}
