@@ -276,6 +276,9 @@ export const LIMITS = {
   /** So many different links of a message followed within so long are a scanner's. */
   scanLinks: 4,
   scanMs: 4_000,
+  /** Messages that simulated readers read at once, and how many of them act at a time. */
+  readAtOnce: 5_000,
+  readParallel: 6,
   /** Variants of an email in an A/B test, with the first; per cent of readers they are tried on, and of those who get nothing. */
   variants: 5,
   splitShare: 80,

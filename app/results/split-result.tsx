@@ -135,7 +135,11 @@ export function SplitResultSection({
                   </div>
                 ),
               },
-              { title: "Readers", right: true, cell: (row) => count(row.standings.opened.readers) },
+              {
+                title: "Delivered",
+                right: true,
+                cell: (row) => count(row.standings.opened.readers),
+              },
               measured("opened"),
               measured("clicked"),
               measured("ordered"),

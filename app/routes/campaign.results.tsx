@@ -22,7 +22,7 @@ import { SplitResultSection } from "../results/split-result.tsx";
 import { Empty, Figure } from "../ui/page.tsx";
 import { usePolling } from "../ui/polling.ts";
 import { Table } from "../ui/table.tsx";
-import { count, dayAndTime, percent } from "../ui/words.ts";
+import { count, dayAndTime, people, percent } from "../ui/words.ts";
 import type { Route } from "./+types/campaign.results.ts";
 
 export { Failed as ErrorBoundary } from "../ui/failed.tsx";
@@ -169,28 +169,20 @@ export default function CampaignResults({ loaderData, actionData }: Route.Compon
             label="delivered"
             note={`of ${count(m.readers)}, ${percent(m.accepted, m.readers)}`}
           />
-          <Figure
-            value={percent(m.opened, m.accepted)}
-            label="opened"
-            note={`${count(m.opened)} people`}
-          />
-          <Figure
-            value={percent(m.clicked, m.accepted)}
-            label="clicked"
-            note={`${count(m.clicked)} people`}
-          />
+          <Figure value={percent(m.opened, m.accepted)} label="opened" note={people(m.opened)} />
+          <Figure value={percent(m.clicked, m.accepted)} label="clicked" note={people(m.clicked)} />
           <Figure
             value={percent(m.ordered, m.accepted)}
             label="ordered"
-            note={`${count(m.ordered)} people, after a click`}
+            note={`${people(m.ordered)}, after a click`}
           />
           <Figure
             value={percent(m.unsubscribed, m.accepted)}
             label="unsubscribed"
             note={
               m.complained > 0
-                ? `${count(m.unsubscribed)} people; ${count(m.complained)} called it spam`
-                : `${count(m.unsubscribed)} people`
+                ? `${people(m.unsubscribed)}; ${count(m.complained)} called it spam`
+                : `${people(m.unsubscribed)}`
             }
           />
           <Figure

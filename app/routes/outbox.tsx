@@ -1,8 +1,14 @@
-import { Link } from "react-router";
+import { data, Link, useNavigation } from "react-router";
+import { z } from "zod";
 import { LIMITS } from "#core/limits.ts";
-import { pageOfMessages } from "#server/store/outbox.ts";
+import { letRead, readingNow } from "#server/standins/readers/readers.ts";
+import { countUnread, pageOfMessages } from "#server/store/outbox.ts";
+import { submissionOf } from "../form.ts";
 import { at, pageNumber, searchIn, zoneOf } from "../request.ts";
+import { Button } from "../ui/button.tsx";
+import { Form } from "../ui/form.tsx";
 import { Chip, Empty, Page, Pager, PageTitle } from "../ui/page.tsx";
+import { usePolling } from "../ui/polling.ts";
 import { SearchForm } from "../ui/search.tsx";
 import { Table } from "../ui/table.tsx";
 import { ago, count } from "../ui/words.ts";
@@ -25,12 +31,63 @@ export async function loader({ request, context }: Route.LoaderArgs) {
     pages: Math.max(1, Math.ceil(total / LIMITS.outboxPerPage)),
     total,
     elsewhere: services.config.smtp !== null,
+    unread: await countUnread(sql),
+    reading: readingNow(services)?.left ?? null,
     messages: messages.map(({ at: when, ...message }) => ({
       ...message,
       when: ago(when, now, zone),
     })),
   };
 }
+
+const WITHIN = {
+  soon: { ms: 10_000, label: "ten seconds" },
+  minute: { ms: 60_000, label: "a minute" },
+  hour: { ms: 3_600_000, label: "an hour" },
+} as const;
+const readSchema = z.object({ within: z.enum(["soon", "minute", "hour"]) });
+
+/** Lets the readers that ship with the application read what is there. */
+export async function action({ request, context }: Route.ActionArgs) {
+  const submission = await submissionOf(request, readSchema);
+  if (submission.status !== "success") return data(submission.reply(), 400);
+  const { services } = at(context);
+  const { done } = await letRead(services, WITHIN[submission.value.within].ms);
+  // Nobody waits for it: it takes as long as it is to take.
+  done.catch((err) => services.log.error({ err }, "the simulated readers failed"));
+  return submission.reply();
+}
+
+function Readers({ unread, reading }: { unread: number; reading: number | null }) {
+  const busy = useNavigation().state !== "idle";
+  usePolling(reading === null ? null : NEWS_MS);
+  return (
+    <section aria-label="Simulated readers" className="mb-5 border-y py-3">
+      <p className="text-ink-2">
+        <strong className="text-ink">Simulated readers</strong> open, click, order and leave as
+        people do, through the addresses in their messages.{" "}
+        {reading === null
+          ? unread === 0
+            ? "They have read everything."
+            : `${count(unread)} messages are unread.`
+          : `They are reading: ${count(reading)} things are still to come.`}
+      </p>
+      {reading === null && unread > 0 && (
+        <Form method="post" className="mt-2 flex flex-wrap items-center gap-2">
+          <span className="text-small text-ink-2">Let them read within</span>
+          {Object.entries(WITHIN).map(([within, { label }]) => (
+            <Button key={within} type="submit" name="within" value={within} disabled={busy}>
+              {label}
+            </Button>
+          ))}
+        </Form>
+      )}
+    </section>
+  );
+}
+
+/** How long the page rests before it asks how far they are, ms. */
+const NEWS_MS = 2_000;
 
 const OUTCOMES = {
   accepted: null,
@@ -39,7 +96,7 @@ const OUTCOMES = {
 };
 
 export default function Outbox({ loaderData }: Route.ComponentProps) {
-  const { messages, search, page, pages, total, elsewhere } = loaderData;
+  const { messages, search, page, pages, total, elsewhere, unread, reading } = loaderData;
   return (
     <Page>
       <PageTitle
@@ -52,6 +109,7 @@ export default function Outbox({ loaderData }: Route.ComponentProps) {
       >
         <SearchForm label="Search messages" hint="Address or subject" search={search} />
       </PageTitle>
+      {!elsewhere && total > 0 && <Readers unread={unread} reading={reading} />}
       {messages.length === 0 ? (
         <Empty title={search ? "No matches" : "No message yet"}>
           Send a test from a campaign’s Proof room, and it will arrive here.

@@ -70,7 +70,7 @@ export default function VariantRow({
           ))}
           <div>
             <Button disabled={busy} aria-busy={busy || undefined} onClick={() => void give()}>
-              Give it an email of its own
+              Give {name} an email of its own
             </Button>
           </div>
         </div>

@@ -70,3 +70,17 @@ export const oldMessages = async (sql: Sql, before: Date, most: number): Promise
     await sql`delete from outbox_messages where id in (
       select id from outbox_messages where at < ${before} order by id limit ${most}) returning id`
   ).length;
+
+/** Takes the messages that nobody has read yet, the oldest first, and marks them as read; gives their ids. */
+export const takeUnread = async (sql: Sql, most: number): Promise<number[]> =>
+  (
+    await sql<{ id: number }>`update outbox_messages set read = true where id in (
+      select id from outbox_messages where not read and outcome = 'accepted' order by id limit ${most}) returning id`
+  ).map(({ id }) => id);
+
+/** How many messages nobody has read yet. */
+export const countUnread = async (sql: Sql): Promise<number> =>
+  first(
+    await sql<{ n: number }>`select count(*)::int as n from outbox_messages
+      where not read and outcome = 'accepted'`,
+  )!.n;
