@@ -99,6 +99,7 @@ export default [
   route("p/:token", "routes/reader.preferences.tsx"),
   route("join/:form", "routes/reader.join.tsx"),
   route("confirm/:token", "routes/reader.confirm.tsx"),
+  route("q/:token/:answer", "routes/reader.answer.tsx"),
   route("w/:token", "routes/reader.web.ts"),
   route("s/:token", "routes/reader.shared.ts"),
   route("review/:token", "routes/review.tsx"),

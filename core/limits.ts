@@ -276,6 +276,8 @@ export const LIMITS = {
   /** So many different links of a message followed within so long are a scanner's. */
   scanLinks: 4,
   scanMs: 4_000,
+  /** Characters that somebody can add to an answer. */
+  answerWords: 2_000,
   /** Messages that simulated readers read at once, and how many of them act at a time. */
   readAtOnce: 5_000,
   readParallel: 6,

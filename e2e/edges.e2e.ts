@@ -144,13 +144,13 @@ it("tells a time that does not exist, and asks which of two is meant", async () 
   await set("Time", "01:30");
   await studio.click("Schedule it");
   await studio.until("the yes", async () => {
-    await (await studio.find("form button[type=submit]")).click();
+    await (await studio.find("aside button[type=submit]")).click();
     return (await studio.pageText()).includes("after 00:59 comes 02:00");
   });
   await set("Day", "2031-10-26");
   await studio.sees("which of the two?");
   await studio.choose("Clocks go back that night: which of the two?", "The second");
-  await (await studio.find("form button[type=submit]")).click();
+  await (await studio.find("aside button[type=submit]")).click();
   await studio.sees("Sunday 26 October 2031, 1:30");
 }, 120_000);
 

@@ -3,6 +3,7 @@ import type { EmailProps } from "#core/blocks/layout.ts";
 import { variantName } from "#core/splits/index.ts";
 import { plainLine, wordsOf } from "#core/text/index.ts";
 import { sendAgain } from "#server/campaigns/again.ts";
+import { answeredIn } from "#server/campaigns/answers.ts";
 import { readyLaunch } from "#server/campaigns/emails.ts";
 import { sentItemsOf } from "#server/campaigns/launch-items.ts";
 import { chooseVariant, ScheduleError } from "#server/campaigns/scheduling.ts";
@@ -17,6 +18,7 @@ import { sentForm, submissionOf } from "../form.ts";
 import { at, campaignOf, zoneOf } from "../request.ts";
 import { Again } from "../results/again.tsx";
 import { againSchema, chooseSchema } from "../results/again-schema.ts";
+import { Answers } from "../results/answers.tsx";
 import { HourChart, LinkChart } from "../results/charts.tsx";
 import { SplitResultSection } from "../results/split-result.tsx";
 import { Empty, Figure } from "../ui/page.tsx";
@@ -46,6 +48,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
       links,
       items: await sentItemsOf(sql, launch),
       split: await shownSplit(context, launch),
+      answers: await answeredIn(sql, launch),
       machines: await machinesIn(sql, launch.id),
       hours: Array.from({ length: HOURS }, (_, hour) => ({
         hour,
@@ -149,7 +152,18 @@ export default function CampaignResults({ loaderData, actionData }: Route.Compon
       </main>
     );
   }
-  const { measures: m, links, items, hours, sent, done, subject, split, machines } = results;
+  const {
+    measures: m,
+    links,
+    items,
+    hours,
+    sent,
+    done,
+    subject,
+    split,
+    machines,
+    answers,
+  } = results;
   return (
     <main
       className="h-full overflow-auto"
@@ -194,6 +208,7 @@ export default function CampaignResults({ loaderData, actionData }: Route.Compon
         {split && (
           <SplitResultSection split={split} problem={actionData?.error?.[""]?.[0] ?? null} />
         )}
+        {answers.length > 0 && <Answers questions={answers} />}
         <div className="grid grid-cols-2 gap-10 max-lg:grid-cols-1">
           <section aria-label="Links">
             <h2 className="mb-2 text-head">Links by people</h2>

@@ -35,6 +35,7 @@ import { pictureAndWords } from "./picture-and-words.ts";
 import { pictureGrid } from "./picture-grid.ts";
 import { placeholderSchema, withPlaceholders } from "./placeholders.ts";
 import { qrCode } from "./qr-code.ts";
+import { question } from "./question.ts";
 import { quote } from "./quote.ts";
 import { shareRow } from "./share-row.ts";
 import { product, shelf } from "./shelf.ts";
@@ -65,13 +66,13 @@ export const BLOCKS: readonly BlockKind<any>[] = [
   socialLinks,
   shareRow,
   qrCode,
+  question,
   product,
   shelf,
   article,
   digest,
   event,
   events,
-  // A question with answers of one click comes here, with the results that count them.
   divider,
   spacer,
   card,

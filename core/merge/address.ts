@@ -121,6 +121,9 @@ export function addressParts(
     case "unsubscribe":
       if (others) return [];
       return [`${base}/u/`, TOKEN];
+    case "answer":
+      if (others) return [];
+      return [`${base}/q/`, TOKEN, `/${to.node}`];
     case "shared":
       if (others) return ["#"];
       return [`${base}/s/`, TOKEN];

@@ -42,6 +42,12 @@ export const en = {
   until: (day: string) => `Until ${day}`,
   endsAt: (when: string) => `Ends ${when}`,
   timeUnits: ["days", "hours", "minutes"],
+  yourAnswer: "Your answer:",
+  answerOther: "Not what you meant? Choose another:",
+  answerWords: "Would you like to say more?",
+  answerSend: "Send it",
+  answerSaid: "We have got your words.",
+  answerCount: "Yes, this is my answer",
   incomplete: "This address is not complete.",
 };
 export type Phrases = typeof en;

@@ -43,5 +43,11 @@ export const fr: Phrases = {
   until: (day: string) => `Jusqu’au ${day}`,
   endsAt: (when: string) => `Se termine le ${when}`,
   timeUnits: ["jours", "heures", "minutes"],
+  yourAnswer: "Votre réponse :",
+  answerOther: "Ce n’est pas ce que vous vouliez dire ? Choisissez :",
+  answerWords: "Voulez-vous en dire plus ?",
+  answerSend: "Envoyer",
+  answerSaid: "Nous avons bien reçu vos mots.",
+  answerCount: "Oui, c’est ma réponse",
   incomplete: "Cette adresse n’est pas complète.",
 };

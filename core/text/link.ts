@@ -90,6 +90,8 @@ export const linkOf = (lineSchema: z.ZodType<Line>) =>
     z.strictObject({ kind: z.literal("derived"), tag: z.string().regex(/^[A-Za-z0-9_-]{0,40}$/) }),
     /** The web version for others: without anything of the reader's own. */
     z.strictObject({ kind: z.literal("shared") }),
+    /** The page of an answer to a question of the same email, by the answer's node. */
+    z.strictObject({ kind: z.literal("answer"), node: z.string().regex(/^[A-Za-z0-9_-]{0,40}$/) }),
     /** A message of one's own that leads to it. */
     z.strictObject({ kind: z.literal("forward"), subject: lineSchema }),
   ]);

@@ -2,6 +2,7 @@
 import {
   AlignLeft,
   Captions,
+  CircleHelp,
   CirclePlay,
   Code,
   Ellipsis,
@@ -46,6 +47,7 @@ const ICONS: Record<string, LucideIcon> = {
   signature: Signature,
   captions: Captions,
   "layout-grid": LayoutGrid,
+  "circle-help": CircleHelp,
   "circle-play": CirclePlay,
   ellipsis: Ellipsis,
   "share-2": Share2,
