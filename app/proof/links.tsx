@@ -31,6 +31,7 @@ const OWN: Partial<Record<Link["kind"], string>> = {
   place: "a place in this email",
   derived: "a derived tag",
   forward: "a message of the reader’s own",
+  answer: "the page of an answer",
 };
 const addressOf = (to: Link): string =>
   to.kind === "web"

@@ -22,6 +22,7 @@ import { ReadingAs } from "../compose/sheets/strip.tsx";
 import { submissionOf } from "../form.ts";
 import { AskingLinks } from "../proof/asking.tsx";
 import { Closer } from "../proof/closer.tsx";
+import { Counts } from "../proof/counts.tsx";
 import { Findings } from "../proof/findings.tsx";
 import { useFollow } from "../proof/follow.ts";
 import { Links } from "../proof/links.tsx";
@@ -276,6 +277,7 @@ export default function Proof({ loaderData, actionData }: Route.ComponentProps) 
                   doc={known.doc}
                   parameters={known.parameters}
                 />
+                <Counts campaign={id} seq={loaderData.seq} doc={known.doc} />
                 <Links campaign={id} seq={loaderData.seq} doc={known.doc} links={known.rows} />
               </>
             )}

@@ -4,6 +4,7 @@ import { phrases } from "#core/phrases/index.ts";
 import { leave } from "#server/audience/leaving.ts";
 import { servicesContext } from "#server/http/context.ts";
 import { getContact } from "#server/store/contacts.ts";
+import { isUncounted, setUncounted } from "#server/store/reading.ts";
 import { release } from "#server/store/suppressions.ts";
 import {
   chooseTopics,
@@ -15,6 +16,7 @@ import {
 import { sentForm } from "../form.ts";
 import { ReaderPage, readerOfPage } from "../reader-page.tsx";
 import { Button } from "../ui/button.tsx";
+import { Checkbox } from "../ui/checkbox.tsx";
 import { Form } from "../ui/form.tsx";
 import type { Route } from "./+types/reader.preferences.ts";
 
@@ -31,6 +33,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     brand,
     language,
     email,
+    uncounted: await isUncounted(sql, contact),
     leftAll: person?.heldBack === "unsubscribed",
     topics: (await getTopics(sql)).map(({ id, name, about }) => ({
       id,
@@ -67,6 +70,7 @@ export async function action({ request, params, context }: Route.ActionArgs) {
       });
       return;
     }
+    await setUncounted(sql, contact, form.get("uncounted") === "on");
     const wanted = new Set(form.getAll("topic").map(String));
     await chooseTopics(sql, contact, wanted, { source, language, at });
   });
@@ -74,7 +78,7 @@ export async function action({ request, params, context }: Route.ActionArgs) {
 }
 
 export default function Preferences({ loaderData, actionData }: Route.ComponentProps) {
-  const { brand, language, email, topics, leftAll } = loaderData;
+  const { brand, language, email, topics, leftAll, uncounted } = loaderData;
   const say = phrases(language);
   return (
     <ReaderPage brand={brand} language={language} title={say.preferences}>
@@ -114,6 +118,13 @@ export default function Preferences({ loaderData, actionData }: Route.ComponentP
                 </label>
               ))}
             </fieldset>
+            <Checkbox
+              large
+              name="uncounted"
+              defaultChecked={uncounted}
+              label={say.uncounted}
+              className="mt-5"
+            />
             <div className="mt-5 flex items-center gap-4">
               <Button type="submit" name="do" value="save" primary>
                 {say.save}

@@ -8,6 +8,7 @@ import { servicesContext } from "#server/http/context.ts";
 import { runLaunch } from "#server/jobs/sender.ts";
 import { getCampaign } from "#server/store/campaigns.ts";
 import { getLaunch } from "#server/store/launches/freeze.ts";
+import { setUncounted } from "#server/store/reading.ts";
 import { clicksByLink, machinesIn, measuresOf } from "#server/store/results.ts";
 import { smallCampaign } from "#server/testing/newsletter.ts";
 import { startTestServices, type TestServices } from "#server/testing/services.ts";
@@ -83,6 +84,21 @@ it("leaves out what machines open and follow, and tells it apart", async () => {
   expect(await machinesIn(sql, launch)).toEqual({ opens: 1, clicks: 2, messages: 1 });
   const [first] = await clicksByLink(sql, launch);
   expect(first).toEqual({ link: 1, clicks: 2, people: 1 });
+});
+
+it("counts nothing of whoever has said so, in what is sent before and after", async () => {
+  const { sql } = services.database;
+  const before = await measures();
+  const [who] = await sql<{
+    contact: number;
+  }>`select contact_id as contact from recipients order by id limit 1`;
+  await setUncounted(sql, who!.contact, true);
+  await open(args({ token: `${tokens[0]}.gif` }));
+  // The link leads on all the same.
+  const answer = await click(args({ token: tokens[0]!, link: "1" }));
+  expect(answer.headers.get("location")).toBe("https://larkmoor.example/visit");
+  expect(await measures()).toEqual(before);
+  await setUncounted(sql, who!.contact, false);
 });
 
 it("gives 404 for what was tampered with, and counts nothing", async () => {

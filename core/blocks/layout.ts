@@ -48,10 +48,16 @@ export const emailSchema = z.strictObject({
   envelope: envelopePropsSchema,
   /** Addresses in plain text: behind their words, or numbered and listed at the end. */
   textLinks: z.enum(["inline", "numbered"]),
+  /** What readers do with it that is counted; left out, both. */
+  counts: z.strictObject({ opens: z.boolean(), clicks: z.boolean() }).optional(),
   /** What it says for campaign parameters, where that is not what the settings say. */
   parameters: ownParametersSchema.optional(),
 });
 export type EmailProps = z.infer<typeof emailSchema>;
+
+/** What readers do with an email that is counted. */
+export const countsOf = ({ counts }: Pick<EmailProps, "counts">) =>
+  counts ?? { opens: true, clicks: true };
 
 export const bandSchema = z.strictObject({
   name: z.string().max(LIMITS.nameLength),

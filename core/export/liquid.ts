@@ -160,7 +160,7 @@ class Exporter {
             return this.address(segment, numbers.get(linkKey(segment)) ?? 0);
           case "pixel": {
             const [before, after] = pixelParts(email);
-            return this.options.links === "tracked"
+            return this.options.links === "tracked" && email.counts.opens
               ? `<img src="${escapeHtml(before)}{{ token }}${after}`
               : "";
           }

@@ -208,6 +208,22 @@ describe("links", () => {
     // Unsubscribing and the web version are no counted links.
     expect(linkAddress(compiled, 2, reader)).toBeNull();
   });
+  it("lead straight there where clicks are not counted, and nothing tells of opens where those are not", () => {
+    const { root } = document;
+    const counting = (opens: boolean, clicks: boolean) => {
+      const doc = {
+        ...document,
+        root: { ...root, props: { ...root.props, counts: { opens, clicks } } },
+      };
+      const options = { links: "tracked", marks: false, sign: unsigned } as const;
+      const html = mergeText(prepare(compile(doc, surroundings), options).html, reader);
+      return [html.includes("/o/"), html.includes("/c/"), html.includes(`/u/${TOKEN}`)];
+    };
+    expect(counting(true, true)).toEqual([true, true, true]);
+    expect(counting(false, true)).toEqual([false, true, true]);
+    expect(counting(true, false)).toEqual([true, false, true]);
+    expect(counting(false, false)).toEqual([false, false, true]);
+  });
   it("are the same in HTML and plain text", () => {
     const text = mergeText(
       prepare(compiled, { links: "tracked", marks: false, sign: unsigned }).text,

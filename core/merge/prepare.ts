@@ -28,7 +28,7 @@ import { land } from "./land.ts";
 import { type Reader, type TagContext, tagWriter } from "./values.ts";
 
 export interface PrepareOptions {
-  /** `tracked`: through the counting address and with an open pixel; `direct` and `shared`: as they are. */
+  /** `tracked`: through the counting address and with an open pixel, as far as the email counts; `direct` and `shared`: as they are. */
   readonly links: LinkMode;
   /** With the marks that name nodes, texts and tags on the sheet. */
   readonly marks: boolean;
@@ -165,15 +165,19 @@ function* resolveSlot(
         : ` data-text="${escapeHtml(slot.text)}"`;
       return;
     case "pixel":
-      if (options.links !== "tracked") return;
+      if (options.links !== "tracked" || !email.counts.opens) return;
       yield `<img src="${escapeHtml(pixelParts(email)[0])}`;
       yield TOKEN;
       yield pixelParts(email)[1];
       return;
     case "link":
-      yield* linkPieces(slot, numbers.get(linkKey(slot)) ?? 0, email, options.links);
+      yield* linkPieces(slot, numbers.get(linkKey(slot)) ?? 0, email, modeOf(email, options));
   }
 }
+
+/** How links are written: straight to where they lead, where nobody counts clicks. */
+const modeOf = ({ counts }: CompiledEmail, { links }: PrepareOptions): LinkMode =>
+  links === "tracked" && !counts.clicks ? "direct" : links;
 
 /** A link's address, made safe for where it lands. */
 export function* linkPieces(

@@ -12,6 +12,7 @@ export const en = {
   preferences: "What you get from us",
   preferencesFor: (email: string) => `These choices are for ${email}.`,
   topicsLabel: "I would like to get",
+  uncounted: "Do not count what I open and click in your emails",
   save: "Save my choices",
   saved: "Your choices are saved.",
   nothingAtAll: "Nothing at all, please",

@@ -13,6 +13,7 @@ export const fr: Phrases = {
   preferences: "Ce que vous recevez de nous",
   preferencesFor: (email) => `Ces choix valent pour ${email}.`,
   topicsLabel: "J’aimerais recevoir",
+  uncounted: "Ne comptez pas ce que j’ouvre ni ce sur quoi je clique",
   save: "Enregistrer mes choix",
   saved: "Vos choix sont enregistrés.",
   nothingAtAll: "Plus rien du tout, s’il vous plaît",

@@ -5,7 +5,7 @@
  */
 import { blockKind } from "../blocks/index.ts";
 import { hidesBand } from "../blocks/item-list.ts";
-import type { EmailProps } from "../blocks/layout.ts";
+import { countsOf, type EmailProps } from "../blocks/layout.ts";
 import { sameTitles, titlesOf } from "../blocks/titles.ts";
 import type { DerivedTags } from "../derived/index.ts";
 import { type DocNode, type EmailDocument, find, isItemList, pathTo } from "../document/index.ts";
@@ -62,6 +62,8 @@ export interface CompiledEmail {
   readonly publicAddress: string;
   readonly brand: Brand;
   readonly links: readonly CompiledLink[];
+  /** What of it is counted: with neither, links lead straight to where they lead, and nothing tells that it was opened. */
+  readonly counts: { readonly opens: boolean; readonly clicks: boolean };
   /** What is added to the query of its web addresses. */
   readonly parameters: readonly Parameter[];
   /** The rules on which its parts depend, as their canonical text: what a reader's bits stand for. */
@@ -173,6 +175,7 @@ export function compile(
     publicAddress: surroundings.publicAddress,
     brand: surroundings.brand,
     links: collectLinks(html, text),
+    counts: countsOf(props),
     parameters: parametersOf(surroundings.linkParameters, props.parameters),
     conditions: conditionsOf(original, surroundings.derived),
     derived: surroundings.derived ?? NO_DERIVED,

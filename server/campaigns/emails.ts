@@ -80,8 +80,9 @@ export interface ReadyLanguage {
   readonly sent: PreparedEmail;
   /** Its HTML as it stands in a message. */
   readonly coded: (reader: Reader) => Coded;
-  /** The web version: the same email with links as they are. */
+  /** The web version: the same email with links as they are. Whoever is not to be counted gets that. */
   readonly web: PreparedEmail;
+  readonly codedWeb: (reader: Reader) => Coded;
   /** The web version for others: without what is its reader's own. */
   readonly shared: () => PreparedEmail;
 }
@@ -158,11 +159,13 @@ export function readyLaunch(launch: ReadyParts, signer: Signer): ReadyLaunch {
   const inOne = (own: CompiledEmail, lang: string): ReadyLanguage => {
     let shared: PreparedEmail | null = null;
     const sent = prepare(own, { links: "tracked", marks: false, sign: signer.seal });
+    const web = prepare(own, { links: "direct", marks: false, sign: signer.seal });
     return {
       compiled: own,
       sent,
       coded: codedBody(sent.html),
-      web: prepare(own, { links: "direct", marks: false, sign: signer.seal }),
+      web,
+      codedWeb: codedBody(web.html),
       shared() {
         shared ??= prepare(
           { ...compile(forOthers(doc), launch.surroundings, lang), conditions },
@@ -242,13 +245,15 @@ function fromAddress(compiled: CompiledEmail, reader: Reader): string {
 /** A reader's message of a launch. */
 export function launchMessage(
   launch: ReadyParts & Pick<Launch, "campaignId">,
-  recipient: { id: number; email: string },
+  recipient: { id: number; email: string; uncounted?: boolean },
   reader: Reader,
   { config, signer }: { config: Config; signer: Signer },
   date: Date,
 ): Message {
-  const { sent, coded, compiled } = readyLaunch(launch, signer).forReader(reader);
-  const own = idDomain(compiled, config);
+  const own = readyLaunch(launch, signer).forReader(reader);
+  const { compiled } = own;
+  const [sent, coded] = recipient.uncounted ? [own.web, own.codedWeb] : [own.sent, own.coded];
+  const domain = idDomain(compiled, config);
   const address = fromAddress(compiled, reader);
   return {
     from: { name: mergeText(sent.fromName, reader), address },
@@ -258,7 +263,7 @@ export function launchMessage(
     text: mergeText(sent.text, reader),
     html: coded(reader),
     lang: compiled.lang,
-    messageId: messageIdOf(launch.id, recipient.id, own),
+    messageId: messageIdOf(launch.id, recipient.id, domain),
     date,
     // One return address per message, so that late refusals can be told apart (VERP).
     returnPath: `${returnLocal(signer, "bounce", recipient.id)}@${config.returns?.domain ?? domainOf(address)}`,

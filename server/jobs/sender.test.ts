@@ -1,9 +1,11 @@
+import { simpleParser } from "mailparser";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import { cancelSchedule, ScheduleError, scheduleCampaign } from "../campaigns/scheduling.ts";
 import { addSegment } from "../store/audience.ts";
 import { getCampaign } from "../store/campaigns.ts";
 import { progressOf } from "../store/launches/progress.ts";
 import { messageSource, pageOfMessages } from "../store/outbox.ts";
+import { setUncounted } from "../store/reading.ts";
 import { measuresOf } from "../store/results.ts";
 import { suppress } from "../store/suppressions.ts";
 import { smallCampaign } from "../testing/newsletter.ts";
@@ -48,6 +50,24 @@ describe("with the outbox", () => {
       await sql`select reason from suppressions where email_folded = 'bounce@example.org'`;
     expect(held).toEqual([{ reason: "bounced" }]);
     expect(contacts).toHaveLength(3);
+  });
+
+  it("sends whoever is not to be counted links that lead straight there", async () => {
+    const { sql } = services.database;
+    const { launch, contacts } = await launched(["one@example.org", "two@example.org"]);
+    await setUncounted(sql, contacts[1]!, true);
+    await runLaunch(services, launch);
+    const { messages } = await pageOfMessages(sql, "", 1);
+    for (const { id, to } of messages) {
+      const { html } = await simpleParser((await messageSource(sql, id))!);
+      const counted = to === "one@example.org";
+      expect([to, String(html).includes("/c/m"), String(html).includes("/o/m")]).toEqual([
+        to,
+        counted,
+        counted,
+      ]);
+      expect(html).toContain("/u/m");
+    }
   });
 
   it("holds back who has left between the start and the claim", async () => {

@@ -34,12 +34,23 @@ export async function recordReading(
   signal: Omit<Signal, "sinceMs">,
   link: number | null = null,
 ): Promise<void> {
+  if (await isUncounted(sql, recipient.contactId)) return;
   const { handedAt } = recipient;
   const sinceMs = handedAt === null ? null : at.getTime() - handedAt.getTime();
   const machine = machineIn({ ...signal, sinceMs });
   await recordEvent(sql, { kind, recipient, at, link, machine });
   if (link !== null) await tellScans(sql, recipient.id, at);
 }
+
+/** Whether somebody has said that what they do is not to be counted. */
+export const isUncounted = async (sql: Sql, contact: number | null): Promise<boolean> =>
+  contact !== null &&
+  (first(await sql<{ uncounted: boolean }>`select uncounted from contacts where id = ${contact}`)
+    ?.uncounted ??
+    false);
+
+export const setUncounted = async (sql: Sql, contact: number, uncounted: boolean): Promise<void> =>
+  void (await sql`update contacts set uncounted = ${uncounted} where id = ${contact}`);
 
 /** What follows many links of a message at once is a scanner: what it did in that moment is taken from the people. */
 async function tellScans(sql: Sql, recipient: number, at: Date): Promise<void> {

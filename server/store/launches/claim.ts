@@ -18,6 +18,8 @@ export interface Claimed {
   readonly bits: string;
   /** Which variant they get. */
   readonly variant: number;
+  /** They are not to be counted. */
+  readonly uncounted: boolean;
   /** How often their mailbox put it off. */
   readonly tries: number;
   /** When it was due first. */
@@ -68,7 +70,7 @@ async function claimIn(
 ): Promise<{ claimed: Claimed[]; more: boolean }> {
   const batch = await sql<Claimed & { held: boolean }>`
     with batch as (
-      select r.id, c.email, ${tagValuesSql(refs, schema, "c")} as values,
+      select r.id, c.email, coalesce(c.uncounted, false) as uncounted, ${tagValuesSql(refs, schema, "c")} as values,
         (c.id is null
           or exists (select 1 from suppressions s where s.email_folded = c.email_folded)
           or exists (select 1 from topic_choices t join launches l on l.topic_id = t.topic_id
@@ -85,7 +87,7 @@ async function claimIn(
       email = coalesce(b.email, r.email),
       values = case when b.held then r.values else coalesce(r.values, b.values) end
     from batch b where r.id = b.id
-    returning r.id, r.email, r.contact_id as "contactId", r.values, r.bits, r.variant, r.tries,
+    returning r.id, r.email, r.contact_id as "contactId", r.values, r.bits, r.variant, r.tries, b.uncounted,
       r.due_at as "dueAt", b.held`;
   const claimed = batch.filter((row) => !row.held);
   const values = new Map<number, Record<string, Json>>();
