@@ -276,6 +276,11 @@ export const LIMITS = {
   /** So many different links of a message followed within so long are a scanner's. */
   scanLinks: 4,
   scanMs: 4_000,
+  /** How many opens of one's own weigh as much as what all others do; days that are looked back for them. */
+  bestHourWeight: 3,
+  bestHourDays: 180,
+  /** Readers of whom their best hours are looked at before it is scheduled. */
+  bestHourReaders: 5_000,
   /** Characters that somebody can add to an answer. */
   answerWords: 2_000,
   /** Messages that simulated readers read at once, and how many of them act at a time. */

@@ -5,7 +5,7 @@ import { choicesIn } from "#core/blocks/choices.ts";
 import type { EmailProps } from "#core/blocks/layout.ts";
 import type { EmailDocument } from "#core/document/index.ts";
 import { zoneFieldOf } from "#core/fields/index.ts";
-import type { ZoneCount } from "#core/schedule/index.ts";
+import { hourTime, type ZoneCount } from "#core/schedule/index.ts";
 import { wordsOf } from "#core/text/index.ts";
 import { worldOf } from "#server/audience/world.ts";
 import { clashesOf } from "#server/campaigns/clashes.ts";
@@ -16,10 +16,11 @@ import { rulesOfAudience } from "#server/store/audience.ts";
 import type { Campaign } from "#server/store/campaigns.ts";
 import { getSchema } from "#server/store/fields.ts";
 import { paceOf as paceOfLaunch } from "#server/store/launches/freeze.ts";
+import { type HoursSeen, hoursSeen } from "#server/store/launches/hours.ts";
 import { usualRate } from "#server/store/launches/progress.ts";
-import { zonesNamed } from "#server/store/launches/start.ts";
+import { zonesNamed } from "#server/store/launches/zones.ts";
 import { readersSql } from "#server/store/readers.ts";
-import { getSettings } from "#server/store/settings.ts";
+import { getSettings, quietOf } from "#server/store/settings.ts";
 import { sentForm, submissionOf } from "../form.ts";
 import { missingFor, standingOf } from "../readiness.ts";
 import { at, campaignOf, late, zoneOf } from "../request.ts";
@@ -56,6 +57,11 @@ export async function loader({ params, context }: Route.LoaderArgs) {
       zoneField !== null && standing
         ? late(context, () => readerZones(context, campaign, zoneField))
         : null,
+    hours:
+      campaign.state === "draft"
+        ? late(context, () => readerHours(context, campaign, zone, zoneField))
+        : null,
+    quiet: quietOf((await getSettings(services.database.sql)).sending),
     envelope: standing && envelopeOf(standing.doc),
     rate: standing && (await usualRate(services.database.sql)),
     clashes:
@@ -106,11 +112,26 @@ async function readerZones(
   return zonesNamed(sql, field, world, readersSql(campaign, world));
 }
 
+/** In which hours its readers read. */
+async function readerHours(
+  context: Context,
+  campaign: Campaign,
+  zone: string,
+  field: string | null,
+): Promise<HoursSeen> {
+  const { services, sql, now } = at(context);
+  const world = await worldOf(sql, services.clock, rulesOfAudience(campaign.audience));
+  const quiet = quietOf((await getSettings(sql)).sending);
+  return hoursSeen(sql, { field, zone }, world, readersSql(campaign, world), quiet, now);
+}
+
 /** How one that is scheduled is spread over time, in sentences. */
 async function pacedOf(context: Context, { launchId }: Campaign): Promise<string[]> {
   if (!launchId) return [];
-  const { own, perHour } = await paceOfLaunch(at(context).sql, launchId);
+  const { own, best, perHour, quiet } = await paceOfLaunch(at(context).sql, launchId);
   return [
+    ...(best ? ["Each reader gets it in the hour in which they read."] : []),
+    ...(quiet ? [`Nobody gets it between ${hourTime(quiet.from)} and ${hourTime(quiet.to)}.`] : []),
     ...(own ? [`Each reader gets it when their own clock shows ${own.time}.`] : []),
     ...(perHour ? [`It goes in waves of ${perHour.toLocaleString("en-GB")} an hour.`] : []),
   ];

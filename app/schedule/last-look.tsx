@@ -4,8 +4,10 @@ import {
   type DayLanguage,
   dayInWords,
   hoursOf,
+  hourTime,
   type OwnTime,
   type Pace,
+  type Quiet,
   spreadOf,
   type ZoneCount,
 } from "#core/schedule/index.ts";
@@ -44,6 +46,8 @@ export interface Looked {
   readonly clashes: Promise<readonly ShownClash[]> | null;
   /** In which zones its readers are; null where nothing says it. */
   readonly readerZones: Promise<readonly ZoneCount[]> | null;
+  /** Hours in which nobody gets anything; null where there are none. */
+  readonly quiet: Quiet | null;
   /** ms since 1970. */
   readonly now: number;
 }
@@ -185,12 +189,18 @@ export function LastLook({
             <li>
               {when === "now"
                 ? "It leaves now."
-                : `It leaves on ${dayInWords(day ?? "", loaded.language) ?? "a day to be chosen"}, ${pace.own ? `when clocks show ${time ?? "…"}` : `${time ?? "…"} (${zone ?? "…"})`}.`}
+                : `It leaves on ${dayInWords(day ?? "", loaded.language) ?? "a day to be chosen"}, ${pace.best !== null ? "in the hour in which each reader reads" : pace.own ? `when clocks show ${time ?? "…"}` : `${time ?? "…"} (${zone ?? "…"})`}.`}
               {loaded.rate !== null && pace.perHour === null && !nobody && (
                 <> Handing it over takes {lasting(loaded.readers / loaded.rate)}.</>
               )}
             </li>
           </>
+        )}
+        {loaded.quiet && (
+          <li>
+            Nobody gets it between {hourTime(loaded.quiet.from)} and {hourTime(loaded.quiet.to)} at
+            their own clock: what would go out then waits.
+          </li>
         )}
         {!nobody && <Tried count={loaded.readers} split={split} />}
         {loaded.clashes && (

@@ -1,4 +1,5 @@
 import { describe, expect, it } from "vitest";
+import { AT_ONCE } from "#core/schedule/index.ts";
 import { momentOf, paceOf, planSchema } from "./plan-schema.ts";
 
 const plan = (date: string, time: string, more: object = {}) =>
@@ -52,15 +53,25 @@ it("asks which is meant where clocks go back, and takes either", () => {
 describe("how it is spread over time", () => {
   const paced = (more: object) => paceOf(plan("2/6/2031", "9:00", more).data!);
   it("is one moment for all where nothing is said", () => {
-    expect(paced({})).toEqual({ own: null, perHour: null });
-    expect(paced({ clocks: "one" })).toEqual({ own: null, perHour: null });
+    expect(paced({})).toEqual(AT_ONCE);
+    expect(paced({ clocks: "one" })).toEqual(AT_ONCE);
   });
   it("is the time at each reader's own clock, or waves, or both", () => {
     const own = { date: "2031-06-02", time: "09:00" };
-    expect(paced({ clocks: "own" })).toEqual({ own, perHour: null });
-    expect(paced({ clocks: "own", perHour: "500" })).toEqual({ own, perHour: 500 });
+    expect(paced({ clocks: "own" })).toEqual({ ...AT_ONCE, own });
+    expect(paced({ clocks: "own", perHour: "500" })).toEqual({ ...AT_ONCE, own, perHour: 500 });
     const now = planSchema.parse({ when: "now", clocks: "own", perHour: "20" });
-    expect(paceOf(now)).toEqual({ own: null, perHour: 20 });
+    expect(paceOf(now)).toEqual({ ...AT_ONCE, perHour: 20 });
+  });
+  it("is the hour in which each reader reads, for which no time is asked", () => {
+    const best = planSchema.safeParse({
+      when: "later",
+      clocks: "best",
+      date: "2/6/2031",
+      zone: "Europe/London",
+    });
+    expect(paceOf(best.data!)).toEqual({ ...AT_ONCE, best: "2031-06-02" });
+    expect(momentOf(best.data!)!.toISOString()).toBe("2031-06-01T23:00:00.000Z");
   });
   it.each(["0", "-5", "2.5", "many", "1e12"])("takes no waves of %s", (perHour) => {
     expect(wrongAt(plan("2/6/2031", "9:00", { perHour }))).toEqual([

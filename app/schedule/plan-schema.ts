@@ -4,8 +4,10 @@ import { z } from "zod";
 import { CHANGE_KINDS, ITEMS_PLAN, type ItemsPlan } from "#core/items/index.ts";
 import { parseJson } from "#core/json.ts";
 import {
+  AT_ONCE,
   clockTimeOf,
   isoDayOf,
+  nowIn,
   type Pace,
   perHourSchema,
   readLocalTime,
@@ -41,7 +43,7 @@ export const planSchema = z
     /** Set where it is asked what stops it: then nothing named means nothing. */
     asksStops: z.literal("1").optional(),
     /** Whose clock shows that time: the zone's, or each reader's own. */
-    clocks: z.enum(["one", "own"]).optional(),
+    clocks: z.enum(["one", "own", "best"]).optional(),
     /** In waves of so many an hour; all at once where it is left empty. */
     perHour: z.coerce.number<string>("Write a whole number.").pipe(perHourSchema).optional(),
     /** What is tried first, as JSON. */
@@ -49,8 +51,10 @@ export const planSchema = z
     /** Of a time that comes twice that night: which one. */
     turn: z.enum(["first", "second"]).optional(),
   })
-  .superRefine(({ when, date, time, zone, turn }, ctx) => {
+  .superRefine(({ when, clocks, date, time: given, zone, turn }, ctx) => {
     if (when === "now") return;
+    // The hour in which somebody reads is theirs.
+    const time = clocks === "best" ? "12:00" : given;
     const wrong = (name: string, message: string) =>
       ctx.addIssue({ code: "custom", path: [name], message });
     for (const [name, value] of Object.entries({ date, time, zone })) {
@@ -89,7 +93,9 @@ export const paceOf = ({
 }: Pick<z.infer<typeof planSchema>, "when" | "clocks" | "date" | "time"> & {
   perHour?: number | null;
 }): Pace => ({
+  ...AT_ONCE,
   own: when === "later" && clocks === "own" && date && time ? { date, time } : null,
+  best: when === "later" && clocks === "best" && date ? date : null,
   perHour,
 });
 
@@ -100,8 +106,10 @@ export function momentOf({
   time,
   zone,
   turn,
+  clocks,
 }: z.infer<typeof planSchema>): Date | null {
   if (when === "now") return null;
+  if (clocks === "best") return nowIn(zone!, new Date(0)).startOf(date!);
   const local = readLocalTime(date!, time!, zone!)!;
   if (local.is === "twice") return turn === "second" ? local.second : local.first;
   return local.is === "once" ? local.at : null;

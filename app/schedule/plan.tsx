@@ -9,8 +9,10 @@ import { Button } from "../ui/button.tsx";
 import { DayField } from "../ui/day-field.tsx";
 import { FormErrors, SelectField, TextField } from "../ui/field.tsx";
 import { Form } from "../ui/form.tsx";
+import { Later } from "../ui/later.tsx";
 import { Segmented } from "../ui/segmented.tsx";
 import { readers } from "../ui/words.ts";
+import { HoursChart, type ShownHours } from "./hours-chart.tsx";
 import { ItemsFields } from "./items-fields.tsx";
 import { LastLook, type Looked } from "./last-look.tsx";
 import { paceOf, planSchema } from "./plan-schema.ts";
@@ -23,15 +25,19 @@ interface Loaded extends Looked {
   readonly showsItems: boolean;
   readonly zones: readonly string[];
   readonly split: SplitData;
+  /** In which hours its readers read. */
+  readonly hours: Promise<ShownHours> | null;
 }
 type Answer = SubmissionResult<string[]> | null | undefined;
+
+const OWN = { value: "own", label: "Each reader’s own" } as const;
 
 /** A moment's distance from UTC, which tells the two of a night apart. */
 const offset = (at: Date, zone: string) => DateTime.fromJSDate(at, { zone }).toFormat("'UTC'ZZ");
 
 export function Plan({ loaded, result }: { loaded: Loaded; result: Answer }) {
   const [when, setWhen] = useState<"now" | "later">("later");
-  const [clocks, setClocks] = useState<"one" | "own">("one");
+  const [clocks, setClocks] = useState<"one" | "own" | "best">("one");
   const split = useSplit(loaded.id, loaded.split);
   const [form, fields] = useForm({
     lastResult: result ?? undefined,
@@ -67,7 +73,7 @@ export function Plan({ loaded, result }: { loaded: Loaded; result: Answer }) {
                 { value: "later", label: "At a time" },
               ]}
             />
-            {when === "later" && loaded.readerZones && (
+            {when === "later" && (
               <>
                 <Segmented
                   label="By whose clock"
@@ -75,7 +81,8 @@ export function Plan({ loaded, result }: { loaded: Loaded; result: Answer }) {
                   onChange={setClocks}
                   options={[
                     { value: "one", label: "One time zone" },
-                    { value: "own", label: "Each reader’s own" },
+                    ...(loaded.readerZones ? [OWN] : []),
+                    { value: "best", label: "When each reads" },
                   ]}
                 />
                 <input type="hidden" name="clocks" value={clocks} />
@@ -87,17 +94,24 @@ export function Plan({ loaded, result }: { loaded: Loaded; result: Answer }) {
           {when === "later" && (
             <div className="grid grid-cols-[1fr_110px_1fr] gap-3 max-md:grid-cols-[1fr_110px]">
               <DayField meta={fields.date} label="Day" />
-              <TextField meta={fields.time} label="Time" inputMode="numeric" placeholder="09:00" />
+              {clocks !== "best" && (
+                <TextField
+                  meta={fields.time}
+                  label="Time"
+                  inputMode="numeric"
+                  placeholder="09:00"
+                />
+              )}
               <SelectField
-                className="max-md:col-span-2"
+                className={clocks === "best" ? "col-span-2 max-md:col-span-1" : "max-md:col-span-2"}
                 meta={fields.zone}
-                label={clocks === "own" ? "Time zone of those without one" : "Time zone"}
+                label={clocks === "one" ? "Time zone" : "Time zone of those without one"}
                 options={loaded.zones.map((zone) => ({
                   value: zone,
                   label: zone.replaceAll("_", " "),
                 }))}
               />
-              {local?.is === "twice" && (
+              {local?.is === "twice" && clocks !== "best" && (
                 <SelectField
                   className="col-span-2"
                   meta={fields.turn}
@@ -110,6 +124,14 @@ export function Plan({ loaded, result }: { loaded: Loaded; result: Answer }) {
                 />
               )}
             </div>
+          )}
+          {when === "later" && clocks === "best" && loaded.hours && (
+            <Later
+              of={loaded.hours}
+              until={<p className="text-ink-2">Looking at what they opened…</p>}
+            >
+              {(seen) => <HoursChart seen={seen} quiet={loaded.quiet} />}
+            </Later>
           )}
           <TextField
             className="max-w-[420px]"

@@ -1,13 +1,20 @@
 /** When a launch stops and asks. */
 import { useForm } from "@conform-to/react";
 import { parseWithZod } from "@conform-to/zod/v4";
+import { hourTime } from "#core/schedule/index.ts";
 import { sendingSchema } from "#server/store/settings.ts";
-import { TextField } from "../ui/field.tsx";
+import { SelectField, TextField } from "../ui/field.tsx";
 import { answer, type Result, type SettingsData } from "./section.ts";
 import { SectionForm } from "./section-form.tsx";
 
+const HOURS = [
+  { value: "", label: "–" },
+  ...Array.from({ length: 24 }, (_, hour) => ({ value: String(hour), label: hourTime(hour) })),
+];
+
 export function SendingForm({ data: loaded, result }: { data: SettingsData; result: Result }) {
-  const { bounceShare, capEmails, capDays, orderDays } = loaded.settings.sending;
+  const { bounceShare, capEmails, capDays, orderDays, quietFrom, quietTo } =
+    loaded.settings.sending;
   const [form, fields] = useForm({
     id: "sending",
     lastResult: answer(result, "sending"),
@@ -16,6 +23,8 @@ export function SendingForm({ data: loaded, result }: { data: SettingsData; resu
       capEmails: capEmails === undefined ? "" : String(capEmails),
       capDays: String(capDays),
       orderDays: String(orderDays),
+      quietFrom: quietFrom === undefined ? "" : String(quietFrom),
+      quietTo: quietTo === undefined ? "" : String(quietTo),
     },
     onValidate: ({ formData }) => parseWithZod(formData, { schema: sendingSchema }),
     shouldRevalidate: "onInput",
@@ -37,6 +46,13 @@ export function SendingForm({ data: loaded, result }: { data: SettingsData; resu
         />
         <TextField meta={fields.capDays} label="In so many days" inputMode="numeric" />
       </div>
+      <div className="grid grid-cols-2 gap-3">
+        <SelectField meta={fields.quietFrom} label="Nobody gets an email from" options={HOURS} />
+        <SelectField meta={fields.quietTo} label="until" options={HOURS} />
+      </div>
+      <p className="text-small text-ink-3">
+        At each reader’s own clock. What would go out then waits until it is over.
+      </p>
       <TextField
         meta={fields.orderDays}
         label="Orders are an email’s for so many days after a click in it"

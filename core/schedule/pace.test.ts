@@ -48,7 +48,7 @@ it("a launch begins where its day begins first, and never before it was set", ()
   const own = { date: "2031-06-02", time: "09:00" };
   const sendAt = new Date("2031-06-02T08:00:00Z");
   const now = new Date("2031-05-01T00:00:00Z");
-  const pace = { own, perHour: null };
+  const pace = { own, best: null };
   expect(startOf(sendAt, pace, now).toISOString()).toBe("2031-06-01T19:00:00.000Z");
   const late = new Date("2031-06-02T01:00:00Z");
   expect(startOf(sendAt, pace, late)).toEqual(late);
@@ -56,8 +56,7 @@ it("a launch begins where its day begins first, and never before it was set", ()
 });
 
 it("waves are as many as are needed", () => {
-  const last = (readers: number, perHour: number | null) =>
-    hoursOf(readers, { own: null, perHour });
+  const last = (readers: number, perHour: number | null) => hoursOf(readers, { perHour });
   expect([last(0, 10), last(1, 10), last(10, 10), last(11, 10), last(100, null)]).toEqual([
     0, 0, 0, 1, 0,
   ]);

@@ -2,6 +2,7 @@
 import { DateTime } from "luxon";
 import { z } from "zod";
 import { LIMITS } from "../limits.ts";
+import { type Quiet, quietSchema } from "./hours.ts";
 import { readLocalTime } from "./local-time.ts";
 
 const WHOLE = "Write a whole number.";
@@ -20,14 +21,24 @@ export interface OwnTime {
 export interface Pace {
   /** Each reader gets it when their own clock shows this; null where it is one moment for all. */
   readonly own: OwnTime | null;
+  /** Each reader gets it in the hour in which they read, on this day (ISO date); null where that is not asked for. */
+  readonly best: string | null;
   /** In waves of so many, one each hour; null where all go at once. */
   readonly perHour: number | null;
+  /** Nobody gets it in these hours of their own clock; null where that is not set. */
+  readonly quiet: Quiet | null;
 }
-export const AT_ONCE: Pace = { own: null, perHour: null };
+export const AT_ONCE: Pace = { own: null, best: null, perHour: null, quiet: null };
 export const paceSchema: z.ZodType<Pace> = z.object({
   own: z.object({ date: z.string(), time: z.string() }).nullable(),
+  best: z.string().nullable().default(null),
   perHour: perHourSchema.nullable(),
+  quiet: quietSchema.nullable().default(null),
 });
+
+/** The day (ISO date) a launch is of, where its readers' own clocks say when they get it. */
+export const ownDay = ({ own, best }: Pick<Pace, "own" | "best">): string | null =>
+  own?.date ?? best;
 
 /**
  * The moment at which clocks in a zone show a time, never early: where they leap over it, the end of the leap; where it
@@ -61,13 +72,14 @@ export function nextOwnMoment({ date, time }: OwnTime, zone: string, after: Date
 const FIRST_ZONE = "Pacific/Kiritimati";
 
 /** When a launch begins that leaves at a moment: before that, where clocks elsewhere show its time earlier. */
-export function startOf(sendAt: Date, { own }: Pace, now: Date): Date {
-  const first = own && ownMoment(own, FIRST_ZONE);
+export function startOf(sendAt: Date, { own, best }: Pick<Pace, "own" | "best">, now: Date): Date {
+  const time = own ?? (best === null ? null : { date: best, time: "00:00" });
+  const first = time && ownMoment(time, FIRST_ZONE);
   return first ? new Date(Math.max(now.getTime(), first.getTime())) : sendAt;
 }
 
 /** How many hours after the first the last wave goes. */
-export const hoursOf = (readers: number, { perHour }: Pace): number =>
+export const hoursOf = (readers: number, { perHour }: Pick<Pace, "perHour">): number =>
   perHour === null || readers === 0 ? 0 : Math.ceil(readers / perHour) - 1;
 
 export interface ZoneCount {
@@ -98,7 +110,7 @@ export function spreadOf(
       return at ? [{ at, people: one.people, zone: one.zone ?? zone }] : [];
     });
   if (moments.length === 0) return null;
-  const starts = startOf(now, { own, perHour: null }, now).getTime();
+  const starts = startOf(now, { own, best: null }, now).getTime();
   const due = moments.map(({ at }) => Math.max(at.getTime(), starts));
   return {
     zones: new Set(moments.map((one) => one.zone)).size,

@@ -1,6 +1,6 @@
 import { ITEMS_PLAN, type ItemsPlan } from "#core/items/index.ts";
 import { conditionsOf } from "#core/render/index.ts";
-import { AT_ONCE, type Pace, startOf } from "#core/schedule/index.ts";
+import { AT_ONCE, dayIn, type Pace, startOf } from "#core/schedule/index.ts";
 import { DatabaseError, type Sql } from "../db/database.ts";
 import { missingApprovals, missingWords } from "../reviews/deciding.ts";
 import type { Services } from "../services.ts";
@@ -19,6 +19,7 @@ import {
 import { decideUnsure } from "../store/launches/settle.ts";
 import { chooseWinner } from "../store/launches/split.ts";
 import { countAudience } from "../store/readers.ts";
+import { getSettings, quietOf } from "../store/settings.ts";
 import { examine } from "./findings.ts";
 import { ScheduleError } from "./schedule-error.ts";
 import { splitOf, variantsOf } from "./splitting.ts";
@@ -48,11 +49,13 @@ export async function scheduleCampaign(
   if (campaign.state === "sent") {
     throw new ScheduleError("This campaign has been sent. Start another from it.");
   }
-  if (sendAt && sendAt.getTime() < now.getTime() - GRACE_MINUTES * 60_000) {
+  const today = pace.best !== null && dayIn(now, zone) === pace.best;
+  if (sendAt && !today && sendAt.getTime() < now.getTime() - GRACE_MINUTES * 60_000) {
     throw new ScheduleError("This time has passed. Choose one that is still to come.");
   }
   await freeze(services, campaign, {
-    sendAt: sendAt ?? now,
+    // Of a day that has begun, hours that have passed are over: those readers get it at once.
+    sendAt: today ? now : (sendAt ?? now),
     zone,
     member,
     itemsPlan,
@@ -75,10 +78,11 @@ export interface Freezing {
 export async function freeze(
   services: Services,
   campaign: Campaign,
-  { sendAt, zone, member, itemsPlan, pace, instead }: Freezing,
+  { sendAt, zone, member, itemsPlan, pace: wanted, instead }: Freezing,
 ): Promise<void> {
   const { database, clock } = services;
   const { sql } = database;
+  const pace = { ...wanted, quiet: quietOf((await getSettings(sql)).sending) };
   const now = clock.now();
   const examined = await examine(services, campaign);
   if (!examined) throw new ScheduleError("The email of this campaign is gone.");

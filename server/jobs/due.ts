@@ -1,28 +1,40 @@
 /** When readers of a launch get it. */
+import { IANAZone } from "luxon";
 import type { World } from "#core/rules/index.ts";
-import { nextOwnMoment, ownMoment } from "#core/schedule/index.ts";
+import { hourTime, nextOwnMoment, type OwnTime, ownMoment } from "#core/schedule/index.ts";
 import type { Sql } from "../db/database.ts";
 import type { Launch } from "../store/launches/freeze.ts";
-import { type Due, zonesNamed } from "../store/launches/start.ts";
+import { type Due, momentKey } from "../store/launches/start.ts";
+import { zonesNamed } from "../store/launches/zones.ts";
+
+const HOURS = Array.from({ length: 24 }, (_, hour) => hour);
 
 /**
- * At their own clocks, or all of them at once. Where its day has passed already, on its day, which is at once; or, if
- * `next`, the next time their clocks show it.
+ * At their own clocks, in the hour in which they read, or all of them at once. Where its day has passed already, on its
+ * day, which is at once; or, if `next`, the next time their clocks show it.
  */
 export async function dueOf(
   sql: Sql,
-  { pace: { own }, surroundings, zone }: Launch,
+  { pace: { own, best, quiet }, surroundings, zone }: Launch,
   schema: Pick<World, "fields" | "tables">,
   now: Date,
   next = false,
 ): Promise<Due> {
-  if (!own) return { zones: new Map(), others: null };
-  const at = (zone: string) => (next ? nextOwnMoment(own, zone, now) : ownMoment(own, zone));
   const field = surroundings.zoneField ?? null;
-  const named = field === null ? [] : await zonesNamed(sql, field, schema);
-  const zones = named.flatMap(({ zone: one }) => {
-    const moment = one === null ? null : at(one);
-    return one !== null && moment ? [[one, moment] as const] : [];
-  });
-  return { zones: new Map(zones), others: at(zone) };
+  const wanted = own !== null || best !== null || quiet !== null;
+  const named = field === null || !wanted ? [] : await zonesNamed(sql, field, schema);
+  const zones = named.flatMap((one) =>
+    one.zone !== null && IANAZone.isValidZone(one.zone) ? [one.zone] : [],
+  );
+  const moments = new Map<string, Date>();
+  const put = (time: OwnTime, hour: number | null) => {
+    for (const one of [...zones, ""]) {
+      const there = one || zone;
+      const at = next ? nextOwnMoment(time, there, now) : ownMoment(time, there);
+      if (at) moments.set(momentKey(one, hour), at);
+    }
+  };
+  if (own) put(own, null);
+  else if (best !== null) for (const hour of HOURS) put({ date: best, time: hourTime(hour) }, hour);
+  return { moments, quiet, zones, zone };
 }

@@ -1,5 +1,7 @@
 /** Launches that are spread over time: at readers' own clocks, in waves; nobody early, nobody twice. */
 import { afterEach, beforeEach, expect, it } from "vitest";
+import { constantSql } from "#core/rules/index.ts";
+import { AT_ONCE, awake } from "#core/schedule/index.ts";
 import { readersOf } from "../campaigns/draft.ts";
 import { scheduleCampaign } from "../campaigns/scheduling.ts";
 import { addList } from "../store/audience.ts";
@@ -7,6 +9,7 @@ import { createCampaign, getCampaign } from "../store/campaigns.ts";
 import { addContacts } from "../store/contacts.ts";
 import { addFields } from "../store/fields.ts";
 import { usualRate } from "../store/launches/progress.ts";
+import { dueSql } from "../store/launches/start.ts";
 import { messageSource, pageOfMessages } from "../store/outbox.ts";
 import { saveSetting } from "../store/settings.ts";
 import { smallCampaign, smallNewsletter } from "../testing/newsletter.ts";
@@ -73,7 +76,7 @@ const NINE = { date: "2026-03-05", time: "09:00" };
 it("each reader gets it when their own clock shows the time, those without a zone by the sender's", async () => {
   const addresses = ["york@x.example", "tokyo@x.example", "none@x.example"];
   const sendAt = new Date("2026-03-05T09:00:00Z");
-  const launch = await scheduled(addresses, { own: NINE, perHour: null }, sendAt);
+  const launch = await scheduled(addresses, { ...AT_ONCE, own: NINE, perHour: null }, sendAt);
   const [job] = await services.database.sql<{ at: Date }>`
     select run_at as at from jobs where kind = 'launch'`;
   expect(job!.at.toISOString()).toBe("2026-03-04T19:00:00.000Z");
@@ -95,7 +98,7 @@ it("whose clocks have passed it get it as soon as it starts", async () => {
   services.clock.set(new Date("2026-03-05T02:00:00Z"));
   const sendAt = new Date("2026-03-05T09:00:00Z");
   const addresses = ["tokyo@x.example", "none@x.example"];
-  const launch = await scheduled(addresses, { own: NINE, perHour: null }, sendAt);
+  const launch = await scheduled(addresses, { ...AT_ONCE, own: NINE, perHour: null }, sendAt);
   expect(await through(launch)).toEqual({
     "tokyo@x.example": "2026-03-05T02:00:00.000Z",
     "none@x.example": "2026-03-05T09:00:00.000Z",
@@ -120,7 +123,7 @@ it("tells how quickly launches went that were not spread over a time", async () 
 
 it("goes in waves of so many an hour, each reader once", async () => {
   const addresses = Array.from({ length: 7 }, (_, i) => `r${i}@x.example`);
-  const launch = await scheduled(addresses, { own: null, perHour: 3 }, null);
+  const launch = await scheduled(addresses, { ...AT_ONCE, own: null, perHour: 3 }, null);
   const start = services.clock.now().getTime();
   const got = await through(launch);
   const hours = Object.values(got).map((at) => (new Date(at).getTime() - start) / 3_600_000);
@@ -165,4 +168,81 @@ it("who has had as many emails as there may be gets no other, until days have pa
   );
   services.clock.advance(7 * 24 * 3_600_000 + 1);
   expect(await send(other)).toBe(3);
+});
+
+it("nobody gets anything in quiet hours of their own clock: what is due then waits for their end", async () => {
+  const { sql } = services.database;
+  await saveSetting(sql, "sending", {
+    ...{ bounceShare: 8, capDays: 7, orderDays: 7, quietFrom: 21, quietTo: 7 },
+  });
+  services.clock.set(new Date("2026-03-05T20:30:00Z"));
+  const addresses = ["york@x.example", "tokyo@x.example", "none@x.example"];
+  const launch = await scheduled(addresses, AT_ONCE, null);
+  expect(await through(launch)).toEqual({
+    // 15:30 there: at once. 5:30 there: at 7:00. 20:30 in London.
+    "york@x.example": "2026-03-05T20:30:00.000Z",
+    "none@x.example": "2026-03-05T20:30:00.000Z",
+    "tokyo@x.example": "2026-03-05T22:00:00.000Z",
+  });
+});
+
+it("reckons with quiet hours as core does, in every zone and over every change of clocks", async () => {
+  const { sql } = services.database;
+  const zones = ["Europe/London", "America/New_York", "Asia/Kathmandu", "Pacific/Chatham"];
+  const days = ["2026-03-08", "2026-03-29", "2026-10-25", "2026-11-01", "2026-04-05", "2026-07-01"];
+  for (const quiet of [
+    { from: 21, to: 7 },
+    { from: 1, to: 4 },
+    { from: 0, to: 2 },
+    { from: 23, to: 0 },
+  ]) {
+    for (const zone of zones) {
+      for (const day of days) {
+        for (let hour = 0; hour < 24; hour++) {
+          const at = new Date(`${day}T${String(hour).padStart(2, "0")}:20:00Z`);
+          const due = { moments: new Map(), quiet, zones, zone: "UTC" };
+          const one = (text: string) => constantSql(text as never);
+          const when = dueSql(due, {
+            ...{ from: at, hour: one("null::int"), later: one("0") },
+            zone: one(`'${zone}'::text`),
+          });
+          const [row] = await sql<{ at: Date }>`select ${when} as at`;
+          expect([zone, at, quiet, row!.at]).toEqual([zone, at, quiet, awake(at, zone, quiet)]);
+        }
+      }
+    }
+  }
+}, 60_000);
+
+it("each reader gets it in the hour in which they read, those who opened nothing in that of the others", async () => {
+  const { sql } = services.database;
+  const addresses = ["york@x.example", "tokyo@x.example", "none@x.example"];
+  services.clock.set(new Date("2026-03-03T10:00:00Z"));
+  const best = { ...AT_ONCE, best: "2026-03-05" };
+  const launch = await scheduled(addresses, best, new Date("2026-03-05T00:00:00Z"));
+  const opened = async (email: string, times: string[]) => {
+    for (const at of times) {
+      await sql`insert into events (kind, at, contact_id) select 'opened', ${new Date(at)}, id
+        from contacts where email = ${email}`;
+    }
+  };
+  // At 18:00 in New York; at 6:00 in Tokyo.
+  await opened("york@x.example", [
+    "2026-02-20T23:10:00Z",
+    "2026-02-22T23:20:00Z",
+    "2026-02-24T23:40:00Z",
+  ]);
+  await opened("tokyo@x.example", [
+    "2026-02-20T21:10:00Z",
+    "2026-02-21T21:10:00Z",
+    "2026-02-22T21:10:00Z",
+    "2026-02-23T21:10:00Z",
+  ]);
+  const [job] = await sql<{ at: Date }>`select run_at as at from jobs where kind = 'launch'`;
+  services.clock.set(job!.at);
+  expect(await through(launch)).toEqual({
+    "tokyo@x.example": "2026-03-04T21:00:00.000Z",
+    "none@x.example": "2026-03-05T06:00:00.000Z",
+    "york@x.example": "2026-03-05T23:00:00.000Z",
+  });
 });

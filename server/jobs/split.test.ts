@@ -1,6 +1,7 @@
 /** A/B tests on their way: drawn once, tried, decided, and the rest sent; whatever stops it in between. */
 import { afterEach, beforeEach, expect, it } from "vitest";
 import type { EmailProps } from "#core/blocks/layout.ts";
+import { AT_ONCE } from "#core/schedule/index.ts";
 import { NO_SPLIT, type SplitPlan } from "#core/splits/index.ts";
 import { doc, line, paragraph, wordsOf } from "#core/text/index.ts";
 import { chooseVariant, goOn, ScheduleError, scheduleCampaign } from "../campaigns/scheduling.ts";
@@ -227,7 +228,7 @@ it("refuses what cannot be tried, with the variant's name", async () => {
 });
 
 it("in waves: the test first, then the rest", async () => {
-  const launch = await scheduled(plan({ hours: 1 }), { own: null, perHour: 10 });
+  const launch = await scheduled(plan({ hours: 1 }), { ...AT_ONCE, own: null, perHour: 10 });
   const second = (await runLaunch(services, launch))!;
   expect(await sent()).toHaveLength(10);
   services.clock.set(second);

@@ -4,7 +4,7 @@ import { z } from "zod";
 import { MAIL_ADDRESS } from "#core/fields/address.ts";
 import { type LinkParameter, linkParameterSchema } from "#core/kinds/parameters.ts";
 import { LIMITS } from "#core/limits.ts";
-import { DAY_LANGUAGES } from "#core/schedule/index.ts";
+import { DAY_LANGUAGES, type Quiet } from "#core/schedule/index.ts";
 import { STANDARD_THEME, themeSchema } from "#core/theme/theme.ts";
 import type { Sql } from "../db/database.ts";
 import { required } from "../forms.ts";
@@ -45,6 +45,9 @@ export const sendingSchema = z.object({
   /** How many emails a contact gets at most in so many days; left out for any number. */
   capEmails: whole(1, 100).optional(),
   capDays: whole(1, 365).default(7),
+  /** Full hours between which nobody gets anything, by their own clock; both, or neither. */
+  quietFrom: whole(0, 23).optional(),
+  quietTo: whole(0, 23).optional(),
   /** Days after a click in which what is bought counts as its email's. */
   orderDays: whole(1, 90).default(7),
 });
@@ -64,6 +67,13 @@ export const linkParametersSchema = z
   .array(linkParameterSchema)
   .max(LIMITS.linkParameters, `At most ${LIMITS.linkParameters}.`)
   .refine((all) => new Set(all.map(({ name }) => name)).size === all.length, "Each name once.");
+
+/** The quiet hours that are set; null for none. */
+export const quietOf = ({
+  quietFrom: from,
+  quietTo: to,
+}: z.infer<typeof sendingSchema>): Quiet | null =>
+  from === undefined || to === undefined || from === to ? null : { from, to };
 
 export interface Settings {
   readonly linkParameters: readonly LinkParameter[];

@@ -6,7 +6,7 @@ import { ITEMS_PLAN, type ItemsPlan, itemsPlanSchema } from "#core/items/index.t
 import { canonical } from "#core/json.ts";
 import type { Surroundings } from "#core/kinds/kind.ts";
 import { type CompiledLink, compile } from "#core/render/index.ts";
-import { AT_ONCE, type Pace, paceSchema, startOf } from "#core/schedule/index.ts";
+import { AT_ONCE, ownDay, type Pace, paceSchema, startOf } from "#core/schedule/index.ts";
 import { type SplitPlan, splitPlanSchema } from "#core/splits/index.ts";
 import { first, type Sql } from "../../db/database.ts";
 import { newId } from "../../ids.ts";
@@ -178,7 +178,7 @@ export async function getLaunch(sql: Sql, id: string): Promise<Launch | null> {
   const pace = row.pace === null ? AT_ONCE : paceSchema.parse(row.pace);
   const split = row.split === null ? null : splitPlanSchema.parse(row.split);
   // The day it was set to leave: the same before it starts and after a restart.
-  const day = pace.own?.date ?? DateTime.fromJSDate(row.sendAt, { zone: row.zone }).toISODate()!;
+  const day = ownDay(pace) ?? DateTime.fromJSDate(row.sendAt, { zone: row.zone }).toISODate()!;
   return {
     ...rest,
     doc: wholeDocument(document),

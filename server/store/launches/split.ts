@@ -1,9 +1,10 @@
 /** The A/B test of a launch: who is drawn for what, what came of it, and what the rest gets. */
-import type { World } from "#core/rules/index.ts";
+import { constantSql, fragment, type Sql as SqlPiece, type World } from "#core/rules/index.ts";
 import { type Drawn, MEASURES, type Measure, type Tried } from "#core/splits/index.ts";
 import { first, type Sql } from "../../db/database.ts";
 import type { Launch } from "./freeze.ts";
-import { type Due, ownDueSql, zoneSql } from "./start.ts";
+import { type Due, dueSql } from "./start.ts";
+import { zoneSql } from "./zones.ts";
 
 /**
  * The readers of a launch in the order in which they are drawn: by chance, and the same however often it is asked, as
@@ -27,9 +28,20 @@ export interface DrawnReader {
   readonly place: number;
 }
 
-/** When somebody of a launch is due: at their own clock, or at once; in waves by a place, an SQL number. */
-const dueSql = ({ surroundings }: Launch, schema: Pick<World, "fields" | "tables">, due: Due) =>
-  ownDueSql(zoneSql(surroundings.zoneField ?? null, schema), due);
+/** When a recipient `o` of a launch is due, in waves by the `place` of a row `n`. */
+function whenSql(
+  { surroundings, pace: { perHour } }: Launch,
+  schema: Pick<World, "fields" | "tables">,
+  due: Due,
+  from: Date,
+): SqlPiece {
+  const zone = zoneSql(surroundings.zoneField ?? null, schema);
+  return dueSql(due, {
+    ...{ from, hour: constantSql("o.hour") },
+    zone: fragment`(select ${zone} from contacts c where c.id = o.contact_id)`,
+    later: fragment`coalesce(n.place / ${perHour}::int, 0)::int`,
+  });
+}
 
 /** Writes down what some were drawn for. */
 export async function writeDrawn(
@@ -46,9 +58,7 @@ export async function writeDrawn(
   }));
   await sql`update recipients r set state = d.state, variant = d.variant, tested = d.state = 'waiting',
       settled_at = case when d.state = 'control' then ${now}::timestamptz end, due_at = d.at, next_try_at = d.at
-    from (select n.*, greatest(${now}::timestamptz, (select ${dueSql(launch, schema, due)} from contacts c
-          where c.id = o.contact_id))
-        + make_interval(hours => coalesce(n.place / ${launch.pace.perHour}::int, 0)::int) as at
+    from (select n.*, ${whenSql(launch, schema, due, now)} as at
       from jsonb_to_recordset(${JSON.stringify(rows)}::jsonb) as n(id bigint, place int, state text, variant int)
       join recipients o on o.id = n.id) d
     where r.id = d.id and r.state = 'rest'`;
@@ -69,13 +79,12 @@ export async function releaseRest(
   const { perHour } = launch.pace;
   const rows = await sql`
     update recipients r set state = 'waiting', variant = ${launch.winner}, due_at = d.at, next_try_at = d.at
-    from (select n.id, greatest(${now}::timestamptz, (select ${dueSql(launch, schema, due)} from contacts c
-          where c.id = n.contact_id))
-        + make_interval(hours => coalesce(n.place / ${perHour}::int, 0)::int) as at
-      from (select o.id, o.contact_id, row_number() over (order by o.id) - 1
+    from (select n.id, ${whenSql(launch, schema, due, now)} as at
+      from (select o.id, row_number() over (order by o.id) - 1
             + (select count(*) from recipients b where ${perHour !== null} and b.launch_id = ${launch.id}
               and not b.tested and b.state not in ('rest', 'control')) as place
-          from recipients o where o.launch_id = ${launch.id} and o.state = 'rest' order by o.id limit ${most}) n) d
+          from recipients o where o.launch_id = ${launch.id} and o.state = 'rest' order by o.id limit ${most}) n
+      join recipients o on o.id = n.id) d
     where r.id = d.id returning 1`;
   return rows.length;
 }

@@ -1,12 +1,13 @@
 /** Starting a launch: its readers are written down piece by piece, each once, however often it is stopped. */
 import { LIMITS } from "#core/limits.ts";
 import { constantSql, fragment, type Sql as SqlPiece, type World } from "#core/rules/index.ts";
-import type { ZoneCount } from "#core/schedule/index.ts";
+import type { Quiet } from "#core/schedule/index.ts";
 import { first, type Sql } from "../../db/database.ts";
 import { bitsSql } from "../conditions.ts";
 import { audienceSql, enoughSql, leftTopicSql } from "../readers.ts";
-import { tagValueSql } from "../tag-values.ts";
 import type { Launch } from "./freeze.ts";
+import { bestHours } from "./hours.ts";
+import { zoneSql } from "./zones.ts";
 
 /** Takes a scheduled launch on. False where it is not scheduled any more. */
 export async function beginLaunch(sql: Sql, id: string, now: Date): Promise<boolean> {
@@ -15,34 +16,61 @@ export async function beginLaunch(sql: Sql, id: string, now: Date): Promise<bool
   return rows.length > 0;
 }
 
-/** When readers get it: by the zone their contact names, and all others. */
+/** When readers get it. */
 export interface Due {
-  readonly zones: ReadonlyMap<string, Date>;
-  readonly others: Date | null;
+  /**
+   * By what stands in `momentKey`: the zone their contact names, and the hour in which they read where that is asked
+   * for. None: all at once.
+   */
+  readonly moments: ReadonlyMap<string, Date>;
+  /** Nobody gets it in these hours of their own clock. */
+  readonly quiet: Quiet | null;
+  /** The zones that are known by their names, and that of all who name none of them. */
+  readonly zones: readonly string[];
+  readonly zone: string;
 }
-const EVERYBODY_NOW: Due = { zones: new Map(), others: null };
+export const EVERYBODY_NOW: Due = { moments: new Map(), quiet: null, zones: [], zone: "UTC" };
 
-/** The moment at which a contact `c` is due; null where that is at once. */
-export function ownDueSql(zone: SqlPiece, { zones, others }: Due): SqlPiece {
-  if (others === null) return constantSql("null::timestamptz");
-  const byZone = JSON.stringify(Object.fromEntries([...zones].map(([zone, at]) => [zone, at])));
-  return fragment`coalesce((${byZone}::jsonb ->> ${zone})::timestamptz, ${others}::timestamptz)`;
+/** What moments are found by: a zone (empty for all others), and the hour where it matters. */
+export const momentKey = (zone: string, hour: number | null = null): string =>
+  hour === null ? zone : `${zone} ${hour}`;
+
+/**
+ * When somebody is due: not before `from`, at their own moment, `later` hours after it, and never in quiet hours. `zone`
+ * is what their contact names, `hour` in which they read; all SQL.
+ */
+export function dueSql(
+  due: Due,
+  { from, zone, hour, later }: { from: Date; zone: SqlPiece; hour: SqlPiece; later: SqlPiece },
+): SqlPiece {
+  const moments = JSON.stringify(Object.fromEntries(due.moments));
+  const key = fragment`coalesce(' ' || ${hour}, '')`;
+  const own =
+    due.moments.size === 0
+      ? constantSql("null::timestamptz")
+      : fragment`coalesce(${moments}::jsonb ->> (${zone} || ${key}), ${moments}::jsonb ->> ${key})::timestamptz`;
+  const at = fragment`(greatest(${from}::timestamptz, ${own}) + make_interval(hours => ${later}))`;
+  return due.quiet ? awakeSql(at, zone, due, due.quiet) : at;
 }
 
-/** The zone that a contact `c` names in a field. */
-export const zoneSql = (field: string | null, schema: Pick<World, "fields" | "tables">): SqlPiece =>
-  (field === null ? null : tagValueSql(`contact:${field}`, schema, "c")) ??
-  constantSql("null::text");
-
-/** The zones that contacts name in a field, and how many of those that fit a condition on a contact `c` name each. */
-export const zonesNamed = (
-  sql: Sql,
-  field: string | null,
-  schema: Pick<World, "fields" | "tables">,
-  which: SqlPiece = constantSql("true"),
-): Promise<ZoneCount[]> =>
-  sql<ZoneCount>`select ${zoneSql(field, schema)} as zone, count(*)::int as people
-    from contacts c where ${which} group by 1 order by 2 desc limit ${LIMITS.zonesNamed}`;
+/** See \`awake\` in core/schedule: the moment, or the end of the quiet hours in which it lies. */
+function awakeSql(
+  at: SqlPiece,
+  zone: SqlPiece,
+  { zones, zone: usual }: Due,
+  { from, to }: Quiet,
+): SqlPiece {
+  const own = fragment`case when ${zone} = any (${[...zones]}::text[]) then ${zone} else ${usual}::text end`;
+  const over = from > to;
+  return fragment`(select case when ${over} and q.hour >= ${from} then
+        (date_trunc('day', q.local) + make_interval(days => 1, hours => ${to})) at time zone q.zone
+      when q.hour < ${to} and (${over} or q.hour >= ${from}) then
+        (date_trunc('day', q.local) + make_interval(hours => ${to})) at time zone q.zone
+      else q.at end
+    from (select l.at, l.zone, l.local, extract(hour from l.local) as hour
+      from (select a.at, a.zone, a.at at time zone a.zone as local
+        from (select ${at} as at, ${own} as zone) a) l) q)`;
+}
 
 /**
  * Writes the next readers of a launch down, looking at `most` contacts; in a transaction. Gives up to which
@@ -66,16 +94,22 @@ export async function writeReaders(
   if (to !== null) {
     // Those of a test are all of the rest until it is drawn who gets what, and when.
     const perHour = launch.split ? null : launch.pace.perHour;
-    await sql`insert into recipients (launch_id, contact_id, email, state, next_try_at, due_at, bits)
-      select ${launch.id}, c.id, c.email, ${launch.split ? "rest" : "waiting"}, d.at, d.at, ${bitsSql(launch.conditions, world)}
+    const hours = launch.pace.best === null ? null : await bestHours(sql, launch, world, from, to);
+    const hour = fragment`(${hours && JSON.stringify(hours)}::jsonb ->> c.id::text)::int`;
+    const at = dueSql(due, {
+      ...{ from: now, hour: constantSql("h.hour") },
+      zone: zoneSql(launch.surroundings.zoneField ?? null, world),
+      later: fragment`coalesce(c.place / ${perHour}::int, 0)::int`,
+    });
+    await sql`insert into recipients (launch_id, contact_id, email, state, hour, next_try_at, due_at, bits)
+      select ${launch.id}, c.id, c.email, ${launch.split ? "rest" : "waiting"}, h.hour, d.at, d.at, ${bitsSql(launch.conditions, world)}
       from (select c.*, row_number() over (order by c.id) - 1 + (select count(*) from recipients r
           where ${perHour !== null} and r.launch_id = ${launch.id}) as place
         from contacts c where c.id > ${from} and c.id <= ${to}
           and ${audienceSql(launch.audience, world)} and not ${leftTopicSql(launch.topic)}
           and not ${enoughSql(world, launch.campaignId)}
           and not exists (select 1 from suppressions s where s.email_folded = c.email_folded)) c,
-        lateral (select greatest(${now}::timestamptz, ${ownDueSql(zoneSql(launch.surroundings.zoneField ?? null, world), due)})
-          + make_interval(hours => coalesce(c.place / ${perHour}::int, 0)::int) as at) d
+        lateral (select ${hour} as hour) h, lateral (select ${at} as at) d
       order by c.id on conflict (launch_id, contact_id) do nothing`;
   }
   await sql`update launches set readers_to = ${to ?? constantSql("null")} where id = ${launch.id}`;
