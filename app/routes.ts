@@ -4,6 +4,7 @@ import { index, layout, type RouteConfig, route } from "@react-router/dev/routes
 export default [
   layout("routes/studio.tsx", [
     index("routes/desk.tsx"),
+    route("calendar", "routes/calendar.tsx"),
     route("campaigns", "routes/campaigns.tsx"),
     route("campaigns/new", "routes/campaigns.new.tsx"),
     route("templates", "routes/templates.tsx"),

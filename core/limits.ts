@@ -267,6 +267,8 @@ export const LIMITS = {
   ratedFrom: 20,
   /** Campaigns to come that one is held against. */
   clashes: 12,
+  /** What a month of the calendar shows. */
+  calendarEntries: 500,
   /** Zones that contacts name, told apart. */
   zonesNamed: 600,
   /** Messages of a wave. */

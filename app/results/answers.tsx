@@ -47,7 +47,6 @@ export function Answers({ questions }: { questions: readonly ShownQuestion[] }) 
                 </summary>
                 <ul className="mt-1 max-h-72 overflow-auto">
                   {one.said.map(({ words, answer, email }, i) => (
-                    // biome-ignore lint/suspicious/noArrayIndexKey: a list that is only read
                     <li key={i} className="border-b py-1.5 whitespace-pre-wrap">
                       {words}
                       <span className="block text-ink-2">

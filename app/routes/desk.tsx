@@ -250,7 +250,12 @@ export default function Desk({ loaderData, actionData }: Route.ComponentProps) {
           )}
         </div>
         <aside aria-label="Going out">
-          <h2 className="mt-1 mb-2.5 text-head">Going out</h2>
+          <div className="mt-1 mb-2.5 flex items-baseline justify-between">
+            <h2 className="text-head">Going out</h2>
+            <Link className="link text-small" to="/calendar">
+              Calendar
+            </Link>
+          </div>
           <Calendar days={calendar} />
           <ul className="mt-3">
             {goingOut.map((item) => (

@@ -40,7 +40,7 @@ import {
 } from "../store/launches/pause.ts";
 import { nextDue, progressOf, unsureIds } from "../store/launches/progress.ts";
 import { type Outcome, settle, settleUnsure } from "../store/launches/settle.ts";
-import { beginLaunch, writeReaders } from "../store/launches/start.ts";
+import { beginLaunch, beginsAt, writeReaders } from "../store/launches/start.ts";
 import { eachVariant } from "../store/launches/variants.ts";
 import { endLease, renewLease, takeLease } from "../store/leases.ts";
 import { acceptedIds } from "../store/outbox.ts";
@@ -89,7 +89,12 @@ async function withLease(
     if (launch.resumeAt > clock.now()) return launch.resumeAt;
     await resumeLaunch(sql, launchId, clock.now());
   }
-  if (launch?.state === "scheduled") await beginLaunch(sql, launchId, clock.now());
+  if (launch?.state === "scheduled") {
+    // It may have been moved since its job was set.
+    const at = await beginsAt(sql, launchId);
+    if (at && at > clock.now()) return at;
+    await beginLaunch(sql, launchId, clock.now());
+  }
   launch = await getLaunch(sql, launchId);
   if (launch?.state !== "sending") return null;
   if (!launch.itemsChecked) {

@@ -26,6 +26,18 @@ export async function hurry(sql: Sql, kind: string, payload: unknown, runAt: Dat
   if (known.length === 0) await enqueue(sql, kind, payload, runAt);
 }
 
+/** Has work that waits done at another time. In a transaction. */
+export async function moveJob(
+  sql: Sql,
+  kind: string,
+  payload: unknown,
+  runAt: Date,
+): Promise<void> {
+  const known = await sql`update jobs set run_at = ${runAt}
+    where kind = ${kind} and payload = ${JSON.stringify(payload)}::jsonb and state = 'waiting' returning id`;
+  if (known.length === 0) await enqueue(sql, kind, payload, runAt);
+}
+
 /** Whether work is being done, or is due. */
 export const isAtWork = async (
   sql: Sql,

@@ -197,6 +197,33 @@ export async function getLaunch(sql: Sql, id: string): Promise<Launch | null> {
   };
 }
 
+/** Lets a launch that has not started leave at another time. Gives whether it was still time. */
+export async function moveLaunch(
+  sql: Sql,
+  id: string,
+  { sendAt, pace, startsAt }: Pick<Launch, "sendAt" | "pace"> & { startsAt: Date },
+): Promise<boolean> {
+  const rows =
+    await sql`update launches set send_at = ${sendAt}, pace = ${JSON.stringify(pace)}::jsonb,
+      starts_at = ${startsAt} where id = ${id} and state = 'scheduled' returning id`;
+  return rows.length > 0;
+}
+
+/** A launch as a calendar shows it. */
+export interface Dated {
+  readonly campaignId: string;
+  readonly name: string;
+  readonly sendAt: Date;
+  readonly state: Launch["state"];
+}
+
+/** The launches of a time that have gone out or are to, the first first; at most so many. */
+export const launchesBetween = (sql: Sql, from: Date, to: Date, most: number): Promise<Dated[]> =>
+  sql<Dated>`select l.campaign_id as "campaignId", k.name, l.send_at as "sendAt", l.state
+    from launches l join campaigns k on k.id = l.campaign_id
+    where l.state <> 'cancelled' and k.deleted_at is null and l.send_at >= ${from} and l.send_at < ${to}
+    order by l.send_at, l.id limit ${most}`;
+
 /** Whom a launch goes to, without its email. */
 export type Destined = Pick<
   Launch,

@@ -1,5 +1,3 @@
-/** Starting a launch: its readers are written down piece by piece, each once, however often it is stopped. */
-import { LIMITS } from "#core/limits.ts";
 import { constantSql, fragment, type Sql as SqlPiece, type World } from "#core/rules/index.ts";
 import type { Quiet } from "#core/schedule/index.ts";
 import { first, type Sql } from "../../db/database.ts";
@@ -8,6 +6,13 @@ import { audienceSql, enoughSql, leftTopicSql } from "../readers.ts";
 import type { Launch } from "./freeze.ts";
 import { bestHours } from "./hours.ts";
 import { zoneSql } from "./zones.ts";
+
+/** When a scheduled launch is to begin; null where it is not scheduled any more. */
+export const beginsAt = async (sql: Sql, id: string): Promise<Date | null> =>
+  first(
+    await sql<{ at: Date }>`select coalesce(starts_at, send_at) as at from launches
+      where id = ${id} and state = 'scheduled'`,
+  )?.at ?? null;
 
 /** Takes a scheduled launch on. False where it is not scheduled any more. */
 export async function beginLaunch(sql: Sql, id: string, now: Date): Promise<boolean> {
