@@ -269,6 +269,8 @@ export const LIMITS = {
   clashes: 12,
   /** What a month of the calendar shows. */
   calendarEntries: 500,
+  /** Lines of a log that are read at once. */
+  logLines: 50,
   /** Zones that contacts name, told apart. */
   zonesNamed: 600,
   /** Messages of a wave. */

@@ -1,4 +1,5 @@
 /** Sending over a time, how many emails a person gets, and what the sending domain publishes: with settings of their own. */
+import { By } from "selenium-webdriver";
 import { afterAll, beforeAll, expect, it } from "vitest";
 import { serious } from "./axe.ts";
 import { type OwnStudio, ownStudio } from "./own.ts";
@@ -49,6 +50,16 @@ it("a wave goes, and the page says when the next one does", async () => {
   await studio.click("Cancel the rest");
   await confirm(studio, "Yes: cancel the rest");
   await studio.sees("It was ended half-way: 1 reader did not get it.");
+  // The log tells of each message what became of it.
+  await (await studio.find("summary")).click();
+  await studio.choose("Outcome", "cancelled");
+  await studio.until("one line alone", async () => {
+    const rows = await studio.driver.findElements(By.css('table[aria-label="Log"] tbody tr'));
+    return rows.length === 1 && (await rows[0]!.getText()).includes("cancelled");
+  });
+  await studio.choose("Outcome", "accepted");
+  await studio.fill("Search the log", "nobody-of-this-name");
+  await studio.sees("Nothing here.");
 }, 120_000);
 
 it("who has had enough emails lately gets no other, and the readers' room says how many", async () => {

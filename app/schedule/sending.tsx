@@ -1,18 +1,14 @@
 /** On its way, standing still, or gone: how far it is, and what can be done. */
 import type { SubmissionResult } from "@conform-to/react";
-import { useEffect, useRef } from "react";
-import { Link, useFetcher, useRevalidator } from "react-router";
+import { useEffect, useRef, useState } from "react";
+import { Link, useRevalidator } from "react-router";
 import type { Pause } from "#core/delivery/index.ts";
 import type { Progress } from "#server/store/launches/progress.ts";
 import { FormErrors } from "../ui/field.tsx";
 import { Figure } from "../ui/page.tsx";
-import { count, people, readers } from "../ui/words.ts";
+import { count, lasting, people, readers } from "../ui/words.ts";
 import { Doing, type Option } from "./doing.tsx";
-
-/** How often the page asks how far it is, ms. */
-export const ASK_MS = 700;
-/** How many times as long as an answer took the next question waits. */
-const PATIENCE = 8;
+import { Log } from "./log.tsx";
 
 export interface SendingData {
   readonly id: string;
@@ -137,32 +133,57 @@ function Notice({ data }: { data: SendingData }) {
   );
 }
 
+/** Opens anew what has closed for good, ms. */
+const AGAIN_MS = 3_000;
+
 /** Looks on while it is sent: gives what is known by now. The page is loaded anew when it comes to stand or to its end. */
 function useSending(loaded: SendingData): SendingData {
-  const { load, data: asked, state: asking } = useFetcher<SendingData>();
   const { revalidate } = useRevalidator();
-  const data = asked && asked.at > loaded.at ? asked : loaded;
+  const [told, setTold] = useState<SendingData | null>(null);
+  const data = told && told.at > loaded.at ? told : loaded;
   const done = data.state === "sent";
   const address = `/campaigns/${loaded.id}/sending`;
-  const took = useRef(0);
   useEffect(() => {
-    // One question at a time; where answers are slow, they are asked for less often.
-    if (done || asking !== "idle") return;
-    const timer = setTimeout(
-      async () => {
-        const began = performance.now();
-        await load(address);
-        took.current = performance.now() - began;
-      },
-      Math.max(ASK_MS, took.current * PATIENCE),
-    );
-    return () => clearTimeout(timer);
-  }, [done, asking, load, address]);
+    if (done) return;
+    let source: EventSource;
+    let timer: ReturnType<typeof setTimeout>;
+    const open = () => {
+      source = new EventSource(address);
+      source.onmessage = (event) => setTold(JSON.parse(event.data));
+      source.onerror = () => {
+        // What was only cut comes back by itself.
+        if (source.readyState === EventSource.CLOSED) timer = setTimeout(open, AGAIN_MS);
+      };
+    };
+    open();
+    return () => {
+      clearTimeout(timer);
+      source.close();
+    };
+  }, [done, address]);
   const turned = data.state !== loaded.state || data.standing.why !== loaded.standing.why;
   useEffect(() => {
     if (turned) void revalidate();
   }, [turned, revalidate]);
   return data;
+}
+
+/** Over how long it is looked at how quickly it goes, ms. */
+const RATE_MS = 20_000;
+
+/** Messages a second at this moment; null while nobody knows. */
+function useRate({ at, progress }: SendingData): number | null {
+  const seen = useRef<{ at: number; settled: number }[]>([]);
+  const settled = settledOf(progress);
+  const last = seen.current.at(-1);
+  if (!last || at > last.at) {
+    seen.current = [...seen.current.filter((one) => one.at > at - RATE_MS), { at, settled }];
+  }
+  const [first] = seen.current;
+  const ms = first ? at - first.at : 0;
+  return first && ms > 1_000 && settled > first.settled
+    ? ((settled - first.settled) * 1000) / ms
+    : null;
 }
 
 export function Sending({
@@ -176,6 +197,8 @@ export function Sending({
   const { progress, standing } = data;
   const done = data.state === "sent";
   const settled = settledOf(progress);
+  const rate = useRate(data);
+  const left = progress.total - settled - progress.rest;
   const share = progress.total ? Math.round((100 * settled) / progress.total) : 0;
   const how = done
     ? progress.cancelled > 0
@@ -203,6 +226,11 @@ export function Sending({
       <p className="text-lead" role="status">
         {how}
       </p>
+      {!done && !standing.why && !standing.starting && !data.next && rate !== null && (
+        <p className="text-ink-2">
+          {count(Math.round(rate))} a second{left > 0 && `, done in ${lasting(left / rate)}`}.
+        </p>
+      )}
       {data.next && !standing.why && (
         <p className="text-ink-2">
           {readers(progress.total - settled)} {progress.total - settled === 1 ? "waits" : "wait"}{" "}
@@ -234,6 +262,7 @@ export function Sending({
           See the results
         </Link>
       )}
+      <Log campaign={data.id} />
     </div>
   );
 }

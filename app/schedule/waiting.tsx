@@ -5,7 +5,6 @@ import { useRevalidator } from "react-router";
 import { FormErrors } from "../ui/field.tsx";
 import { readers } from "../ui/words.ts";
 import { Doing } from "./doing.tsx";
-import { ASK_MS } from "./sending.tsx";
 
 interface Loaded {
   readonly leaves: string | null;
@@ -16,6 +15,9 @@ interface Loaded {
   readonly dueIn: number;
 }
 type Answer = SubmissionResult<string[]> | null | undefined;
+
+/** From when it is due, how often it is asked whether it has started, ms. */
+const ASK_MS = 700;
 
 /** The longest that a browser's timer can wait, ms. */
 const LONGEST_TIMER = 2 ** 31 - 1;

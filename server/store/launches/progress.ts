@@ -84,6 +84,32 @@ export async function standingOfLaunch(sql: Sql, id: string): Promise<Standing |
   );
 }
 
+/** What the log of a launch can be narrowed to. */
+export const LOGGED = [...STATES.filter((state) => state !== "rest"), "waiting"] as const;
+export interface LogLine {
+  readonly id: number;
+  readonly email: string;
+  readonly state: string;
+  /** In the service's words. */
+  readonly reply: string | null;
+  readonly tries: number;
+  /** When it was settled, or is tried again. */
+  readonly at: Date | null;
+}
+
+/** Lines of a launch's log: of a state where that is given, whose addresses hold what is searched; at most so many from a place. */
+export const logOf = (
+  sql: Sql,
+  launchId: string,
+  { state, search }: { state: string | null; search: string },
+  from: number,
+  most: number,
+): Promise<LogLine[]> => sql<LogLine>`
+  select id, email, state, reply, tries, coalesce(settled_at, next_try_at) as at from recipients
+  where launch_id = ${launchId} and (${state}::text is null or state = ${state})
+    and (${search} = '' or position(lower(${search}) in lower(email)) > 0)
+  order by settled_at desc nulls last, id offset ${from} limit ${most}`;
+
 /** Some of those of whom nobody knows whether they got it. */
 export const unsureReaders = (
   sql: Sql,
