@@ -49,6 +49,7 @@ export default [
   route("campaigns/:campaign/draft", "routes/api.draft.ts"),
   route("campaigns/:campaign/follow", "routes/api.follow.ts"),
   route("campaigns/:campaign/sending", "routes/api.sending.ts"),
+  route("campaigns/:campaign/attachments", "routes/api.attachments.ts"),
   route("campaigns/:campaign/log", "routes/api.log.ts"),
   route("campaigns/:campaign/split", "routes/api.split.ts"),
   route("campaigns/:campaign/history", "routes/api.history.ts"),

@@ -1,6 +1,7 @@
 /** `npm run bench` runs every group, `npm run bench -- merge` one. Each prints `figure NAME VALUE`. */
 import { combinationsGroup } from "./combinations.ts";
 import { composerGroup } from "./composer.ts";
+import { crashGroup } from "./crash/crash.ts";
 import { heavyGroup } from "./edges/heavy.ts";
 import { moodsGroup } from "./edges/moods.ts";
 import { requestsGroup } from "./edges/requests.ts";
@@ -30,6 +31,7 @@ const GROUPS: Record<string, ((figure: Figure) => Promise<void>)[]> = {
   live: [liveGroup],
   proof: [proofGroup, wallGroup],
   send: [sendGroup],
+  crash: [crashGroup],
   scale: [scaleGroup],
   edges: [requestsGroup, moodsGroup, heavyGroup],
 };

@@ -269,6 +269,10 @@ export const LIMITS = {
   clashes: 12,
   /** What a month of the calendar shows. */
   calendarEntries: 500,
+  /** Files that go with a message: how many, bytes of each, and of all from which on it is said that they are heavy. */
+  attachments: 5,
+  attachmentBytes: 3_000_000,
+  attachmentsHeavy: 500_000,
   /** Lines of a log that are read at once. */
   logLines: 50,
   /** Zones that contacts name, told apart. */

@@ -28,6 +28,7 @@ import type { Services } from "./services.ts";
 import { shippedTxt } from "./standins/dns.ts";
 import { shippedFetcher } from "./standins/fetcher.ts";
 import { gatherWords } from "./store/contacts.ts";
+import { acceptedIds } from "./store/outbox.ts";
 import { addMember, createSignInLink, listMembers } from "./store/team.ts";
 import { createSigner } from "./tracking/signer.ts";
 import { createLocalHelper } from "./writing/local.ts";
@@ -101,7 +102,11 @@ export async function startServices(
   await options.prepare?.(base);
   await shipTemplates(database, clock.now());
   const outbox = config.smtp ? null : await startOutbox(database, clock, config.outboxPort);
-  const mailer = createMailer(config.smtp ?? outbox!.address, base.mailKeys);
+  const mailer = outbox
+    ? createMailer(outbox.address, base.mailKeys, undefined, (ids) =>
+        acceptedIds(database.sql, ids),
+      )
+    : createMailer(config.smtp!, base.mailKeys);
   const returns = config.returns && (await startReturns(base, config, config.returns.port));
   const queue = await startQueue({ ...base, mailer });
   const endUpkeep = startUpkeep(

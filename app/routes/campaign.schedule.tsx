@@ -12,6 +12,7 @@ import { clashesOf } from "#server/campaigns/clashes.ts";
 import { ScheduleError, scheduleCampaign } from "#server/campaigns/scheduling.ts";
 import { planSplit } from "#server/campaigns/splitting.ts";
 import { missingWords } from "#server/reviews/deciding.ts";
+import { attachmentsOf } from "#server/store/attachments.ts";
 import { rulesOfAudience } from "#server/store/audience.ts";
 import type { Campaign } from "#server/store/campaigns.ts";
 import { getSchema } from "#server/store/fields.ts";
@@ -90,6 +91,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     zone,
     zones: Intl.supportedValuesOf("timeZone"),
     language: (await getSettings(at(context).sql)).sender.language,
+    files: await attachmentsOf(services.database.sql, campaign.id),
     split: await splitDataOf(context, campaign, standing?.doc ?? null),
     tomorrow: DateTime.fromJSDate(now, { zone }).plus({ days: 1 }).toISODate()!,
   };

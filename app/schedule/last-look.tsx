@@ -16,6 +16,8 @@ import type { SplitPlan } from "#core/splits/plan.ts";
 import { Later } from "../ui/later.tsx";
 import { dayAndTime, lasting, readers } from "../ui/words.ts";
 
+import { type ShownFile, weight } from "./attachments.tsx";
+
 /** Another campaign that is to leave. */
 interface ShownClash {
   readonly campaign: string;
@@ -46,6 +48,8 @@ export interface Looked {
   readonly clashes: Promise<readonly ShownClash[]> | null;
   /** In which zones its readers are; null where nothing says it. */
   readonly readerZones: Promise<readonly ZoneCount[]> | null;
+  /** Files that go with it. */
+  readonly files: readonly ShownFile[];
   /** Hours in which nobody gets anything; null where there are none. */
   readonly quiet: Quiet | null;
   /** ms since 1970. */
@@ -195,6 +199,12 @@ export function LastLook({
               )}
             </li>
           </>
+        )}
+        {loaded.files.length > 0 && (
+          <li>
+            With {loaded.files.length === 1 ? "a file" : `${loaded.files.length} files`},{" "}
+            {weight(loaded.files.reduce((sum, { bytes }) => sum + bytes, 0))} for each reader.
+          </li>
         )}
         {loaded.quiet && (
           <li>

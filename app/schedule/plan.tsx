@@ -12,6 +12,7 @@ import { Form } from "../ui/form.tsx";
 import { Later } from "../ui/later.tsx";
 import { Segmented } from "../ui/segmented.tsx";
 import { readers } from "../ui/words.ts";
+import { Attachments } from "./attachments.tsx";
 import { HoursChart, type ShownHours } from "./hours-chart.tsx";
 import { ItemsFields } from "./items-fields.tsx";
 import { LastLook, type Looked } from "./last-look.tsx";
@@ -144,6 +145,7 @@ export function Plan({ loaded, result }: { loaded: Loaded; result: Answer }) {
           {loaded.showsItems && <ItemsFields />}
         </Form>
         <SplitSection split={split} data={loaded.split} readers={loaded.readers} />
+        <Attachments campaign={loaded.id} files={loaded.files} />
       </div>
       <aside
         aria-label="The last look"

@@ -22,6 +22,12 @@ export function coded(text: string | Uint8Array): Coded {
     : { encoding: "base64", bytes: base64(bytes) };
 }
 
+/** A file as it stands in a part: byte for byte, whatever ends its lines. */
+export const codedFile = (bytes: Uint8Array): Coded => ({
+  encoding: "base64",
+  bytes: base64(bytes),
+});
+
 const known = new WeakMap<PreparedBody, PreparedBody>();
 
 /** A body whose constants are coded already, and whose fills code what they write. */

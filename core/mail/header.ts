@@ -134,3 +134,29 @@ const two = (n: number) => String(n).padStart(2, "0");
 /** A moment as a header has it (RFC 5322, 3.3), in UTC. */
 export const dateSpec = (at: Date): string =>
   `${DAYS[at.getUTCDay()]}, ${at.getUTCDate()} ${MONTHS[at.getUTCMonth()]} ${at.getUTCFullYear()} ${two(at.getUTCHours())}:${two(at.getUTCMinutes())}:${two(at.getUTCSeconds())} +0000`;
+
+/**
+ * The name of a file as a parameter of its disposition (RFC 2183, 2.3): in quotes where it is ASCII, else coded as RFC 2231
+ * has it, in pieces where it is long.
+ */
+export function fileName(name: string): string {
+  const text = oneLine(name).replace(/[/\\]/g, "-") || "file";
+  if (isAscii(text) && !looksCoded(text) && text.length <= 60) {
+    return `filename="${text.replace(/"/g, "\\$&")}"`;
+  }
+  const letters = [...text].map((letter) =>
+    /[A-Za-z0-9._-]/.test(letter)
+      ? letter
+      : [...encoder.encode(letter)]
+          .map((byte) => `%${byte.toString(16).toUpperCase().padStart(2, "0")}`)
+          .join(""),
+  );
+  const pieces: string[] = [""];
+  for (const letter of letters) {
+    if (pieces.at(-1)!.length + letter.length > 50) pieces.push("");
+    pieces[pieces.length - 1] += letter;
+  }
+  return pieces
+    .map((piece, i) => `filename*${i}*=${i === 0 ? "utf-8''" : ""}${piece}`)
+    .join(";\r\n ");
+}

@@ -1,7 +1,15 @@
 /** A message as it is meant, and what it is made of when it goes: fields of its header, and a body (RFC 5322, MIME). */
 import { flowText } from "../markup/index.ts";
 import { type Coded, coded } from "./body.ts";
-import { addressSpec, dateSpec, field, type Mailbox, mailbox, unstructured } from "./header.ts";
+import {
+  addressSpec,
+  dateSpec,
+  field,
+  fileName,
+  type Mailbox,
+  mailbox,
+  unstructured,
+} from "./header.ts";
 
 /** A message ready to go. */
 export interface Message {
@@ -27,6 +35,16 @@ export interface Message {
     readonly mail: string | null;
   } | null;
   readonly listId: string | null;
+  /** Files that come with it; none where they are left out. */
+  readonly attachments?: readonly Attachment[];
+}
+
+/** A file as it goes with a message: coded once for all of them. */
+export interface Attachment {
+  readonly name: string;
+  /** Its media type (RFC 2046), such as application/pdf. */
+  readonly type: string;
+  readonly coded: Coded;
 }
 
 export interface Assembled {
@@ -37,17 +55,47 @@ export interface Assembled {
 }
 
 const encoder = new TextEncoder();
-/** Stands in nothing that is coded (RFC 2045, 6.7). */
+/** Stand in nothing that is coded (RFC 2045, 6.7). */
 const BOUNDARY = "=_septima_alternative";
+const AROUND = "=_septima_mixed";
 
-function part(type: string, { encoding, bytes }: Coded): Uint8Array[] {
-  const head = `--${BOUNDARY}\r\nContent-Type: ${type}\r\nContent-Transfer-Encoding: ${encoding}\r\n\r\n`;
-  return [encoder.encode(head), bytes, encoder.encode("\r\n")];
+function part(
+  boundary: string,
+  fields: readonly string[],
+  { encoding, bytes }: Coded,
+): Uint8Array[] {
+  const lines = [`--${boundary}`, ...fields, `Content-Transfer-Encoding: ${encoding}`, "", ""];
+  return [encoder.encode(lines.join("\r\n")), bytes, encoder.encode("\r\n")];
+}
+
+const heads = new WeakMap<Attachment, readonly string[]>();
+/** The fields of a file's part; made once, as the file goes with many messages. */
+function fieldsOfFile(file: Attachment): readonly string[] {
+  let fields = heads.get(file);
+  if (!fields) {
+    fields = [
+      `Content-Type: ${file.type}`,
+      `Content-Disposition: attachment; ${fileName(file.name)}`,
+    ];
+    heads.set(file, fields);
+  }
+  return fields;
+}
+
+/** The parts of a message around its alternatives, where files come with it (RFC 2046, 5.1.3). */
+function mixed(alternatives: readonly Uint8Array[], files: readonly Attachment[]): Uint8Array[] {
+  const head = `--${AROUND}\r\nContent-Type: multipart/alternative; boundary="${BOUNDARY}"\r\n\r\n`;
+  return [
+    encoder.encode(head),
+    ...alternatives,
+    ...files.flatMap((file) => part(AROUND, fieldsOfFile(file), file.coded)),
+    encoder.encode(`--${AROUND}--\r\n`),
+  ];
 }
 
 /** What a message is made of. */
 export function assemble(message: Message): Assembled {
-  const { unsubscribe, listId, html } = message;
+  const { unsubscribe, listId, html, attachments = [] } = message;
   const { text, delsp } = flowText(message.text);
   const flowed = `text/plain; charset=utf-8; format=flowed${delsp ? "; delsp=yes" : ""}`;
   const fields: [string, string][] = [
@@ -67,14 +115,23 @@ export function assemble(message: Message): Assembled {
     fields.push(["List-Unsubscribe-Post", "List-Unsubscribe=One-Click"]);
   }
   fields.push(["MIME-Version", "1.0"]);
-  fields.push(["Content-Type", `multipart/alternative; boundary="${BOUNDARY}"`]);
+  const type =
+    attachments.length > 0
+      ? `multipart/mixed; boundary="${AROUND}"`
+      : `multipart/alternative; boundary="${BOUNDARY}"`;
+  fields.push(["Content-Type", type]);
+  const alternatives = [
+    // Text first, as the poorer of the two (RFC 2046, 5.1.4).
+    ...part(BOUNDARY, [`Content-Type: ${flowed}`], coded(text)),
+    ...part(
+      BOUNDARY,
+      ["Content-Type: text/html; charset=utf-8"],
+      typeof html === "string" ? coded(html) : html,
+    ),
+    encoder.encode(`--${BOUNDARY}--\r\n`),
+  ];
   return {
     fields: fields.map(([name, value]) => [name, field(name, value)]),
-    body: [
-      // Text first, as the poorer of the two (RFC 2046, 5.1.4).
-      ...part(flowed, coded(text)),
-      ...part("text/html; charset=utf-8", typeof html === "string" ? coded(html) : html),
-      encoder.encode(`--${BOUNDARY}--\r\n`),
-    ],
+    body: attachments.length > 0 ? mixed(alternatives, attachments) : alternatives,
   };
 }

@@ -6,7 +6,7 @@ import type { EmailDocument } from "#core/document/index.ts";
 import { zoneFieldOf } from "#core/fields/index.ts";
 import type { Surroundings } from "#core/kinds/kind.ts";
 import { languageOf } from "#core/languages/index.ts";
-import { type Coded, codedBody, type Message } from "#core/mail/index.ts";
+import { type Attachment, type Coded, codedBody, type Message } from "#core/mail/index.ts";
 import { picturesIn } from "#core/mentions/index.ts";
 import {
   codesOf,
@@ -249,6 +249,7 @@ export function launchMessage(
   reader: Reader,
   { config, signer }: { config: Config; signer: Signer },
   date: Date,
+  attachments: readonly Attachment[] = [],
 ): Message {
   const own = readyLaunch(launch, signer).forReader(reader);
   const { compiled } = own;
@@ -262,6 +263,7 @@ export function launchMessage(
     subject: mergeText(sent.subject, reader),
     text: mergeText(sent.text, reader),
     html: coded(reader),
+    attachments,
     lang: compiled.lang,
     messageId: messageIdOf(launch.id, recipient.id, domain),
     date,
@@ -287,6 +289,7 @@ export function testMessages(
     signer,
     newId,
     date,
+    attachments = [],
   }: {
     to: readonly string[];
     /** What stands before the subject. */
@@ -295,6 +298,7 @@ export function testMessages(
     signer: Signer;
     newId: () => string;
     date: Date;
+    attachments?: readonly Attachment[];
   },
 ): (Message & { readonly html: string })[] {
   const prepared = prepare(compiled, { links: "direct", marks: false, sign: signer.seal });
@@ -307,6 +311,7 @@ export function testMessages(
     html: mergeText(prepared.html, reader),
     lang: compiled.lang,
     date,
+    attachments,
     returnPath: address,
     unsubscribe: null,
     listId: null,

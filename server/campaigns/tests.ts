@@ -13,6 +13,7 @@ import { line, type Tag } from "#core/text/index.ts";
 import { readerOf, readersAs, type Unsent, worldOfEmail } from "../audience/readers.ts";
 import { newId } from "../ids.ts";
 import type { Services } from "../services.ts";
+import { attachmentsOf, codedFiles } from "../store/attachments.ts";
 import type { Campaign } from "../store/campaigns.ts";
 import { rulesOf } from "../store/conditions.ts";
 import { tagFields } from "../store/tag-values.ts";
@@ -91,19 +92,30 @@ export async function sendTests(
   );
   const order = { campaign: campaign.id, member, at: now };
   const ids = await database.tx((sql) => beginTest(sql, order, wanted));
+  const files = await attachmentsOf(database.sql, campaign.id);
+  const attachments = await codedFiles(
+    database.sql,
+    files.map(({ id }) => id),
+  );
   const messages = [...readers].flatMap(([id, reader], i) => {
     const token = signer.sign({ kind: "sample", campaign: campaign.id, contact: id });
     const own = { ...reader, token };
     const email = compile(doc, around, languageOf(doc, reader.values));
     const mark = readers.size > 1 ? `Test ${i + 1} of ${readers.size}` : "Test";
-    return testMessages(email, { to, mark, reader: own, signer, newId, date: now }).map(
-      (message, j) => {
-        const id = ids[i * to.length + j]!;
-        const opened = `${config.publicAddress}/o/${signer.sign({ kind: "test", message: id })}.gif`;
-        const rows = table ? filledIn(unsent, world, own) : [];
-        return { id, message: annotated(message, { note, rows, opened }) };
-      },
-    );
+    return testMessages(email, {
+      to,
+      mark,
+      reader: own,
+      signer,
+      newId,
+      date: now,
+      attachments,
+    }).map((message, j) => {
+      const id = ids[i * to.length + j]!;
+      const opened = `${config.publicAddress}/o/${signer.sign({ kind: "test", message: id })}.gif`;
+      const rows = table ? filledIn(unsent, world, own) : [];
+      return { id, message: annotated(message, { note, rows, opened }) };
+    });
   });
   return Promise.all(
     messages.map(async ({ id, message }) => {

@@ -8,8 +8,9 @@ const AROUND = 100_000;
 
 /** By the first pattern that fits; what fits none is an ordinary form. */
 const MOST: readonly [RegExp, number][] = [
-  [/^\/(sign-in|join|u|p|confirm|review)(\/|$)/, LIMITS.publicForm],
+  [/^\/(sign-in|join|u|p|q|confirm|review)(\/|$)/, LIMITS.publicForm],
   [/^\/campaigns\/[^/]+\/(edits|draft)$/, LIMITS.editRequest],
+  [/^\/campaigns\/[^/]+\/attachments$/, LIMITS.attachmentBytes + AROUND],
   [/^\/people\/held$/, LIMITS.pasteForm],
   [/^\/people\/imports\/upload$/, LIMITS.importBytes + AROUND],
   [/^\/library\/pictures$/, LIMITS.pictureUpload + AROUND],

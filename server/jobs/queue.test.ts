@@ -67,6 +67,7 @@ it("tries work that goes wrong on our side for as long as it takes, and says so 
   const broken = {
     ...services,
     mailer: {
+      has: null,
       send: () => Promise.reject(new Error("The disk is full")),
       close() {},
     },

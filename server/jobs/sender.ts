@@ -20,6 +20,7 @@ import type { Sql } from "../db/database.ts";
 import type { HandOver } from "../mail/connection.ts";
 import type { Services } from "../services.ts";
 import { ownItems } from "../sources/choosing.ts";
+import { codedFiles } from "../store/attachments.ts";
 import { rulesOfAudience } from "../store/audience.ts";
 import { getSchema } from "../store/fields.ts";
 import {
@@ -43,7 +44,6 @@ import { type Outcome, settle, settleUnsure } from "../store/launches/settle.ts"
 import { beginLaunch, beginsAt, writeReaders } from "../store/launches/start.ts";
 import { eachVariant } from "../store/launches/variants.ts";
 import { endLease, renewLease, takeLease } from "../store/leases.ts";
-import { acceptedIds } from "../store/outbox.ts";
 import { getSettings } from "../store/settings.ts";
 import { dueOf } from "./due.ts";
 import { gather } from "./gather.ts";
@@ -148,7 +148,7 @@ export async function leaveRest(services: Services, launchId: string): Promise<v
 }
 
 /** The outbox tells what it has; another service cannot be asked, and a person decides. */
-const canAsk = ({ config }: Services) => config.smtp === null;
+const canAsk = ({ mailer }: Services) => mailer.has !== null;
 
 /** The ids of a launch's messages, by recipient. */
 function idsOf({ config, signer }: Services, launch: Launch): (recipient: number) => string {
@@ -169,13 +169,13 @@ async function recover(services: Services, launch: Launch, lease: string): Promi
 
 /** Asks the outbox after messages whose line broke a while ago. */
 async function askAfterUnsure(services: Services, launch: Launch): Promise<void> {
-  if (!canAsk(services)) return;
-  const { database, clock } = services;
+  const { database, clock, mailer } = services;
+  if (!mailer.has) return;
   const now = clock.now();
   const unsure = await unsureIds(database.sql, launch.id, now);
   if (unsure.length === 0) return;
   const idOf = idsOf(services, launch);
-  const arrived = await acceptedIds(database.sql, unsure.map(idOf));
+  const arrived = await mailer.has(unsure.map(idOf));
   const came = unsure.filter((id) => arrived.has(idOf(id)));
   await settleUnsure(database.sql, unsure, came, now);
 }
@@ -240,6 +240,7 @@ async function send(services: Services, launch: Launch, lease: string): Promise<
   const takes = ready.map(({ codes }, i) => ({ codes, own: own[i]! }));
   const claiming = { id: launch.id, conditions: launch.conditions, refs, variants: takes };
   const schema = await getSchema(sql);
+  const files = await codedFiles(sql, launch.attachments);
   const before = await progressOf(sql, launch.id);
   const { bounceShare } = (await getSettings(sql)).sending;
   const watch = watchAnswers(
@@ -271,6 +272,7 @@ async function send(services: Services, launch: Launch, lease: string): Promise<
       reader,
       services,
       recipient.dueAt ?? launch.startedAt!,
+      files,
     );
     const mark = async () => {
       if (!(await handed(recipient.id)).has(recipient.id)) throw new NotOurs();

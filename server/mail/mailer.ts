@@ -11,6 +11,8 @@ export interface Mailer {
    * nothing has gone.
    */
   send(message: Message, ready?: () => Promise<void>, begin?: () => void): Promise<HandOver>;
+  /** Which of some messages the service has, by their Message-IDs; null where it cannot be asked. */
+  readonly has: ((messageIds: readonly string[]) => Promise<ReadonlySet<string>>) | null;
   /** Ends connections; what is on the line is cut off. */
   close(): void;
 }
@@ -18,8 +20,13 @@ export interface Mailer {
 /** How long a connection waits for another message, ms. */
 const IDLE_MS = 5_000;
 
-/** `keys` sign what goes; `address` is the service's. */
-export function createMailer(address: string, keys: MailKeys, waits = STANDARD_WAITS): Mailer {
+/** `keys` sign what goes; `address` is the service's; `has` asks it what it has, where it can be asked. */
+export function createMailer(
+  address: string,
+  keys: MailKeys,
+  waits = STANDARD_WAITS,
+  has: Mailer["has"] = null,
+): Mailer {
   const service = readService(address);
   const idle = new Map<Connection, NodeJS.Timeout>();
   const busy = new Set<Connection>();
@@ -70,6 +77,7 @@ export function createMailer(address: string, keys: MailKeys, waits = STANDARD_W
   }
 
   return {
+    has,
     async send(message, ready, begin) {
       const finished = await finish(message, keys);
       await place();

@@ -6,7 +6,7 @@ import fc from "fast-check";
 import { dkimVerify } from "mailauth/lib/dkim/verify.js";
 import { simpleParser } from "mailparser";
 import { expect, it } from "vitest";
-import { keyName, keyRecord } from "#core/mail/index.ts";
+import { codedFile, keyName, keyRecord } from "#core/mail/index.ts";
 import { TEST_MAIL_KEYS } from "../testing/mail-keys.ts";
 import { testMessage } from "../testing/message.ts";
 import { type MailKeys, openMailKeys } from "./keys.ts";
@@ -119,4 +119,42 @@ it("makes its keys once, for nobody else to read", async () => {
   } finally {
     await rm(folder, { recursive: true });
   }
+});
+
+it("carries files byte for byte, whatever they are called and hold, signed with the rest", async () => {
+  const file = fc.record({
+    name: fc.oneof(
+      words,
+      fc.constantFrom("Plan für Mai.pdf", 'a"b\\c.ics', "../../etc/passwd", "x".repeat(110)),
+    ),
+    type: fc.constantFrom("application/pdf", "text/calendar", "image/png"),
+    content: fc.uint8Array({ maxLength: 400 }),
+  });
+  await fc.assert(
+    fc.asyncProperty(fc.array(file, { minLength: 1, maxLength: 3 }), async (files) => {
+      const attachments = files.map(({ content, ...rest }) => ({
+        ...rest,
+        coded: codedFile(content),
+      }));
+      const { bytes } = await finish(message({ attachments }), TEST_MAIL_KEYS);
+      expect(await verdicts(bytes)).toEqual(["pass", "pass"]);
+      const read = await simpleParser(bytes);
+      expect(read.html).toContain("<p>Hi</p>");
+      expect(read.attachments).toHaveLength(files.length);
+      for (const [
+        i,
+        { filename, content, contentType, contentDisposition },
+      ] of read.attachments.entries()) {
+        expect([...content]).toEqual([...files[i]!.content]);
+        expect([contentType, contentDisposition]).toEqual([files[i]!.type, "attachment"]);
+        expect(filename).not.toMatch(/[/\\\r\n]/);
+        if (/^[\w .]+$/.test(files[i]!.name.trim()) && files[i]!.name.trim()) {
+          expect(filename).toBe(files[i]!.name.trim());
+        }
+      }
+      for (const line of bytes.toString("latin1").split("\r\n"))
+        expect(line.length).toBeLessThan(999);
+    }),
+    { numRuns: 60 },
+  );
 });

@@ -18,6 +18,7 @@ beforeEach(async () => {
       return answer;
     },
     close() {},
+    has: null,
   });
   await smallCampaign(services, ["one@example.org"]);
 });

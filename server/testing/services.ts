@@ -18,6 +18,7 @@ import { createDomains } from "../mail/resolver.ts";
 import type { Services } from "../services.ts";
 import { shippedTxt } from "../standins/dns.ts";
 import { shippedFetcher } from "../standins/fetcher.ts";
+import { acceptedIds } from "../store/outbox.ts";
 import { createSigner } from "../tracking/signer.ts";
 import { lookUp } from "../writing/dictionaries.ts";
 import { createLocalHelper } from "../writing/local.ts";
@@ -60,7 +61,9 @@ export async function servicesOn(database: Database, mailer?: Mailer): Promise<T
   const folder = await mkdtemp(join(tmpdir(), "septima-test-"));
   const clock = testClock();
   const outbox = await startOutbox(database, clock, 0);
-  const own = createMailer(outbox.address, TEST_MAIL_KEYS);
+  const own = createMailer(outbox.address, TEST_MAIL_KEYS, undefined, (ids) =>
+    acceptedIds(database.sql, ids),
+  );
   const stopping = new AbortController();
   return {
     config: readConfig({

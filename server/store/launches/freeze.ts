@@ -61,6 +61,8 @@ export interface Launch {
   readonly variant: number;
   /** When it was drawn who gets which variant. */
   readonly drawnAt: Date | null;
+  /** The files that go with it. */
+  readonly attachments: readonly string[];
   /** The variant that goes to the rest; null while nobody has said. */
   readonly winner: number | null;
 }
@@ -81,7 +83,9 @@ interface LaunchRow
     | "split"
     | "variants"
     | "variant"
+    | "attachments"
   > {
+  attachments: unknown;
   split: unknown;
   pace: unknown;
   itemsPlan: unknown;
@@ -143,7 +147,8 @@ export async function createLaunch(
   const pace = launch.pace ?? AT_ONCE;
   const split = launch.split ? JSON.stringify(launch.split) : null;
   await sql`insert into launches (id, campaign_id, state, send_at, zone, document, audience, segments,
-      surroundings, links, conditions, topic_id, member_id, created_at, document_seq, items_plan, pace, starts_at, split)
+      surroundings, links, conditions, topic_id, member_id, created_at, document_seq, items_plan, pace, starts_at, split,
+      attachments)
     values (${id}, ${launch.campaignId}, 'scheduled', ${launch.sendAt}, ${launch.zone},
       ${canonical(launch.doc)}, ${JSON.stringify(launch.audience)}::jsonb,
       ${JSON.stringify(launch.segments)}::jsonb, ${frozen}::jsonb, ${JSON.stringify(links)}::jsonb,
@@ -151,7 +156,9 @@ export async function createLaunch(
       (select topic_id from campaigns where id = ${launch.campaignId}),
       ${launch.member}, ${now}, ${launch.seq},
       ${JSON.stringify(launch.itemsPlan ?? ITEMS_PLAN)}::jsonb, ${JSON.stringify(pace)}::jsonb,
-      ${startOf(launch.sendAt, pace, now)}, ${split}::jsonb)`;
+      ${startOf(launch.sendAt, pace, now)}, ${split}::jsonb,
+      (select coalesce(jsonb_agg(id order by place), '[]'::jsonb) from attachments
+        where campaign_id = ${launch.campaignId} and removed_at is null))`;
   for (const [i, { doc, kept, links }] of variants.entries()) {
     await addVariant(
       sql,
@@ -169,7 +176,8 @@ export async function getLaunch(sql: Sql, id: string): Promise<Launch | null> {
     await sql<LaunchRow>`select id, campaign_id as "campaignId", state, send_at as "sendAt", zone, topic_id as topic, document,
         audience, segments, surroundings, links, conditions, started_at as "startedAt", finished_at as "finishedAt",
         resume_at as "resumeAt", bounces_allowed as "bouncesAllowed", readers_to as "readersTo",
-        items_plan as "itemsPlan", items_checked as "itemsChecked", pace, split, drawn_at as "drawnAt", winner
+        items_plan as "itemsPlan", items_checked as "itemsChecked", pace, split, attachments,
+        drawn_at as "drawnAt", winner
       from launches where id = ${id}`,
   );
   if (!row) return null;
@@ -190,6 +198,7 @@ export async function getLaunch(sql: Sql, id: string): Promise<Launch | null> {
     variant: 0,
     conditions: z.array(z.string()).parse(row.conditions),
     itemsPlan: itemsPlanSchema.parse(row.itemsPlan),
+    attachments: z.array(z.string()).parse(row.attachments),
     name,
     day,
     pace,
