@@ -269,6 +269,8 @@ export const LIMITS = {
   clashes: 12,
   /** What a month of the calendar shows. */
   calendarEntries: 500,
+  /** How long it is tried to tell another system of a sending, ms. */
+  tellForMs: 86_400_000,
   /** Files that go with a message: how many, bytes of each, and of all from which on it is said that they are heavy. */
   attachments: 5,
   attachmentBytes: 3_000_000,

@@ -1,5 +1,6 @@
 import { useEffect } from "react";
 import { asciiDomain } from "#core/mail/index.ts";
+import { getSchema } from "#server/store/fields.ts";
 import { getSettings } from "#server/store/settings.ts";
 import { listMembers, passwordIsSet } from "#server/store/team.ts";
 import { sentForm } from "../form.ts";
@@ -12,6 +13,7 @@ import { SenderForm } from "../settings/sender-form.tsx";
 import { SendingForm } from "../settings/sending-form.tsx";
 import { TeamForm } from "../settings/team-form.tsx";
 import { ThemeForm } from "../settings/theme-form.tsx";
+import { WebhookForm } from "../settings/webhook-form.tsx";
 import { WordsForm } from "../settings/words-form.tsx";
 import { Page, PageTitle } from "../ui/page.tsx";
 import { useToast } from "../ui/toast.tsx";
@@ -36,6 +38,7 @@ export async function loader({ context, request }: Route.LoaderArgs) {
     member,
     // Who has no password yet is not asked for one.
     asks: await passwordIsSet(sql, member.id),
+    texts: [...(await getSchema(sql)).fields.values()].filter(({ type }) => type === "text"),
     zones: Intl.supportedValuesOf("timeZone"),
     team,
     manages: managesTeam(member, team),
@@ -58,6 +61,7 @@ export default function SettingsPage({ loaderData, actionData }: Route.Component
           <SenderForm data={loaderData} result={actionData} />
           <DomainSection domain={loaderData.domain} />
           <SendingForm data={loaderData} result={actionData} />
+          <WebhookForm data={loaderData} result={actionData} />
           <LinksForm
             key={loaderData.settings.linkParameters.length}
             data={loaderData}

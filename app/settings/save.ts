@@ -5,6 +5,7 @@ import type { FontName, Palette } from "#core/theme/theme.ts";
 import type { Sql } from "#server/db/database.ts";
 import { DatabaseError } from "#server/db/database.ts";
 import { sessionContext } from "#server/http/context.ts";
+import { newSecret } from "#server/ids.ts";
 import {
   addWord,
   getSettings,
@@ -33,6 +34,7 @@ import {
   ROLES,
   teamSchema,
   themeFormSchema,
+  webhookFormSchema,
   wordsFormSchema,
 } from "./schemas.ts";
 
@@ -53,6 +55,18 @@ async function saveSending(form: FormData, context: Context) {
   const submission = await submissionOf(form, sendingSchema);
   if (submission.status !== "success") return data({ result: submission.reply() }, 400);
   await saveSetting(at(context).sql, "sending", submission.value);
+  return { result: submission.reply() };
+}
+
+async function saveWebhook(form: FormData, context: Context) {
+  const submission = await submissionOf(form, webhookFormSchema);
+  if (submission.status !== "success") return data({ result: submission.reply() }, 400);
+  const { sql } = at(context);
+  const { address } = submission.value;
+  const before = (await getSettings(sql)).webhook;
+  // The secret stays while somebody listens: whoever checks it knows it.
+  const secret = before?.secret ?? newSecret();
+  await saveSetting(sql, "webhook", address ? { address, secret } : null);
   return { result: submission.reply() };
 }
 
@@ -174,6 +188,7 @@ async function saveTeam(form: FormData, context: Context) {
 const SECTIONS = {
   sender: saveSender,
   sending: saveSending,
+  webhook: saveWebhook,
   links: saveLinks,
   words: saveWords,
   theme: saveTheme,

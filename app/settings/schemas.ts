@@ -44,6 +44,14 @@ export const linksFormSchema = z.object({
     .pipe(linkParametersSchema),
 });
 
+/** Where it is told when a sending starts and ends; empty for nowhere. */
+export const webhookFormSchema = z.object({
+  address: z
+    .url({ protocol: /^https?$/, error: "Write an address that begins with https://." })
+    .max(LIMITS.webAddressLength, "This address is too long.")
+    .optional(),
+});
+
 /** A word as the checks of spelling look it up: in small letters. */
 export const wordSchema = z
   .string("Write a word.")

@@ -10,6 +10,8 @@ export const CARD = "flex flex-col gap-3 border-t pt-4";
 export interface SettingsData {
   readonly settings: Settings;
   readonly member: Member;
+  /** The fields of contacts that hold words. */
+  readonly texts: readonly { readonly id: string; readonly label: string }[];
   /** The password they have is asked for with a new one. */
   readonly asks: boolean;
   readonly zones: readonly string[];

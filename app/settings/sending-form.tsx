@@ -13,7 +13,7 @@ const HOURS = [
 ];
 
 export function SendingForm({ data: loaded, result }: { data: SettingsData; result: Result }) {
-  const { bounceShare, capEmails, capDays, orderDays, quietFrom, quietTo } =
+  const { bounceShare, capEmails, capDays, orderDays, quietFrom, quietTo, nameField } =
     loaded.settings.sending;
   const [form, fields] = useForm({
     id: "sending",
@@ -23,6 +23,7 @@ export function SendingForm({ data: loaded, result }: { data: SettingsData; resu
       capEmails: capEmails === undefined ? "" : String(capEmails),
       capDays: String(capDays),
       orderDays: String(orderDays),
+      nameField,
       quietFrom: quietFrom === undefined ? "" : String(quietFrom),
       quietTo: quietTo === undefined ? "" : String(quietTo),
     },
@@ -53,6 +54,14 @@ export function SendingForm({ data: loaded, result }: { data: SettingsData; resu
       <p className="text-small text-ink-3">
         At each reader’s own clock. What would go out then waits until it is over.
       </p>
+      <SelectField
+        meta={fields.nameField}
+        label="Name before a reader’s address"
+        options={[
+          { value: "", label: "none" },
+          ...loaded.texts.map(({ id, label }) => ({ value: id, label })),
+        ]}
+      />
       <TextField
         meta={fields.orderDays}
         label="Orders are an email’s for so many days after a click in it"

@@ -48,6 +48,8 @@ export interface Surroundings {
   readonly live?: ReadonlyMap<string, LiveList>;
   /** The field of contacts that holds their time zone; null or left out where there is none. */
   readonly zoneField?: string | null;
+  /** The field of contacts with the name that stands before their address; null or left out where there is none. */
+  readonly nameField?: string | null;
   /** What is added to the query of web addresses. */
   readonly linkParameters?: readonly LinkParameter[];
   /** The subject of the email that went out last, where there is one; the checks alone ask for it. */

@@ -6,6 +6,7 @@ import type { EmailDocument } from "#core/document/index.ts";
 import { zoneFieldOf } from "#core/fields/index.ts";
 import type { Surroundings } from "#core/kinds/kind.ts";
 import { languageOf } from "#core/languages/index.ts";
+import { LIMITS } from "#core/limits.ts";
 import { type Attachment, type Coded, codedBody, type Message } from "#core/mail/index.ts";
 import { picturesIn } from "#core/mentions/index.ts";
 import {
@@ -48,7 +49,7 @@ export async function surroundings(
   /** The campaign it belongs to: what that has sent itself counts as not sent before. */
   campaign: string | null = null,
 ): Promise<Surroundings> {
-  const { sender, linkParameters } = await getSettings(sql);
+  const { sender, sending, linkParameters } = await getSettings(sql);
   const derived = await getDerived(sql);
   const schema = await getSchema(sql);
   const { zone } = sender;
@@ -67,6 +68,7 @@ export async function surroundings(
     rolls: new Map((await getRolls(sql)).map((roll) => [roll.id, roll])),
     fallbacks: fallbacksOf(tagFields(schema).values()),
     zoneField: zoneFieldOf(schema.fields.values()),
+    nameField: schema.fields.has(sending.nameField) ? sending.nameField : null,
     linkParameters,
     items: await getItems(sql, linkedItems(doc)),
     live,
@@ -151,6 +153,7 @@ export function readyLaunch(launch: ReadyParts, signer: Signer): ReadyLaunch {
   const before = ready.get(key);
   if (before) return before;
   const { conditions, doc } = launch;
+  const { nameField } = launch.surroundings;
   const compiled = {
     ...numbered(compile(doc, launch.surroundings), launch.links),
     conditions,
@@ -189,6 +192,7 @@ export function readyLaunch(launch: ReadyParts, signer: Signer): ReadyLaunch {
       ...new Set([
         ...[...languages.values()].flatMap((one) => refsOf(one.compiled)),
         ...(email.languageField === null ? [] : [`contact:${email.languageField}`]),
+        ...(nameField ? [`contact:${nameField}`] : []),
       ]),
     ],
     fixed: fixedValues(compiled.brand, launch.name, launch.day),
@@ -242,6 +246,12 @@ function fromAddress(compiled: CompiledEmail, reader: Reader): string {
   return address;
 }
 
+/** The name a reader is known by, where a field says it. */
+function nameIn({ values }: Reader, { nameField }: Pick<Surroundings, "nameField">): string {
+  const value = nameField ? values[`contact:${nameField}`] : null;
+  return typeof value === "string" ? value.slice(0, LIMITS.nameLength) : "";
+}
+
 /** A reader's message of a launch. */
 export function launchMessage(
   launch: ReadyParts & Pick<Launch, "campaignId">,
@@ -258,7 +268,7 @@ export function launchMessage(
   const address = fromAddress(compiled, reader);
   return {
     from: { name: mergeText(sent.fromName, reader), address },
-    to: { name: "", address: recipient.email },
+    to: { name: nameIn(reader, launch.surroundings), address: recipient.email },
     replyTo: envelopeAddress(compiled.replyTo, reader, compiled),
     subject: mergeText(sent.subject, reader),
     text: mergeText(sent.text, reader),

@@ -23,6 +23,7 @@ import { getSettings, quietOf } from "../store/settings.ts";
 import { examine } from "./findings.ts";
 import { ScheduleError } from "./schedule-error.ts";
 import { splitOf, variantsOf } from "./splitting.ts";
+import { toTell } from "./telling.ts";
 
 export { ScheduleError };
 
@@ -185,9 +186,11 @@ export async function goOn(services: Services, campaignId: string): Promise<void
 /** Ends a launch half-way; gives how many do not get it. Throws a ScheduleError. */
 export function cancelRest(services: Services, campaignId: string): Promise<number> {
   const now = services.clock.now();
-  return withLaunch(services, campaignId, "It has ended already.", (sql, launch) =>
-    stopLaunch(sql, launch, now),
-  );
+  return withLaunch(services, campaignId, "It has ended already.", async (sql, launch) => {
+    const left = await stopLaunch(sql, launch, now);
+    if (left !== null) await toTell(sql, launch, "ended", now);
+    return left;
+  });
 }
 
 /** What becomes of messages of which nobody knows whether they arrived; gives how many. Throws a ScheduleError. */

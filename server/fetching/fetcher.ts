@@ -25,6 +25,8 @@ export interface FetchOptions {
    * Nothing is read.
    */
   readonly only?: "whether";
+  /** Sends this, instead of asking for something. Where it leads on, nothing is sent a second time. */
+  readonly post?: { readonly body: string; readonly headers: Readonly<Record<string, string>> };
 }
 
 export interface Fetched {
@@ -142,12 +144,15 @@ async function bytesOf(answer: IncomingMessage, most: number): Promise<Buffer> {
   return Buffer.concat(parts);
 }
 
+type Method = "GET" | "HEAD" | "POST";
+
 function ask(
-  method: "GET" | "HEAD",
+  method: Method,
   url: URL,
   headers: Record<string, string>,
   signal: AbortSignal,
   privateToo: boolean,
+  body?: string,
 ) {
   if (!privateToo && isRefusedHost(url.hostname)) throw refusal();
   const request = url.protocol === "https:" ? requestHttps : requestHttp;
@@ -158,7 +163,7 @@ function ask(
       ok,
     )
       .once("error", fail)
-      .end();
+      .end(body);
   });
 }
 
@@ -178,9 +183,10 @@ export function createFetcher({
       "user-agent": "Septima",
       ...(etag && { "if-none-match": etag }),
       ...(lastModified && { "if-modified-since": lastModified }),
+      ...options.post?.headers,
     };
     let url = addressOf(address);
-    let method: "GET" | "HEAD" = options.only ? "HEAD" : "GET";
+    let method: Method = options.post ? "POST" : options.only ? "HEAD" : "GET";
     const leadOn = (to: string, redirects: number) => {
       if (redirects === LIMITS.fetchRedirects) {
         throw new FetchError(`It leads on more than ${LIMITS.fetchRedirects} times.`);
@@ -196,8 +202,15 @@ export function createFetcher({
         continue;
       }
       try {
-        const answer = await ask(method, url, headers, signal, privateToo);
+        const answer = await ask(method, url, headers, signal, privateToo, options.post?.body);
         const status = answer.statusCode ?? 0;
+        if (options.post) {
+          answer.destroy();
+          if (status >= 200 && status < 300) return { ...NOTHING, address: url.href, redirects };
+          throw REDIRECTS.has(status)
+            ? new FetchError("The address leads on to another: name that one.")
+            : answerOf(status, retryAfterOf(answer.headers["retry-after"], Date.now()));
+        }
         const to = answer.headers.location;
         if (REDIRECTS.has(status) && to) {
           answer.destroy();

@@ -11,7 +11,7 @@ import { addFields } from "../store/fields.ts";
 import { usualRate } from "../store/launches/progress.ts";
 import { dueSql } from "../store/launches/start.ts";
 import { messageSource, pageOfMessages } from "../store/outbox.ts";
-import { saveSetting } from "../store/settings.ts";
+import { saveSetting, sendingSchema } from "../store/settings.ts";
 import { smallCampaign, smallNewsletter } from "../testing/newsletter.ts";
 import { startTestServices, type TestServices } from "../testing/services.ts";
 import { runLaunch } from "./sender.ts";
@@ -140,7 +140,7 @@ it("who has had as many emails as there may be gets no other, until days have pa
     "two@x.example",
     "three@x.example",
   ]);
-  await saveSetting(sql, "sending", { bounceShare: 8, capEmails: 1, capDays: 7, orderDays: 7 });
+  await saveSetting(sql, "sending", sendingSchema.parse({ bounceShare: 8, capEmails: 1 }));
   const to = async (name: string, who: readonly number[]) => {
     const now = services.clock.now();
     const list = await addList(sql, name, who, now);
@@ -172,9 +172,7 @@ it("who has had as many emails as there may be gets no other, until days have pa
 
 it("nobody gets anything in quiet hours of their own clock: what is due then waits for their end", async () => {
   const { sql } = services.database;
-  await saveSetting(sql, "sending", {
-    ...{ bounceShare: 8, capDays: 7, orderDays: 7, quietFrom: 21, quietTo: 7 },
-  });
+  await saveSetting(sql, "sending", sendingSchema.parse({ quietFrom: 21, quietTo: 7 }));
   services.clock.set(new Date("2026-03-05T20:30:00Z"));
   const addresses = ["york@x.example", "tokyo@x.example", "none@x.example"];
   const launch = await scheduled(addresses, AT_ONCE, null);

@@ -1,6 +1,7 @@
 /** Runs jobs from the queue until it is stopped: one at a time in each lane. */
 import { z } from "zod";
 import { LIMITS } from "#core/limits.ts";
+import { tell } from "../campaigns/telling.ts";
 import { applyImport, undoImport } from "../import/apply.ts";
 import { checkImport } from "../import/check.ts";
 import { askLinks } from "../links/asking.ts";
@@ -59,6 +60,7 @@ const HANDLERS = new Map<string, (services: Services, payload: unknown) => Promi
       readSource(services, z.object({ source: z.string() }).parse(payload).source),
   ],
   ["letter", sendLetter],
+  ["tell", tell],
   [
     "askLinks",
     async (services, payload) => {
@@ -72,7 +74,7 @@ const HANDLERS = new Map<string, (services: Services, payload: unknown) => Promi
 /** A large file must not keep a send waiting: what is long and can wait has a lane of its own. */
 const IMPORTS = ["checkImport", "applyImport", "undoImport", "cleanUp", "forget", "leaveOut"];
 /** What waits for servers elsewhere keeps nobody waiting. */
-const ELSEWHERE = ["readSource", "letter", "askLinks"];
+const ELSEWHERE = ["readSource", "letter", "tell", "askLinks"];
 const LANES: readonly Lane[] = [
   { kinds: [...IMPORTS, ...ELSEWHERE], others: true },
   { kinds: IMPORTS, others: false },

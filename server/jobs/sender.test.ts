@@ -7,6 +7,7 @@ import { progressOf } from "../store/launches/progress.ts";
 import { messageSource, pageOfMessages } from "../store/outbox.ts";
 import { setUncounted } from "../store/reading.ts";
 import { measuresOf } from "../store/results.ts";
+import { saveSetting, sendingSchema } from "../store/settings.ts";
 import { suppress } from "../store/suppressions.ts";
 import { smallCampaign } from "../testing/newsletter.ts";
 import { startTestServices, type TestServices } from "../testing/services.ts";
@@ -68,6 +69,19 @@ describe("with the outbox", () => {
       ]);
       expect(html).toContain("/u/m");
     }
+  });
+
+  it("writes the reader's name before their address, where a field says it", async () => {
+    const { sql } = services.database;
+    await saveSetting(sql, "sending", sendingSchema.parse({ nameField: "first_name" }));
+    const { launch } = await launched(["one@example.org", "two@example.org"]);
+    await runLaunch(services, launch);
+    const { messages } = await pageOfMessages(sql, "", 1);
+    const sources = await Promise.all(
+      messages.map(async ({ id }) => String(await messageSource(sql, id))),
+    );
+    expect(sources.join("")).toMatch(/^To: Reader 0 <one@example\.org>\r$/m);
+    expect(sources.join("")).toMatch(/^To: two@example\.org\r$/m);
   });
 
   it("holds back who has left between the start and the claim", async () => {

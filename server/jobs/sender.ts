@@ -16,6 +16,7 @@ import {
   readyLaunch,
 } from "../campaigns/emails.ts";
 import { lookAgain, noteSentItems } from "../campaigns/launch-items.ts";
+import { toTell } from "../campaigns/telling.ts";
 import type { Sql } from "../db/database.ts";
 import type { HandOver } from "../mail/connection.ts";
 import type { Services } from "../services.ts";
@@ -93,7 +94,10 @@ async function withLease(
     // It may have been moved since its job was set.
     const at = await beginsAt(sql, launchId);
     if (at && at > clock.now()) return at;
-    await beginLaunch(sql, launchId, clock.now());
+    const began = clock.now();
+    await database.tx(async (tx) => {
+      if (await beginLaunch(tx, launchId, began)) await toTell(tx, launchId, "started", began);
+    });
   }
   launch = await getLaunch(sql, launchId);
   if (launch?.state !== "sending") return null;
@@ -116,7 +120,9 @@ async function withLease(
     if (next instanceof Date) return next;
     if (next) return stop(services, launchId, next);
     await noteSentItems(sql, launch, now);
-    await finishLaunch(sql, launchId, now);
+    await database.tx(async (tx) => {
+      if (await finishLaunch(tx, launchId, now)) await toTell(tx, launchId, "ended", now);
+    });
   } else if (canAsk(services)) return later(now, LIMITS.askAfter);
   else await stop(services, launchId, { why: "unsure", reason: "The connection broke." });
   return null;

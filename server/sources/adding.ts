@@ -1,9 +1,9 @@
 /** Adds a source from its own address, or from a page that names one; or an empty one, to be filled by hand. */
-import { randomBytes } from "node:crypto";
 import { FeedError } from "#core/items/feeds/index.ts";
 import { LIMITS } from "#core/limits.ts";
 import { DatabaseError } from "../db/database.ts";
 import { FetchError, type Fetched } from "../fetching/fetcher.ts";
+import { newSecret } from "../ids.ts";
 import type { Services } from "../services.ts";
 import { hurry } from "../store/jobs.ts";
 import { getSettings } from "../store/settings.ts";
@@ -60,7 +60,6 @@ async function told(services: Reader, add: () => Promise<Added>): Promise<Added>
 }
 
 /** With which a shop signs what it tells. */
-const newSecret = () => randomBytes(24).toString("base64url");
 
 /** Adds what is at an address, and has it read soon: whoever adds it may wake the queue. */
 export const addSourceAt = (services: Reader, kind: string, written: string): Promise<Added> =>

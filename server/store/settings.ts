@@ -45,6 +45,8 @@ export const sendingSchema = z.object({
   /** How many emails a contact gets at most in so many days; left out for any number. */
   capEmails: whole(1, 100).optional(),
   capDays: whole(1, 365).default(7),
+  /** The field with the name that stands before an address in To; empty for none. */
+  nameField: z.string().max(40).default(""),
   /** Full hours between which nobody gets anything, by their own clock; both, or neither. */
   quietFrom: whole(0, 23).optional(),
   quietTo: whole(0, 23).optional(),
@@ -75,7 +77,12 @@ export const quietOf = ({
 }: z.infer<typeof sendingSchema>): Quiet | null =>
   from === undefined || to === undefined || from === to ? null : { from, to };
 
+/** Where it is told when a sending starts and ends, and with what that is signed. */
+const webhookSchema = z.object({ address: z.string(), secret: z.string() }).nullable();
+export type Webhook = NonNullable<z.infer<typeof webhookSchema>>;
+
 export interface Settings {
+  readonly webhook: Webhook | null;
   readonly linkParameters: readonly LinkParameter[];
   readonly sender: Sender;
   readonly sending: z.infer<typeof sendingSchema>;
@@ -104,6 +111,7 @@ export async function getSettings(sql: Sql): Promise<Settings> {
   const stored = new Map(rows.map((row) => [row.key, row.value]));
   return {
     sender: senderSchema.parse(stored.get("sender") ?? STANDARD_SENDER),
+    webhook: webhookSchema.parse(stored.get("webhook") ?? null),
     sending: sendingSchema.parse(stored.get("sending") ?? {}),
     shipped: z.array(z.string()).parse(stored.get("shipped") ?? []),
     firstSteps: firstStepsSchema.parse(stored.get("firstSteps") ?? {}),

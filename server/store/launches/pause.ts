@@ -93,9 +93,11 @@ export async function leaveOut(sql: Sql, id: string, most: number, now: Date): P
   return rows.length;
 }
 
-export async function finishLaunch(sql: Sql, id: string, now: Date): Promise<void> {
-  await sql`update launches set state = 'done', finished_at = ${now}
-    where id = ${id} and state = 'sending'`;
+/** Gives whether it was being sent. */
+export async function finishLaunch(sql: Sql, id: string, now: Date): Promise<boolean> {
+  const rows = await sql`update launches set state = 'done', finished_at = ${now}
+    where id = ${id} and state = 'sending' returning 1`;
+  return rows.length > 0;
 }
 
 /** Launches that somebody has to work on: to be started, gone on with, or tried again. */

@@ -12,6 +12,7 @@ const frozenSchema = z.object({
   derived: z.array(z.custom<DerivedTag>()).default([]),
   fallbacks: z.array(z.tuple([z.string(), z.string()])).default([]),
   zoneField: z.string().nullable().default(null),
+  nameField: z.string().nullable().default(null),
   linkParameters: z.array(linkParameterSchema).default([]),
   /** The items it shows, by node. */
   live: z
@@ -48,13 +49,14 @@ export const writeSurroundings = (
     derived,
     fallbacks,
     zoneField = null,
+    nameField = null,
     live,
     linkParameters = [],
   }: Surroundings,
   name: string,
 ): string =>
   JSON.stringify({
-    ...{ brand, publicAddress, name, zoneField, linkParameters },
+    ...{ brand, publicAddress, name, zoneField, nameField, linkParameters },
     pictures: [...pictures.values()],
     derived: [...(derived ?? new Map()).values()],
     fallbacks: [...(fallbacks ?? new Map())],
@@ -69,11 +71,11 @@ export interface FrozenSurroundings {
 /** Surroundings as they were kept, and the name with them. Throws a ZodError. */
 export function readSurroundings(kept: unknown): FrozenSurroundings {
   const frozen = frozenSchema.parse(kept);
-  const { name, brand, publicAddress, zoneField, linkParameters } = frozen;
+  const { name, brand, publicAddress, zoneField, nameField, linkParameters } = frozen;
   return {
     name,
     around: {
-      ...{ brand, publicAddress, zoneField, linkParameters },
+      ...{ brand, publicAddress, zoneField, nameField, linkParameters },
       pictures: new Map(frozen.pictures.map((p) => [p.id, p])),
       derived: new Map(frozen.derived.map((tag) => [tag.id, tag])),
       fallbacks: new Map(frozen.fallbacks),
