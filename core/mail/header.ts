@@ -140,7 +140,8 @@ export const dateSpec = (at: Date): string =>
  * has it, in pieces where it is long.
  */
 export function fileName(name: string): string {
-  const text = oneLine(name).replace(/[/\\]/g, "-") || "file";
+  // Several blanks would be one once it is signed (RFC 6376, 3.4.4).
+  const text = oneLine(name).replace(/[/\\]/g, "-").replace(/\s+/g, " ") || "file";
   if (isAscii(text) && !looksCoded(text) && text.length <= 60) {
     return `filename="${text.replace(/"/g, "\\$&")}"`;
   }
