@@ -8,6 +8,7 @@ export interface View {
 
 /** Further places, which have no picture of their own. */
 export const FURTHER_VIEWS: readonly View[] = [
+  "/calendar",
   "/people/lists",
   "/people/fields",
   "/people/records/sites",
