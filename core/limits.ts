@@ -269,6 +269,8 @@ export const LIMITS = {
   clashes: 12,
   /** What a month of the calendar shows. */
   calendarEntries: 500,
+  /** How long nothing goes to a domain that asks for less haste, ms: the first time, the second … */
+  domainWaits: [60_000, 180_000, 600_000, 1_800_000],
   /** How long it is tried to tell another system of a sending, ms. */
   tellForMs: 86_400_000,
   /** Files that go with a message: how many, bytes of each, and of all from which on it is said that they are heavy. */

@@ -106,3 +106,31 @@ it("says what a new sending domain has to publish, and the proof says that it do
   await studio.sees("_dmarc.brookside.example");
   expect(await serious(studio, "the sending domain")).toEqual([]);
 }, 120_000);
+
+it("watches a send to its end whose outbox dies and comes back, and nobody's message is lost or doubled", async () => {
+  await studio.go("/settings");
+  await studio.fill("Emails to a person, at most", "100");
+  await studio.click("Save the limits");
+  await studio.sees("Saved");
+  await studio.go("/outbox");
+  await studio.click("down", "button");
+  await studio.sees("The service is down.");
+  expect(await serious(studio, "the outbox")).toEqual([]);
+  const dying = await studio.newCampaign("Through thick and thin", "Earlier campaign: Seed list");
+  const all = await toVolunteers(studio, dying);
+  await sendNow(studio, dying);
+  await studio.sees("The mail service");
+  await studio.sees("Standing still");
+  await studio.go("/outbox");
+  await studio.click("cutting the line", "button");
+  await studio.sees("The service is cutting the line.");
+  await studio.click("well", "button");
+  await studio.sees("The service is well.");
+  await studio.go(`${dying}/schedule`);
+  // It tries by itself after a while; whoever looks on does not wait for that.
+  await studio.run(
+    "[...document.querySelectorAll('button')].find((one) => one.innerText === 'Try now')?.click()",
+  );
+  await studio.sees("It has been sent.", 60_000);
+  expect(await studio.pageText()).toMatch(new RegExp(`(^|\\n)${all}\\s+accepted`));
+}, 120_000);

@@ -12,6 +12,7 @@ import type { Streams } from "./http/streams.ts";
 import type { PictureFolder } from "./images/pictures.ts";
 import type { MailKeys } from "./mail/keys.ts";
 import type { Mailer } from "./mail/mailer.ts";
+import type { OutboxMoods } from "./mail/outbox-moods.ts";
 import type { Domains } from "./mail/resolver.ts";
 import type { Signer } from "./tracking/signer.ts";
 import type { Speller } from "./writing/speller.ts";
@@ -22,6 +23,8 @@ export interface Services {
   readonly clock: Clock;
   readonly signer: Signer;
   readonly mailer: Mailer;
+  /** What the outbox is told to be. */
+  readonly outboxMoods: OutboxMoods;
   /** What it signs with. */
   readonly mailKeys: MailKeys;
   /** What is said of who may send for a domain. */

@@ -22,6 +22,7 @@ import { startQueue } from "./jobs/queue.ts";
 import { openMailKeys } from "./mail/keys.ts";
 import { createMailer } from "./mail/mailer.ts";
 import { startOutbox } from "./mail/outbox.ts";
+import type { OutboxMoods } from "./mail/outbox-moods.ts";
 import { createDomains } from "./mail/resolver.ts";
 import { startReturns } from "./mail/returns.ts";
 import type { Services } from "./services.ts";
@@ -87,6 +88,7 @@ export async function startServices(
     log,
     signer: createSigner(await readKey(config)),
     mailKeys,
+    outboxMoods: { is: "well" } as OutboxMoods,
     domains: createDomains(shippedTxt(mailKeys), mailKeys, clock),
     pictures: await openPictures(config.dataFolder, convertInChild(options.drawer)),
     fetcher: shippedFetcher(database, clock),
@@ -101,7 +103,9 @@ export async function startServices(
   };
   await options.prepare?.(base);
   await shipTemplates(database, clock.now());
-  const outbox = config.smtp ? null : await startOutbox(database, clock, config.outboxPort);
+  const outbox = config.smtp
+    ? null
+    : await startOutbox(database, clock, config.outboxPort, base.outboxMoods);
   const mailer = outbox
     ? createMailer(outbox.address, base.mailKeys, undefined, (ids) =>
         acceptedIds(database.sql, ids),

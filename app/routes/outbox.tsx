@@ -1,6 +1,7 @@
 import { data, Link, useNavigation } from "react-router";
 import { z } from "zod";
 import { LIMITS } from "#core/limits.ts";
+import { MOODS, type OutboxMood } from "#server/mail/outbox-moods.ts";
 import { letRead, readingNow } from "#server/standins/readers/readers.ts";
 import { countUnread, pageOfMessages } from "#server/store/outbox.ts";
 import { submissionOf } from "../form.ts";
@@ -31,6 +32,7 @@ export async function loader({ request, context }: Route.LoaderArgs) {
     pages: Math.max(1, Math.ceil(total / LIMITS.outboxPerPage)),
     total,
     elsewhere: services.config.smtp !== null,
+    mood: services.outboxMoods.is,
     unread: await countUnread(sql),
     reading: readingNow(services)?.left ?? null,
     messages: messages.map(({ at: when, ...message }) => ({
@@ -45,13 +47,29 @@ const WITHIN = {
   minute: { ms: 60_000, label: "a minute" },
   hour: { ms: 3_600_000, label: "an hour" },
 } as const;
-const readSchema = z.object({ within: z.enum(["soon", "minute", "hour"]) });
+const schema = z.union([
+  z.object({ within: z.enum(["soon", "minute", "hour"]) }),
+  z.object({ mood: z.enum(MOODS) }),
+]);
 
-/** Lets the readers that ship with the application read what is there. */
+const MOOD_WORDS: Record<OutboxMood, string> = {
+  well: "well",
+  slow: "slow",
+  defers: "putting everybody off",
+  refuses: "refusing every message",
+  cuts: "cutting the line",
+  dead: "down",
+};
+
+/** Lets the readers that ship with the application read what is there, or tells the outbox what to be. */
 export async function action({ request, context }: Route.ActionArgs) {
-  const submission = await submissionOf(request, readSchema);
+  const submission = await submissionOf(request, schema);
   if (submission.status !== "success") return data(submission.reply(), 400);
   const { services } = at(context);
+  if ("mood" in submission.value) {
+    services.outboxMoods.is = submission.value.mood;
+    return submission.reply();
+  }
   const { done } = await letRead(services, WITHIN[submission.value.within].ms);
   // Nobody waits for it: it takes as long as it is to take.
   done.catch((err) => services.log.error({ err }, "the simulated readers failed"));
@@ -86,6 +104,23 @@ function Readers({ unread, reading }: { unread: number; reading: number | null }
   );
 }
 
+/** To see what a launch makes of a service that is not well. */
+function Mood({ mood }: { mood: OutboxMood }) {
+  const busy = useNavigation().state !== "idle";
+  return (
+    <Form method="post" className="mb-5 flex flex-wrap items-center gap-2 border-b pb-3">
+      <span className="text-ink-2">
+        <strong className="text-ink">The service is {MOOD_WORDS[mood]}.</strong> Tell it to be:
+      </span>
+      {MOODS.filter((one) => one !== mood).map((one) => (
+        <Button key={one} type="submit" name="mood" value={one} disabled={busy}>
+          {MOOD_WORDS[one]}
+        </Button>
+      ))}
+    </Form>
+  );
+}
+
 /** How long the page rests before it asks how far they are, ms. */
 const NEWS_MS = 2_000;
 
@@ -96,7 +131,7 @@ const OUTCOMES = {
 };
 
 export default function Outbox({ loaderData }: Route.ComponentProps) {
-  const { messages, search, page, pages, total, elsewhere, unread, reading } = loaderData;
+  const { messages, search, page, pages, total, elsewhere, unread, reading, mood } = loaderData;
   return (
     <Page>
       <PageTitle
@@ -109,6 +144,7 @@ export default function Outbox({ loaderData }: Route.ComponentProps) {
       >
         <SearchForm label="Search messages" hint="Address or subject" search={search} />
       </PageTitle>
+      {!elsewhere && <Mood mood={mood} />}
       {!elsewhere && total > 0 && <Readers unread={unread} reading={reading} />}
       {messages.length === 0 ? (
         <Empty title={search ? "No matches" : "No message yet"}>

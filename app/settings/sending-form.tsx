@@ -13,7 +13,7 @@ const HOURS = [
 ];
 
 export function SendingForm({ data: loaded, result }: { data: SettingsData; result: Result }) {
-  const { bounceShare, capEmails, capDays, orderDays, quietFrom, quietTo, nameField } =
+  const { bounceShare, capEmails, capDays, orderDays, quietFrom, quietTo, nameField, perMinute } =
     loaded.settings.sending;
   const [form, fields] = useForm({
     id: "sending",
@@ -24,6 +24,7 @@ export function SendingForm({ data: loaded, result }: { data: SettingsData; resu
       capDays: String(capDays),
       orderDays: String(orderDays),
       nameField,
+      perMinute: perMinute === undefined ? "" : String(perMinute),
       quietFrom: quietFrom === undefined ? "" : String(quietFrom),
       quietTo: quietTo === undefined ? "" : String(quietTo),
     },
@@ -54,6 +55,13 @@ export function SendingForm({ data: loaded, result }: { data: SettingsData; resu
       <p className="text-small text-ink-3">
         At each reader’s own clock. What would go out then waits until it is over.
       </p>
+      <TextField
+        meta={fields.perMinute}
+        label="Messages a minute to one domain, at most"
+        inputMode="numeric"
+        placeholder="as quickly as they go"
+        hint="A domain that asks for less haste gets it in any case."
+      />
       <SelectField
         meta={fields.nameField}
         label="Name before a reader’s address"

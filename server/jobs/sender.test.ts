@@ -196,3 +196,29 @@ describe("with the outbox", () => {
 async function campaignIds(): Promise<string[]> {
   return (await services.database.sql<{ id: string }>`select id from campaigns`).map((r) => r.id);
 }
+
+describe("to one domain", () => {
+  beforeEach(async () => {
+    services = await startTestServices();
+  });
+
+  it("goes at most so many a minute, and others do not wait for it", async () => {
+    const { sql } = services.database;
+    await saveSetting(sql, "sending", sendingSchema.parse({ perMinute: 4 }));
+    const large = Array.from({ length: 10 }, (_, i) => `r${i}@large.example`);
+    const { launch } = await launched([...large, "one@small.example"]);
+    services.clock.set(new Date("2026-03-02T10:00:05Z"));
+    const went = async () => (await pageOfMessages(sql, "", 1)).total;
+    let next = await runLaunch(services, launch);
+    expect(await went()).toBe(5);
+    expect(next!.toISOString()).toBe("2026-03-02T10:01:00.000Z");
+    services.clock.set(next!);
+    next = await runLaunch(services, launch);
+    expect(await went()).toBe(9);
+    services.clock.set(next!);
+    expect(await runLaunch(services, launch)).toBeNull();
+    expect(await went()).toBe(11);
+    // Nobody's patience was spent by that.
+    expect(await sql`select 1 from recipients where tries > 0`).toEqual([]);
+  });
+});

@@ -1,4 +1,6 @@
 /** The sender: takes a launch from its start to the last settled message, across crashes and a service's moods. */
+
+import { asksForLessHaste, domainOfAddress, watchDomains } from "#core/delivery/domains.ts";
 import {
   type Answer,
   type Pause,
@@ -229,6 +231,13 @@ function outcomeOf(
   return is("bounced", "bounced", { soft: !gone });
 }
 
+/** Put off because its domain asks for less haste: that spends nothing of it until the domain has asked for long. */
+const slowed = (outcome: Outcome, nextTryAt: Date, now: Date): Outcome => ({
+  ...outcome,
+  nextTryAt,
+  spends: nextTryAt.getTime() - now.getTime() >= LIMITS.domainWaits.at(-1)!,
+});
+
 /** What chooses for its readers: as of the moment it began, however often it is stopped. */
 async function ownItemsOf(sql: Sql, { doc, surroundings, startedAt, sendAt, zone }: Launch) {
   const own = await ownItems(sql, doc, surroundings.live, startedAt ?? sendAt, zone);
@@ -248,7 +257,8 @@ async function send(services: Services, launch: Launch, lease: string): Promise<
   const schema = await getSchema(sql);
   const files = await codedFiles(sql, launch.attachments);
   const before = await progressOf(sql, launch.id);
-  const { bounceShare } = (await getSettings(sql)).sending;
+  const { bounceShare, perMinute = null } = (await getSettings(sql)).sending;
+  const domains = watchDomains(perMinute);
   const watch = watchAnswers(
     { taken: before.accepted, bounced: before.bounced },
     launch.bouncesAllowed ? null : bounceShare / 100,
@@ -270,6 +280,14 @@ async function send(services: Services, launch: Launch, lease: string): Promise<
   class NotOurs extends Error {}
 
   async function hand(recipient: Claimed): Promise<void> {
+    const domain = domainOfAddress(recipient.email);
+    const later = domains.place(domain, clock.now());
+    if (later) {
+      // It was not tried: it waits for its place, and spends nothing of its patience.
+      const state = recipient.tries === 0 ? "waiting" : "deferred";
+      await settled({ id: recipient.id, state, reply: "", nextTryAt: later });
+      return;
+    }
     const token = signer.sign({ kind: "message", recipient: recipient.id });
     const reader = launchReader(ready[recipient.variant]!, recipient, token);
     const message = launchMessage(
@@ -292,7 +310,12 @@ async function send(services: Services, launch: Launch, lease: string): Promise<
       throw error;
     });
     if (!answered) return;
-    const { outcome, answer } = outcomeOf(answered, recipient, clock.now());
+    const { outcome: judged, answer } = outcomeOf(answered, recipient, clock.now());
+    const hasty = judged.state === "deferred" && asksForLessHaste(answered.reply);
+    const outcome = hasty
+      ? slowed(judged, domains.slower(domain, clock.now()), clock.now())
+      : judged;
+    if (answer === "taken") domains.took(domain);
     const why = watch.saw(answer);
     if (why && (!stopWith || triesItself(stopWith.why))) {
       stopWith = { why, reason: answered.reply };

@@ -213,3 +213,26 @@ describe("a reader's message", () => {
     ).toBeGreaterThan(0);
   });
 });
+
+describe("an outbox that is told to be unwell", () => {
+  it.each([
+    ["defers", "refused", "450"],
+    ["refuses", "refused", "554"],
+    ["cuts", "unsure", ""],
+    ["dead", "refused", "421"],
+    ["slow", "accepted", "250"],
+  ] as const)("%s", async (mood, state, begins) => {
+    const services = await startTestServices();
+    try {
+      services.outboxMoods.is = mood;
+      const answer = await services.mailer.send(testMessage());
+      expect([answer.state, answer.reply.startsWith(begins)]).toEqual([state, true]);
+      const { total } = await pageOfMessages(services.database.sql, "", 1);
+      expect(total).toBe(mood === "slow" || mood === "defers" ? 1 : 0);
+      services.outboxMoods.is = "well";
+      expect((await services.mailer.send(testMessage())).state).toBe("accepted");
+    } finally {
+      await services.close();
+    }
+  });
+});

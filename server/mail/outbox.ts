@@ -2,12 +2,17 @@
  * The outbox: the mail service that ships with the application. A real SMTP server that delivers nowhere
  * and keeps what it got. Plain rules of the address: `bounce@…` is refused for good, `later@…` for now.
  */
-import type { AddressInfo } from "node:net";
+import type { AddressInfo, Socket } from "node:net";
+import { setTimeout as sleep } from "node:timers/promises";
 import { simpleParser } from "mailparser";
-import { SMTPServer } from "smtp-server";
+import { SMTPServer, type SMTPServerSession } from "smtp-server";
 import type { Clock } from "../clock.ts";
 import type { Database } from "../db/database.ts";
 import { keepMessage } from "../store/outbox.ts";
+import type { OutboxMoods } from "./outbox-moods.ts";
+
+/** How long a slow service takes for each message, ms. */
+const SLOW_MS = 1_500;
 
 export interface Outbox {
   readonly address: string;
@@ -34,14 +39,37 @@ async function readAll(stream: NodeJS.ReadableStream): Promise<Buffer> {
   return Buffer.concat(chunks);
 }
 
-export async function startOutbox(database: Database, clock: Clock, port: number): Promise<Outbox> {
+const refusal = (code: number, text: string) =>
+  Object.assign(new Error(text), { responseCode: code });
+
+export async function startOutbox(
+  database: Database,
+  clock: Clock,
+  port: number,
+  mood: OutboxMoods = { is: "well" },
+): Promise<Outbox> {
   const { sql } = database;
-  const server = new SMTPServer({
+  const cut = (session: SMTPServerSession) => {
+    for (const connection of server.connections as Set<{
+      session: SMTPServerSession;
+      _socket: Socket;
+    }>) {
+      if (connection.session.id === session.id) connection._socket.destroy();
+    }
+  };
+  const server: SMTPServer = new SMTPServer({
     disabledCommands: ["AUTH", "STARTTLS"],
     size: MESSAGE_BYTES,
     logger: false,
+    onConnect(_session, done) {
+      if (mood.is === "dead") return done(refusal(421, "4.3.2 The service is down"));
+      done();
+    },
     onRcptTo(to, session, done) {
-      const answer = answerTo(to.address);
+      const answer =
+        mood.is === "defers"
+          ? { code: 450, text: "4.2.1 Put off, as it was told to" }
+          : answerTo(to.address);
       if (!answer) return done();
       const from = session.envelope.mailFrom;
       keepMessage(sql, {
@@ -60,6 +88,9 @@ export async function startOutbox(database: Database, clock: Clock, port: number
     onData(stream, session, done) {
       (async () => {
         const source = await readAll(stream);
+        if (mood.is === "slow") await sleep(SLOW_MS);
+        if (mood.is === "refuses") throw refusal(554, "5.7.1 Refused, as it was told to");
+        if (mood.is === "cuts") return cut(session);
         // Only the headers matter here; bodies are read when somebody looks at the message.
         const parsed = await simpleParser(source.subarray(0, source.indexOf("\r\n\r\n") + 4));
         await keepMessage(sql, {

@@ -45,6 +45,8 @@ export const sendingSchema = z.object({
   /** How many emails a contact gets at most in so many days; left out for any number. */
   capEmails: whole(1, 100).optional(),
   capDays: whole(1, 365).default(7),
+  /** How many messages a minute go to one domain; left out, as quickly as they go. */
+  perMinute: whole(1, 100_000).optional(),
   /** The field with the name that stands before an address in To; empty for none. */
   nameField: z.string().max(40).default(""),
   /** Full hours between which nobody gets anything, by their own clock; both, or neither. */

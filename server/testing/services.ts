@@ -14,6 +14,7 @@ import { convert } from "../images/convert.ts";
 import { openPictures } from "../images/pictures.ts";
 import { createMailer, type Mailer } from "../mail/mailer.ts";
 import { startOutbox } from "../mail/outbox.ts";
+import type { OutboxMoods } from "../mail/outbox-moods.ts";
 import { createDomains } from "../mail/resolver.ts";
 import type { Services } from "../services.ts";
 import { shippedTxt } from "../standins/dns.ts";
@@ -60,7 +61,8 @@ export async function startTestServices(mailer?: Mailer): Promise<TestServices> 
 export async function servicesOn(database: Database, mailer?: Mailer): Promise<TestServices> {
   const folder = await mkdtemp(join(tmpdir(), "septima-test-"));
   const clock = testClock();
-  const outbox = await startOutbox(database, clock, 0);
+  const outboxMoods: OutboxMoods = { is: "well" };
+  const outbox = await startOutbox(database, clock, 0, outboxMoods);
   const own = createMailer(outbox.address, TEST_MAIL_KEYS, undefined, (ids) =>
     acceptedIds(database.sql, ids),
   );
@@ -77,6 +79,7 @@ export async function servicesOn(database: Database, mailer?: Mailer): Promise<T
     log: pino({ level: "silent" }),
     signer: createSigner("a key for tests that is long enough"),
     mailer: mailer ?? own,
+    outboxMoods,
     mailKeys: TEST_MAIL_KEYS,
     domains: createDomains(shippedTxt(TEST_MAIL_KEYS), TEST_MAIL_KEYS, clock),
     pictures: await openPictures(folder, convert),
