@@ -28,6 +28,8 @@ export async function openBrowser(options: BrowserOptions = {}): Promise<WebDriv
     "--disable-sync",
     "--disable-dev-shm-usage",
     "--hide-scrollbars",
+    // As somebody sits before it: a program that says it is headless is taken for a machine.
+    "--user-agent=Mozilla/5.0 (X11; Linux x86_64) AppleWebKit/537.36 (KHTML, like Gecko) Chrome/150.0.0.0 Safari/537.36",
     `--window-size=${width},${height}`,
     `--user-data-dir=${mkdtempSync(join(tmpdir(), "septima-browser-"))}`,
   );

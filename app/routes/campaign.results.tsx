@@ -20,6 +20,7 @@ import { Again } from "../results/again.tsx";
 import { againSchema, chooseSchema } from "../results/again-schema.ts";
 import { Answers } from "../results/answers.tsx";
 import { HourChart, LinkChart } from "../results/charts.tsx";
+import { Share } from "../results/share.tsx";
 import { SplitResultSection } from "../results/split-result.tsx";
 import { Empty, Figure } from "../ui/page.tsx";
 import { usePolling } from "../ui/polling.ts";
@@ -49,6 +50,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
       items: await sentItemsOf(sql, launch),
       split: await shownSplit(context, launch),
       answers: await answeredIn(sql, launch),
+      shared: `${services.config.publicAddress}/s/${services.signer.sign({ kind: "launch", launch: launch.id })}`,
       machines: await machinesIn(sql, launch.id),
       hours: Array.from({ length: HOURS }, (_, hour) => ({
         hour,
@@ -162,6 +164,7 @@ export default function CampaignResults({ loaderData, actionData }: Route.Compon
     subject,
     split,
     machines,
+    shared,
     answers,
   } = results;
   return (
@@ -253,6 +256,7 @@ export default function CampaignResults({ loaderData, actionData }: Route.Compon
                 </p>
               )}
             </section>
+            <Share subject={subject} address={shared} />
             {done && m.accepted > m.opened && (
               <Again unopened={m.accepted - m.opened} subject={subject} result={actionData} />
             )}

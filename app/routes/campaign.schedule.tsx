@@ -22,6 +22,7 @@ import { usualRate } from "#server/store/launches/progress.ts";
 import { zonesNamed } from "#server/store/launches/zones.ts";
 import { readersSql } from "#server/store/readers.ts";
 import { getSettings, quietOf } from "#server/store/settings.ts";
+import { lookOf } from "../desk/look.tsx";
 import { sentForm, submissionOf } from "../form.ts";
 import { missingFor, standingOf } from "../readiness.ts";
 import { at, campaignOf, late, zoneOf } from "../request.ts";
@@ -91,6 +92,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     zone,
     zones: Intl.supportedValuesOf("timeZone"),
     language: (await getSettings(at(context).sql)).sender.language,
+    look: campaign.state === "draft" ? lookOf(campaign) : null,
     files: await attachmentsOf(services.database.sql, campaign.id),
     split: await splitDataOf(context, campaign, standing?.doc ?? null),
     tomorrow: DateTime.fromJSDate(now, { zone }).plus({ days: 1 }).toISODate()!,

@@ -13,9 +13,9 @@ import {
 } from "#core/schedule/index.ts";
 import { sizesOf } from "#core/splits/draw.ts";
 import type { SplitPlan } from "#core/splits/plan.ts";
+import { Look } from "../desk/look.tsx";
 import { Later } from "../ui/later.tsx";
 import { dayAndTime, lasting, readers } from "../ui/words.ts";
-
 import { type ShownFile, weight } from "./attachments.tsx";
 
 /** Another campaign that is to leave. */
@@ -48,6 +48,8 @@ export interface Looked {
   readonly clashes: Promise<readonly ShownClash[]> | null;
   /** In which zones its readers are; null where nothing says it. */
   readonly readerZones: Promise<readonly ZoneCount[]> | null;
+  /** Where its picture is, as it goes out; null where there is none. */
+  readonly look: string | null;
   /** Files that go with it. */
   readonly files: readonly ShownFile[];
   /** Hours in which nobody gets anything; null where there are none. */
@@ -166,6 +168,15 @@ export function LastLook({
   return (
     <>
       <h2 className="text-title">The last look</h2>
+      {loaded.look && (
+        <Link
+          to={`/campaigns/${loaded.id}/proof`}
+          className="mt-2 block"
+          aria-label="Look at it in the proof"
+        >
+          <Look src={loaded.look} scale={0.45} height={150} />
+        </Link>
+      )}
       <p className="mt-1 mb-3">
         <span className="font-display text-display leading-none">
           {loaded.readers.toLocaleString("en-GB")}

@@ -4,6 +4,10 @@ import { createSigner, type Token } from "./signer.ts";
 
 const signer = createSigner("one key that is long enough for this");
 const tokens: fc.Arbitrary<Token> = fc.oneof(
+  fc.record({
+    kind: fc.constant("launch" as const),
+    launch: fc.stringMatching(/^[A-Za-z0-9]{12}$/),
+  }),
   fc.record({ kind: fc.constant("message" as const), recipient: fc.integer({ min: 1 }) }),
   fc.record({
     kind: fc.constant("sample" as const),

@@ -12,6 +12,8 @@ export const tokenSchema = z.discriminatedUnion("kind", [
   }),
   /** One message of a test: all it tells is that somebody opened it. */
   z.object({ kind: z.literal("test"), message: z.number().int().positive() }),
+  /** What a launch sent, for anybody. */
+  z.object({ kind: z.literal("launch"), launch: z.string().regex(/^[A-Za-z0-9]{12}$/) }),
   /** A person, whatever message led here. */
   z.object({ kind: z.literal("person"), contact: z.number().int().positive() }),
 ]);
@@ -38,6 +40,8 @@ function spell(token: Token): string {
       return `s${token.campaign}.${token.contact.toString(36)}`;
     case "test":
       return `t${token.message.toString(36)}`;
+    case "launch":
+      return `l${token.launch}`;
     case "person":
       return `p${token.contact.toString(36)}`;
   }
@@ -50,6 +54,9 @@ function unspell(text: string): Token | null {
       contact: Number.parseInt(text.slice(1), 36),
     });
     return value.success ? value.data : null;
+  }
+  if (text.startsWith("l")) {
+    return tokenSchema.safeParse({ kind: "launch", launch: text.slice(1) }).data ?? null;
   }
   if (text.startsWith("t")) {
     const message = Number.parseInt(text.slice(1), 36);
@@ -88,7 +95,7 @@ export function createSigner(key: string): Signer {
       return `${text}-${signature(text).toString("base64url")}`;
     },
     read(token) {
-      const found = /^([mspt][A-Za-z0-9_.-]{1,80})-([A-Za-z0-9_-]{20})$/.exec(token);
+      const found = /^([msptl][A-Za-z0-9_.-]{1,80})-([A-Za-z0-9_-]{20})$/.exec(token);
       if (!found) return null;
       const [, text, given] = found as unknown as [string, string, string];
       return same(given, signature(text)) ? unspell(text) : null;

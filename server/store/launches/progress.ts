@@ -152,6 +152,16 @@ export async function getRecipient(sql: Sql, id: number): Promise<Recipient | nu
   );
 }
 
+/** A launch in the variant that most of its readers get; null where there is no such launch. */
+export const sentToMost = async (
+  sql: Sql,
+  id: string,
+): Promise<{ launchId: string; variant: number } | null> =>
+  first(
+    await sql`select id as "launchId", coalesce(winner, 0) as variant from launches
+      where id = ${id} and state <> 'cancelled'`,
+  ) as never;
+
 /** What a launch froze, and whether the email is the same still. */
 export const frozenState = async (
   sql: Sql,
