@@ -3,7 +3,7 @@ import { describe, expect, it } from "vitest";
 import { asksForLessHaste, domainOfAddress, watchDomains } from "./domains.ts";
 
 const NOW = new Date("2026-03-02T10:00:20Z");
-const after = (ms: number) => new Date(NOW.getTime() + ms);
+const later = (ms: number) => new Date(NOW.getTime() + ms);
 
 describe("how quickly messages go to a domain", () => {
   it("is no matter where nothing is set", () => {
@@ -40,13 +40,13 @@ describe("how quickly messages go to a domain", () => {
 
   it("is none for a while where it asks for less haste, longer each time, until it takes something", () => {
     const watch = watchDomains(null);
-    expect(watch.slower("a.example", NOW)).toEqual(after(60_000));
-    expect(watch.place("a.example", NOW)).toEqual(after(60_000));
+    expect(watch.slower("a.example", NOW)).toEqual(later(60_000));
+    expect(watch.place("a.example", NOW)).toEqual(later(60_000));
     expect(watch.place("b.example", NOW)).toBeNull();
-    expect(watch.place("a.example", after(60_000))).toBeNull();
-    expect(watch.slower("a.example", after(60_000))).toEqual(after(240_000));
+    expect(watch.place("a.example", later(60_000))).toBeNull();
+    expect(watch.slower("a.example", later(60_000))).toEqual(later(240_000));
     watch.took("a.example");
-    expect(watch.slower("a.example", NOW)).toEqual(after(60_000));
+    expect(watch.slower("a.example", NOW)).toEqual(later(60_000));
   });
 });
 
