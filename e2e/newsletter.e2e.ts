@@ -148,7 +148,7 @@ it("makes, proofs, sends and reads a newsletter", async () => {
   await driver.switchTo().window(window);
   await studio.go(`${campaign}/results`);
   await studio.until("the click in the results", async () =>
-    /clicked\s+1 people/.test(await studio.pageText()),
+    /clicked\s+1 person/.test(await studio.pageText()),
   );
 
   // That reader unsubscribes, and is held back from then on.

@@ -1,5 +1,5 @@
 /** The plan of an A/B test as it is changed on the page; it is kept on the server as one goes. */
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useEffectEvent, useRef, useState } from "react";
 import type { Field } from "#core/fields/index.ts";
 import type { Measure, SplitPlan, Variant } from "#core/splits/plan.ts";
 import { ask, NO_LINE, type Reply, wordsOf } from "../ask.ts";
@@ -40,17 +40,25 @@ export function useSplit(id: string, { plan: loaded }: SplitData): SplitState {
   const [problem, setProblem] = useState<string | null>(null);
   const written = JSON.stringify(plan);
   const kept = useRef(written);
+  /** One after another: what is older never takes the place of what is newer. */
+  const last = useRef<Promise<unknown>>(Promise.resolve());
+  const send = <T>(json: unknown): Promise<Reply<T>> => {
+    const answer = last.current.then(() => ask<T>(`/campaigns/${id}/split`, { json }));
+    last.current = answer;
+    return answer;
+  };
+  const keep = useEffectEvent(async (plan: string) => {
+    // It went along with something else meanwhile.
+    if (plan === kept.current) return;
+    const reply = await send({ do: "keep", plan: JSON.parse(plan) });
+    if (reply.kind === "ok") kept.current = plan;
+    setProblem(reply.kind === "ok" ? null : wordsOf(reply, NO_LINE));
+  });
   useEffect(() => {
     if (written === kept.current) return;
-    const timer = setTimeout(async () => {
-      const reply = await ask(`/campaigns/${id}/split`, {
-        json: { do: "keep", plan: JSON.parse(written) },
-      });
-      if (reply.kind === "ok") kept.current = written;
-      setProblem(reply.kind === "ok" ? null : wordsOf(reply, NO_LINE));
-    }, REST_MS);
+    const timer = setTimeout(() => void keep(written), REST_MS);
     return () => clearTimeout(timer);
-  }, [id, written]);
+  }, [written]);
   return {
     plan,
     written,
@@ -61,8 +69,13 @@ export function useSplit(id: string, { plan: loaded }: SplitData): SplitState {
       setPlan((before) => ({ ...before, variants: [...variants] }));
       setKeys(theirs);
     },
-    giveContent: (variant) =>
-      ask(`/campaigns/${id}/split`, { json: { do: "content", variant, plan } }),
+    giveContent: async (variant) => {
+      const before = kept.current;
+      kept.current = written;
+      const reply = await send<{ content: string }>({ do: "content", variant, plan });
+      if (reply.kind !== "ok") kept.current = before;
+      return reply;
+    },
     problem,
   };
 }
