@@ -196,7 +196,7 @@ export default function Schedule({ loaderData, actionData }: Route.ComponentProp
   const { state, sending } = loaderData;
   if (state === "draft") {
     return (
-      <main className="min-h-full">
+      <main className="flex min-h-full flex-col">
         <Plan loaded={loaderData} result={actionData} />
       </main>
     );

@@ -80,7 +80,7 @@ function Readers({ unread, reading }: { unread: number; reading: number | null }
   const busy = useNavigation().state !== "idle";
   usePolling(reading === null ? null : NEWS_MS);
   return (
-    <section aria-label="Simulated readers" className="mb-5 border-y py-3">
+    <section aria-label="Simulated readers" className="mb-5 border-b pb-3">
       <p className="text-ink-2">
         <strong className="text-ink">Simulated readers</strong> open, click, order and leave as
         people do, through the addresses in their messages.{" "}
@@ -108,7 +108,7 @@ function Readers({ unread, reading }: { unread: number; reading: number | null }
 function Mood({ mood }: { mood: OutboxMood }) {
   const busy = useNavigation().state !== "idle";
   return (
-    <Form method="post" className="mb-5 flex flex-wrap items-center gap-2 border-b pb-3">
+    <Form method="post" className="mb-3 flex flex-wrap items-center gap-2 border-b pb-3">
       <span className="text-ink-2">
         <strong className="text-ink">The service is {MOOD_WORDS[mood]}.</strong> Tell it to be:
       </span>

@@ -177,7 +177,7 @@ export function LastLook({
           <Look src={loaded.look} scale={0.45} height={150} />
         </Link>
       )}
-      <p className="mt-1 mb-3">
+      <p className="mt-3 mb-3">
         <span className="font-display text-display leading-none">
           {loaded.readers.toLocaleString("en-GB")}
         </span>

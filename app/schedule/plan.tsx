@@ -56,7 +56,7 @@ export function Plan({ loaded, result }: { loaded: Loaded; result: Answer }) {
   const perHour = Number(form.value?.perHour ?? "") || null;
   const pace = paceOf({ when, clocks, date: date ?? undefined, time: time ?? undefined, perHour });
   return (
-    <div className="grid min-h-full grid-cols-[minmax(0,1fr)_330px] max-lg:grid-cols-1">
+    <div className="grid flex-1 grid-cols-[minmax(0,1fr)_330px] max-lg:grid-cols-1">
       <div className="flex max-w-[860px] flex-col gap-8 px-10 py-7 max-md:px-4">
         <Form method="post" {...getFormProps(form)} className="flex flex-col gap-4">
           <h1 className="text-display">When to send</h1>
