@@ -7,28 +7,33 @@ const later = (ms: number) => new Date(NOW.getTime() + ms);
 
 describe("how quickly messages go to a domain", () => {
   it("is no matter where nothing is set", () => {
-    const watch = watchDomains(null);
-    for (let i = 0; i < 1_000; i++) expect(watch.place("a.example", NOW)).toBeNull();
+    const watch = watchDomains();
+    for (let i = 0; i < 1_000; i++) expect(watch.place("a.example", i, NOW, null)).toBeNull();
   });
 
   it("is so many a minute, each with a place of its own; other domains do not wait for it", () => {
-    const watch = watchDomains(3);
-    const places = Array.from({ length: 8 }, () => watch.place("a.example", NOW)?.toISOString());
+    const watch = watchDomains();
+    const places = Array.from({ length: 8 }, (_, i) =>
+      watch.place("a.example", i, NOW, 3)?.toISOString(),
+    );
     const [one, two] = ["2026-03-02T10:01:00.000Z", "2026-03-02T10:02:00.000Z"];
     expect(places).toEqual([undefined, undefined, undefined, one, one, one, two, two]);
-    expect(watch.place("b.example", NOW)).toBeNull();
+    expect(watch.place("b.example", 9, NOW, 3)).toBeNull();
+    // It goes when it comes in its minute, and takes no other place.
+    expect(watch.place("a.example", 3, new Date(one), 3)).toBeNull();
+    expect(watch.place("a.example", 20, new Date(one), 3)?.toISOString()).toBe(two);
   });
 
   it("is never more in any minute, however they come", () => {
     const waits = fc.array(fc.nat(90_000), { maxLength: 200 });
     fc.assert(
       fc.property(waits, fc.integer({ min: 1, max: 7 }), (steps, most) => {
-        const watch = watchDomains(most);
+        const watch = watchDomains();
         const sent = new Map<number, number>();
         let now = NOW.getTime();
-        for (const step of steps) {
+        for (const [i, step] of steps.entries()) {
           now += step;
-          const at = watch.place("a.example", new Date(now))?.getTime() ?? now;
+          const at = watch.place("a.example", i, new Date(now), most)?.getTime() ?? now;
           expect(at).toBeGreaterThanOrEqual(now);
           const minute = Math.floor(at / 60_000);
           sent.set(minute, (sent.get(minute) ?? 0) + 1);
@@ -39,11 +44,11 @@ describe("how quickly messages go to a domain", () => {
   });
 
   it("is none for a while where it asks for less haste, longer each time, until it takes something", () => {
-    const watch = watchDomains(null);
+    const watch = watchDomains();
     expect(watch.slower("a.example", NOW)).toEqual(later(60_000));
-    expect(watch.place("a.example", NOW)).toEqual(later(60_000));
-    expect(watch.place("b.example", NOW)).toBeNull();
-    expect(watch.place("a.example", later(60_000))).toBeNull();
+    expect(watch.place("a.example", 1, NOW, null)).toEqual(later(60_000));
+    expect(watch.place("b.example", 2, NOW, null)).toBeNull();
+    expect(watch.place("a.example", 1, later(60_000), null)).toBeNull();
     expect(watch.slower("a.example", later(60_000))).toEqual(later(240_000));
     watch.took("a.example");
     expect(watch.slower("a.example", NOW)).toEqual(later(60_000));

@@ -1,4 +1,5 @@
 import { afterEach, beforeEach, expect, it } from "vitest";
+import { watchDomains } from "#core/delivery/domains.ts";
 import { LIMITS } from "#core/limits.ts";
 import { scheduleCampaign } from "../campaigns/scheduling.ts";
 import { getCampaign } from "../store/campaigns.ts";
@@ -68,6 +69,7 @@ it("tries work that goes wrong on our side for as long as it takes, and says so 
     ...services,
     mailer: {
       has: null,
+      domains: watchDomains(),
       send: () => Promise.reject(new Error("The disk is full")),
       close() {},
     },

@@ -221,4 +221,26 @@ describe("to one domain", () => {
     // Nobody's patience was spent by that.
     expect(await sql`select 1 from recipients where tries > 0`).toEqual([]);
   });
+
+  it("goes ever more slowly where it asks for less haste, over all runs, and gives up in the end", async () => {
+    const { sql } = services.database;
+    const reply = "450 4.7.1 Too many messages, slow down";
+    const verdict = { kind: "reader" as const, lasting: false, gone: false };
+    const mailer = {
+      ...services.mailer,
+      send: async () => ({ state: "refused" as const, reply, verdict }),
+    };
+    const { launch } = await launched(["one@hasty.example"]);
+    const waits: number[] = [];
+    for (;;) {
+      const began = services.clock.now();
+      const next = await runLaunch({ ...services, mailer }, launch);
+      if (!next) break;
+      waits.push((next.getTime() - began.getTime()) / 60_000);
+      services.clock.set(next);
+      expect(waits.length).toBeLessThan(20);
+    }
+    expect(waits.slice(0, 4)).toEqual([1, 3, 10, 30]);
+    expect(await progressOf(sql, launch)).toMatchObject({ bounced: 1 });
+  });
 });

@@ -1,6 +1,6 @@
 /** The sender: takes a launch from its start to the last settled message, across crashes and a service's moods. */
 
-import { asksForLessHaste, domainOfAddress, watchDomains } from "#core/delivery/domains.ts";
+import { asksForLessHaste, domainOfAddress } from "#core/delivery/domains.ts";
 import {
   type Answer,
   type Pause,
@@ -258,7 +258,6 @@ async function send(services: Services, launch: Launch, lease: string): Promise<
   const files = await codedFiles(sql, launch.attachments);
   const before = await progressOf(sql, launch.id);
   const { bounceShare, perMinute = null } = (await getSettings(sql)).sending;
-  const domains = watchDomains(perMinute);
   const watch = watchAnswers(
     { taken: before.accepted, bounced: before.bounced },
     launch.bouncesAllowed ? null : bounceShare / 100,
@@ -281,7 +280,7 @@ async function send(services: Services, launch: Launch, lease: string): Promise<
 
   async function hand(recipient: Claimed): Promise<void> {
     const domain = domainOfAddress(recipient.email);
-    const later = domains.place(domain, clock.now());
+    const later = mailer.domains.place(domain, recipient.id, clock.now(), perMinute);
     if (later) {
       // It was not tried: it waits for its place, and spends nothing of its patience.
       const state = recipient.tries === 0 ? "waiting" : "deferred";
@@ -313,9 +312,9 @@ async function send(services: Services, launch: Launch, lease: string): Promise<
     const { outcome: judged, answer } = outcomeOf(answered, recipient, clock.now());
     const hasty = judged.state === "deferred" && asksForLessHaste(answered.reply);
     const outcome = hasty
-      ? slowed(judged, domains.slower(domain, clock.now()), clock.now())
+      ? slowed(judged, mailer.domains.slower(domain, clock.now()), clock.now())
       : judged;
-    if (answer === "taken") domains.took(domain);
+    if (answer === "taken") mailer.domains.took(domain);
     const why = watch.saw(answer);
     if (why && (!stopWith || triesItself(stopWith.why))) {
       stopWith = { why, reason: answered.reply };

@@ -1,4 +1,5 @@
 /** Mail out, over SMTP (RFC 5321): a few connections to a service, each message over one of them. */
+import { type DomainWatch, watchDomains } from "#core/delivery/domains.ts";
 import { LIMITS } from "#core/limits.ts";
 import { Connection, type HandOver, readService, STANDARD_WAITS } from "./connection.ts";
 import type { MailKeys } from "./keys.ts";
@@ -11,6 +12,8 @@ export interface Mailer {
    * nothing has gone.
    */
   send(message: Message, ready?: () => Promise<void>, begin?: () => void): Promise<HandOver>;
+  /** How quickly messages go to each domain. */
+  readonly domains: DomainWatch;
   /** Which of some messages the service has, by their Message-IDs; null where it cannot be asked. */
   readonly has: ((messageIds: readonly string[]) => Promise<ReadonlySet<string>>) | null;
   /** Ends connections; what is on the line is cut off. */
@@ -77,6 +80,7 @@ export function createMailer(
   }
 
   return {
+    domains: watchDomains(),
     has,
     async send(message, ready, begin) {
       const finished = await finish(message, keys);

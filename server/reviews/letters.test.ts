@@ -1,4 +1,5 @@
 import { afterEach, beforeEach, expect, it } from "vitest";
+import { watchDomains } from "#core/delivery/domains.ts";
 import { LIMITS } from "#core/limits.ts";
 import type { Mailer } from "../mail/mailer.ts";
 import type { Message } from "../mail/message.ts";
@@ -19,6 +20,7 @@ beforeEach(async () => {
     },
     close() {},
     has: null,
+    domains: watchDomains(),
   });
   await smallCampaign(services, ["one@example.org"]);
 });
