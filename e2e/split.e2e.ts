@@ -39,6 +39,24 @@ it("is planned with another subject, keeps what is typed, and says what it can s
   await studio.sees(`${Math.floor((readers * 0.6) / 2)} readers get each of 2 variants first`);
 }, 120_000);
 
+it("leaving at once loses nothing that was typed, and a second person writes over nothing", async () => {
+  const other = await own.another();
+  await other.go(`${path}/schedule`);
+  await other.sees("Seeds?");
+  await studio.go(`${path}/schedule`);
+  await studio.click("B: preview text");
+  await type("Of this year");
+  await studio.click("Readers, ready", "a");
+  await studio.sees("Who gets it");
+  await studio.go(`${path}/schedule`);
+  await studio.sees("Of this year");
+  await other.fill("Tried on, % of readers", "70");
+  await other.sees("Somebody else has changed the A/B test meanwhile");
+  await studio.go(`${path}/schedule`);
+  await studio.sees("Of this year");
+  expect(await (await studio.named("Tried on, % of readers")).getAttribute("value")).toBe("60");
+}, 120_000);
+
 it("a variant can have an email of its own, which is written and looked at like any other", async () => {
   await studio.click("Another variant", "button");
   await studio.click("Give C an email of its own", "button");

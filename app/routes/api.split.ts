@@ -8,10 +8,11 @@ import { at, campaignOf, jsonOf } from "../request.ts";
 import type { Route } from "./+types/api.split.ts";
 
 const schema = z.discriminatedUnion("do", [
-  z.object({ do: z.literal("keep"), plan: splitPlanSchema }),
+  z.object({ do: z.literal("keep"), plan: splitPlanSchema, was: splitPlanSchema }),
   z.object({
     do: z.literal("content"),
     plan: splitPlanSchema,
+    was: splitPlanSchema,
     /** From 1, which is B. */
     variant: z
       .number()
@@ -28,7 +29,8 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   }
   const { services } = at(context);
   try {
-    await planSplit(services, await campaignOf(context, params.campaign), asked.data.plan);
+    const { plan, was } = asked.data;
+    await planSplit(services, await campaignOf(context, params.campaign), plan, was);
     if (asked.data.do === "keep") return Response.json({});
     const campaign = await campaignOf(context, params.campaign);
     return Response.json({ content: await giveContent(services, campaign, asked.data.variant) });

@@ -160,9 +160,9 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   const { zone = await zoneOf(context) } = submission.value;
   const sendAt = momentOf(submission.value);
   try {
-    const { split } = submission.value;
+    const { split, splitWas } = submission.value;
     // What goes out is what stood there when somebody said yes, kept already or not.
-    if (split) await planSplit(services, campaign, split);
+    if (split) await planSplit(services, campaign, split, splitWas);
     await scheduleCampaign(
       services,
       split ? await campaignOf(context, params.campaign) : campaign,

@@ -48,6 +48,8 @@ export const planSchema = z
     perHour: z.coerce.number<string>("Write a whole number.").pipe(perHourSchema).optional(),
     /** What is tried first, as JSON. */
     split: z.string().transform(parseJson).pipe(splitPlanSchema).optional(),
+    /** What it was made from. */
+    splitWas: z.string().transform(parseJson).pipe(splitPlanSchema).optional(),
     /** Of a time that comes twice that night: which one. */
     turn: z.enum(["first", "second"]).optional(),
   })

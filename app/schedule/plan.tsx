@@ -92,6 +92,7 @@ export function Plan({ loaded, result }: { loaded: Loaded; result: Answer }) {
           </div>
           <input type="hidden" name="when" value={when} />
           <input type="hidden" name="split" value={split.written} />
+          <input type="hidden" name="splitWas" value={split.was} />
           {when === "later" && (
             <div className="grid grid-cols-[1fr_110px_1fr] gap-3 max-md:grid-cols-[1fr_110px]">
               <DayField meta={fields.date} label="Day" />

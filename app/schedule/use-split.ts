@@ -19,6 +19,8 @@ export interface SplitState {
   readonly plan: SplitPlan;
   /** As the form hands it in. */
   readonly written: string;
+  /** As it stands on the server, as far as is known here. */
+  readonly was: string;
   /** A key for each variant that stays its own. */
   readonly keys: readonly number[];
   newKey(): number;
@@ -39,29 +41,49 @@ export function useSplit(id: string, { plan: loaded }: SplitData): SplitState {
   const next = useRef(loaded.variants.length);
   const [problem, setProblem] = useState<string | null>(null);
   const written = JSON.stringify(plan);
-  const kept = useRef(written);
+  const [was, setWas] = useState(written);
+  /** What was handed in last, and what is known to stand on the server. */
+  const handed = useRef(written);
+  const stands = useRef(written);
   /** One after another: what is older never takes the place of what is newer. */
   const last = useRef<Promise<unknown>>(Promise.resolve());
-  const send = <T>(json: unknown): Promise<Reply<T>> => {
-    const answer = last.current.then(() => ask<T>(`/campaigns/${id}/split`, { json }));
+  const send = <T>(json: object, plan: string, keepalive = false): Promise<Reply<T>> => {
+    handed.current = plan;
+    const answer = last.current.then(async () => {
+      const all = { ...json, plan: JSON.parse(plan), was: JSON.parse(stands.current) };
+      const reply = await ask<T>(`/campaigns/${id}/split`, { json: all, keepalive });
+      if (reply.kind === "ok") {
+        stands.current = plan;
+        setWas(plan);
+      } else handed.current = stands.current;
+      return reply;
+    });
     last.current = answer;
     return answer;
   };
-  const keep = useEffectEvent(async (plan: string) => {
-    // It went along with something else meanwhile.
-    if (plan === kept.current) return;
-    const reply = await send({ do: "keep", plan: JSON.parse(plan) });
-    if (reply.kind === "ok") kept.current = plan;
+  const keep = useEffectEvent(async (leaving = false) => {
+    if (written === handed.current) return;
+    const reply = await send({ do: "keep" }, written, leaving);
     setProblem(reply.kind === "ok" ? null : wordsOf(reply, NO_LINE));
   });
   useEffect(() => {
-    if (written === kept.current) return;
-    const timer = setTimeout(() => void keep(written), REST_MS);
+    if (written === handed.current) return;
+    const timer = setTimeout(() => void keep(), REST_MS);
     return () => clearTimeout(timer);
   }, [written]);
+  // Whoever leaves before the hand has rested loses nothing.
+  useEffect(() => {
+    const leave = () => void keep(true);
+    addEventListener("pagehide", leave);
+    return () => {
+      removeEventListener("pagehide", leave);
+      leave();
+    };
+  }, []);
   return {
     plan,
     written,
+    was,
     keys,
     newKey: () => next.current++,
     change: (to) => setPlan((before) => ({ ...before, ...to })),
@@ -69,13 +91,7 @@ export function useSplit(id: string, { plan: loaded }: SplitData): SplitState {
       setPlan((before) => ({ ...before, variants: [...variants] }));
       setKeys(theirs);
     },
-    giveContent: async (variant) => {
-      const before = kept.current;
-      kept.current = written;
-      const reply = await send<{ content: string }>({ do: "content", variant, plan });
-      if (reply.kind !== "ok") kept.current = before;
-      return reply;
-    },
+    giveContent: (variant) => send({ do: "content", variant }, written),
     problem,
   };
 }

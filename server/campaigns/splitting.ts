@@ -1,5 +1,6 @@
 /** A campaign's A/B test before it is sent: planned, given content of its own, frozen; and decided by a person. */
 import type { EmailDocument } from "#core/document/index.ts";
+import { sameJson } from "#core/json.ts";
 import type { Surroundings } from "#core/kinds/kind.ts";
 import {
   emailOfVariant,
@@ -82,20 +83,31 @@ async function contentOf(
 
 const OUT = "It is on its way: what is tried cannot be changed any more.";
 
-/** Keeps how a campaign's email is to be tried. What it names as content must be its own. Throws a ScheduleError. */
+/**
+ * Keeps how a campaign's email is to be tried. What it names as content must be its own; and where somebody else has
+ * changed what it was made from (`was`), nothing of theirs is written over. Throws a ScheduleError.
+ */
 export async function planSplit(
   services: Services,
   campaign: Campaign,
   plan: SplitPlan,
+  was: SplitPlan | null = null,
 ): Promise<void> {
   if (campaign.state !== "draft") throw new ScheduleError(OUT);
+  const stands = campaign.split ?? NO_SPLIT;
+  if (sameJson(stands, plan)) return;
+  if (was !== null && !sameJson(stands, was)) {
+    throw new ScheduleError(
+      "Somebody else has changed the A/B test meanwhile: load the page anew.",
+    );
+  }
   for (const variant of plan.variants) {
     if (variant.content !== null && !(await contentOf(services, campaign, variant))) {
       throw new ScheduleError("The content of a variant is gone.");
     }
   }
   const { database, clock } = services;
-  await setSplit(database.sql, campaign.id, isSplit(plan) ? plan : null, clock.now());
+  await setSplit(database.sql, campaign.id, plan, clock.now());
 }
 
 /** Gives a variant content of its own: a copy of the email, to be changed. Gives the campaign that holds it. Throws a ScheduleError. */

@@ -227,6 +227,32 @@ it("refuses what cannot be tried, with the variant's name", async () => {
   await expect(planSplit(services, now, plan())).rejects.toThrow("on its way");
 });
 
+it("writes over nothing that somebody else has planned meanwhile", async () => {
+  const now = async () => (await getCampaign(sql(), campaign))!;
+  await planSplit(services, await now(), plan(), NO_SPLIT);
+  const theirs = plan({ share: 30 });
+  await planSplit(services, await now(), theirs, plan());
+  await expect(planSplit(services, await now(), plan({ share: 60 }), plan())).rejects.toThrow(
+    "Somebody else has changed",
+  );
+  // The same once more (over a cut line) is no change.
+  await planSplit(services, await now(), theirs, plan());
+  expect((await now()).split).toEqual(theirs);
+});
+
+it("lets all of the rest go, each once, where it is stopped in the middle of that", async () => {
+  const launch = await scheduled(plan({ hours: null }));
+  await runLaunch(services, launch);
+  await chooseVariant(services, campaign, 1, member);
+  // As if it had been stopped after some of them were released, and some of those sent.
+  await sql()`update recipients set state = 'waiting', variant = 1 where launch_id = ${launch}
+    and state = 'rest' and id % 3 = 0`;
+  await runLaunch(services, launch);
+  const all = await sent();
+  expect(all).toHaveLength(PEOPLE);
+  expect(new Set(all.map(({ to }) => to)).size).toBe(PEOPLE);
+});
+
 it("in waves: the test first, then the rest", async () => {
   const launch = await scheduled(plan({ hours: 1 }), { ...AT_ONCE, own: null, perHour: 10 });
   const second = (await runLaunch(services, launch))!;
