@@ -269,6 +269,8 @@ export const LIMITS = {
   clashes: 12,
   /** What a month of the calendar shows. */
   calendarEntries: 500,
+  /** Of how many that are to leave, the next first, it says who gets two on a day. */
+  calendarClashes: 60,
   /** How long nothing goes to a domain that asks for less haste, ms: the first time, the second … */
   domainWaits: [60_000, 180_000, 600_000, 1_800_000],
   /** How long it is tried to tell another system of a sending, ms. */

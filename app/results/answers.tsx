@@ -1,19 +1,8 @@
 /** What readers answered to the questions of an email. */
+import type { Answered } from "#server/campaigns/answers.ts";
 import { count, people, percent } from "../ui/words.ts";
 
-export interface ShownQuestion {
-  readonly id: string;
-  readonly asks: string;
-  readonly people: number;
-  readonly answers: readonly { readonly words: string; readonly people: number }[];
-  readonly said: readonly {
-    readonly answer: string;
-    readonly words: string;
-    readonly email: string | null;
-  }[];
-}
-
-export function Answers({ questions }: { questions: readonly ShownQuestion[] }) {
+export function Answers({ questions }: { questions: readonly Answered[] }) {
   return (
     <section aria-label="Answers" className="mb-8">
       <h2 className="mb-2 text-head">Answers</h2>

@@ -1,40 +1,18 @@
 /** What came of an A/B test: each variant with its interval, how sure the best is, and what is left to be decided. */
 import { useNavigation } from "react-router";
+import type { Standing } from "#core/splits/best.ts";
 import type { Measure } from "#core/splits/plan.ts";
+import type { SplitResult } from "#server/campaigns/split-result.ts";
 import { Button } from "../ui/button.tsx";
 import { Form } from "../ui/form.tsx";
 import { Table } from "../ui/table.tsx";
 import { count, people, percent } from "../ui/words.ts";
 
-interface Share {
-  readonly readers: number;
-  readonly hits: number;
-  readonly low: number;
-  readonly high: number;
-  readonly best: number;
-}
-export interface ShownSplit {
-  readonly by: Measure;
-  readonly variants: readonly {
-    readonly name: string;
-    readonly subject: string;
-    readonly also: readonly string[];
-    readonly standings: Readonly<Record<Measure, Share>>;
-  }[];
-  readonly leader: number;
-  readonly sure: boolean;
-  readonly winner: number | null;
+export interface ShownSplit extends Omit<SplitResult, "decision" | "decidedAt"> {
   /** When it was decided, and by whom, in words; null where it has not been. */
   readonly decided: string | null;
   /** When it is decided by itself, in words. */
   readonly decides: string | null;
-  readonly control: {
-    readonly sent: { readonly readers: number; readonly hits: number };
-    readonly control: { readonly readers: number; readonly hits: number };
-    readonly seen: number;
-    readonly low: number;
-    readonly high: number;
-  } | null;
   /** Days in which what is bought counts. */
   readonly days: number;
 }
@@ -50,7 +28,7 @@ const whole = (share: number) => Math.round(share * 100);
 const chance = (p: number) =>
   p > 0.99 ? "over 99 %" : p < 0.01 ? "under 1 %" : `${Math.floor(p * 100)} %`;
 
-function Measured({ of, decides }: { of: Share; decides: boolean }) {
+function Measured({ of, decides }: { of: Standing; decides: boolean }) {
   return (
     <div className={decides ? "font-semibold" : undefined}>
       {percent(of.hits, of.readers)}

@@ -19,7 +19,7 @@ import { getSchema } from "#server/store/fields.ts";
 import { paceOf as paceOfLaunch } from "#server/store/launches/freeze.ts";
 import { type HoursSeen, hoursSeen } from "#server/store/launches/hours.ts";
 import { usualRate } from "#server/store/launches/progress.ts";
-import { zonesNamed } from "#server/store/launches/zones.ts";
+import { knownZones, zonesNamed } from "#server/store/launches/zones.ts";
 import { readersSql } from "#server/store/readers.ts";
 import { getSettings, quietOf } from "#server/store/settings.ts";
 import { lookOf } from "../desk/look.tsx";
@@ -126,7 +126,8 @@ async function readerHours(
   const { services, sql, now } = at(context);
   const world = await worldOf(sql, services.clock, rulesOfAudience(campaign.audience));
   const quiet = quietOf((await getSettings(sql)).sending);
-  return hoursSeen(sql, { field, zone }, world, readersSql(campaign, world), quiet, now);
+  const zones = await knownZones(sql, field, world);
+  return hoursSeen(sql, { field, zones, zone }, world, readersSql(campaign, world), quiet, now);
 }
 
 /** How one that is scheduled is spread over time, in sentences. */

@@ -8,6 +8,7 @@ import type { Services } from "../services.ts";
 import { addSegment, segmentWith } from "../store/audience.ts";
 import { type Campaign, createCampaign } from "../store/campaigns.ts";
 import { getLaunch } from "../store/launches/freeze.ts";
+import { inVariant } from "../store/launches/variants.ts";
 
 /** Those who were sent a campaign and have neither opened it nor clicked in it. */
 export const unopened = (campaign: string): Rule => ({
@@ -45,7 +46,7 @@ export async function sendAgain(
       (await addSegment(sql, named(`Did not open “${campaign.name}”`), rule, now));
     const audience = { include: [{ kind: "segment" as const, id: segment }], exclude: [] };
     const name = named(`${campaign.name}, again`);
-    const email = withSubject(launch.doc, subject);
+    const email = withSubject(inVariant(launch, launch.winner ?? 0).doc, subject);
     // Who has left its topic is not to get it once more.
     return createCampaign(sql, name, email, now, audience, campaign.topic);
   });

@@ -7,9 +7,10 @@ import type { Services } from "../services.ts";
 import { answersGiven, questionId, wordsGiven } from "../store/answers.ts";
 import { getCampaign } from "../store/campaigns.ts";
 import { loadDocument } from "../store/documents.ts";
-import { getLaunch, type Launch } from "../store/launches/freeze.ts";
+import type { Launch } from "../store/launches/freeze.ts";
 import { getRecipient, type Recipient } from "../store/launches/progress.ts";
-import { eachVariant, inVariant } from "../store/launches/variants.ts";
+import { eachVariant } from "../store/launches/variants.ts";
+import { readyFor } from "./emails.ts";
 
 export interface Answering {
   /** As its reader is asked. */
@@ -48,11 +49,8 @@ export async function answeringAt(
   const token = signer.read(text);
   if (token?.kind === "message") {
     const recipient = await getRecipient(sql, token.recipient);
-    const launch = recipient && (await getLaunch(sql, recipient.launchId));
-    return (
-      launch &&
-      answering(inVariant(launch, recipient.variant).doc, recipient.values, node, recipient)
-    );
+    const launch = recipient && (await readyFor(sql, recipient, signer));
+    return launch && answering(launch.doc, recipient.values, node, recipient);
   }
   if (token?.kind !== "sample") return null;
   const campaign = await getCampaign(sql, token.campaign);

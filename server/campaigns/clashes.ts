@@ -33,7 +33,7 @@ export async function clashesByDay(
   zone: string,
 ): Promise<DayClash[]> {
   const { sql } = database;
-  const all = await destinedLaunches(sql, "", LIMITS.clashes);
+  const all = await destinedLaunches(sql, "", LIMITS.calendarClashes);
   const clashes: DayClash[] = [];
   for (const [i, one] of all.entries()) {
     const day = dayIn(one.sendAt, zone);

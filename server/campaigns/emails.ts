@@ -90,6 +90,8 @@ export interface ReadyLanguage {
 }
 
 export interface ReadyLaunch {
+  /** As it was frozen. */
+  readonly doc: EmailDocument;
   /** In the main language. */
   readonly compiled: CompiledEmail;
   /** In the language of somebody with these values. */
@@ -185,6 +187,7 @@ export function readyLaunch(launch: ReadyParts, signer: Signer): ReadyLaunch {
     languages.set(lang, inOne({ ...other, links, conditions }, lang));
   }
   const made = {
+    doc,
     compiled,
     forReader: ({ values }: Pick<Reader, "values">) => languages.get(languageOf(doc, values))!,
     codes: codesIn([...languages.values()].map((one) => one.compiled)),

@@ -1,11 +1,10 @@
 /** When readers of a launch get it. */
-import { IANAZone } from "luxon";
 import type { World } from "#core/rules/index.ts";
 import { hourTime, nextOwnMoment, type OwnTime, ownMoment } from "#core/schedule/index.ts";
 import type { Sql } from "../db/database.ts";
+import { type Due, momentKey } from "../store/launches/due.ts";
 import type { Launch } from "../store/launches/freeze.ts";
-import { type Due, momentKey } from "../store/launches/start.ts";
-import { zonesNamed } from "../store/launches/zones.ts";
+import { knownZones } from "../store/launches/zones.ts";
 
 const HOURS = Array.from({ length: 24 }, (_, hour) => hour);
 
@@ -22,10 +21,7 @@ export async function dueOf(
 ): Promise<Due> {
   const field = surroundings.zoneField ?? null;
   const wanted = own !== null || best !== null || quiet !== null;
-  const named = field === null || !wanted ? [] : await zonesNamed(sql, field, schema);
-  const zones = named.flatMap((one) =>
-    one.zone !== null && IANAZone.isValidZone(one.zone) ? [one.zone] : [],
-  );
+  const zones = wanted ? await knownZones(sql, field, schema) : [];
   const moments = new Map<string, Date>();
   const put = (time: OwnTime, hour: number | null) => {
     for (const one of [...zones, ""]) {
@@ -36,5 +32,5 @@ export async function dueOf(
   };
   if (own) put(own, null);
   else if (best !== null) for (const hour of HOURS) put({ date: best, time: hourTime(hour) }, hour);
-  return { moments, quiet, zones, zone };
+  return { moments, quiet, zones, zone, all: null };
 }

@@ -8,8 +8,8 @@ import { addList } from "../store/audience.ts";
 import { createCampaign, getCampaign } from "../store/campaigns.ts";
 import { addContacts } from "../store/contacts.ts";
 import { addFields } from "../store/fields.ts";
+import { dueSql } from "../store/launches/due.ts";
 import { usualRate } from "../store/launches/progress.ts";
-import { dueSql } from "../store/launches/start.ts";
 import { messageSource, pageOfMessages } from "../store/outbox.ts";
 import { saveSetting, sendingSchema } from "../store/settings.ts";
 import { smallCampaign, smallNewsletter } from "../testing/newsletter.ts";
@@ -198,7 +198,7 @@ it("reckons with quiet hours as core does, in every zone and over every change o
       for (const day of days) {
         for (let hour = 0; hour < 24; hour++) {
           const at = new Date(`${day}T${String(hour).padStart(2, "0")}:20:00Z`);
-          const due = { moments: new Map(), quiet, zones, zone: "UTC" };
+          const due = { moments: new Map(), quiet, zones, zone: "UTC", all: null };
           const one = (text: string) => constantSql(text as never);
           const when = dueSql(due, {
             ...{ from: at, hour: one("null::int"), later: one("0") },

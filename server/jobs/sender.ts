@@ -34,6 +34,7 @@ import {
   releaseClaimed,
 } from "../store/launches/claim.ts";
 import { getLaunch, type Launch } from "../store/launches/freeze.ts";
+import { hoursOfAll } from "../store/launches/hours.ts";
 import {
   finishLaunch,
   forgetWaits,
@@ -137,7 +138,9 @@ async function start(services: Services, launch: Launch): Promise<void> {
   const segments = new Map(launch.segments.map(({ id, rule }) => [id, rule]));
   const rules = [...segments.values(), ...rulesOfAudience(launch.audience)];
   const world = { ...(await worldOf(database.sql, { now: () => at }, rules)), segments };
-  const due = await dueOf(database.sql, launch, world, at);
+  const own = await dueOf(database.sql, launch, world, at);
+  const all = launch.pace.best === null ? null : await hoursOfAll(database.sql, launch, world, own);
+  const due = { ...own, all };
   await inPieces(
     services,
     async (sql, rows) => (await writeReaders(sql, launch, world, rows, at, due)) !== null,

@@ -3,10 +3,10 @@ import { drawnFor, sizesOf, standingsOf, variantName, verdictOn } from "#core/sp
 import type { Services } from "../services.ts";
 import { getSchema } from "../store/fields.ts";
 import { getLaunch, type Launch } from "../store/launches/freeze.ts";
+import { progressOf } from "../store/launches/progress.ts";
 import {
   cameOfVariants,
   chooseWinner,
-  countReaders,
   type DrawnReader,
   inDrawnOrder,
   noteDrawn,
@@ -30,7 +30,7 @@ async function draw(services: Services, launch: Launch): Promise<void> {
   const { database, clock } = services;
   const { sql } = database;
   const at = launch.startedAt ?? clock.now();
-  const sizes = sizesOf(await countReaders(sql, launch.id), launch.split!);
+  const sizes = sizesOf((await progressOf(sql, launch.id)).total, launch.split!);
   const schema = await getSchema(sql);
   const due = await dueOf(sql, launch, schema, at);
   const tried = sizes.each * sizes.variants;

@@ -34,7 +34,7 @@ export async function recordReading(
   signal: Omit<Signal, "sinceMs">,
   link: number | null = null,
 ): Promise<void> {
-  if (await isUncounted(sql, recipient.contactId)) return;
+  if (recipient.uncounted) return;
   const { handedAt } = recipient;
   const sinceMs = handedAt === null ? null : at.getTime() - handedAt.getTime();
   const machine = machineIn({ ...signal, sinceMs });

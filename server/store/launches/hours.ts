@@ -1,37 +1,34 @@
 /** The hours in which readers read. */
 
-import { IANAZone } from "luxon";
 import { LIMITS } from "#core/limits.ts";
 import { fragment, type Sql as SqlPiece, type World } from "#core/rules/index.ts";
 import { bestHour, type Hours, NO_HOURS, type Quiet } from "#core/schedule/index.ts";
 import { first, type Sql } from "../../db/database.ts";
 import { audienceSql } from "../readers.ts";
+import type { Due } from "./due.ts";
 import type { Launch } from "./freeze.ts";
-import { zoneSql, zonesNamed } from "./zones.ts";
+import { zoneSql } from "./zones.ts";
 
 type Schema = Pick<World, "fields" | "tables">;
 
 interface Where {
-  /** The field that names readers' zones, and the zone of those without one. */
+  /** The field that names readers' zones, those that are known, and the zone of all who name none of them. */
   readonly field: string | null;
+  readonly zones: readonly string[];
   readonly zone: string;
 }
 
 /** Opens and clicks of people by the hour of their own clock, of contacts `c` that fit a condition; those of each. */
 async function hoursOfEach(
   sql: Sql,
-  { field, zone }: Where,
+  { field, zones, zone }: Where,
   schema: Schema,
   which: SqlPiece,
   now: Date,
 ): Promise<Map<number, Hours>> {
-  const named = field === null ? [] : await zonesNamed(sql, field, schema);
-  const zones = named.flatMap((one) =>
-    one.zone && IANAZone.isValidZone(one.zone) ? [one.zone] : [],
-  );
   const rows = await sql<{ id: number; hour: number; n: number }>`
     select w.id, extract(hour from e.at at time zone w.zone)::int as hour, count(*)::int as n
-    from (select c.id, case when ${zoneSql(field, schema)} = any (${zones}::text[])
+    from (select c.id, case when ${zoneSql(field, schema)} = any (${[...zones]}::text[])
         then ${zoneSql(field, schema)} else ${zone}::text end as zone from contacts c where ${which}) w
     join events e on e.contact_id = w.id and e.kind in ('opened', 'clicked') and not e.machine
       and e.at > ${now}::timestamptz - make_interval(days => ${LIMITS.bestHourDays}::int) and e.at <= ${now}
@@ -58,42 +55,40 @@ const together = (each: Iterable<Hours>): Hours => {
 const sampleSql = (which: SqlPiece): SqlPiece =>
   fragment`c.id in (select c.id from contacts c where ${which} order by md5(c.id::text) limit ${LIMITS.bestHourReaders})`;
 
-/** When the readers of a launch read, all together, as it was when it began. */
-async function hoursOfAll(sql: Sql, where: Where, schema: Schema, which: SqlPiece, now: Date) {
-  return together((await hoursOfEach(sql, where, schema, sampleSql(which), now)).values());
+type Reads = Pick<Launch, "audience" | "surroundings" | "pace" | "startedAt" | "sendAt">;
+
+const whereOf = ({ surroundings }: Reads, { zones, zone }: Pick<Due, "zones" | "zone">): Where => ({
+  ...{ field: surroundings.zoneField ?? null, zones, zone },
+});
+/** As it was when it began, however often it is stopped. */
+const momentOf = ({ startedAt, sendAt }: Reads): Date => startedAt ?? sendAt;
+
+/** When the readers of a launch read, all together. */
+export async function hoursOfAll(
+  sql: Sql,
+  launch: Reads,
+  world: World,
+  due: Pick<Due, "zones" | "zone">,
+): Promise<Hours> {
+  const which = sampleSql(audienceSql(launch.audience, world));
+  return together(
+    (await hoursOfEach(sql, whereOf(launch, due), world, which, momentOf(launch))).values(),
+  );
 }
 
-/** The hour in which each contact from one id to another reads, by their ids. */
+/** The hour in which each contact after one id up to another reads, by their ids. */
 export async function bestHours(
   sql: Sql,
-  { id, audience, surroundings, zone, pace: { quiet }, startedAt, sendAt }: Launch,
+  launch: Reads,
   world: World,
-  from: number,
-  to: number,
+  due: Due,
+  { from, to }: { readonly from: number; readonly to: number },
 ): Promise<Record<number, number>> {
-  const now = startedAt ?? sendAt;
-  const where = { field: surroundings.zoneField ?? null, zone };
-  const all = await keptHours(id, () =>
-    hoursOfAll(sql, where, world, audienceSql(audience, world), now),
-  );
   const within = fragment`c.id > ${from} and c.id <= ${to}`;
-  const each = await hoursOfEach(sql, where, world, within, now);
+  const each = await hoursOfEach(sql, whereOf(launch, due), world, within, momentOf(launch));
   const ids = await sql<{ id: number }>`select c.id from contacts c where ${within}`;
-  return Object.fromEntries(
-    ids.map(({ id }) => [id, bestHour(each.get(id) ?? NO_HOURS, all, quiet)]),
-  );
-}
-
-let kept: { readonly launch: string; readonly hours: Promise<Hours> } | null = null;
-/** What is the same for all pieces of a launch is asked once. */
-function keptHours(launch: string, ask: () => Promise<Hours>): Promise<Hours> {
-  if (kept?.launch !== launch) {
-    kept = { launch, hours: ask() };
-    kept.hours.catch(() => {
-      kept = null;
-    });
-  }
-  return kept.hours;
+  const of = (own: Hours) => bestHour(own, due.all ?? NO_HOURS, launch.pace.quiet);
+  return Object.fromEntries(ids.map(({ id }) => [id, of(each.get(id) ?? NO_HOURS)]));
 }
 
 export interface HoursSeen {

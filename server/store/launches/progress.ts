@@ -140,15 +140,18 @@ export interface Recipient {
   readonly bits: string;
   /** Which variant they got. */
   readonly variant: number;
+  /** They are not to be counted. */
+  readonly uncounted: boolean;
   /** When it was handed over; null while it is not. */
   readonly handedAt: Date | null;
 }
 
 export async function getRecipient(sql: Sql, id: number): Promise<Recipient | null> {
   return first(
-    await sql<Recipient>`select id, launch_id as "launchId", contact_id as "contactId", email,
-      coalesce(values, '{}'::jsonb) as values, bits, variant,
-      settled_at as "handedAt" from recipients where id = ${id}`,
+    await sql<Recipient>`select r.id, r.launch_id as "launchId", r.contact_id as "contactId", r.email,
+      coalesce(r.values, '{}'::jsonb) as values, r.bits, r.variant, r.settled_at as "handedAt",
+      coalesce(c.uncounted, false) as uncounted
+      from recipients r left join contacts c on c.id = r.contact_id where r.id = ${id}`,
   );
 }
 

@@ -2,8 +2,8 @@
 import { constantSql, fragment, type Sql as SqlPiece, type World } from "#core/rules/index.ts";
 import { type Drawn, MEASURES, type Measure, type Tried } from "#core/splits/index.ts";
 import { first, type Sql } from "../../db/database.ts";
+import { type Due, dueSql } from "./due.ts";
 import type { Launch } from "./freeze.ts";
-import { type Due, dueSql } from "./start.ts";
 import { zoneSql } from "./zones.ts";
 
 /**
@@ -15,11 +15,6 @@ export const inDrawnOrder = async (sql: Sql, launch: string, most: number): Prom
     await sql<{ id: number }>`select id from recipients where launch_id = ${launch}
       order by md5(${launch}::text || ' ' || coalesce(contact_id, -id)::text), id limit ${most}`
   ).map(({ id }) => id);
-
-export const countReaders = async (sql: Sql, launch: string): Promise<number> =>
-  first(
-    await sql<{ n: number }>`select count(*)::int as n from recipients where launch_id = ${launch}`,
-  )!.n;
 
 export interface DrawnReader {
   readonly id: number;

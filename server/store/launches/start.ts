@@ -1,8 +1,9 @@
-import { constantSql, fragment, type Sql as SqlPiece, type World } from "#core/rules/index.ts";
-import type { Quiet } from "#core/schedule/index.ts";
+/** Starting a launch: its readers are written down piece by piece, each once, however often it is stopped. */
+import { constantSql, fragment, type World } from "#core/rules/index.ts";
 import { first, type Sql } from "../../db/database.ts";
 import { bitsSql } from "../conditions.ts";
 import { audienceSql, enoughSql, leftTopicSql } from "../readers.ts";
+import { type Due, dueSql, EVERYBODY_NOW } from "./due.ts";
 import type { Launch } from "./freeze.ts";
 import { bestHours } from "./hours.ts";
 import { zoneSql } from "./zones.ts";
@@ -19,62 +20,6 @@ export async function beginLaunch(sql: Sql, id: string, now: Date): Promise<bool
   const rows = await sql`update launches set state = 'sending', started_at = ${now}, readers_to = 0
     where id = ${id} and state = 'scheduled' returning id`;
   return rows.length > 0;
-}
-
-/** When readers get it. */
-export interface Due {
-  /**
-   * By what stands in `momentKey`: the zone their contact names, and the hour in which they read where that is asked
-   * for. None: all at once.
-   */
-  readonly moments: ReadonlyMap<string, Date>;
-  /** Nobody gets it in these hours of their own clock. */
-  readonly quiet: Quiet | null;
-  /** The zones that are known by their names, and that of all who name none of them. */
-  readonly zones: readonly string[];
-  readonly zone: string;
-}
-export const EVERYBODY_NOW: Due = { moments: new Map(), quiet: null, zones: [], zone: "UTC" };
-
-/** What moments are found by: a zone (empty for all others), and the hour where it matters. */
-export const momentKey = (zone: string, hour: number | null = null): string =>
-  hour === null ? zone : `${zone} ${hour}`;
-
-/**
- * When somebody is due: not before `from`, at their own moment, `later` hours after it, and never in quiet hours. `zone`
- * is what their contact names, `hour` in which they read; all SQL.
- */
-export function dueSql(
-  due: Due,
-  { from, zone, hour, later }: { from: Date; zone: SqlPiece; hour: SqlPiece; later: SqlPiece },
-): SqlPiece {
-  const moments = JSON.stringify(Object.fromEntries(due.moments));
-  const key = fragment`coalesce(' ' || ${hour}, '')`;
-  const own =
-    due.moments.size === 0
-      ? constantSql("null::timestamptz")
-      : fragment`coalesce(${moments}::jsonb ->> (${zone} || ${key}), ${moments}::jsonb ->> ${key})::timestamptz`;
-  const at = fragment`(greatest(${from}::timestamptz, ${own}) + make_interval(hours => ${later}))`;
-  return due.quiet ? awakeSql(at, zone, due, due.quiet) : at;
-}
-
-/** See \`awake\` in core/schedule: the moment, or the end of the quiet hours in which it lies. */
-function awakeSql(
-  at: SqlPiece,
-  zone: SqlPiece,
-  { zones, zone: usual }: Due,
-  { from, to }: Quiet,
-): SqlPiece {
-  const own = fragment`case when ${zone} = any (${[...zones]}::text[]) then ${zone} else ${usual}::text end`;
-  const over = from > to;
-  return fragment`(select case when ${over} and q.hour >= ${from} then
-        (date_trunc('day', q.local) + make_interval(days => 1, hours => ${to})) at time zone q.zone
-      when q.hour < ${to} and (${over} or q.hour >= ${from}) then
-        (date_trunc('day', q.local) + make_interval(hours => ${to})) at time zone q.zone
-      else q.at end
-    from (select l.at, l.zone, l.local, extract(hour from l.local) as hour
-      from (select a.at, a.zone, a.at at time zone a.zone as local
-        from (select ${at} as at, ${own} as zone) a) l) q)`;
 }
 
 /**
@@ -99,7 +44,7 @@ export async function writeReaders(
   if (to !== null) {
     // Those of a test are all of the rest until it is drawn who gets what, and when.
     const perHour = launch.split ? null : launch.pace.perHour;
-    const hours = launch.pace.best === null ? null : await bestHours(sql, launch, world, from, to);
+    const hours = due.all && (await bestHours(sql, launch, world, due, { from, to }));
     const hour = fragment`(${hours && JSON.stringify(hours)}::jsonb ->> c.id::text)::int`;
     const at = dueSql(due, {
       ...{ from: now, hour: constantSql("h.hour") },

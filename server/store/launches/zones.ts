@@ -1,4 +1,5 @@
 /** The time zones that contacts name. */
+import { IANAZone } from "luxon";
 import { LIMITS } from "#core/limits.ts";
 import { constantSql, type Sql as SqlPiece, type World } from "#core/rules/index.ts";
 import type { ZoneCount } from "#core/schedule/index.ts";
@@ -19,3 +20,13 @@ export const zonesNamed = (
 ): Promise<ZoneCount[]> =>
   sql<ZoneCount>`select ${zoneSql(field, schema)} as zone, count(*)::int as people
     from contacts c where ${which} group by 1 order by 2 desc limit ${LIMITS.zonesNamed}`;
+
+/** The zones that contacts name in a field, but for what is none. */
+export async function knownZones(
+  sql: Sql,
+  field: string | null,
+  schema: Pick<World, "fields" | "tables">,
+): Promise<string[]> {
+  const named = field === null ? [] : await zonesNamed(sql, field, schema);
+  return named.flatMap(({ zone }) => (zone !== null && IANAZone.isValidZone(zone) ? [zone] : []));
+}
