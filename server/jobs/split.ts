@@ -15,8 +15,9 @@ import {
   writeDrawn,
 } from "../store/launches/split.ts";
 import { dueOf } from "./due.ts";
+import type { Stop } from "./hand-over.ts";
+import { later } from "./later.ts";
 import { inPieces } from "./pieces.ts";
-import type { Stop } from "./sender.ts";
 
 /** Draws who gets what, if nobody has, and lets the rest go if it is decided what they get. Gives the launch as it is then. */
 export async function drawn(services: Services, launch: Launch): Promise<Launch> {
@@ -79,7 +80,7 @@ export async function decide(services: Services, launch: Launch): Promise<Date |
     return { why: "split", reason: "Somebody is to decide which variant the rest gets." };
   }
   const ended = (await testedBy(sql, id)) ?? now;
-  const at = new Date(ended.getTime() + split.hours * 3_600_000);
+  const at = later(ended, split.hours * 3_600_000);
   if (at > now) return at;
   const came = await cameOfVariants(sql, id, split.variants.length + 1);
   const standings = standingsOf(came[split.by]);

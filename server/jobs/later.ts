@@ -1,0 +1,2 @@
+/** A moment so many ms after another. */
+export const later = (now: Date, ms: number): Date => new Date(now.getTime() + ms);
