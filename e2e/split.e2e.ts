@@ -13,6 +13,8 @@ beforeAll(async () => {
   own = await ownStudio();
   studio = own.studio;
   path = await studio.newCampaign("Which seeds", "Earlier campaign: Seed list");
+  await studio.addBlock("Question");
+  await studio.saved();
   readers = await toVolunteers(studio, path);
 }, 120_000);
 afterAll(() => own?.end());
@@ -90,6 +92,7 @@ it("goes to equally many, is read, and somebody sends the better one to the rest
   expect(await serious(studio, "results of a test")).toEqual([]);
   const text = await studio.pageText();
   expect(text).toContain("Seeds?");
+  expect(text).toMatch(/[1-9][0-9]* people answered, each counted once/);
   await studio.click("Send B to the rest");
   await studio.sees("The rest gets B:");
   await studio.go(`${path}/schedule`);

@@ -69,6 +69,7 @@ export function Log({ campaign }: { campaign: string }) {
       <div className="mt-2 mb-1 flex flex-wrap items-center gap-2">
         <Select
           label="Outcome"
+          className="w-52"
           value={state}
           none="every outcome"
           options={STATES}

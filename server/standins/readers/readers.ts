@@ -111,6 +111,9 @@ async function act(
     }
   };
   await Promise.all(Array.from({ length: LIMITS.readParallel }, hand));
+  if (reading.failed > 0) {
+    services.log.warn({ failed: reading.failed }, "some of what readers did was not taken");
+  }
 }
 
 async function does(services: Services, one: Planned): Promise<boolean> {
@@ -124,9 +127,11 @@ async function does(services: Services, one: Planned): Promise<boolean> {
     case "answer": {
       const page = await fetch(one.address!, { headers });
       if (!page.ok) return false;
+      // As the page itself says it, from where it stands.
+      const own = { ...headers, Origin: new URL(one.address!).origin };
       const answer = await fetch(one.address!, {
         method: "POST",
-        headers,
+        headers: own,
         body: new URLSearchParams({ do: "count" }),
       });
       return answer.status < 400;
