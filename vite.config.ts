@@ -26,6 +26,7 @@ export default defineConfig(({ isSsrBuild }) => ({
           main: "./server/main.ts",
           "db-worker": "./server/db/worker.ts",
           "import-worker": "./server/import/worker.ts",
+          "making-worker": "./server/jobs/making/worker.ts",
           "spelling-worker": "./server/writing/spelling-worker.ts",
           "picture-child": "./server/images/child.ts",
         },

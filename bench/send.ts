@@ -131,7 +131,8 @@ export async function sendGroup(figure: Figure): Promise<void> {
   const database = await openInWorker(join(folder, "database"), entry);
   await migrate(database);
   const mailer = createMailer(sink.address, TEST_MAIL_KEYS);
-  const services = await servicesOn(database, mailer);
+  const maker = threadEntry("making-worker.js", "server/jobs/making/worker.ts");
+  const services = await servicesOn(database, mailer, maker);
   try {
     const { member } = await smallCampaign(services, ["first@example.org"]);
     await addFields(database.sql, FIELDS);

@@ -306,8 +306,12 @@ export const LIMITS = {
   splitControl: 50,
   /** Hours after which a test can be decided. */
   splitHours: 240,
-  /** Messages that are made ready while those before them are on the line. */
-  sendAhead: 24,
+  /** Messages that are made ready while those before them are on the line; and how often at most it is written down how they went, ms. */
+  sendAhead: 56,
+  sendSettleMs: 15,
+  /** How many messages are made before threads go on with it, and how many threads. */
+  makeHere: 200,
+  makers: 4,
   /** Of DNS: how long an answer is waited for, and by a page that has others to show; how long it is remembered, and none (ms). */
   dnsMs: 3_000,
   dnsPageMs: 400,

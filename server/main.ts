@@ -16,6 +16,7 @@ async function main(): Promise<void> {
   const started = await startServices(config, {
     worker: new URL("./db-worker.js", import.meta.url),
     reader: new URL("./import-worker.js", import.meta.url),
+    maker: new URL("./making-worker.js", import.meta.url),
     speller: new URL("./spelling-worker.js", import.meta.url),
     drawer: new URL("./picture-child.js", import.meta.url),
     progress,

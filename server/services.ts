@@ -10,6 +10,7 @@ import type { Followers } from "./http/followers.ts";
 import type { Guesses } from "./http/guesses.ts";
 import type { Streams } from "./http/streams.ts";
 import type { PictureFolder } from "./images/pictures.ts";
+import type { Makers } from "./jobs/making/makers.ts";
 import type { MailKeys } from "./mail/keys.ts";
 import type { Mailer } from "./mail/mailer.ts";
 import type { OutboxMoods } from "./mail/outbox-moods.ts";
@@ -27,6 +28,8 @@ export interface Services {
   readonly outboxMoods: OutboxMoods;
   /** What it signs with. */
   readonly mailKeys: MailKeys;
+  /** Who makes the messages of launches. */
+  readonly makers: Makers;
   /** What is said of who may send for a domain. */
   readonly domains: Domains;
   readonly pictures: PictureFolder;

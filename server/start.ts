@@ -18,8 +18,9 @@ import { createStreams } from "./http/streams.ts";
 import { convertInChild } from "./images/in-child.ts";
 import { openPictures } from "./images/pictures.ts";
 import { gatherTones } from "./images/tones.ts";
+import { makersOf } from "./jobs/making/makers.ts";
 import { startQueue } from "./jobs/queue.ts";
-import { openMailKeys } from "./mail/keys.ts";
+import { mailKeys as keysOf, readMailKeys } from "./mail/keys.ts";
 import { createMailer } from "./mail/mailer.ts";
 import { startOutbox } from "./mail/outbox.ts";
 import type { OutboxMoods } from "./mail/outbox-moods.ts";
@@ -56,9 +57,10 @@ async function readKey(config: Config): Promise<string> {
 export async function startServices(
   config: Config,
   options: {
-    /** Entries of threads: of the database, of the reader of files, and of dictionaries. */
+    /** Entries of threads: of the database, of the reader of files, of the makers of messages, and of dictionaries. */
     worker: URL;
     reader: URL;
+    maker: URL;
     speller: URL;
     /** Entry of the process that draws pictures from outside. */
     drawer: URL;
@@ -80,14 +82,17 @@ export async function startServices(
   );
   await migrate(database, progress);
   const stopping = new AbortController();
-  const mailKeys = await openMailKeys(config.dataFolder);
+  const keyFile = await readMailKeys(config.dataFolder);
+  const mailKeys = keysOf(keyFile);
+  const key = await readKey(config);
   const base = {
     config,
     database,
     clock,
     log,
-    signer: createSigner(await readKey(config)),
+    signer: createSigner(key),
     mailKeys,
+    makers: makersOf({ key, mail: keyFile, config }, options.maker),
     outboxMoods: { is: "well" } as OutboxMoods,
     domains: createDomains(shippedTxt(mailKeys), mailKeys, clock),
     pictures: await openPictures(config.dataFolder, convertInChild(options.drawer)),

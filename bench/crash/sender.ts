@@ -31,8 +31,9 @@ const has = async (ids: readonly string[]) => {
 
 const entry = threadEntry("db-worker.js", "server/db/worker.ts");
 const database = await openInWorker(join(folder, "database"), entry);
+const maker = threadEntry("making-worker.js", "server/jobs/making/worker.ts");
 const mailer = createMailer(address, TEST_MAIL_KEYS, { connect: 1_000, answer: 2_000 }, has);
-const services = { ...(await servicesOn(database, mailer)), clock: clock as never };
+const services = { ...(await servicesOn(database, mailer, maker)), clock: clock as never };
 console.log("sending");
 for (;;) {
   try {

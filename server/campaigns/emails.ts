@@ -230,7 +230,10 @@ export async function readyFor(
   return launch && readyLaunch(inVariant(launch, variant), signer);
 }
 
-const hostOf = (config: Config) => new URL(config.publicAddress).hostname;
+/** What of the settings stands in messages. */
+export type MailConfig = Pick<Config, "publicAddress" | "returns">;
+
+const hostOf = (config: MailConfig) => new URL(config.publicAddress).hostname;
 /** A domain to write ids and return addresses on: the sender's own. */
 const domainOf = (address: string) => address.split("@")[1] ?? "localhost";
 
@@ -239,7 +242,7 @@ export const messageIdOf = (launchId: string, recipientId: number, domain: strin
   `${recipientId}.${launchId}@${domain}`;
 
 /** The domain a launch's messages are named in: the sender's, or our own where that differs between readers. */
-export const idDomain = ({ fromAddress }: CompiledEmail, config: Config): string =>
+export const idDomain = ({ fromAddress }: CompiledEmail, config: MailConfig): string =>
   fromAddress.includes("@") ? domainOf(fromAddress) : hostOf(config);
 
 /** Where a reader's message comes from. Throws where a tag gives no address: the last resort of a sender is a fixed one. */
@@ -260,7 +263,7 @@ export function launchMessage(
   launch: ReadyParts & Pick<Launch, "campaignId">,
   recipient: { id: number; email: string; uncounted?: boolean },
   reader: Reader,
-  { config, signer }: { config: Config; signer: Signer },
+  { config, signer }: { config: MailConfig; signer: Signer },
   date: Date,
   attachments: readonly Attachment[] = [],
 ): Message {

@@ -1,8 +1,10 @@
 /** Many callers, one statement: while one is under way the next gathers. */
+import { setTimeout as sleep } from "node:timers/promises";
 
-/** Gives a function that hands its argument to `work` together with those of all who called meanwhile. */
+/** Gives a function that hands its argument to `work` together with those of all who called meanwhile; at most once in so many ms. */
 export function gather<Item, Result>(
   work: (items: readonly Item[]) => Promise<Result>,
+  pause = 0,
 ): (item: Item) => Promise<Result> {
   let items: Item[] = [];
   let next: Promise<Result> | null = null;
@@ -14,7 +16,7 @@ export function gather<Item, Result>(
       items = [];
       next = null;
       const result = work(taken);
-      last = result.catch(() => {});
+      last = Promise.allSettled([result, pause > 0 && sleep(pause)]);
       return result;
     });
     return next;

@@ -2,7 +2,7 @@
 import { asksForLessHaste, domainOfAddress } from "#core/delivery/domains.ts";
 import { type Answer, type Pause, triesItself, watchAnswers } from "#core/delivery/index.ts";
 import { LIMITS } from "#core/limits.ts";
-import { launchMessage, launchReader, readyLaunch } from "../campaigns/emails.ts";
+import { readyLaunch } from "../campaigns/emails.ts";
 import type { Sql } from "../db/database.ts";
 import type { HandOver } from "../mail/connection.ts";
 import type { Services } from "../services.ts";
@@ -23,6 +23,7 @@ import { eachVariant } from "../store/launches/variants.ts";
 import { getSettings } from "../store/settings.ts";
 import { gather } from "./gather.ts";
 import { later } from "./later.ts";
+import { partsOf } from "./making/make.ts";
 import { patiently } from "./patience.ts";
 import { Stopped } from "./pieces.ts";
 
@@ -79,7 +80,7 @@ export async function handOver(
   launch: Launch,
   lease: string,
 ): Promise<Stop | null> {
-  const { database, clock, signer, mailer, stopping } = services;
+  const { database, clock, signer, mailer, makers, stopping } = services;
   const { sql } = database;
   const variants = eachVariant(launch);
   const ready = variants.map((one) => readyLaunch(one, signer));
@@ -90,26 +91,24 @@ export async function handOver(
   const schema = await getSchema(sql);
   const files = await codedFiles(sql, launch.attachments);
   const before = await progressOf(sql, launch.id);
+  const work = makers({ variants: variants.map(partsOf), files });
   const { bounceShare, perMinute = null } = (await getSettings(sql)).sending;
   const watch = watchAnswers(
     { taken: before.accepted, bounced: before.bounced },
     launch.bouncesAllowed ? null : bounceShare / 100,
   );
-  const handed = gather((ids: readonly number[]) => markHanded(sql, ids, lease));
+  const begun = gather((ids: readonly number[]) => markHanded(sql, ids, lease));
   // What a service has taken is written down however long the disk is full: else nobody knew it.
   const settled = gather((outcomes: readonly Outcome[]) => {
     const write = (to: Sql) => settle(to, outcomes, lease, clock.now());
     // Without a bounce it is one statement, which is whole by itself and keeps nobody else from the database.
     const several = outcomes.some(({ state }) => state === "bounced");
     return patiently(() => (several ? database.tx(write) : write(sql)), stopping);
-  });
+  }, LIMITS.sendSettleMs);
   let stopWith: Stop | null = null;
   let halted = false;
   let took = false;
   const goesOn = () => !halted && !stopping.aborted;
-
-  /** Another's by now, or the launch stands still: it does not go. */
-  class NotOurs extends Error {}
 
   async function hand(recipient: Claimed): Promise<void> {
     const domain = domainOfAddress(recipient.email);
@@ -120,28 +119,16 @@ export async function handOver(
       await settled({ id: recipient.id, state, reply: "", nextTryAt: placed });
       return;
     }
-    const token = signer.sign({ kind: "message", recipient: recipient.id });
-    const reader = launchReader(ready[recipient.variant]!, recipient, token);
-    const message = launchMessage(
-      variants[recipient.variant]!,
-      recipient,
-      reader,
-      services,
-      recipient.dueAt ?? launch.startedAt!,
-      files,
-    );
-    const mark = async () => {
-      if (!(await handed(recipient.id)).has(recipient.id)) throw new NotOurs();
-    };
-    const begin = () => {
-      if (!goesOn()) throw new NotOurs();
-    };
-    const answered = await mailer.send(message, mark, begin).catch((error) => {
+    const date = recipient.dueAt ?? launch.startedAt!;
+    const message = await work.make({ ...recipient, date });
+    // It is written down that it goes while its envelope is on the line, and its content waits for that.
+    const begin = () => goesOn() && begun(recipient.id).then((may) => may.has(recipient.id));
+    const answered = await mailer.carry(message, begin);
+    if (!answered) {
+      // Another's by now, or the launch stands still.
       halted = true;
-      if (error instanceof NotOurs) return null;
-      throw error;
-    });
-    if (!answered) return;
+      return;
+    }
     const { outcome: judged, answer } = outcomeOf(answered, recipient, clock.now());
     const hasty = judged.state === "deferred" && asksForLessHaste(answered.reply);
     const outcome = hasty
@@ -196,6 +183,7 @@ export async function handOver(
     const failed = lines.find((one) => one.status === "rejected");
     if (failed) throw failed.reason;
   } finally {
+    work.end();
     await releaseClaimed(sql, launch.id, lease);
     if (took) await forgetWaits(sql, launch.id);
   }

@@ -228,7 +228,7 @@ describe("to one domain", () => {
     const verdict = { kind: "reader" as const, lasting: false, gone: false };
     const mailer = {
       ...services.mailer,
-      send: async () => ({ state: "refused" as const, reply, verdict }),
+      carry: async () => ({ state: "refused" as const, reply, verdict }),
     };
     const { launch } = await launched(["one@hasty.example"]);
     const waits: number[] = [];

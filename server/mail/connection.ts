@@ -130,10 +130,10 @@ export class Connection {
   }
 
   /**
-   * Hands a message over. `ready` runs once the service waits for the content, before any of it goes; where it
-   * throws, nothing has gone, and its error is thrown on.
+   * Hands a message over. Its content goes once `may` has said yes; where it says no, nothing has gone, and the
+   * connection ends.
    */
-  async send({ from, to, bytes }: Finished, ready = async () => {}): Promise<HandOver> {
+  async send({ from, to, bytes }: Finished, may?: Promise<boolean>): Promise<HandOver> {
     const untaken = this.takesAnyLetter ? null : [from, to].find((one) => !ASCII.test(one));
     if (untaken !== undefined && untaken !== null) {
       const kind = untaken === to ? "reader" : "message";
@@ -141,13 +141,9 @@ export class Connection {
     }
     this.phase = "sender";
     this.whole = false;
-    let unready: unknown = null;
     const content = async function* (this: Connection) {
       this.phase = "data";
-      await ready().catch((error) => {
-        unready = error;
-        throw error;
-      });
+      if (may && !(await may)) throw new Error("It is not to go");
       this.phase = "content";
       for (let at = 0; at < bytes.length; at += CHUNK) yield bytes.subarray(at, at + CHUNK);
       this.whole = true;
@@ -163,10 +159,6 @@ export class Connection {
       },
     );
     this.cut = () => {};
-    if (unready) {
-      this.close();
-      throw unready;
-    }
     if (!error) {
       this.taken++;
       return { state: "accepted", reply: response };

@@ -16,7 +16,6 @@ import { type Algorithm, type Assembled, toSign } from "#core/mail/index.ts";
 import { StartError } from "../db/open.ts";
 
 const generate = promisify(generateKeyPair);
-const signAsync = promisify<string | null, Buffer, KeyObject, Buffer>(sign);
 
 export interface PublishedKey {
   readonly algorithm: Algorithm;
@@ -29,7 +28,7 @@ export interface MailKeys {
   /** What the domain of a sender publishes. */
   readonly published: readonly PublishedKey[];
   /** The fields that sign a message for a domain. */
-  sign(message: Assembled, domain: string, at: Date): Promise<string[]>;
+  sign(message: Assembled, domain: string, at: Date): string[];
 }
 
 interface Key extends PublishedKey {
@@ -38,10 +37,11 @@ interface Key extends PublishedKey {
 
 /** A selector tells a key from the one that takes its place one day. */
 const fileSchema = z.object({ selector: z.string(), rsa: z.string(), ed25519: z.string() });
+export type KeyFile = z.infer<typeof fileSchema>;
 
 const RSA_BITS = 2048;
 
-async function makeFile(): Promise<z.infer<typeof fileSchema>> {
+async function makeFile(): Promise<KeyFile> {
   const [rsa, ed25519] = await Promise.all([
     generate("rsa", { modulusLength: RSA_BITS }),
     generate("ed25519"),
@@ -51,7 +51,7 @@ async function makeFile(): Promise<z.infer<typeof fileSchema>> {
   return { selector: "septima1", rsa: pem(rsa), ed25519: pem(ed25519) };
 }
 
-function keysOf({ selector, rsa, ed25519 }: z.infer<typeof fileSchema>): Key[] {
+function keysOf({ selector, rsa, ed25519 }: KeyFile): Key[] {
   const [one, other] = [createPrivateKey(rsa), createPrivateKey(ed25519)];
   const spki = (key: KeyObject) => createPublicKey(key).export({ type: "spki", format: "der" });
   return [
@@ -71,36 +71,35 @@ function keysOf({ selector, rsa, ed25519 }: z.infer<typeof fileSchema>): Key[] {
   ];
 }
 
-async function signatureOf({ algorithm, secret }: Key, data: string): Promise<string> {
+function signatureOf({ algorithm, secret }: Key, data: string): string {
   const bytes = Buffer.from(data);
-  // Both on threads of the platform. RFC 8463, 3: a signature of the second kind is of the hash.
-  const made = await (algorithm === "rsa-sha256"
-    ? signAsync("sha256", bytes, secret)
-    : signAsync(null, createHash("sha256").update(bytes).digest(), secret));
+  // RFC 8463, 3: a signature of the second kind is of the hash.
+  const made =
+    algorithm === "rsa-sha256"
+      ? sign("sha256", bytes, secret)
+      : sign(null, createHash("sha256").update(bytes).digest(), secret);
   return made.toString("base64");
 }
 
-export function mailKeys(file: z.infer<typeof fileSchema>): MailKeys {
+export function mailKeys(file: KeyFile): MailKeys {
   const keys = keysOf(file);
   return {
     published: keys.map(({ secret: _, ...rest }) => rest),
-    async sign({ fields, body }, domain, at) {
+    sign({ fields, body }, domain, at) {
       const hash = createHash("sha256");
       for (const piece of body) hash.update(piece);
       const bodyHash = hash.digest("base64");
-      return Promise.all(
-        keys.map(async (key) => {
-          const { algorithm, selector } = key;
-          const { data, finish } = toSign(fields, { algorithm, domain, selector, at, bodyHash });
-          return finish(await signatureOf(key, data));
-        }),
-      );
+      return keys.map((key) => {
+        const { algorithm, selector } = key;
+        const { data, finish } = toSign(fields, { algorithm, domain, selector, at, bodyHash });
+        return finish(signatureOf(key, data));
+      });
     },
   };
 }
 
-/** Opens the keys of a data folder; makes them where there are none yet. Throws a StartError where they are damaged. */
-export async function openMailKeys(dataFolder: string): Promise<MailKeys> {
+/** The keys of a data folder; makes them where there are none yet. Throws a StartError where they are damaged. */
+export async function readMailKeys(dataFolder: string): Promise<KeyFile> {
   const file = join(dataFolder, "mail-keys.json");
   const kept = await readFile(file, "utf8").catch((error) => {
     if (error.code === "ENOENT") return null;
@@ -108,7 +107,9 @@ export async function openMailKeys(dataFolder: string): Promise<MailKeys> {
   });
   if (kept !== null) {
     try {
-      return mailKeys(fileSchema.parse(JSON.parse(kept)));
+      const file = fileSchema.parse(JSON.parse(kept));
+      keysOf(file);
+      return file;
     } catch {
       throw new StartError(
         `The keys in ${file} cannot be read. Put back the file as it was; without it, delete it: new keys are made, and have to be published.`,
@@ -119,5 +120,5 @@ export async function openMailKeys(dataFolder: string): Promise<MailKeys> {
   // Whole or not at all: a half-written key would sign nothing for ever.
   await writeFile(`${file}.new`, `${JSON.stringify(made)}\n`, { mode: 0o600 });
   await rename(`${file}.new`, file);
-  return mailKeys(made);
+  return made;
 }

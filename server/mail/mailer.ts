@@ -6,12 +6,14 @@ import type { MailKeys } from "./keys.ts";
 import { type Finished, finish, type Message } from "./message.ts";
 
 export interface Mailer {
+  /** Makes a message and hands it over. */
+  send(message: Message): Promise<HandOver>;
   /**
-   * Hands a message over. `ready` runs when the service waits for the content, before any of it goes: from then
-   * on a crash leaves it unknown whether it came. `begin` runs when there is a place on the line. What they throw is thrown on, and
-   * nothing has gone.
+   * Hands a finished message over once there is a place on the line. Then `may` is asked, and no content goes before
+   * it has said yes: where it says no, nothing has gone, and null is given; where it says so at once, the line is
+   * not touched.
    */
-  send(message: Message, ready?: () => Promise<void>, begin?: () => void): Promise<HandOver>;
+  carry(message: Finished, may: () => Promise<boolean> | false): Promise<HandOver | null>;
   /** How quickly messages go to each domain. */
   readonly domains: DomainWatch;
   /** Which of some messages the service has, by their Message-IDs; null where it cannot be asked. */
@@ -69,34 +71,48 @@ export function createMailer(
     idle.set(connection, timer.unref());
   }
 
-  async function over(connection: Connection, message: Finished, ready?: () => Promise<void>) {
+  async function over(connection: Connection, message: Finished, may?: Promise<boolean>) {
     busy.add(connection);
     try {
-      return await connection.send(message, ready);
+      return await connection.send(message, may);
     } finally {
       busy.delete(connection);
       keep(connection);
     }
   }
 
+  /** Takes a message over a connection that stands, else over a new one. */
+  async function hand(message: Finished, may?: Promise<boolean>): Promise<HandOver> {
+    const old = takeIdle();
+    if (old) {
+      const carried = old.taken > 0;
+      const answer = await over(old, message, may);
+      const ended = answer.state === "refused" && answer.verdict.kind === "connection";
+      // Services end a connection after a while, or after so many messages: that says nothing about the next one.
+      if (!ended || !carried || closed) return answer;
+    }
+    const opened = await Connection.open(service, waits);
+    return opened instanceof Connection ? await over(opened, message, may) : opened;
+  }
+
   return {
     domains: watchDomains(),
     has,
-    async send(message, ready, begin) {
-      const finished = await finish(message, keys);
+    async send(message) {
+      const finished = finish(message, keys);
+      await place();
+      return hand(finished).finally(leave);
+    },
+    async carry(finished, may) {
       await place();
       try {
-        begin?.();
-        const old = takeIdle();
-        if (old) {
-          const carried = old.taken > 0;
-          const answer = await over(old, finished, ready);
-          const ended = answer.state === "refused" && answer.verdict.kind === "connection";
-          // Services end a connection after a while, or after so many messages: that says nothing about the next one.
-          if (!ended || !carried || closed) return answer;
-        }
-        const opened = await Connection.open(service, waits);
-        return opened instanceof Connection ? await over(opened, finished, ready) : opened;
+        const asked = may();
+        if (!asked) return null;
+        const [answer, yes] = await Promise.allSettled([hand(finished, asked), asked]);
+        // An answer may come before the service waited for the content.
+        if (yes.status === "rejected") throw yes.reason;
+        if (answer.status === "rejected") throw answer.reason;
+        return yes.value ? answer.value : null;
       } finally {
         leave();
       }

@@ -15,12 +15,12 @@ export interface Finished {
 const domainOf = (spec: string) => spec.slice(spec.lastIndexOf("@") + 1);
 
 /** Makes the bytes of a message, signed for the domain of its sender. */
-export async function finish(message: Message, keys: MailKeys): Promise<Finished> {
+export function finish(message: Message, keys: MailKeys): Finished {
   const made = assemble(message);
   const domain = domainOf(addressSpec(message.from.address));
   const body = Buffer.concat([Buffer.from("\r\n"), ...made.body]);
   const rest = { fields: made.fields, body: [body.subarray(2)] };
-  const signatures = await keys.sign(rest, domain, message.date);
+  const signatures = keys.sign(rest, domain, message.date);
   const head = Buffer.from([...signatures, ...made.fields.map(([, text]) => text)].join(""));
   return {
     from: addressSpec(message.returnPath),

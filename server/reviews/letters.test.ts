@@ -18,6 +18,7 @@ beforeEach(async () => {
       sent.push(message);
       return answer;
     },
+    carry: async () => null,
     close() {},
     has: null,
     domains: watchDomains(),

@@ -12,6 +12,7 @@ import { createGuesses } from "../http/guesses.ts";
 import { createStreams } from "../http/streams.ts";
 import { convert } from "../images/convert.ts";
 import { openPictures } from "../images/pictures.ts";
+import { makersOf } from "../jobs/making/makers.ts";
 import { createMailer, type Mailer } from "../mail/mailer.ts";
 import { startOutbox } from "../mail/outbox.ts";
 import type { OutboxMoods } from "../mail/outbox-moods.ts";
@@ -23,7 +24,7 @@ import { acceptedIds } from "../store/outbox.ts";
 import { createSigner } from "../tracking/signer.ts";
 import { lookUp } from "../writing/dictionaries.ts";
 import { createLocalHelper } from "../writing/local.ts";
-import { TEST_MAIL_KEYS } from "./mail-keys.ts";
+import { TEST_KEY_FILE, TEST_MAIL_KEYS } from "./mail-keys.ts";
 
 export interface TestClock extends Clock {
   set(now: Date): void;
@@ -57,8 +58,12 @@ export async function startTestServices(mailer?: Mailer): Promise<TestServices> 
   return servicesOn(await openTestDatabase(), mailer);
 }
 
-/** The same on a database that is given, and closed with them. */
-export async function servicesOn(database: Database, mailer?: Mailer): Promise<TestServices> {
+/** The same on a database that is given, and closed with them; `makers`, the entry of threads that make messages. */
+export async function servicesOn(
+  database: Database,
+  mailer?: Mailer,
+  makers: URL | null = null,
+): Promise<TestServices> {
   const folder = await mkdtemp(join(tmpdir(), "septima-test-"));
   const clock = testClock();
   const outboxMoods: OutboxMoods = { is: "well" };
@@ -67,17 +72,20 @@ export async function servicesOn(database: Database, mailer?: Mailer): Promise<T
     acceptedIds(database.sql, ids),
   );
   const stopping = new AbortController();
+  const config = readConfig({
+    SEPTIMA_DATA: folder,
+    SEPTIMA_PORT: "4999",
+    // Another service than the outbox cannot be asked what it has.
+    SEPTIMA_SMTP: mailer ? "smtp://service.example" : "",
+  });
+  const key = "a key for tests that is long enough";
   return {
-    config: readConfig({
-      SEPTIMA_DATA: folder,
-      SEPTIMA_PORT: "4999",
-      // Another service than the outbox cannot be asked what it has.
-      SEPTIMA_SMTP: mailer ? "smtp://service.example" : "",
-    }),
+    config,
     database,
     clock,
     log: pino({ level: "silent" }),
-    signer: createSigner("a key for tests that is long enough"),
+    signer: createSigner(key),
+    makers: makersOf({ key, mail: TEST_KEY_FILE, config }, makers),
     mailer: mailer ?? own,
     outboxMoods,
     mailKeys: TEST_MAIL_KEYS,

@@ -79,8 +79,14 @@ function unspell(text: string): Token | null {
 }
 
 export function createSigner(key: string): Signer {
-  const derive = (purpose: string) =>
-    Buffer.from(hkdfSync("sha256", key, "septima", purpose, 32)).toString("base64url");
+  const derived = new Map<string, string>();
+  const derive = (purpose: string) => {
+    const before = derived.get(purpose);
+    if (before) return before;
+    const made = Buffer.from(hkdfSync("sha256", key, "septima", purpose, 32)).toString("base64url");
+    derived.set(purpose, made);
+    return made;
+  };
   const hmac = (secret: string) => (text: string) =>
     createHmac("sha256", secret).update(text).digest().subarray(0, SIGNATURE_BYTES);
   const signature = hmac(derive("tracking tokens"));

@@ -1,9 +1,7 @@
 /** Entry of the thread that looks words up: guessing what a word might be can take seconds. */
 import { parentPort } from "node:worker_threads";
+import { answerOn } from "../thread.ts";
 import { lookUp } from "./dictionaries.ts";
-import type { Looked, LookFor } from "./speller.ts";
+import type { LookFor } from "./speller.ts";
 
-const port = parentPort!;
-port.on("message", async ({ id, words, lang }: LookFor) => {
-  port.postMessage({ id, wrong: await lookUp(words, lang) } satisfies Looked);
-});
+answerOn(parentPort!, ({ words, lang }: LookFor) => lookUp(words, lang));

@@ -135,8 +135,8 @@ export async function markHanded(
   lease: string,
 ): Promise<Set<number>> {
   const rows = await sql<{ id: number }>`update recipients r set state = 'handed'
-    from launches l where l.id = r.launch_id and l.state = 'sending'
-      and r.state = 'claimed' and r.lease = ${lease} and r.id = any (${[...ids]}::bigint[])
+    where r.id = any (${[...ids]}::bigint[]) and r.state = 'claimed' and r.lease = ${lease}
+      and exists (select 1 from launches l where l.id = r.launch_id and l.state = 'sending')
     returning r.id`;
   return new Set(rows.map(({ id }) => id));
 }

@@ -23,6 +23,8 @@ export async function settle(
   now: Date,
 ): Promise<void> {
   if (outcomes.length === 0) return;
+  // By their ids: without statistics the planner would read all of a launch for a handful of messages.
+  const ids = outcomes.map(({ id }) => id);
   const rows = JSON.stringify(
     outcomes.map((o) => ({ ...o, nextTryAt: o.nextTryAt.toISOString() })),
   );
@@ -34,7 +36,8 @@ export async function settle(
       update recipients r set state = o.state, reply = o.reply, next_try_at = o."nextTryAt", lease = null,
         tries = r.tries + case when o.spends then 1 else 0 end, soft = coalesce(o.soft, false),
         settled_at = case when o.state in ('accepted', 'bounced', 'refused') then ${now}::timestamptz end
-      from outcome o where r.id = o.id and r.state in ('claimed', 'handed') and r.lease = ${lease}
+      from outcome o where r.id = any (${ids}::bigint[]) and r.id = o.id
+        and r.state in ('claimed', 'handed') and r.lease = ${lease}
       returning r.id, r.contact_id, r.launch_id, r.state, r.reply, r.soft
     ), told as (
       insert into events (kind, at, contact_id, launch_id, campaign_id, recipient_id, data)
