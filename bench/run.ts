@@ -15,7 +15,9 @@ import { personalGroup } from "./personal.ts";
 import { proofGroup } from "./proof.ts";
 import { renderGroup } from "./render.ts";
 import { scaleGroup } from "./scale.ts";
-import { sendGroup } from "./send.ts";
+import { manyGroup } from "./send/many.ts";
+import { pagesGroup } from "./send/pages.ts";
+import { sendGroup } from "./send/send.ts";
 import { wallGroup } from "./wall.ts";
 
 export type Figure = (name: string, value: number) => void;
@@ -30,7 +32,7 @@ const GROUPS: Record<string, ((figure: Figure) => Promise<void>)[]> = {
   personal: [personalGroup],
   live: [liveGroup],
   proof: [proofGroup, wallGroup],
-  send: [sendGroup],
+  send: [sendGroup, manyGroup, pagesGroup],
   crash: [crashGroup],
   scale: [scaleGroup],
   edges: [requestsGroup, moodsGroup, heavyGroup],

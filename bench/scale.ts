@@ -51,7 +51,7 @@ interface Page {
 
 /** The main pages, by what the demo is known to hold. */
 async function mainPages(app: Running): Promise<Page[]> {
-  const text = async (path: string) => (await ask(app, path)).text;
+  const text = async (path: string) => (await askPage(app, path)).text;
   const first = async (path: string, pattern: RegExp) => {
     const found = pattern.exec(await text(path))?.[0];
     if (!found) throw new Error(`Nothing like ${pattern} on ${path}`);
@@ -94,7 +94,7 @@ async function mainPages(app: Running): Promise<Page[]> {
 }
 
 /** Asks for a page: when it begins to come (the server has all that does not come later), when it is whole, and how large it is. */
-async function ask({ base, cookie }: Running, path: string) {
+export async function askPage({ base, cookie }: Running, path: string) {
   const headers = {
     cookie: `septima_session=${cookie}`,
     accept: "text/html",
@@ -116,7 +116,7 @@ async function ask({ base, cookie }: Running, path: string) {
   return { first, whole: performance.now() - began, bytes: body.length, text: body.toString() };
 }
 
-const middle = (numbers: readonly number[]) =>
+export const middle = (numbers: readonly number[]) =>
   numbers.toSorted((a, b) => a - b)[Math.floor(numbers.length / 2)]!;
 
 export async function scaleGroup(figure: Figure): Promise<void> {
@@ -136,12 +136,12 @@ export async function scaleGroup(figure: Figure): Promise<void> {
     };
     for (const { path, name } of await mainPages(demo)) {
       const of = {
-        demo: [] as Awaited<ReturnType<typeof ask>>[],
-        scaled: [] as Awaited<ReturnType<typeof ask>>[],
+        demo: [] as Awaited<ReturnType<typeof askPage>>[],
+        scaled: [] as Awaited<ReturnType<typeof askPage>>[],
       };
       for (let i = 0; i < ASKED; i++) {
-        of.demo.push(await ask(demo, path));
-        of.scaled.push(await ask(scaled, path));
+        of.demo.push(await askPage(demo, path));
+        of.scaled.push(await askPage(scaled, path));
       }
       const ratio = (key: "first" | "whole" | "bytes") =>
         middle(of.scaled.map((one) => one[key])) / middle(of.demo.map((one) => one[key]));

@@ -1,24 +1,17 @@
-/**
- * Sending: `send_vs_bare_smtp` (personalised, signed, tracked messages a second through the whole pipeline over those
- * of a bare loop of the SMTP library with the same email, fixed and unsigned; at least 1.5).
- */
+/** What benchmarks of sending stand on: a service in another process, a database, readers and campaigns. */
 import { spawn } from "node:child_process";
 import { once } from "node:events";
 import { mkdtemp, rm } from "node:fs/promises";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { createInterface } from "node:readline";
-import nodemailer from "nodemailer";
 import { createBand, createBlock, createColumn } from "#core/blocks/index.ts";
 import type { EmailDocument } from "#core/document/index.ts";
 import type { Field } from "#core/fields/index.ts";
-import { LIMITS } from "#core/limits.ts";
-import { rendered } from "#core/testing/rendered.ts";
 import { scheduleCampaign } from "#server/campaigns/scheduling.ts";
 import type { Database } from "#server/db/database.ts";
 import { migrate, openInWorker } from "#server/db/open.ts";
-import { runLaunch } from "#server/jobs/sender.ts";
-import { createMailer } from "#server/mail/mailer.ts";
+import { createMailer, type Mailer } from "#server/mail/mailer.ts";
 import { addList } from "#server/store/audience.ts";
 import { createCampaign, getCampaign } from "#server/store/campaigns.ts";
 import { addContacts } from "#server/store/contacts.ts";
@@ -26,13 +19,9 @@ import { addFields } from "#server/store/fields.ts";
 import { TEST_MAIL_KEYS } from "#server/testing/mail-keys.ts";
 import { smallCampaign } from "#server/testing/newsletter.ts";
 import { servicesOn, type TestServices } from "#server/testing/services.ts";
-import { newsletter } from "./newsletter.ts";
-import { threadEntry } from "./people-database.ts";
-import type { Figure } from "./run.ts";
+import { newsletter } from "../newsletter.ts";
+import { threadEntry } from "../people-database.ts";
 
-const READERS = 5_000;
-const BARE = 2_000;
-const ROUNDS = 3;
 const CHUNK = 10_000;
 /** What the newsletter names, beside the first name. */
 const FIELDS: Field[] = [
@@ -43,9 +32,14 @@ const FIELDS: Field[] = [
   { id: "joined", label: "Joined", type: "date" },
 ];
 
-/** The service, and what ends it. */
-async function startSink(): Promise<{ address: string; stop(): void }> {
-  const entry = new URL("./smtp-sink.ts", import.meta.url).pathname;
+/** A mail service that takes everything, in another process. */
+export interface Sink {
+  readonly address: string;
+  stop(): void;
+}
+
+export async function startSink(): Promise<Sink> {
+  const entry = new URL("../smtp-sink.ts", import.meta.url).pathname;
   const child = spawn(process.execPath, ["--import", "tsx", entry], {
     stdio: ["ignore", "pipe", "inherit"],
   });
@@ -53,28 +47,8 @@ async function startSink(): Promise<{ address: string; stop(): void }> {
   return { address: `smtp://127.0.0.1:${line}`, stop: () => child.kill() };
 }
 
-/** Messages a second of the library alone, one fixed message over as many connections. */
-async function bare(address: string): Promise<number> {
-  const { port } = new URL(address);
-  const transport = nodemailer.createTransport({
-    host: "127.0.0.1",
-    port: Number(port),
-    ignoreTLS: true,
-    pool: true,
-    maxConnections: LIMITS.sendParallel,
-    maxMessages: Number.POSITIVE_INFINITY,
-  });
-  const { html, text } = rendered(email());
-  const one = { from: "news@larkmoor.example", to: "a@example.org", subject: "News", html, text };
-  const begun = performance.now();
-  await Promise.all(Array.from({ length: BARE }, () => transport.sendMail(one)));
-  const took = performance.now() - begun;
-  transport.close();
-  return (BARE * 1000) / took;
-}
-
 /** Twenty blocks with six tags, tracked links, and the way out. */
-function email(): EmailDocument {
+export function email(): EmailDocument {
   const made = newsletter(20, 6);
   let n = 0;
   const id = () => `f${++n}`;
@@ -82,36 +56,22 @@ function email(): EmailDocument {
   return { ...made, root: { ...made.root, children: [...made.root.children, foot] } };
 }
 
-/** A campaign to these contacts. */
-async function campaignTo(services: TestServices, contacts: readonly number[]) {
+/** Freezes a campaign to these contacts; gives the launch. */
+export async function scheduled(
+  services: TestServices,
+  contacts: readonly number[],
+  member: string,
+): Promise<string> {
   const { sql } = services.database;
   const now = services.clock.now();
   const list = await addList(sql, `${contacts.length} readers`, contacts, now);
   const audience = { include: [{ kind: "list" as const, id: list }], exclude: [] };
   const id = await createCampaign(sql, "News", email(), now, audience);
-  return (await getCampaign(sql, id))!;
+  await scheduleCampaign(services, (await getCampaign(sql, id))!, null, "Europe/London", member);
+  return (await getCampaign(sql, id))!.launchId!;
 }
 
-/** Freezes it; gives the launch. */
-async function scheduled(
-  services: TestServices,
-  contacts: readonly number[],
-  member: string,
-): Promise<string> {
-  const campaign = await campaignTo(services, contacts);
-  await scheduleCampaign(services, campaign, null, "Europe/London", member);
-  return (await getCampaign(services.database.sql, campaign.id))!.launchId!;
-}
-
-/** ms for the whole pipeline: readers written down, claimed, merged, signed, handed over, settled. */
-async function sent(...given: Parameters<typeof scheduled>): Promise<number> {
-  const launch = await scheduled(...given);
-  const begun = performance.now();
-  await runLaunch(given[0], launch);
-  return performance.now() - begun;
-}
-
-async function manyContacts({ sql }: Database, count: number, now: Date): Promise<number[]> {
+export async function manyContacts({ sql }: Database, count: number, now: Date): Promise<number[]> {
   const ids: number[] = [];
   for (let from = 0; from < count; from += CHUNK) {
     const rows = Array.from({ length: Math.min(CHUNK, count - from) }, (_, i) => ({
@@ -124,7 +84,17 @@ async function manyContacts({ sql }: Database, count: number, now: Date): Promis
   return ids;
 }
 
-export async function sendGroup(figure: Figure): Promise<void> {
+/** Works with services that send to a sink, and so many contacts; ends them. */
+export async function withSender<T>(
+  count: number,
+  work: (given: {
+    services: TestServices;
+    sink: Sink;
+    contacts: number[];
+    member: string;
+    mailer: Mailer;
+  }) => Promise<T>,
+): Promise<T> {
   const sink = await startSink();
   const folder = await mkdtemp(join(tmpdir(), "septima-bench-"));
   const entry = threadEntry("db-worker.js", "server/db/worker.ts");
@@ -136,17 +106,8 @@ export async function sendGroup(figure: Figure): Promise<void> {
   try {
     const { member } = await smallCampaign(services, ["first@example.org"]);
     await addFields(database.sql, FIELDS);
-    const all = await manyContacts(database, READERS, services.clock.now());
-    await sent(services, all.slice(0, 200), member.id);
-    const [bareRates, ours]: number[][] = [[], []];
-    for (let i = 0; i < ROUNDS; i++) {
-      bareRates!.push(await bare(sink.address));
-      ours!.push(await sent(services, all, member.id));
-    }
-    const rate = (READERS * 1000) / Math.min(...ours!);
-    const library = Math.max(...bareRates!);
-    console.log(`ours ${rate.toFixed(0)} a second, bare ${library.toFixed(0)}`);
-    figure("send_vs_bare_smtp", rate / library);
+    const contacts = await manyContacts(database, count, services.clock.now());
+    return await work({ services, sink, contacts, member: member.id, mailer });
   } finally {
     mailer.close();
     sink.stop();
