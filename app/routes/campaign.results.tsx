@@ -13,6 +13,7 @@ import { getLaunch, type Launch } from "#server/store/launches/freeze.ts";
 import { eachVariant } from "#server/store/launches/variants.ts";
 import { byHour, clicksByLink, machinesIn, measuresOf } from "#server/store/results.ts";
 import { getSettings } from "#server/store/settings.ts";
+import { signedUpAfter } from "#server/store/signups.ts";
 import type { Signer } from "#server/tracking/signer.ts";
 import { sentForm, submissionOf } from "../form.ts";
 import { at, campaignOf, zoneOf } from "../request.ts";
@@ -46,6 +47,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
       done: launch.state === "done",
       subject: wordsOf((launch.doc.root.props as unknown as EmailProps).envelope.subject),
       measures: await measuresOf(sql, launch.id),
+      signedUp: await signedUpAfter(sql, launch.id),
       links,
       items: await sentItemsOf(sql, launch),
       split: await shownSplit(context, launch),
@@ -156,6 +158,7 @@ export default function CampaignResults({ loaderData, actionData }: Route.Compon
   }
   const {
     measures: m,
+    signedUp,
     links,
     items,
     hours,
@@ -191,7 +194,11 @@ export default function CampaignResults({ loaderData, actionData }: Route.Compon
           <Figure
             value={percent(m.ordered, m.accepted)}
             label="ordered"
-            note={`${people(m.ordered)}, after a click`}
+            note={
+              signedUp > 0
+                ? `${people(m.ordered)} after a click; ${count(signedUp)} signed up`
+                : `${people(m.ordered)}, after a click`
+            }
           />
           <Figure
             value={percent(m.unsubscribed, m.accepted)}

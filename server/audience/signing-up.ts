@@ -12,6 +12,7 @@ import {
   addSignup,
   countSignups,
   getForm,
+  noteSignup,
   pendingSignup,
   type SignupForm,
   spendSignup,
@@ -70,6 +71,7 @@ export async function confirmJoin(services: Services, token: string): Promise<bo
       const values = { ...(await standardValues(sql)), ...signup.values };
       [contact] = await addContacts(sql, [{ email: signup.email, values, createdAt: now }]);
     } else await changeValues(sql, contact, signup.values);
+    await noteSignup(sql, token, contact!, (await getSettings(sql)).sending.orderDays);
     // They left once or their mailbox was full, and it has answered now; what the team has blocked stays.
     await release(sql, signup.email, ["unsubscribed", "bounced", "complained"]);
     const source = `sign-up form “${form?.name ?? "gone"}”`;

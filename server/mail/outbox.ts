@@ -21,6 +21,9 @@ export interface Outbox {
 
 const MESSAGE_BYTES = 25_000_000;
 
+const returnPathOf = ({ envelope: { mailFrom } }: SMTPServerSession) =>
+  mailFrom ? mailFrom.address : "";
+
 /** What the outbox says to an address: null takes it. Plus-addressed variants are meant too. */
 export function answerTo(address: string): { code: number; text: string } | null {
   const local = address.split("@")[0]!.toLowerCase();
@@ -71,10 +74,9 @@ export async function startOutbox(
           ? { code: 450, text: "4.2.1 Put off, as it was told to" }
           : answerTo(to.address);
       if (!answer) return done();
-      const from = session.envelope.mailFrom;
       keepMessage(sql, {
         at: clock.now(),
-        from: from ? from.address : "",
+        from: returnPathOf(session),
         to: to.address,
         subject: answer.text,
         messageId: "",
@@ -100,7 +102,11 @@ export async function startOutbox(
           subject: parsed.subject ?? "",
           messageId: (parsed.messageId ?? "").replace(/^<|>$/g, ""),
           outcome: "accepted",
-          source,
+          // As whoever delivers it at last notes it (RFC 5321, 4.4).
+          source: Buffer.concat([
+            Buffer.from(`Return-Path: <${returnPathOf(session)}>\r\n`),
+            source,
+          ]),
         });
       })().then(
         () => done(null, "2.0.0 Kept in the outbox"),

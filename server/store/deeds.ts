@@ -5,6 +5,7 @@ import { LIMITS } from "#core/limits.ts";
 import { fragment, type Sql as SqlPiece } from "#core/rules/index.ts";
 import type { Sql } from "../db/database.ts";
 import { tableSql } from "./fields.ts";
+import { lastClickSql } from "./last-click.ts";
 import { getSettings } from "./settings.ts";
 
 /** Many rows of a statement, in its order, handed over as one value. */
@@ -148,10 +149,7 @@ export async function writeDeeds(
       k.launch_id, k.campaign_id, k.recipient_id
     from ${told} join contacts c on c.email_folded = d.email
     left join ${tableSql(source)} i on i.item_key = d.key
-    left join lateral (select e.launch_id, e.campaign_id, e.recipient_id from events e
-      where d.kind = 'bought' and e.contact_id = c.id and e.kind = 'clicked' and not e.machine
-        and e.at <= d.at and e.at > d.at - make_interval(days => ${orderDays}::int)
-      order by e.at desc, e.id desc limit 1) k on true returning 1`;
+    left join lateral (${lastClickSql(fragment`c.id`, fragment`d.at`, orderDays)}) k on d.kind = 'bought' returning 1`;
   // Rules name products by what they are called, with the categories there are.
   await sql`insert into event_subjects (kind, id, name, classes)
     select distinct on (d.key) 'bought', ${`${source}:`} || d.key, coalesce(i.name, d.key),

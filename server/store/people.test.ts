@@ -4,10 +4,13 @@ import { createContactViews } from "../audience/contact-views.ts";
 import { applyFieldForm, type FieldForm } from "../audience/field-forms.ts";
 import { askToJoin, confirmJoin } from "../audience/signing-up.ts";
 import { worldOf } from "../audience/world.ts";
+import { scheduleCampaign } from "../campaigns/scheduling.ts";
 import { viewSchema } from "../store/views.ts";
+import { smallCampaign } from "../testing/newsletter.ts";
 import { startTestServices, type TestServices } from "../testing/services.ts";
 import { addList, addSegment, listsOf, rulesOfAudience } from "./audience.ts";
 import { putBack, takeOutRecord } from "./bin.ts";
+import { getCampaign } from "./campaigns.ts";
 import { addContacts, changeValues, findContacts, getContact, tagValues } from "./contacts.ts";
 import { findDuplicates, mergeContacts } from "./duplicates.ts";
 import { copyOfData, eraseContact, recallErased } from "./erasing.ts";
@@ -15,7 +18,7 @@ import { addFields, addTable, changeField, getFields, getSchema, removeTable } f
 import { caughtBy, countReach, countRules, missedBy, overlapOf } from "./reach.ts";
 import { countAudience } from "./readers.ts";
 import { addRecords, changeRecord, searchRecords } from "./records.ts";
-import { getForm, saveForm } from "./signups.ts";
+import { addSignup, getForm, saveForm, signedUpAfter } from "./signups.ts";
 import { pageOfSuppressions, release, suppress, suppressAll } from "./suppressions.ts";
 import { addTopic, chooseTopics, consentsOf, leftTopics } from "./topics.ts";
 
@@ -299,7 +302,6 @@ it("signs up by two steps: nobody is added before, and each token serves once", 
     Array.from({ length: 3 }, () => "À confirmer : les nouvelles de Our newsletter"),
   );
   expect(await confirmJoin(services, "made up")).toBe(false);
-  const { addSignup } = await import("./signups.ts");
   const token = await addSignup(sql(), {
     form,
     email: "new@example.org",
@@ -321,6 +323,36 @@ it("signs up by two steps: nobody is added before, and each token serves once", 
     { given: true, wording: "Oui, je veux bien.", source: "sign-up form “Site”" },
   ]);
   expect((await listsOf(sql(), person!.id)).map(({ name }) => name)).toEqual(["Letters"]);
+});
+
+it("puts a sign-up down to the email in which somebody clicked last, once and within its days", async () => {
+  const { campaign, member, contacts } = await smallCampaign(services, ["one@x.example"]);
+  await scheduleCampaign(services, campaign, null, "UTC", member.id);
+  const launch = (await getCampaign(sql(), campaign.id))!.launchId!;
+  const click = (days: number, machine = false) => sql()`
+    insert into events (kind, at, contact_id, launch_id, campaign_id, machine)
+    values ('clicked', ${new Date(now.getTime() - days * 86_400_000)}, ${contacts[0]}, ${launch}, ${campaign.id}, ${machine})`;
+  const list = await addList(sql(), "Letters", [], now);
+  const wording = "Yes.";
+  const form = await saveForm(
+    sql(),
+    null,
+    { name: "Site", language: "en", list, title: "News", wording, fields: [], topics: [] },
+    now,
+  );
+  const signUp = async () => {
+    const asked = { form, email: "one@x.example", values: {}, topics: [], wording, at: now };
+    expect(await confirmJoin(services, await addSignup(sql(), asked))).toBe(true);
+    return signedUpAfter(sql(), launch);
+  };
+  await click(8);
+  await click(-1);
+  await click(1, true);
+  expect(await signUp()).toBe(0);
+  await click(6);
+  expect(await signUp()).toBe(1);
+  // Somebody is one person, however often they sign up.
+  expect(await signUp()).toBe(1);
 });
 
 it("leaves out of an audience who has left its topic", async () => {

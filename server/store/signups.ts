@@ -4,8 +4,10 @@ import { z } from "zod";
 import type { Json } from "#core/json.ts";
 import { LIMITS } from "#core/limits.ts";
 import type { Language } from "#core/phrases/index.ts";
+import { fragment } from "#core/rules/index.ts";
 import { first, type Sql } from "../db/database.ts";
 import { newId } from "../ids.ts";
+import { lastClickSql } from "./last-click.ts";
 
 export interface SignupForm {
   readonly id: string;
@@ -88,6 +90,25 @@ export async function pendingSignup(sql: Sql, token: string, now: Date): Promise
       where token_hash = ${hash(token)} and confirmed_at is null and expires_at > ${now}`,
   );
 }
+
+/** Notes who has confirmed, and the email that it is put down to: in which they clicked last in so many days before. */
+export async function noteSignup(
+  sql: Sql,
+  token: string,
+  contact: number,
+  days: number,
+): Promise<void> {
+  await sql`update signups s set contact_id = ${contact},
+      launch_id = (select k.launch_id from (${lastClickSql(fragment`${contact}::bigint`, fragment`s.at`, days)}) k)
+    where token_hash = ${hash(token)}`;
+}
+
+/** How many people signed up after a click in a launch. */
+export const signedUpAfter = async (sql: Sql, launch: string): Promise<number> =>
+  first(
+    await sql<{ n: number }>`select count(distinct contact_id)::int as n from signups
+      where launch_id = ${launch}`,
+  )!.n;
 
 /** Uses a token up. Gives whether it was still there. */
 export async function spendSignup(sql: Sql, token: string, now: Date): Promise<boolean> {

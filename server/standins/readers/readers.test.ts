@@ -1,10 +1,13 @@
 import { afterEach, beforeEach, expect, it } from "vitest";
 import { scheduleCampaign } from "../../campaigns/scheduling.ts";
 import { runLaunch } from "../../jobs/sender.ts";
+import { startReturns } from "../../mail/returns.ts";
 import { getCampaign } from "../../store/campaigns.ts";
+import { getContact } from "../../store/contacts.ts";
 import { messageSource, pageOfMessages, takeUnread } from "../../store/outbox.ts";
 import { smallCampaign } from "../../testing/newsletter.ts";
 import { startTestServices, type TestServices } from "../../testing/services.ts";
+import { complain } from "./complain.ts";
 import { offeredBy } from "./readers.ts";
 import { actsOf, draw, type Offered, temperOf } from "./temper.ts";
 
@@ -16,6 +19,7 @@ afterEach(() => services.close());
 
 const offered = (i: number, subject = "Winter jobs"): Offered => ({
   to: `reader${i}@x.example`,
+  from: "b1-abc@x.example",
   subject,
   pixel: "http://s.example/o/t.gif",
   links: ["http://s.example/c/t/1", "http://s.example/c/t/2", "http://s.example/c/t/3"],
@@ -65,9 +69,24 @@ it("finds in a message what it offers, and each message is read once", async () 
   const base = services.config.publicAddress;
   const found = (await offeredBy((await messageSource(sql, messages[0]!.id))!, base))!;
   expect(found.to).toBe("one@x.example");
+  expect(found.from).toMatch(/^b1-[0-9a-f]{20}@/);
   expect(found.pixel).toMatch(new RegExp(`^${base}/o/.*\\.gif$`));
   expect(found.links).toEqual([expect.stringMatching(/\/c\/.*\/1$/)]);
   expect(found.leave).toMatch(new RegExp(`^${base}/u/`));
   expect(await takeUnread(sql, 10)).toEqual([messages[0]!.id]);
   expect(await takeUnread(sql, 10)).toEqual([]);
+});
+
+it("complains to where the message came from, and who does so gets nothing more", async () => {
+  const { sql } = services.database;
+  const returns = await startReturns(services, { host: "127.0.0.1" }, 0);
+  const { campaign, member, contacts } = await smallCampaign(services, ["one@x.example"]);
+  await scheduleCampaign(services, campaign, null, "Europe/London", member.id);
+  await runLaunch(services, (await getCampaign(sql, campaign.id))!.launchId!);
+  const [message] = (await pageOfMessages(sql, "", 1)).messages;
+  const { from } = (await offeredBy((await messageSource(sql, message!.id))!, ""))!;
+  const config = { ...services.config, returns: { port: returns.port, domain: "x.example" } };
+  expect(await complain(config, from)).toBe(true);
+  expect((await getContact(sql, contacts[0]!))!.heldBack).toBe("complained");
+  await returns.close();
 });

@@ -8,6 +8,7 @@ import type { Services } from "../../services.ts";
 import { messageSource, takeUnread } from "../../store/outbox.ts";
 import { getSources } from "../../store/sources.ts";
 import { GOODS } from "../shop.ts";
+import { complain } from "./complain.ts";
 import { type Act, actsOf, type Offered, seedOf } from "./temper.ts";
 
 /** How each names itself (RFC 9110, 10.1.5). */
@@ -34,6 +35,7 @@ export async function offeredBy(source: Buffer, base: string): Promise<Offered |
   );
   return {
     to,
+    from: /^Return-Path: <([^>]*)>/.exec(source.toString("latin1", 0, 400))?.[1] ?? "",
     subject: parsed.subject ?? "",
     pixel: under("/o/")[0] ?? null,
     links: under("/c/"),
@@ -55,7 +57,7 @@ const readings = new WeakMap<object, Reading>();
 export const readingNow = ({ database }: Pick<Services, "database">): Reading | null =>
   readings.get(database) ?? null;
 
-type Planned = Act & { readonly to: string };
+type Planned = Act & Pick<Offered, "to" | "from">;
 
 /** Reads the messages that nobody has read yet, within a time; gives how many, and when all of it is done. */
 export async function letRead(
@@ -84,7 +86,10 @@ async function planFor(
   for (const id of messages) {
     const source = await messageSource(database.sql, id);
     const offered = source && (await offeredBy(source, config.publicAddress));
-    if (offered) planned.push(...actsOf(offered).map((one) => ({ ...one, to: offered.to })));
+    if (offered)
+      planned.push(
+        ...actsOf(offered).map((one) => ({ ...one, to: offered.to, from: offered.from })),
+      );
   }
   return planned.sort((a, b) => a.at - b.at);
 }
@@ -147,8 +152,7 @@ async function does(services: Services, one: Planned): Promise<boolean> {
     case "order":
       return orders(services, one.to);
     case "complain":
-      // A complaint is a message of the mailbox’s provider; without a port for those there is nobody to hear it.
-      return true;
+      return complain(services.config, one.from);
   }
 }
 

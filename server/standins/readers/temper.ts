@@ -47,6 +47,8 @@ export function draw(subject: string): number {
 /** What a message offers a reader. */
 export interface Offered {
   readonly to: string;
+  /** Where its complaints go. */
+  readonly from: string;
   readonly subject: string;
   /** Addresses: of the open pixel, of counted links, of answers, and to leave by one click (RFC 8058). */
   readonly pixel: string | null;
