@@ -4,6 +4,7 @@ import { join } from "node:path";
 import { DateTime } from "luxon";
 import { chance } from "#core/random.ts";
 import { didOnce, type Rule } from "#core/rules/index.ts";
+import { shipTemplates } from "#server/campaigns/shipped.ts";
 import { projectRoot } from "#server/root.ts";
 import type { Services } from "#server/services.ts";
 import { addSourceAt } from "#server/sources/adding.ts";
@@ -159,6 +160,13 @@ export async function seedDemo(
   progress("seeding the demo: campaigns and results");
   const pictures = await addPictures(services);
   const { roll } = await seedLibrary(sql, local, pictures);
+
+  await shipTemplates(database, now, {
+    field: { picture: pictures["early-flowers"], alt: "Early white flowers along the brook" },
+    path: { picture: pictures["brook-walk"], alt: "The path along the brook" },
+    house: { picture: pictures.glasshouse, alt: "The glasshouse in the evening" },
+    goods: { picture: pictures["seed-packets"], alt: "Three seed packets" },
+  });
 
   await seedSources(services);
   await seedCampaigns(services, {

@@ -9,6 +9,7 @@ import type { Fetcher } from "./fetching/fetcher.ts";
 import type { Followers } from "./http/followers.ts";
 import type { Guesses } from "./http/guesses.ts";
 import type { Streams } from "./http/streams.ts";
+import type { Visitors } from "./http/visitors.ts";
 import type { PictureFolder } from "./images/pictures.ts";
 import type { Makers } from "./jobs/making/makers.ts";
 import type { MailKeys } from "./mail/keys.ts";
@@ -38,6 +39,7 @@ export interface Services {
   readonly followers: Followers;
   readonly streams: Streams;
   readonly guesses: Guesses;
+  readonly visitors: Visitors;
   readonly writing: WritingHelper;
   readonly speller: Speller;
   readonly views: ContactViews;

@@ -15,6 +15,7 @@ import { startUpkeep } from "./db/upkeep.ts";
 import { createFollowers } from "./http/followers.ts";
 import { createGuesses } from "./http/guesses.ts";
 import { createStreams } from "./http/streams.ts";
+import { createVisitors } from "./http/visitors.ts";
 import { convertInChild } from "./images/in-child.ts";
 import { openPictures } from "./images/pictures.ts";
 import { gatherTones } from "./images/tones.ts";
@@ -100,6 +101,7 @@ export async function startServices(
     followers: createFollowers(),
     streams: createStreams(),
     guesses: createGuesses(clock),
+    visitors: createVisitors(),
     writing: createLocalHelper(),
     speller: spellerIn(options.speller),
     views: createContactViews(),

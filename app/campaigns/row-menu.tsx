@@ -78,7 +78,7 @@ export function RowMenu({
         items={() => [
           {
             label: "Start another from it",
-            onChoose: () => void navigate(`/campaigns/new?from=${campaign.id}`),
+            onChoose: () => void navigate(`/campaigns/new?from=campaign:${campaign.id}`),
           },
           { label: "Labels…", onChoose: () => setLabelling(true) },
           campaign.archived

@@ -1,17 +1,22 @@
 /** A small picture of an email: the email itself, made once for a state of it, loaded when it comes into sight. */
 
 /** Where the look of a document's state is. */
-export const lookOf = ({ documentId, seq }: { documentId: string; seq: number }): string =>
-  `/looks/${documentId}/${seq}`;
+export const lookOf = (
+  { documentId, seq }: { documentId: string; seq: number },
+  /** Another than its own, and what it is like now. */
+  theme: { readonly key: string; readonly state: string } | null = null,
+): string =>
+  `/looks/${documentId}/${seq}${theme ? `?${new URLSearchParams({ theme: theme.key, v: theme.state })}` : ""}`;
 
-/** The width it is laid out at, px. */
-const WIDTH = 640;
+/** The widths it is laid out at, px. */
+const WIDTHS = { wide: 640, narrow: 375 } as const;
 
 export function Look({
   src,
   scale = 0.32,
   height = 132,
   framed = true,
+  at = "wide",
 }: {
   src: string;
   scale?: number;
@@ -19,7 +24,9 @@ export function Look({
   height?: number;
   /** On the ground that sheets lie on. */
   framed?: boolean;
+  at?: keyof typeof WIDTHS;
 }) {
+  const width = WIDTHS[at];
   return (
     <div
       aria-hidden
@@ -28,9 +35,9 @@ export function Look({
           ? "flex justify-center overflow-hidden rounded-t-md bg-bench pt-3.5"
           : "overflow-hidden rounded-sm outline-1 outline-line"
       }
-      style={{ height, width: framed ? undefined : WIDTH * scale }}
+      style={{ height, width: framed ? undefined : width * scale }}
     >
-      <div className="flex-none overflow-hidden" style={{ width: WIDTH * scale, height }}>
+      <div className="flex-none overflow-hidden" style={{ width: width * scale, height }}>
         <iframe
           title="A small picture of the email"
           src={src}
@@ -40,7 +47,7 @@ export function Look({
           tabIndex={-1}
           className="pointer-events-none origin-top-left bg-[#ffffff]"
           style={{
-            width: WIDTH,
+            width,
             height: height / scale,
             transform: `scale(${scale})`,
             colorScheme: "light",

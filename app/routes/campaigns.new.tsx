@@ -1,132 +1,199 @@
-import { getFormProps, useForm } from "@conform-to/react";
-import { parseWithZod } from "@conform-to/zod/v4";
-import { data, redirect, useSearchParams } from "react-router";
+import { data, redirect } from "react-router";
 import { z } from "zod";
-import { createBand, createBlock, createColumn, createDocument } from "#core/blocks/index.ts";
-import type { EmailProps } from "#core/blocks/layout.ts";
-import type { EmailDocument } from "#core/document/index.ts";
 import { LIMITS } from "#core/limits.ts";
-import { isBlank, line } from "#core/text/index.ts";
+import { SHIPPED_THEMES } from "#core/theme/shipped.ts";
+import { lookAt } from "#server/campaigns/looks.ts";
+import { findStart, startCampaign, startSchema, themeOf } from "#server/campaigns/starting.ts";
 import { required } from "#server/forms.ts";
-import { newId } from "#server/ids.ts";
-import {
-  createCampaign,
-  getCampaign,
-  getTemplate,
-  listTemplates,
-} from "#server/store/campaigns.ts";
-import { loadDocument } from "#server/store/documents.ts";
+import { countCampaigns, listCampaigns } from "#server/store/campaigns.ts";
 import { getSettings, type Settings } from "#server/store/settings.ts";
+import {
+  countTemplates,
+  keepTemplate,
+  keptAmong,
+  listTemplates,
+  templateCounts,
+} from "#server/store/templates.ts";
+import { lookOf } from "../desk/look.tsx";
 import { submissionOf } from "../form.ts";
-import { at } from "../request.ts";
-import { Button } from "../ui/button.tsx";
-import { FormErrors, SelectField, TextField } from "../ui/field.tsx";
-import { finderOf } from "../ui/finder.ts";
-import { Form } from "../ui/form.tsx";
-import { Page, PageTitle } from "../ui/page.tsx";
+import { at, paged, searchIn } from "../request.ts";
+import { hrefOf, type Shown, shownAt } from "../starting/address.ts";
+import { Chosen } from "../starting/chosen.tsx";
+import { Gallery } from "../starting/gallery.tsx";
+import { Ways } from "../starting/ways.tsx";
+import { Empty, Pager } from "../ui/page.tsx";
 import type { Route } from "./+types/campaigns.new.ts";
 
 export { Failed as ErrorBoundary } from "../ui/failed.tsx";
 
-export const meta = () => [{ title: "New campaign · Septima" }];
-
-const STARTS = finderOf("starts");
+export const meta = () => [{ title: "Start a campaign · Septima" }];
 
 const schema = z.object({
   name: required("Give it a name that you will find again."),
-  from: z.string().regex(/^(blank|template:\w+|campaign:\w+)$/, "Choose what to start from."),
+  from: startSchema,
+  theme: z.string().max(40).default("own"),
+});
+const keepSchema = z.object({
+  template: z.string().max(80),
+  keep: z.enum(["yes", "no"]),
 });
 
-export async function loader({ context }: Route.LoaderArgs) {
-  const { sql } = at(context);
-  const templates = await listTemplates(sql, { limit: LIMITS.templatesPerPage });
-  // Others, and earlier campaigns, are found by typing.
+/** The themes an email can be seen and started in, the brand's first. */
+const themesOf = (settings: Settings) =>
+  [{ key: "brand", theme: settings.theme }].concat(
+    Object.entries(SHIPPED_THEMES).map(([key, theme]) => ({ key, theme })),
+  );
+
+/** What is to be chosen from, a page of it. */
+async function offered(
+  sql: ReturnType<typeof at>["sql"],
+  { show, search, category }: Shown,
+  member: string,
+  url: URL,
+) {
+  if (show === "earlier") {
+    const limit = LIMITS.templatesPerPage;
+    const pages = paged(url, await countCampaigns(sql, { search }), limit);
+    const found = await listCampaigns(sql, { search, from: pages.from, limit });
+    const items = found.map((one) => ({
+      ...one,
+      from: `campaign:${one.id}`,
+      about: "",
+      kept: null,
+    }));
+    return { ...pages, items };
+  }
+  const filter = {
+    search,
+    category: show === "blank" ? ("bare" as const) : category === "kept" ? null : category,
+    keptBy: category === "kept" ? member : null,
+  };
+  const limit = LIMITS.templatesPerPage;
+  const pages = paged(url, await countTemplates(sql, filter), limit);
+  const found = await listTemplates(sql, { ...filter, from: pages.from, limit });
+  const kept = await keptAmong(
+    sql,
+    member,
+    found.map(({ id }) => id),
+  );
+  const items = found.map((one) => ({
+    ...one,
+    from: `template:${one.id}`,
+    kept: kept.has(one.id),
+  }));
+  return { ...pages, items };
+}
+
+export async function loader({ request, context }: Route.LoaderArgs) {
+  const { sql, services, now, member } = at(context);
+  const url = new URL(request.url);
+  const asked = shownAt(url, searchIn(url));
+  const settings = await getSettings(sql);
+  const found = await offered(sql, asked, member.id, url);
+  const from = asked.from ?? (asked.show === "blank" ? "blank" : (found.items[0]?.from ?? null));
+  // Templates come in the brand's looks; what somebody wrote keeps its own until another is chosen.
+  const theme = asked.theme || (from?.startsWith("campaign:") ? "own" : "brand");
+  const shown = { ...asked, theme };
+  const themes = themesOf(settings);
+  const inTheme = themeOf(settings, theme);
+  const seenIn = inTheme && { key: theme, state: inTheme.colours.accent.slice(1) };
+  const start = from && from !== "blank" ? await findStart(sql, from) : null;
+  const month = new Intl.DateTimeFormat(settings.sender.language, {
+    month: "long",
+    year: "numeric",
+    timeZone: settings.sender.zone,
+  }).format(now);
+  const name = start && "doc" in start ? start.name : "Campaign";
   return {
-    options: [
-      { value: "blank", label: "A blank email" },
-      ...templates.map((t) => ({ value: `template:${t.id}`, label: `Template: ${t.name}` })),
-    ],
+    shown,
+    counts: await templateCounts(sql, member.id).then(({ categories, kept }) => ({
+      categories: Object.fromEntries(categories),
+      kept,
+    })),
+    themes: themes.map(({ key, theme: { name: label, colours } }) => ({
+      key,
+      label,
+      colours: [colours.accent, colours.tint, colours.line],
+    })),
+    page: found.page,
+    pages: found.pages,
+    items: found.items.map(({ from: key, name: label, about, kept, ...one }) => ({
+      ...{ from: key, id: one.id, name: label, about, kept },
+      look: lookOf(one, asked.show === "earlier" ? null : seenIn),
+    })),
+    chosen:
+      from === null
+        ? null
+        : {
+            from,
+            name: start && "doc" in start ? start.name : from === "blank" ? "A blank email" : null,
+            trouble: start && "trouble" in start ? start.trouble : null,
+            about:
+              start && "doc" in start
+                ? start.about
+                : "Only the footer stands, because every email needs one.",
+            look: start && "doc" in start ? lookOf(start, seenIn) : null,
+            bands: start && "doc" in start ? start.doc.root.children.length : 1,
+            bytes:
+              start && "doc" in start
+                ? ((await lookAt(services, start.documentId, start.seq, inTheme))?.length ?? 0)
+                : 0,
+            proposed: `${name}, ${month}`,
+          },
   };
-}
-
-/** An empty email in the brand's looks: only the footer stands, because every email needs one. */
-function blank(settings: Settings): EmailDocument {
-  const footer = createBlock("footer", newId);
-  const bands = [createBand(newId, [createColumn(newId, [footer])], { name: "Footer" })];
-  return createDocument(bands, { theme: settings.theme });
-}
-
-/** The sender from the settings, where the document names none. */
-function withSender(doc: EmailDocument, { sender }: Settings): EmailDocument {
-  const props = doc.root.props as unknown as EmailProps;
-  const { envelope } = props;
-  const filled = {
-    ...envelope,
-    fromName: isBlank(envelope.fromName) ? line(sender.fromName) : envelope.fromName,
-    fromAddress: envelope.fromAddress || sender.fromAddress,
-    replyTo: envelope.replyTo || sender.replyTo,
-  };
-  return { ...doc, root: { ...doc.root, props: { ...props, envelope: filled } as never } };
 }
 
 export async function action({ request, context }: Route.ActionArgs) {
+  const { sql, now, member } = at(context);
+  const form = await request.clone().formData();
+  if (form.has("keep")) {
+    const asked = await submissionOf(request, keepSchema);
+    if (asked.status !== "success") return data(asked.reply(), 400);
+    const { template, keep } = asked.value;
+    const done = await keepTemplate(sql, member.id, template, keep === "yes");
+    if (done) return asked.reply();
+    return data(asked.reply({ formErrors: ["This template is gone."] }), 404);
+  }
   const submission = await submissionOf(request, schema);
   if (submission.status !== "success") return data(submission.reply(), 400);
-  const { sql, now } = at(context);
-  const { name, from } = submission.value;
-  const settings = await getSettings(sql);
-  const [kind, id] = from.split(":") as [string, string | undefined];
-  let doc = blank(settings);
-  let audience: Parameters<typeof createCampaign>[4];
-  let topic: string | null = null;
-  if (id) {
-    const source = kind === "template" ? await getTemplate(sql, id) : await getCampaign(sql, id);
-    const stored = source && (await loadDocument(sql, source.documentId));
-    if (!stored) return data(submission.reply({ fieldErrors: { from: ["That is gone."] } }), 400);
-    if (stored.trouble) {
-      return data(submission.reply({ fieldErrors: { from: [stored.trouble.reason] } }), 400);
-    }
-    doc = stored.doc;
-    // Who has left its topic is not to get what comes of it either.
-    if ("audience" in source) ({ audience, topic } = source);
+  const { name, from, theme } = submission.value;
+  const start = from === "blank" ? null : await findStart(sql, from);
+  const problem =
+    start && "trouble" in start
+      ? start.trouble
+      : from !== "blank" && !start
+        ? "That is gone."
+        : null;
+  if (problem || (start && "trouble" in start)) {
+    return data(submission.reply({ fieldErrors: { from: [problem!] } }), 400);
   }
-  const email = withSender(doc, settings);
-  const campaign = await createCampaign(sql, name, email, now, audience, topic);
-  return redirect(`/campaigns/${campaign}`);
+  return redirect(`/campaigns/${await startCampaign(sql, { name, start, theme }, now)}`);
 }
 
 export default function NewCampaign({ loaderData, actionData }: Route.ComponentProps) {
-  const [params] = useSearchParams();
-  const [template, campaign] = [params.get("template"), params.get("from")];
-  const [form, fields] = useForm({
-    lastResult: actionData,
-    defaultValue: {
-      from: template ? `template:${template}` : campaign ? `campaign:${campaign}` : "blank",
-    },
-    onValidate: ({ formData }) => parseWithZod(formData, { schema }),
-    shouldRevalidate: "onInput",
-  });
+  const { shown, items, page, pages, chosen } = loaderData;
   return (
-    <Page>
-      <PageTitle
-        title="New campaign"
-        about="Everything can be changed later, the name and the start included."
-      />
-      <Form method="post" {...getFormProps(form)} className="flex max-w-[420px] flex-col gap-4">
-        <FormErrors errors={form.errors} />
-        <TextField meta={fields.name} label="Name" placeholder="For you and the team only" />
-        <SelectField
-          meta={fields.from}
-          label="Start from"
-          options={loaderData.options}
-          finder={STARTS}
+    <main className="grid h-full grid-cols-[1fr_420px] max-lg:grid-cols-1">
+      <div className="overflow-auto px-8 py-6 max-lg:overflow-visible max-md:px-4">
+        <h1 className="mb-3 text-display leading-tight">Start a campaign</h1>
+        <Ways data={loaderData} />
+        {items.length === 0 && shown.show !== "blank" && (
+          <Empty title={shown.search || shown.category ? "No matches" : "Nothing here yet"}>
+            {shown.category === "kept"
+              ? "Mark a template with its heart, and it is kept here."
+              : "Try fewer letters, or begin with a blank email."}
+          </Empty>
+        )}
+        <Gallery items={items} shown={shown} chosen={chosen?.from ?? null} />
+        <Pager
+          page={page}
+          pages={pages}
+          hrefOf={(to) => `${hrefOf(shown, { from: null })}&page=${to}`}
         />
-        <div>
-          <Button type="submit" primary>
-            Start composing
-          </Button>
-        </div>
-      </Form>
-    </Page>
+      </div>
+      {chosen && (
+        <Chosen key={chosen.from} chosen={chosen} theme={shown.theme} result={actionData} />
+      )}
+    </main>
   );
 }

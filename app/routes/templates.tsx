@@ -1,6 +1,6 @@
 import { Link } from "react-router";
 import { LIMITS } from "#core/limits.ts";
-import { countTemplates, listTemplates } from "#server/store/campaigns.ts";
+import { countTemplates, listTemplates } from "#server/store/templates.ts";
 import { Look, lookOf } from "../desk/look.tsx";
 import { at, paged, searchIn } from "../request.ts";
 import { Empty, Page, Pager, PageTitle } from "../ui/page.tsx";
@@ -16,7 +16,7 @@ export async function loader({ request, context }: Route.LoaderArgs) {
   const url = new URL(request.url);
   const search = searchIn(url);
   const limit = LIMITS.templatesPerPage;
-  const { page, pages, from } = paged(url, await countTemplates(sql, search), limit);
+  const { page, pages, from } = paged(url, await countTemplates(sql, { search }), limit);
   const templates = await listTemplates(sql, { search, from, limit });
   return {
     search,
@@ -48,7 +48,7 @@ export default function Templates({ loaderData }: Route.ComponentProps) {
               <p className="mt-0.5 text-small text-ink-2">{template.about}</p>
               <Link
                 className="link mt-2 inline-block"
-                to={`/campaigns/new?template=${template.id}`}
+                to={`/campaigns/new?from=template:${template.id}`}
               >
                 Start a campaign from it
               </Link>

@@ -5,7 +5,6 @@ import { firstSteps } from "#server/campaigns/first-steps.ts";
 import { shipTemplates } from "#server/campaigns/shipped.ts";
 import type { Services } from "#server/services.ts";
 import { getLists } from "#server/store/audience.ts";
-import { listTemplates } from "#server/store/campaigns.ts";
 import { addFields } from "#server/store/fields.ts";
 import { getSettings } from "#server/store/settings.ts";
 import {
@@ -17,6 +16,7 @@ import {
   memberOfSession,
   redeemSignInLink,
 } from "#server/store/team.ts";
+import { listTemplates } from "#server/store/templates.ts";
 import { startTestServices } from "#server/testing/services.ts";
 import { action } from "../routes/settings.tsx";
 import { answered, routeArgs } from "../testing/route.ts";

@@ -1,72 +1,25 @@
 /** A calm newsletter: a masthead, an opening with an image, two things side by side, a footer. */
-import {
-  createBand,
-  createBlock,
-  createColumn,
-  createDocument,
-  nodeKind,
-} from "../blocks/index.ts";
-import { withPlaceholders } from "../blocks/placeholders.ts";
 import { PLAIN_TYPE } from "../blocks/type-style.ts";
-import type { DocNode, EmailDocument } from "../document/index.ts";
-import { box, pad } from "../kinds/common.ts";
-import { doc, line, phrase } from "../text/index.ts";
+import { footerOf, kitOf, nameOnAccent, type Scenes, templateOf } from "./parts.ts";
 
-const counter = (prefix: string) => {
-  let n = 0;
-  return () => `${prefix}${++n}`;
-};
-
-const bandOf = (id: () => string, name: string, blocks: DocNode[], props = {}) =>
-  createBand(id, [createColumn(id, blocks)], { name, ...props });
-
-/** What a template says is there to be written over, where a block's own words are. */
-const toBeWritten = (node: DocNode): DocNode => ({
-  ...node,
-  props: withPlaceholders(node.props, nodeKind(node.type)?.examples ?? []),
-  children: node.children.map(toBeWritten),
-});
-
-export function calmNewsletter(): EmailDocument {
-  const id = counter("t");
-  const bands = [
-    bandOf(
-      id,
-      "Masthead",
-      [createBlock("masthead", id, { name: line("YOUR NAME HERE"), colour: "onAccent" })],
-      { background: "accent" },
-    ),
-    bandOf(id, "Opening", [
-      createBlock("image", id, {
-        box: box(pad(0, 0), "center"),
-      }),
-      createBlock("heading", id, { words: phrase("What this email is about") }),
-      createBlock("text", id),
-      createBlock("button", id),
-    ]),
-    createBand(
-      id,
-      ["One thing", "Another thing"].map((title) =>
-        createColumn(id, [
-          createBlock("heading", id, {
-            words: phrase(title),
-            level: 2,
-            type: { ...PLAIN_TYPE, size: 18 },
-          }),
-          createBlock("text", id, { words: doc("Two sentences about it, no more.") }),
-        ]),
-      ),
-      { name: "Two things" },
-    ),
-    bandOf(id, "Footer", [createBlock("divider", id), createBlock("footer", id)]),
+export function calmNewsletter(scenes: Scenes | null = null) {
+  const kit = kitOf(scenes);
+  const { band, columns, heading, text, button, wide, block } = kit;
+  const thing = (title: string): [ReturnType<typeof block>[]] => [
+    [
+      heading(title, 2, { type: { ...PLAIN_TYPE, size: 18 } }),
+      text("Two sentences about it, no more."),
+    ],
   ];
-  return createDocument(bands.map(toBeWritten), {
-    envelope: {
-      fromName: line(),
-      fromAddress: "",
-      replyTo: "",
-      subject: line(),
-      preview: line(),
-    },
-  });
+  return templateOf([
+    nameOnAccent(kit),
+    band("Opening", [
+      wide("field"),
+      heading("What this email is about"),
+      block("text"),
+      button("Read more"),
+    ]),
+    columns("Two things", [thing("One thing"), thing("Another thing")]),
+    footerOf(kit),
+  ]);
 }

@@ -1,8 +1,10 @@
 /** Small pictures of emails: the email itself as nobody in particular would see it, made once for a state. */
 import type { EmailDocument } from "#core/document/index.ts";
+import { canonical } from "#core/json.ts";
 import { LIMITS } from "#core/limits.ts";
 import { mergeText, prepare } from "#core/merge/index.ts";
 import { compile } from "#core/render/index.ts";
+import type { Theme } from "#core/theme/theme.ts";
 import type { Services } from "../services.ts";
 import { loadDocument } from "../store/documents.ts";
 import { surroundings } from "./emails.ts";
@@ -17,25 +19,34 @@ const top = (doc: EmailDocument): EmailDocument => ({
 
 const kept = new WeakMap<Services["database"], Map<string, string>>();
 
-/** The HTML of a document as it is now, or null where there is none. `seq` is the state somebody knows. */
+/** An email in another theme. */
+export const inTheme = (doc: EmailDocument, theme: Theme | null): EmailDocument =>
+  theme
+    ? { ...doc, root: { ...doc.root, props: { ...doc.root.props, theme: theme as never } } }
+    : doc;
+
+/** The HTML of a document as it is now, or null where there is none. `seq` is the state somebody knows; `theme`, another than its own. */
 export async function lookAt(
   { database, config, signer, clock }: Pick<Services, "database" | "config" | "signer" | "clock">,
   documentId: string,
   seq: number,
+  theme: Theme | null = null,
 ): Promise<string | null> {
   const looks = kept.get(database) ?? new Map<string, string>();
   kept.set(database, looks);
-  const key = `${documentId}:${seq}`;
+  const keyOf = (state: number) =>
+    `${documentId}:${state}:${theme ? canonical(theme as never) : ""}`;
+  const key = keyOf(seq);
   const before = looks.get(key);
   if (before) return before;
   const stored = await loadDocument(database.sql, documentId);
   if (!stored) return null;
-  const doc = top(stored.doc);
+  const doc = top(inTheme(stored.doc, theme));
   const around = await surroundings(database.sql, config, doc, clock.now());
   const email = compile(doc, { ...around, publicAddress: "" });
   const options = { links: "direct", marks: false, unfilled: true, sign: signer.seal } as const;
   const html = mergeText(prepare(email, options).html, { values: {}, token: "" });
   if (looks.size >= LIMITS.looks) looks.delete(looks.keys().next().value!);
-  looks.set(`${documentId}:${stored.seq}`, html);
+  looks.set(keyOf(stored.seq), html);
   return html;
 }

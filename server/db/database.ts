@@ -38,8 +38,8 @@ export class DatabaseError extends Error {
 }
 
 const TRANSACTION_MS = 30_000;
-/** For how long nobody has asked before what is last has its turn, and how long it waits for that at most, ms. */
-const QUIET = { ms: 12, most: 250 };
+/** For how long nobody has asked before what is last has its turn; how long a statement waits for that at most, and how long a work with all of its statements (ms). */
+const QUIET = { ms: 12, most: 250, all: 1_000 };
 
 type Ask = Request extends infer R
   ? R extends { id: number }
@@ -54,7 +54,8 @@ export type Slow = (text: string, took: number) => void;
 export function connect(port: Port, slow: Slow = () => {}): Database {
   const pending = new Map<number, { ok(value: Answer): void; fail(error: Error): void }>();
   const leased = new AsyncLocalStorage<number>();
-  const order = new AsyncLocalStorage<"first" | "last">();
+  /** `left` is how long a work that comes last may still wait, ms. */
+  const order = new AsyncLocalStorage<"first" | { left: number }>();
   /** Statements under way that are not the last ones, and when the latest of them was answered. */
   let others = 0;
   let answered = 0;
@@ -85,12 +86,14 @@ export function connect(port: Port, slow: Slow = () => {}): Database {
   }
 
   /** Waits until others have asked for nothing for a moment; not for ever, though. */
-  async function quiet(): Promise<void> {
-    const latest = performance.now() + QUIET.most;
+  async function quiet(work: { left: number }): Promise<void> {
+    const began = performance.now();
+    const latest = began + Math.min(QUIET.most, work.left);
     while (performance.now() < latest) {
-      if (others === 0 && performance.now() - answered > QUIET.ms) return;
+      if (others === 0 && performance.now() - answered > QUIET.ms) break;
       await new Promise((ok) => setTimeout(ok, QUIET.ms));
     }
+    work.left -= performance.now() - began;
   }
 
   const door =
@@ -101,8 +104,9 @@ export function connect(port: Port, slow: Slow = () => {}): Database {
       }
       const { text, params } = numbered(fragment(strings, ...holes));
       const query = () => ask({ do: "query", text, params }, lease);
-      if (order.getStore() === "last" && lease === null) {
-        await quiet();
+      const place = order.getStore();
+      if (typeof place === "object" && lease === null) {
+        await quiet(place);
         return (await query()).rows as Row[];
       }
       others++;
@@ -134,7 +138,7 @@ export function connect(port: Port, slow: Slow = () => {}): Database {
       await ask({ do: "copy", text, data: rows }, null);
     },
     first: (work) => order.run("first", work),
-    last: (work) => order.run("last", work),
+    last: (work) => order.run({ left: QUIET.all }, work),
     async exec(text) {
       await ask({ do: "exec", text }, null);
     },

@@ -87,7 +87,7 @@ export function createApp(services: Services, options: AppOptions): Express {
       return context;
     },
   });
-  app.all("*splat", withPriority(services.database), withHeldBody(pages));
+  app.all("*splat", withPriority(services), withHeldBody(pages));
   app.use(lastAnswer(log));
   return app;
 }
@@ -95,9 +95,13 @@ export function createApp(services: Services, options: AppOptions): Express {
 /** What readers of emails ask for, and those who want to leave: never behind the team's own work. */
 const OF_READERS = /^\/([ocupws]|join|confirm)\//;
 
+/** Who reads comes first; for whom works here, what is sent beside it begins nothing new. */
 const withPriority =
-  ({ first }: Services["database"]): RequestHandler =>
-  (request, _response, next) =>
-    OF_READERS.test(request.path) ? first(() => next()) : next();
+  ({ database: { first }, visitors }: Pick<Services, "database" | "visitors">): RequestHandler =>
+  (request, response, next) => {
+    if (OF_READERS.test(request.path)) return first(() => next());
+    response.once("close", visitors.enter());
+    next();
+  };
 
 export const clientFolder = () => join(projectRoot(), "build/client");

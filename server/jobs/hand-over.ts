@@ -80,7 +80,7 @@ export async function handOver(
   launch: Launch,
   lease: string,
 ): Promise<Stop | null> {
-  const { database, clock, signer, mailer, makers, stopping } = services;
+  const { database, clock, signer, mailer, makers, visitors, stopping } = services;
   const { sql } = database;
   const variants = eachVariant(launch);
   const ready = variants.map((one) => readyLaunch(one, signer));
@@ -168,6 +168,8 @@ export async function handOver(
     while (goesOn()) {
       const next = claimed.shift();
       if (next) {
+        // Whoever looks at a page has the machine first.
+        await visitors.quiet();
         const low = more && claimed.length < LIMITS.sendAhead;
         // Whatever becomes of one of them, the other is waited for.
         const both = await Promise.allSettled([hand(next), low ? claimMore() : null]);

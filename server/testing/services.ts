@@ -10,6 +10,7 @@ import type { Database } from "../db/database.ts";
 import { createFollowers } from "../http/followers.ts";
 import { createGuesses } from "../http/guesses.ts";
 import { createStreams } from "../http/streams.ts";
+import { createVisitors } from "../http/visitors.ts";
 import { convert } from "../images/convert.ts";
 import { openPictures } from "../images/pictures.ts";
 import { makersOf } from "../jobs/making/makers.ts";
@@ -95,6 +96,7 @@ export async function servicesOn(
     followers: createFollowers(),
     streams: createStreams(),
     guesses: createGuesses(clock),
+    visitors: createVisitors(),
     writing: createLocalHelper(),
     speller: lookUp,
     views: createContactViews(),

@@ -15,7 +15,7 @@ export function SentNote({ reason }: { reason: string }) {
       className="flex items-center gap-3 border-b border-saffron bg-saffron-soft px-3.5 py-1.5 text-small"
     >
       <span className="flex-1">{reason}</span>
-      <Link className="link" to={`/campaigns/new?from=${campaign}`}>
+      <Link className="link" to={`/campaigns/new?from=campaign:${campaign}`}>
         Start another from it
       </Link>
     </div>

@@ -1,0 +1,90 @@
+/** Starting a campaign: from a template, from an earlier email, or from nothing. */
+import { z } from "zod";
+import { createBand, createBlock, createColumn, createDocument } from "#core/blocks/index.ts";
+import type { EmailProps } from "#core/blocks/layout.ts";
+import type { EmailDocument } from "#core/document/index.ts";
+import { isBlank, line } from "#core/text/index.ts";
+import { isShippedTheme, SHIPPED_THEMES } from "#core/theme/shipped.ts";
+import type { Theme } from "#core/theme/theme.ts";
+import type { Sql } from "../db/database.ts";
+import { newId } from "../ids.ts";
+import type { Audience } from "../store/audience.ts";
+import { createCampaign, getCampaign } from "../store/campaigns.ts";
+import { loadDocument } from "../store/documents.ts";
+import { getSettings, type Settings } from "../store/settings.ts";
+import { getTemplate } from "../store/templates.ts";
+import { inTheme } from "./looks.ts";
+
+/** What a campaign begins with, as it stands in addresses and forms. */
+export const startSchema = z
+  .string()
+  .regex(/^(blank|template:\w+|campaign:\w+)$/, "Choose what to start from.");
+
+/** Themes by their keys: `brand` is the one of Settings, any other word leaves an email its own. */
+export function themeOf({ theme }: Pick<Settings, "theme">, key: string): Theme | null {
+  if (key === "brand") return theme;
+  return isShippedTheme(key) ? SHIPPED_THEMES[key] : null;
+}
+export const themeNamed = async (sql: Sql, key: string): Promise<Theme | null> =>
+  key === "" ? null : themeOf(await getSettings(sql), key);
+
+/** An email that a campaign can begin with. */
+export interface Start {
+  readonly name: string;
+  readonly about: string;
+  readonly documentId: string;
+  readonly seq: number;
+  readonly doc: EmailDocument;
+  /** Whoever has left its topic is not to get what comes of it either. */
+  readonly readers?: { readonly audience: Audience; readonly topic: string | null };
+}
+
+/** Finds it; null where it is gone. Gives `trouble` where its document cannot be read. */
+export async function findStart(
+  sql: Sql,
+  from: string,
+): Promise<Start | { readonly trouble: string } | null> {
+  const [kind, id] = from.split(":") as [string, string?];
+  if (!id) return null;
+  const source = kind === "template" ? await getTemplate(sql, id) : await getCampaign(sql, id);
+  const stored = source && (await loadDocument(sql, source.documentId));
+  if (!stored) return null;
+  if (stored.trouble) return { trouble: stored.trouble.reason };
+  const { documentId, seq } = source;
+  const found = { name: source.name, about: "", documentId, seq, doc: stored.doc };
+  return "audience" in source
+    ? { ...found, readers: { audience: source.audience, topic: source.topic } }
+    : { ...found, about: source.about };
+}
+
+/** An empty email in the brand's looks: only the footer stands, because every email needs one. */
+function blank(settings: Settings): EmailDocument {
+  const footer = createBlock("footer", newId);
+  const bands = [createBand(newId, [createColumn(newId, [footer])], { name: "Footer" })];
+  return createDocument(bands, { theme: settings.theme });
+}
+
+/** The sender from the settings, where the document names none. */
+function withSender(doc: EmailDocument, { sender }: Settings): EmailDocument {
+  const props = doc.root.props as unknown as EmailProps;
+  const { envelope } = props;
+  const filled = {
+    ...envelope,
+    fromName: isBlank(envelope.fromName) ? line(sender.fromName) : envelope.fromName,
+    fromAddress: envelope.fromAddress || sender.fromAddress,
+    replyTo: envelope.replyTo || sender.replyTo,
+  };
+  return { ...doc, root: { ...doc.root, props: { ...props, envelope: filled } as never } };
+}
+
+/** Starts a campaign; gives its id. `start` is null for a blank one. */
+export async function startCampaign(
+  sql: Sql,
+  { name, start, theme }: { name: string; start: Start | null; theme: string },
+  now: Date,
+): Promise<string> {
+  const settings = await getSettings(sql);
+  const doc = inTheme(start?.doc ?? blank(settings), themeOf(settings, theme));
+  const { audience, topic = null } = start?.readers ?? {};
+  return createCampaign(sql, name, withSender(doc, settings), now, audience, topic);
+}

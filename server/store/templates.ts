@@ -1,0 +1,109 @@
+/** Templates: emails to start from. */
+import type { EmailDocument } from "#core/document/index.ts";
+import { fragment, identifier } from "#core/rules/index.ts";
+import type { Category } from "#core/templates/categories.ts";
+import { first, type Sql } from "../db/database.ts";
+import { newId } from "../ids.ts";
+import { createDocumentRow } from "./documents.ts";
+import { wordsFit } from "./search.ts";
+
+export interface Template {
+  readonly id: string;
+  readonly name: string;
+  readonly about: string;
+  readonly category: string;
+  readonly documentId: string;
+  /** The last edit of its document. */
+  readonly seq: number;
+}
+
+const TEMPLATES = fragment`select t.id, t.name, t.about, t.category, t.document_id as "documentId", d.seq
+  from templates t join documents d on d.id = t.document_id`;
+
+/** Which templates are asked for: `bare` for layouts alone, which are in no other list; `kept` by a member. */
+export interface TemplateFilter {
+  readonly search?: string;
+  readonly category?: Category | null;
+  readonly keptBy?: string | null;
+}
+
+const fits = ({ search = "", category = null, keptBy = null }: TemplateFilter) => fragment`
+  ${wordsFit(identifier("t", "name"), search)}
+  and case when ${category}::text is null then t.category <> 'bare' else t.category = ${category} end
+  and (${keptBy}::text is null or exists (select 1 from template_favourites f
+    where f.template_id = t.id and f.member_id = ${keptBy}))`;
+
+/** In the order they came. */
+export const listTemplates = (
+  sql: Sql,
+  {
+    from = 0,
+    limit = null,
+    ...filter
+  }: TemplateFilter & { from?: number; limit?: number | null } = {},
+): Promise<Template[]> => sql<Template>`${TEMPLATES}
+  where ${fits(filter)} order by t.created_at, t.id offset ${from} limit ${limit}::int`;
+
+export const countTemplates = async (sql: Sql, filter: TemplateFilter = {}): Promise<number> =>
+  first(await sql<{ n: number }>`select count(*)::int as n from templates t where ${fits(filter)}`)!
+    .n;
+
+/** How many there are of each category, and how many a member keeps. */
+export async function templateCounts(
+  sql: Sql,
+  member: string,
+): Promise<{ categories: ReadonlyMap<string, number>; kept: number }> {
+  const rows = await sql<{ category: string; n: number; kept: number }>`
+    select t.category, count(*)::int as n, count(f.member_id)::int as kept from templates t
+    left join template_favourites f on f.template_id = t.id and f.member_id = ${member}
+    group by t.category`;
+  return {
+    categories: new Map(rows.map(({ category, n }) => [category, n])),
+    kept: rows.reduce((sum, { kept }) => sum + kept, 0),
+  };
+}
+
+/** Which of these templates a member keeps. */
+export const keptAmong = async (
+  sql: Sql,
+  member: string,
+  ids: readonly string[],
+): Promise<Set<string>> =>
+  new Set(
+    (
+      await sql<{ id: string }>`select template_id as id from template_favourites
+        where member_id = ${member} and template_id = any (${[...ids]}::text[])`
+    ).map(({ id }) => id),
+  );
+
+/** Keeps a template at hand, or no longer. False where there is none. */
+export async function keepTemplate(
+  sql: Sql,
+  member: string,
+  id: string,
+  kept: boolean,
+): Promise<boolean> {
+  if (!(await getTemplate(sql, id))) return false;
+  if (kept) {
+    await sql`insert into template_favourites (member_id, template_id) values (${member}, ${id})
+      on conflict do nothing`;
+  } else {
+    await sql`delete from template_favourites where member_id = ${member} and template_id = ${id}`;
+  }
+  return true;
+}
+
+export const getTemplate = async (sql: Sql, id: string): Promise<Template | null> =>
+  first(await sql<Template>`${TEMPLATES} where t.id = ${id}`);
+
+export async function createTemplate(
+  sql: Sql,
+  template: { name: string; about: string; category: Category; doc: EmailDocument },
+  now: Date,
+): Promise<string> {
+  const documentId = await createDocumentRow(sql, template.doc, now);
+  const id = newId();
+  await sql`insert into templates (id, name, about, category, document_id, created_at)
+    values (${id}, ${template.name}, ${template.about}, ${template.category}, ${documentId}, ${now})`;
+  return id;
+}
