@@ -192,7 +192,7 @@ export const LIMITS = {
   /** Campaigns on a page of their list, and labels on one of them. */
   campaignsPerPage: 25,
   /** Templates on a page; looks of emails that are kept ready. */
-  templatesPerPage: 9,
+  templatesPerPage: 24,
   looks: 300,
   labels: 12,
   labelLength: 40,

@@ -15,7 +15,7 @@ async function provided(): Promise<{ base: string; cookie: string }> {
 }
 
 /** What a form for a new campaign sends for what it starts from, by the application and the words. */
-const starts = new Map<string, string>();
+const starts = new Map<string, Record<string, string>>();
 
 export class Studio {
   private constructor(
@@ -226,17 +226,22 @@ export class Studio {
         `const [fields, done] = arguments;
          fetch('/campaigns/new.data', { method: 'POST', body: new URLSearchParams(fields) })
            .then((answer) => answer.text()).then((text) => done(/\\/campaigns\\/(?!new)\\w+/.exec(text)[0]))`,
-        { name, from: known },
+        { ...known, name },
       );
       await this.go(path);
     } else {
-      await this.go("/campaigns/new");
-      await this.fill("Name", name);
-      if (from !== "A blank email") await this.choose("Start from", from);
-      starts.set(
-        this.base + from,
-        await this.run("return new FormData(document.querySelector('main form')).get('from')"),
-      );
+      const [kind, start] = from.split(": ") as [string, string?];
+      const show = { "A blank email": "blank", Template: "templates" }[kind] ?? "earlier";
+      await this.go(`/campaigns/new?${new URLSearchParams({ show, search: start ?? "" })}`);
+      if (start) await this.click(start, "a");
+      const chosen = () =>
+        this.run<Record<string, string> | null>(
+          "const form = document.querySelector('main aside form'); return form && arguments[0] === form.closest('aside').querySelector('h2').innerText ? Object.fromEntries(new FormData(form)) : null",
+          start ?? from,
+        );
+      await this.until(`“${from}” to be chosen`, async () => (await chosen()) !== null);
+      starts.set(this.base + from, (await chosen())!);
+      await this.fill("Call it", name);
       await this.click("Start composing");
     }
     await this.composing();

@@ -1,9 +1,17 @@
 import { data, redirect } from "react-router";
 import { z } from "zod";
+import { canonical } from "#core/json.ts";
 import { LIMITS } from "#core/limits.ts";
 import { SHIPPED_THEMES } from "#core/theme/shipped.ts";
+import type { Theme } from "#core/theme/theme.ts";
 import { lookAt } from "#server/campaigns/looks.ts";
-import { findStart, startCampaign, startSchema, themeOf } from "#server/campaigns/starting.ts";
+import {
+  findStart,
+  proposedName,
+  startCampaign,
+  startSchema,
+  themeOf,
+} from "#server/campaigns/starting.ts";
 import { required } from "#server/forms.ts";
 import { countCampaigns, listCampaigns } from "#server/store/campaigns.ts";
 import { getSettings, type Settings } from "#server/store/settings.ts";
@@ -18,7 +26,7 @@ import { lookOf } from "../desk/look.tsx";
 import { submissionOf } from "../form.ts";
 import { at, paged, searchIn } from "../request.ts";
 import { hrefOf, type Shown, shownAt } from "../starting/address.ts";
-import { Chosen } from "../starting/chosen.tsx";
+import { Chosen, type ChosenStart } from "../starting/chosen.tsx";
 import { Gallery } from "../starting/gallery.tsx";
 import { Ways } from "../starting/ways.tsx";
 import { Empty, Pager } from "../ui/page.tsx";
@@ -38,11 +46,16 @@ const keepSchema = z.object({
   keep: z.enum(["yes", "no"]),
 });
 
-/** The themes an email can be seen and started in, the brand's first. */
-const themesOf = (settings: Settings) =>
-  [{ key: "brand", theme: settings.theme }].concat(
-    Object.entries(SHIPPED_THEMES).map(([key, theme]) => ({ key, theme })),
-  );
+/** The themes an email can be seen and started in, the brand's first; one that is like the brand's is no other. */
+function themesOf({ theme: brand }: Settings) {
+  const same = (theme: Theme) =>
+    canonical({ ...theme, name: "" }) === canonical({ ...brand, name: "" });
+  const shipped = Object.entries(SHIPPED_THEMES).filter(([, theme]) => !same(theme));
+  return [
+    { key: "brand", theme: brand },
+    ...shipped.map(([key, theme]) => ({ key, theme: theme as Theme })),
+  ];
+}
 
 /** What is to be chosen from, a page of it. */
 async function offered(
@@ -85,7 +98,7 @@ async function offered(
 }
 
 export async function loader({ request, context }: Route.LoaderArgs) {
-  const { sql, services, now, member } = at(context);
+  const { sql, member } = at(context);
   const url = new URL(request.url);
   const asked = shownAt(url, searchIn(url));
   const settings = await getSettings(sql);
@@ -94,52 +107,47 @@ export async function loader({ request, context }: Route.LoaderArgs) {
   // Templates come in the brand's looks; what somebody wrote keeps its own until another is chosen.
   const theme = asked.theme || (from?.startsWith("campaign:") ? "own" : "brand");
   const shown = { ...asked, theme };
-  const themes = themesOf(settings);
   const inTheme = themeOf(settings, theme);
   const seenIn = inTheme && { key: theme, state: inTheme.colours.accent.slice(1) };
-  const start = from && from !== "blank" ? await findStart(sql, from) : null;
-  const month = new Intl.DateTimeFormat(settings.sender.language, {
-    month: "long",
-    year: "numeric",
-    timeZone: settings.sender.zone,
-  }).format(now);
-  const name = start && "doc" in start ? start.name : "Campaign";
   return {
     shown,
-    counts: await templateCounts(sql, member.id).then(({ categories, kept }) => ({
-      categories: Object.fromEntries(categories),
-      kept,
-    })),
-    themes: themes.map(({ key, theme: { name: label, colours } }) => ({
+    counts: await templateCounts(sql, member.id),
+    themes: themesOf(settings).map(({ key, theme: { name: label, colours } }) => ({
       key,
       label,
       colours: [colours.accent, colours.tint, colours.line],
     })),
     page: found.page,
     pages: found.pages,
-    items: found.items.map(({ from: key, name: label, about, kept, ...one }) => ({
-      ...{ from: key, id: one.id, name: label, about, kept },
+    items: found.items.map(({ from: key, id, name, about, kept, ...one }) => ({
+      ...{ from: key, id, name, about, kept },
       look: lookOf(one, asked.show === "earlier" ? null : seenIn),
     })),
-    chosen:
-      from === null
-        ? null
-        : {
-            from,
-            name: start && "doc" in start ? start.name : from === "blank" ? "A blank email" : null,
-            trouble: start && "trouble" in start ? start.trouble : null,
-            about:
-              start && "doc" in start
-                ? start.about
-                : "Only the footer stands, because every email needs one.",
-            look: start && "doc" in start ? lookOf(start, seenIn) : null,
-            bands: start && "doc" in start ? start.doc.root.children.length : 1,
-            bytes:
-              start && "doc" in start
-                ? ((await lookAt(services, start.documentId, start.seq, inTheme))?.length ?? 0)
-                : 0,
-            proposed: `${name}, ${month}`,
-          },
+    chosen: from === null ? null : await chosenOf(context, from, inTheme, seenIn),
+  };
+}
+
+/** What is chosen, as it is shown large. */
+async function chosenOf(
+  context: Route.LoaderArgs["context"],
+  from: string,
+  theme: Theme | null,
+  seenIn: Parameters<typeof lookOf>[1],
+): Promise<ChosenStart> {
+  const { sql, services, now } = at(context);
+  const { sender } = await getSettings(sql);
+  const start = from === "blank" ? null : await findStart(sql, from);
+  const ready = start && "doc" in start ? start : null;
+  const html = ready && (await lookAt(services, ready.documentId, ready.seq, theme));
+  return {
+    from,
+    name: ready?.name ?? (from === "blank" ? "A blank email" : null),
+    trouble: start && "trouble" in start ? start.trouble : null,
+    about: ready?.about ?? "Only the footer stands, because every email needs one.",
+    look: ready && lookOf(ready, seenIn),
+    bands: ready?.doc.root.children.length ?? 1,
+    bytes: html?.length ?? 0,
+    proposed: proposedName(ready?.name ?? "Campaign", now, sender),
   };
 }
 
@@ -158,14 +166,10 @@ export async function action({ request, context }: Route.ActionArgs) {
   if (submission.status !== "success") return data(submission.reply(), 400);
   const { name, from, theme } = submission.value;
   const start = from === "blank" ? null : await findStart(sql, from);
-  const problem =
-    start && "trouble" in start
-      ? start.trouble
-      : from !== "blank" && !start
-        ? "That is gone."
-        : null;
-  if (problem || (start && "trouble" in start)) {
-    return data(submission.reply({ fieldErrors: { from: [problem!] } }), 400);
+  const gone = start === null && from !== "blank";
+  if (gone || (start && "trouble" in start)) {
+    const problem = start?.trouble ?? "That is gone.";
+    return data(submission.reply({ fieldErrors: { from: [problem] } }), 400);
   }
   return redirect(`/campaigns/${await startCampaign(sql, { name, start, theme }, now)}`);
 }
@@ -173,8 +177,8 @@ export async function action({ request, context }: Route.ActionArgs) {
 export default function NewCampaign({ loaderData, actionData }: Route.ComponentProps) {
   const { shown, items, page, pages, chosen } = loaderData;
   return (
-    <main className="grid h-full grid-cols-[1fr_420px] max-lg:grid-cols-1">
-      <div className="overflow-auto px-8 py-6 max-lg:overflow-visible max-md:px-4">
+    <main className="grid min-h-[calc(100vh-49px)] grid-cols-[1fr_420px] max-lg:grid-cols-1">
+      <div className="min-w-0 px-8 py-6 max-md:px-4">
         <h1 className="mb-3 text-display leading-tight">Start a campaign</h1>
         <Ways data={loaderData} />
         {items.length === 0 && shown.show !== "blank" && (
@@ -191,9 +195,11 @@ export default function NewCampaign({ loaderData, actionData }: Route.ComponentP
           hrefOf={(to) => `${hrefOf(shown, { from: null })}&page=${to}`}
         />
       </div>
-      {chosen && (
-        <Chosen key={chosen.from} chosen={chosen} theme={shown.theme} result={actionData} />
-      )}
+      <div className="border-l bg-bench max-lg:border-t max-lg:border-l-0">
+        {chosen && (
+          <Chosen key={chosen.from} chosen={chosen} theme={shown.theme} result={actionData} />
+        )}
+      </div>
     </main>
   );
 }

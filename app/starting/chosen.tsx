@@ -38,12 +38,10 @@ export function Chosen({
   return (
     <aside
       aria-label="What is chosen"
-      className="flex min-h-0 flex-col border-l bg-bench px-5 py-4 max-lg:border-t max-lg:border-l-0"
+      className="sticky top-0 flex h-[calc(100vh-49px)] flex-col px-5 py-4 max-lg:static max-lg:h-auto"
     >
       <div className="mb-1 flex items-baseline justify-between gap-3">
-        <h2 className="truncate font-display text-display leading-tight">
-          {name ?? "That is gone"}
-        </h2>
+        <h2 className="font-display text-display leading-tight">{name ?? "That is gone"}</h2>
         {look && (
           <span className="text-small whitespace-nowrap text-ink-3">
             {bands === 1 ? "1 band" : `${bands} bands`} ·{" "}

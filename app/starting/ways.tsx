@@ -7,13 +7,24 @@ import { CATEGORY_NAMES, hrefOf, SHOWS, type Show, type Shown } from "./address.
 
 const CHIP = "inline-flex items-center gap-1 rounded-full px-2.5 py-0.5 text-small";
 
-function ChipLink({ to, on, children }: { to: string; on: boolean; children: React.ReactNode }) {
+function ChipLink({
+  to,
+  on,
+  label,
+  children,
+}: {
+  to: string;
+  on: boolean;
+  label?: string;
+  children: React.ReactNode;
+}) {
   return (
     <Link
       to={to}
       replace
       preventScrollReset
       aria-current={on || undefined}
+      aria-label={label}
       className={clsx(CHIP, on ? "bg-plum-soft font-semibold text-plum" : "bg-bench text-ink-2")}
     >
       {children}
@@ -35,21 +46,50 @@ export function Ways({
   const all = Object.values(those).reduce((sum, n) => sum + n, 0);
   return (
     <>
-      <nav aria-label="Start from" className="mb-4 flex flex-wrap gap-6">
-        {(Object.entries(SHOWS) as [Show, string][]).map(([show, label]) => (
-          <Link
-            key={show}
-            to={hrefOf({ ...shown, search: "", category: null, theme: "", from: null }, { show })}
-            aria-current={shown.show === show ? "page" : undefined}
-            className={clsx(
-              "border-b-2 pb-0.5 font-display text-title italic",
-              shown.show === show ? "border-plum text-plum" : "border-transparent text-ink-2",
-            )}
-          >
-            {label}
-          </Link>
-        ))}
-      </nav>
+      <div className="mb-4 flex flex-wrap items-center gap-x-6 gap-y-2">
+        <nav aria-label="Start from" className="flex flex-wrap gap-6">
+          {(Object.entries(SHOWS) as [Show, string][]).map(([show, label]) => (
+            <Link
+              key={show}
+              to={hrefOf({ ...shown, search: "", category: null, theme: "", from: null }, { show })}
+              aria-current={shown.show === show ? "page" : undefined}
+              className={clsx(
+                "border-b-2 pb-0.5 font-display text-title italic",
+                shown.show === show ? "border-plum text-plum" : "border-transparent text-ink-2",
+              )}
+            >
+              {label}
+            </Link>
+          ))}
+        </nav>
+        <nav aria-label="Theme" className="ml-auto flex items-center gap-2">
+          <span className="text-small text-ink-2">shown in</span>
+          {shown.show === "earlier" && (
+            <ChipLink to={to({ theme: "own" })} on={shown.theme === "own"}>
+              its own
+            </ChipLink>
+          )}
+          {themes.map(({ key, label, colours }) => (
+            <Link
+              key={key}
+              to={to({ theme: key })}
+              replace
+              preventScrollReset
+              aria-label={key === "brand" ? `Your brand: ${label}` : label}
+              title={key === "brand" ? `Your brand: ${label}` : label}
+              aria-current={shown.theme === key || undefined}
+              className={clsx(
+                "flex h-6 w-13 overflow-hidden rounded-sm outline-offset-2",
+                shown.theme === key ? "outline-2 outline-plum" : "outline-1 outline-line-strong",
+              )}
+            >
+              {colours.map((colour) => (
+                <span key={colour} className="flex-1" style={{ background: colour }} />
+              ))}
+            </Link>
+          ))}
+        </nav>
+      </div>
       <div className="mb-4 flex flex-wrap items-center gap-x-3 gap-y-2">
         {shown.show !== "blank" && (
           <SearchForm
@@ -81,38 +121,15 @@ export function Ways({
                   </ChipLink>
                 ),
             )}
-            <ChipLink to={to({ category: "kept", from: null })} on={shown.category === "kept"}>
+            <ChipLink
+              to={to({ category: "kept", from: null })}
+              on={shown.category === "kept"}
+              label={`Kept ${counts.kept}`}
+            >
               Kept <Heart className="size-3" aria-hidden /> {counts.kept}
             </ChipLink>
           </nav>
         )}
-        <nav aria-label="Theme" className="ml-auto flex items-center gap-2">
-          <span className="text-small text-ink-2">shown in</span>
-          {shown.show === "earlier" && (
-            <ChipLink to={to({ theme: "own" })} on={shown.theme === "own"}>
-              its own
-            </ChipLink>
-          )}
-          {themes.map(({ key, label, colours }) => (
-            <Link
-              key={key}
-              to={to({ theme: key })}
-              replace
-              preventScrollReset
-              aria-label={key === "brand" ? `Your brand: ${label}` : label}
-              title={key === "brand" ? `Your brand: ${label}` : label}
-              aria-current={shown.theme === key || undefined}
-              className={clsx(
-                "flex h-6 w-13 overflow-hidden rounded-sm outline-offset-2",
-                shown.theme === key ? "outline-2 outline-plum" : "outline-1 outline-line-strong",
-              )}
-            >
-              {colours.map((colour) => (
-                <span key={colour} className="flex-1" style={{ background: colour }} />
-              ))}
-            </Link>
-          ))}
-        </nav>
       </div>
     </>
   );

@@ -16,9 +16,11 @@ export async function shipTemplates(
   // Installations from before this was noted have some by their names.
   const known = new Set((await listTemplates(sql)).map(({ name }) => name));
   await tx(async (own) => {
-    for (const { name, about, category, make } of missing) {
+    for (const [i, { name, about, category, make }] of missing.entries()) {
       if (known.has(name)) continue;
-      await createTemplate(own, { name, about, category, doc: make(scenes) }, now);
+      // They stand in the order they are listed in.
+      const at = new Date(now.getTime() + i);
+      await createTemplate(own, { name, about, category, doc: make(scenes) }, at);
     }
     await saveSetting(own, "shipped", [...shipped, ...missing.map(({ key }) => key)]);
   });

@@ -77,6 +77,27 @@ function withSender(doc: EmailDocument, { sender }: Settings): EmailDocument {
   return { ...doc, root: { ...doc.root, props: { ...props, envelope: filled } as never } };
 }
 
+/**
+ * What a campaign could be called: as what it starts from, in this month. A month in that name gives way to it.
+ * `language` is BCP 47, `zone` an IANA one.
+ */
+export function proposedName(
+  name: string,
+  now: Date,
+  { language, zone }: { language: string; zone: string },
+): string {
+  const monthOf = (date: Date, timeZone: string) =>
+    new Intl.DateTimeFormat(language, { month: "long", timeZone }).format(date);
+  const months = Array.from({ length: 12 }, (_, i) =>
+    monthOf(new Date(Date.UTC(2026, i, 15)), "UTC"),
+  );
+  const words = name.split(/(\s+)/);
+  const at = words.findIndex((word) => months.includes(word));
+  const month = monthOf(now, zone);
+  const year = new Intl.DateTimeFormat("en", { year: "numeric", timeZone: zone }).format(now);
+  return at < 0 ? `${name}, ${month} ${year}` : words.with(at, month).join("");
+}
+
 /** Starts a campaign; gives its id. `start` is null for a blank one. */
 export async function startCampaign(
   sql: Sql,

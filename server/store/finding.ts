@@ -42,9 +42,6 @@ const KINDS = {
   /** Categories of products (`bought`), answers to a question (its id) or to any (`answered`). */
   classes: (of: string) => fragment`select distinct class as id, class as name
     from event_subjects, jsonb_array_elements_text(classes) class where kind = ${of} or id = ${of}`,
-  /** What a campaign can begin with. */
-  starts: () => fragment`select 'template:' || id as id, 'Template: ' || name as name from templates
-    union all select 'campaign:' || id, 'Earlier campaign: ' || name from campaigns where deleted_at is null`,
   records: (of: string) =>
     fragment`select ${identifier("id")}::text as id, name from ${tableSql(of)}`,
 } satisfies Record<string, (of: string) => SqlPiece>;

@@ -52,13 +52,13 @@ export const countTemplates = async (sql: Sql, filter: TemplateFilter = {}): Pro
 export async function templateCounts(
   sql: Sql,
   member: string,
-): Promise<{ categories: ReadonlyMap<string, number>; kept: number }> {
+): Promise<{ categories: Record<string, number>; kept: number }> {
   const rows = await sql<{ category: string; n: number; kept: number }>`
     select t.category, count(*)::int as n, count(f.member_id)::int as kept from templates t
     left join template_favourites f on f.template_id = t.id and f.member_id = ${member}
     group by t.category`;
   return {
-    categories: new Map(rows.map(({ category, n }) => [category, n])),
+    categories: Object.fromEntries(rows.map(({ category, n }) => [category, n])),
     kept: rows.reduce((sum, { kept }) => sum + kept, 0),
   };
 }
