@@ -2,6 +2,7 @@
 import { combinationsGroup } from "./combinations.ts";
 import { composerGroup } from "./composer.ts";
 import { crashGroup } from "./crash/crash.ts";
+import { doorsGroup } from "./doors.ts";
 import { heavyGroup } from "./edges/heavy.ts";
 import { moodsGroup } from "./edges/moods.ts";
 import { requestsGroup } from "./edges/requests.ts";
@@ -32,6 +33,7 @@ const GROUPS: Record<string, ((figure: Figure) => Promise<void>)[]> = {
   personal: [personalGroup],
   live: [liveGroup],
   proof: [proofGroup, wallGroup],
+  doors: [doorsGroup],
   send: [sendGroup, manyGroup, pagesGroup],
   crash: [crashGroup],
   scale: [scaleGroup],

@@ -1,4 +1,5 @@
 /** Starting a campaign from the gallery of templates. */
+import { By } from "selenium-webdriver";
 import { afterAll, beforeAll, expect, it } from "vitest";
 import { serious } from "./axe.ts";
 import { type OwnStudio, ownStudio } from "./own.ts";
@@ -33,7 +34,7 @@ it("is searched and narrowed, and what is kept at hand is found again", async ()
   await studio.click("Kept 1");
   await studio.until("what is kept", async () => (await names()).length === 1);
   expect(await names()).toEqual(["Plain letter"]);
-  await studio.fill("Search templates", "nothing like that");
+  await studio.driver.findElement(By.css("input[name=search]")).sendKeys("nothing like that");
   await studio.sees("No matches");
 });
 
@@ -57,4 +58,26 @@ it("is seen in another theme, and begins as it was seen", async () => {
     "return document.querySelector('iframe').contentDocument.documentElement.innerHTML",
   );
   expect(sheet).toContain("#5c2338");
+});
+
+it("an email is saved as a template, begun from, deleted, and put back", async () => {
+  await studio.go("/campaigns?search=notebook");
+  await studio.click("More about The gardeners’ notebook");
+  await studio.click("Save as a template…");
+  await studio.fill("Name", "Our notebook");
+  await studio.fill("What it is for", "Three things from the beds.");
+  expect(await serious(studio, "saving a template")).toEqual([]);
+  await studio.click("Save the template");
+  await studio.sees("Three things from the beds.");
+  await studio.click("Start a campaign from it");
+  await studio.until("it to be chosen", async () => (await looks()).includes("notebook"));
+  await studio.click("Start composing");
+  await studio.composing();
+  expect(await studio.sheetText("wide")).toContain("three things from the beds");
+  await studio.go("/templates?search=Our notebook");
+  await studio.click("More about Our notebook");
+  await studio.click("Delete");
+  await studio.sees("No matches");
+  await studio.click("Undo");
+  await studio.sees("Three things from the beds.");
 });

@@ -19,7 +19,6 @@ export const FURTHER_VIEWS: readonly View[] = [
   "/library/derived/new",
   "/library/rolls",
   "/library/feeds",
-  "/campaigns/new",
   "/results",
 ].map((path) => ({ name: path, path }));
 
@@ -49,6 +48,7 @@ export async function mainViews(studio: Studio): Promise<View[]> {
     { name: "proof", path: `${draft}/proof` },
     { name: "schedule", path: `${draft}/schedule` },
     { name: "results", path: `${campaign("Seed list")}/results` },
+    { name: "start", path: "/campaigns/new" },
     { name: "templates", path: "/templates" },
     { name: "people", path: "/people" },
     { name: "person", path: "/people/contacts/1" },

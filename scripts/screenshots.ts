@@ -76,7 +76,7 @@ async function sendTest(studio: Studio, proof: string): Promise<void> {
 }
 
 /** Views that look like another that has a picture. */
-const SEEN_ELSEWHERE = new Set(["code-roll", "feed", "catalogue"]);
+const SEEN_ELSEWHERE = new Set(["templates", "code-roll", "feed", "catalogue"]);
 
 const folder = join(projectRoot(), process.argv[2] ?? "docs/screenshots");
 mkdirSync(folder, { recursive: true });

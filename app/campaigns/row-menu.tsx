@@ -10,6 +10,7 @@ import { TextField } from "../ui/field.tsx";
 import { Form } from "../ui/form.tsx";
 import { Menu } from "../ui/menu.tsx";
 import { rowSchema } from "./row-schema.ts";
+import { TemplateForm } from "./template-form.tsx";
 
 interface Labelled {
   readonly id: string;
@@ -65,6 +66,7 @@ export function RowMenu({
   const submit = useSubmit();
   const navigate = useNavigate();
   const [labelling, setLabelling] = useState(false);
+  const [saving, setSaving] = useState(false);
   const send = (what: "delete" | "archive" | "restore") =>
     void submit({ do: what, campaign: campaign.id }, { method: "post" });
   return (
@@ -80,6 +82,7 @@ export function RowMenu({
             label: "Start another from it",
             onChoose: () => void navigate(`/campaigns/new?from=campaign:${campaign.id}`),
           },
+          { label: "Save as a template…", onChoose: () => setSaving(true) },
           { label: "Labels…", onChoose: () => setLabelling(true) },
           campaign.archived
             ? { label: "Take out of the archive", onChoose: () => send("restore") }
@@ -87,6 +90,9 @@ export function RowMenu({
           { label: "Delete", onChoose: () => send("delete") },
         ]}
       />
+      <Dialog title="Save as a template" open={saving} onOpenChange={setSaving}>
+        <TemplateForm campaign={campaign} />
+      </Dialog>
       <Dialog title={`Labels of ${campaign.name}`} open={labelling} onOpenChange={setLabelling}>
         <LabelsForm campaign={campaign} known={known} onDone={() => setLabelling(false)} />
       </Dialog>

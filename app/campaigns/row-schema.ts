@@ -1,6 +1,8 @@
 /** What can be done with a campaign in the list of all. */
 import { z } from "zod";
 import { LIMITS } from "#core/limits.ts";
+import { CATEGORIES, type Category } from "#core/templates/categories.ts";
+import { required } from "#server/forms.ts";
 
 /** Labels, separated by commas; the same twice is one. */
 const labels = z
@@ -26,4 +28,11 @@ export const rowSchema = z.discriminatedUnion("do", [
   z.object({ do: z.literal("archive"), campaign }),
   z.object({ do: z.literal("restore"), campaign }),
   z.object({ do: z.literal("label"), campaign, labels }),
+  z.object({
+    do: z.literal("template"),
+    campaign,
+    name: required("Give it a name that the team will find it by."),
+    about: z.string().trim().max(LIMITS.nameLength).default(""),
+    category: z.enum(Object.keys(CATEGORIES) as [Category, ...Category[]]),
+  }),
 ]);

@@ -1,4 +1,4 @@
-import { data, Link } from "react-router";
+import { data, Link, redirect } from "react-router";
 import { z } from "zod";
 import { LIMITS } from "#core/limits.ts";
 import { hideCampaign } from "#server/store/bin.ts";
@@ -9,7 +9,9 @@ import {
   getCampaign,
   listCampaigns,
 } from "#server/store/campaigns.ts";
+import { loadDocument } from "#server/store/documents.ts";
 import { listLabels, setLabels } from "#server/store/labels.ts";
+import { createTemplate } from "#server/store/templates.ts";
 import { RowMenu } from "../campaigns/row-menu.tsx";
 import { rowSchema } from "../campaigns/row-schema.ts";
 import { Look, lookOf } from "../desk/look.tsx";
@@ -103,6 +105,16 @@ export async function action({ request, context }: Route.ActionArgs) {
         return data(submission.reply({ formErrors: [BUSY] }), 409);
       }
       break;
+    case "template": {
+      const { name, about, category } = asked;
+      const stored = await loadDocument(sql, campaign.documentId);
+      if (!stored || stored.trouble) {
+        const problem = stored?.trouble?.reason ?? "This campaign is gone already.";
+        return data(submission.reply({ formErrors: [problem] }), 409);
+      }
+      await createTemplate(sql, { name, about, category, doc: stored.doc }, now);
+      return redirect(`/templates?${new URLSearchParams({ search: name })}`);
+    }
     case "label":
       await services.database.tx((tx) => setLabels(tx, campaign.id, asked.labels));
   }

@@ -1,9 +1,16 @@
-import { Link } from "react-router";
+import { Ellipsis } from "lucide-react";
+import { data, Link, useSubmit } from "react-router";
+import { z } from "zod";
 import { LIMITS } from "#core/limits.ts";
-import { countTemplates, listTemplates } from "#server/store/templates.ts";
+import { CATEGORIES, isCategory } from "#core/templates/categories.ts";
+import { countTemplates, getTemplate, listTemplates } from "#server/store/templates.ts";
 import { Look, lookOf } from "../desk/look.tsx";
+import { submissionOf } from "../form.ts";
+import { removing } from "../removed.ts";
 import { at, paged, searchIn } from "../request.ts";
-import { Empty, Page, Pager, PageTitle } from "../ui/page.tsx";
+import { IconButton } from "../ui/button.tsx";
+import { Menu } from "../ui/menu.tsx";
+import { Chip, Empty, Page, Pager, PageTitle } from "../ui/page.tsx";
 import { SearchForm } from "../ui/search.tsx";
 import type { Route } from "./+types/templates.ts";
 
@@ -26,12 +33,29 @@ export async function loader({ request, context }: Route.LoaderArgs) {
   };
 }
 
+const schema = z.object({ remove: z.string().max(80) });
+
+/** Takes a template out; what was started from it stays as it is. */
+export async function action({ request, context }: Route.ActionArgs) {
+  const submission = await submissionOf(request, schema);
+  if (submission.status !== "success") return data({ problem: "Choose a template." }, 400);
+  const template = await getTemplate(at(context).sql, submission.value.remove);
+  if (!template) return data({ problem: "This template is gone." }, 404);
+  const { pathname, search } = new URL(request.url);
+  const label = `The template “${template.name}”`;
+  return removing(context, "templates", template.id, label, `${pathname}${search}`);
+}
+
 export default function Templates({ loaderData }: Route.ComponentProps) {
   const { templates, search, page, pages } = loaderData;
+  const submit = useSubmit();
   return (
     <Page>
-      <PageTitle title="Templates" about="Emails to start from.">
-        {(pages > 1 || search) && (
+      <PageTitle
+        title="Templates"
+        about="Emails to start from. Any campaign can be saved as one, from its menu."
+      >
+        {(pages > 1 || search || templates.length > 6) && (
           <SearchForm label="Search templates" hint="Search by name" search={search} />
         )}
       </PageTitle>
@@ -39,12 +63,28 @@ export default function Templates({ loaderData }: Route.ComponentProps) {
       {templates.length === 0 && !search && (
         <Empty title="No template yet">Any earlier campaign can be started from as well.</Empty>
       )}
-      <div className="grid grid-cols-3 gap-4">
+      <div className="grid grid-cols-3 gap-4 max-md:grid-cols-1">
         {templates.map((template) => (
           <article key={template.id} className="overflow-hidden rounded-md border bg-sheet">
             <Look src={template.look} />
             <div className="border-t px-3 py-2.5">
-              <h2 className="text-title">{template.name}</h2>
+              <div className="flex items-center gap-2">
+                <h2 className="min-w-0 flex-1 truncate text-title">{template.name}</h2>
+                {isCategory(template.category) && <Chip>{CATEGORIES[template.category]}</Chip>}
+                <Menu
+                  trigger={
+                    <IconButton label={`More about ${template.name}`}>
+                      <Ellipsis />
+                    </IconButton>
+                  }
+                  items={() => [
+                    {
+                      label: "Delete",
+                      onChoose: () => void submit({ remove: template.id }, { method: "post" }),
+                    },
+                  ]}
+                />
+              </div>
               <p className="mt-0.5 text-small text-ink-2">{template.about}</p>
               <Link
                 className="link mt-2 inline-block"

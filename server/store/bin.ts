@@ -24,7 +24,8 @@ export type Removable =
   | "signup_forms"
   | "derived_tags"
   | "code_rolls"
-  | "pictures";
+  | "pictures"
+  | "templates";
 
 interface Reference {
   readonly table: string;
