@@ -3,6 +3,7 @@ import type { EmailProps } from "#core/blocks/layout.ts";
 import { SHIPPED_THEMES } from "#core/theme/shipped.ts";
 import { createCampaign, getCampaign } from "../store/campaigns.ts";
 import { loadDocument } from "../store/documents.ts";
+import { addFields } from "../store/fields.ts";
 import { addMember } from "../store/team.ts";
 import { keepTemplate, keptAmong, listTemplates, templateCounts } from "../store/templates.ts";
 import { startTestServices, type TestServices } from "../testing/services.ts";
@@ -30,7 +31,11 @@ async function started(from: string, theme = "own") {
 
 it("starts from a template in another theme, and leaves the template as it was", async () => {
   const [template] = await listTemplates(sql(), { search: "plain letter" });
-  const { doc, props } = await started(`template:${template!.id}`, "harbour");
+  const from = `template:${template!.id}`;
+  // Where nobody's first name is known, the default value stands in its place.
+  expect(JSON.stringify((await started(from)).doc)).not.toContain("contact:first_name");
+  await addFields(sql(), [{ id: "first_name", label: "First name", type: "text" }]);
+  const { doc, props } = await started(from, "harbour");
   expect(props.theme).toEqual(SHIPPED_THEMES.harbour);
   const own = (await findStart(sql(), `template:${template!.id}`))! as { doc: typeof doc };
   expect(doc.root.children).toEqual(own.doc.root.children);

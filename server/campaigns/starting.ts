@@ -3,6 +3,7 @@ import { z } from "zod";
 import { createBand, createBlock, createColumn, createDocument } from "#core/blocks/index.ts";
 import type { EmailProps } from "#core/blocks/layout.ts";
 import type { EmailDocument } from "#core/document/index.ts";
+import { withKnownTags } from "#core/templates/known-tags.ts";
 import { isBlank, line } from "#core/text/index.ts";
 import { isShippedTheme, SHIPPED_THEMES } from "#core/theme/shipped.ts";
 import type { Theme } from "#core/theme/theme.ts";
@@ -11,6 +12,7 @@ import { newId } from "../ids.ts";
 import type { Audience } from "../store/audience.ts";
 import { createCampaign, getCampaign } from "../store/campaigns.ts";
 import { loadDocument } from "../store/documents.ts";
+import { getSchema } from "../store/fields.ts";
 import { getSettings, type Settings } from "../store/settings.ts";
 import { getTemplate } from "../store/templates.ts";
 import { inTheme } from "./looks.ts";
@@ -105,7 +107,11 @@ export async function startCampaign(
   now: Date,
 ): Promise<string> {
   const settings = await getSettings(sql);
-  const doc = inTheme(start?.doc ?? blank(settings), themeOf(settings, theme));
+  const begun = start?.doc ?? blank(settings);
+  // An earlier email says what it says; a template was written for people whom nobody here may know so well.
+  const { fields } = await getSchema(sql);
+  const known = start?.readers ? begun : withKnownTags(begun, new Set(fields.keys()));
+  const doc = inTheme(known, themeOf(settings, theme));
   const { audience, topic = null } = start?.readers ?? {};
   return createCampaign(sql, name, withSender(doc, settings), now, audience, topic);
 }
