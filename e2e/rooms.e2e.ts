@@ -76,7 +76,7 @@ it("writes on the narrow sheet, with bold words and a link", async () => {
 });
 
 it("leads from a finding to the spot", async () => {
-  const path = await studio.newCampaign("Findings", "Template: Calm newsletter");
+  const path = await studio.newCampaign("Findings", "Earlier campaign: Autumn, an idea");
   await studio.go(`${path}/proof`);
   await studio.sees("The subject is missing");
   await studio.sees("An image is missing");

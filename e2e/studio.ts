@@ -233,10 +233,18 @@ export class Studio {
       const [kind, start] = from.split(": ") as [string, string?];
       const show = { "A blank email": "blank", Template: "templates" }[kind] ?? "earlier";
       await this.go(`/campaigns/new?${new URLSearchParams({ show, search: start ?? "" })}`);
-      if (start) await this.click(start, "a");
+      if (start) {
+        // The first whose name begins like that.
+        const begins = (words: string) =>
+          this.run<boolean>(
+            "const card = [...document.querySelectorAll('main li a')].find((one) => one.innerText.trim().startsWith(arguments[0])); card?.click(); return card !== undefined",
+            words,
+          );
+        await this.until(`“${start}” to be there`, () => begins(start));
+      }
       const chosen = () =>
         this.run<Record<string, string> | null>(
-          "const form = document.querySelector('main aside form'); return form && arguments[0] === form.closest('aside').querySelector('h2').innerText ? Object.fromEntries(new FormData(form)) : null",
+          "const form = document.querySelector('main aside form'); return form && form.closest('aside').querySelector('h2').innerText.startsWith(arguments[0]) ? Object.fromEntries(new FormData(form)) : null",
           start ?? from,
         );
       await this.until(`“${from}” to be chosen`, async () => (await chosen()) !== null);

@@ -49,7 +49,7 @@ const key = (name: string, modifiers: object = {}) =>
   );
 
 it(`holds through ${ACTIONS} random actions`, async () => {
-  const path = await studio.newCampaign("Random walk", "Template: Calm newsletter");
+  const path = await studio.newCampaign("Random walk", "Earlier campaign: Autumn, an idea");
   const { brandName: name, postalAddress } = GARDEN;
   const surroundings: Surroundings = {
     brand: { name, postalAddress },
