@@ -9,7 +9,7 @@ import { createRequire } from "node:module";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import type { EmailDocument } from "#core/document/index.ts";
-import { calmNewsletter } from "#core/templates/calm-newsletter.ts";
+import { SHIPPED } from "#core/templates/index.ts";
 import { PICTURE, rendered } from "#core/testing/rendered.ts";
 import { samples } from "#core/testing/samples.ts";
 import { monthlyNewsletter, notebook, seedList } from "#demo/emails/index.ts";
@@ -40,7 +40,7 @@ const documents: [string, EmailDocument][] = [
   ["demo-monthly", monthlyNewsletter(pictures, "March", "roll")],
   ["demo-seeds", seedList(pictures)],
   ["demo-notebook", notebook(pictures)],
-  ["demo-template", calmNewsletter()],
+  ...SHIPPED.map(({ key, make }): [string, EmailDocument] => [`template-${key}`, make(null)]),
 ];
 
 const folder = mkdtempSync(join(tmpdir(), "septima-html-"));
