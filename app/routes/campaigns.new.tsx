@@ -1,10 +1,11 @@
 import { data, redirect } from "react-router";
 import { z } from "zod";
-import { canonical } from "#core/json.ts";
+import { canonical, fingerprint } from "#core/json.ts";
 import { LIMITS } from "#core/limits.ts";
 import { SHIPPED_THEMES } from "#core/theme/shipped.ts";
 import type { Theme } from "#core/theme/theme.ts";
-import { lookAt } from "#server/campaigns/looks.ts";
+import { weightOf } from "#server/campaigns/emails.ts";
+import { inTheme as inThemeOf } from "#server/campaigns/looks.ts";
 import {
   findStart,
   proposedName,
@@ -24,7 +25,7 @@ import {
 } from "#server/store/templates.ts";
 import { lookOf } from "../desk/look.tsx";
 import { submissionOf } from "../form.ts";
-import { at, paged, searchIn } from "../request.ts";
+import { at, late, paged, searchIn } from "../request.ts";
 import { hrefOf, type Shown, shownAt } from "../starting/address.ts";
 import { Chosen, type ChosenStart } from "../starting/chosen.tsx";
 import { Gallery } from "../starting/gallery.tsx";
@@ -108,7 +109,8 @@ export async function loader({ request, context }: Route.LoaderArgs) {
   const theme = asked.theme || (from?.startsWith("campaign:") ? "own" : "brand");
   const shown = { ...asked, theme };
   const inTheme = themeOf(settings, theme);
-  const seenIn = inTheme && { key: theme, state: inTheme.colours.accent.slice(1) };
+  // Not by its name: what the brand changes in its theme is seen at once.
+  const seenIn = inTheme && { key: theme, state: fingerprint(canonical(inTheme)) };
   return {
     shown,
     counts: await templateCounts(sql, member.id),
@@ -123,22 +125,21 @@ export async function loader({ request, context }: Route.LoaderArgs) {
       ...{ from: key, id, name, about, kept },
       look: lookOf(one, asked.show === "earlier" ? null : seenIn),
     })),
-    chosen: from === null ? null : await chosenOf(context, from, inTheme, seenIn),
+    chosen: from === null ? null : await chosenOf(context, settings, from, inTheme, seenIn),
   };
 }
 
 /** What is chosen, as it is shown large. */
 async function chosenOf(
   context: Route.LoaderArgs["context"],
+  { sender }: Settings,
   from: string,
   theme: Theme | null,
   seenIn: Parameters<typeof lookOf>[1],
 ): Promise<ChosenStart> {
   const { sql, services, now } = at(context);
-  const { sender } = await getSettings(sql);
   const start = from === "blank" ? null : await findStart(sql, from);
   const ready = start && "doc" in start ? start : null;
-  const html = ready && (await lookAt(services, ready.documentId, ready.seq, theme));
   return {
     from,
     name: ready?.name ?? (from === "blank" ? "A blank email" : null),
@@ -146,7 +147,7 @@ async function chosenOf(
     about: ready?.about ?? "Only the footer stands, because every email needs one.",
     look: ready && lookOf(ready, seenIn),
     bands: ready?.doc.root.children.length ?? 1,
-    bytes: html?.length ?? 0,
+    bytes: ready && late(context, () => weightOf(services, inThemeOf(ready.doc, theme))),
     proposed: proposedName(ready?.name ?? "Campaign", now, sender),
   };
 }

@@ -2,10 +2,12 @@
 
 import type { SubmissionResult } from "@conform-to/react";
 import { getFormProps, useForm } from "@conform-to/react";
+import { kilobytes } from "#core/merge/index.ts";
 import { Look } from "../desk/look.tsx";
 import { Button } from "../ui/button.tsx";
 import { FormErrors, TextField } from "../ui/field.tsx";
 import { Form } from "../ui/form.tsx";
+import { Later } from "../ui/later.tsx";
 import { count } from "../ui/words.ts";
 
 export interface ChosenStart {
@@ -15,11 +17,10 @@ export interface ChosenStart {
   readonly trouble: string | null;
   readonly look: string | null;
   readonly bands: number;
-  readonly bytes: number;
+  /** Of its HTML; null where nothing stands in it yet. */
+  readonly bytes: Promise<number> | null;
   readonly proposed: string;
 }
-
-const KB = 1024;
 
 export function Chosen({
   chosen: { from, name, about, trouble, look, bands, bytes, proposed },
@@ -44,8 +45,8 @@ export function Chosen({
         <h2 className="font-display text-display leading-tight">{name ?? "That is gone"}</h2>
         {look && (
           <span className="text-small whitespace-nowrap text-ink-3">
-            {bands === 1 ? "1 band" : `${bands} bands`} ·{" "}
-            {count(Math.max(1, Math.round(bytes / KB)))} KB
+            {bands === 1 ? "1 band" : `${bands} bands`}
+            {bytes && <Later of={bytes}>{(all) => ` · ${count(kilobytes(all))} KB`}</Later>}
           </span>
         )}
       </div>

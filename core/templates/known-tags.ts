@@ -2,18 +2,21 @@
 import type { DocNode, EmailDocument } from "../document/index.ts";
 import { isJsonObject, type Json, type JsonObject } from "../json.ts";
 
-const CONTACT = /^contact:([a-z0-9_]+)/;
+/** Whether a path of a tag (`first_name`, `site.manager`) leads to a value here. */
+export type KnownPath = (path: string) => boolean;
+
+const CONTACT = "contact:";
 
 /** The words of a tag whose field is not there; null where it can stay. */
-function wordsInstead(value: JsonObject, known: ReadonlySet<string>): string | null {
+function wordsInstead(value: JsonObject, known: KnownPath): string | null {
   if (value.type !== "tag" || !isJsonObject(value.attrs)) return null;
   const { ref, fallback } = value.attrs;
-  const field = typeof ref === "string" ? CONTACT.exec(ref)?.[1] : undefined;
-  if (!field || field === "email" || known.has(field)) return null;
+  if (typeof ref !== "string" || !ref.startsWith(CONTACT)) return null;
+  if (known(ref.slice(CONTACT.length))) return null;
   return typeof fallback === "string" ? fallback : "";
 }
 
-function within(value: Json, known: ReadonlySet<string>): Json {
+function within(value: Json, known: KnownPath): Json {
   if (Array.isArray(value)) {
     return value.flatMap((one) => {
       const words = isJsonObject(one) ? wordsInstead(one, known) : null;
@@ -25,14 +28,14 @@ function within(value: Json, known: ReadonlySet<string>): Json {
   return Object.fromEntries(Object.entries(value).map(([key, one]) => [key, within(one, known)]));
 }
 
-const inNode = (node: DocNode, known: ReadonlySet<string>): DocNode => ({
+const inNode = (node: DocNode, known: KnownPath): DocNode => ({
   ...node,
   props: within(node.props, known) as JsonObject,
   children: node.children.map((child) => inNode(child, known)),
 });
 
 /** The same email with the default values of tags in their places, where these name fields that are not `known`. */
-export const withKnownTags = (doc: EmailDocument, known: ReadonlySet<string>): EmailDocument => ({
+export const withKnownTags = (doc: EmailDocument, known: KnownPath): EmailDocument => ({
   ...doc,
   root: inNode(doc.root, known),
 });

@@ -14,6 +14,7 @@ import {
   envelopeAddress,
   fallbacksOf,
   fixedValues,
+  htmlBytes,
   mergeText,
   type PreparedEmail,
   prepare,
@@ -27,6 +28,7 @@ import { forOthers } from "#core/versions/index.ts";
 import type { Config } from "../config.ts";
 import type { Sql } from "../db/database.ts";
 import { returnLocal } from "../mail/return-address.ts";
+import type { Services } from "../services.ts";
 import { liveLists } from "../sources/choosing.ts";
 import { getRolls } from "../store/codes.ts";
 import { getDerived } from "../store/derived.ts";
@@ -73,6 +75,14 @@ export async function surroundings(
     items: await getItems(sql, linkedItems(doc)),
     live,
   };
+}
+
+/** Bytes of an email's HTML in its main language, as it would go out now. */
+export async function weightOf(
+  { database, config, clock }: Pick<Services, "database" | "config" | "clock">,
+  doc: EmailDocument,
+): Promise<number> {
+  return htmlBytes(compile(doc, await surroundings(database.sql, config, doc, clock.now())));
 }
 
 /** A launch in one language. */

@@ -3,6 +3,7 @@ import { z } from "zod";
 import { createBand, createBlock, createColumn, createDocument } from "#core/blocks/index.ts";
 import type { EmailProps } from "#core/blocks/layout.ts";
 import type { EmailDocument } from "#core/document/index.ts";
+import { pathOf } from "#core/rules/index.ts";
 import { withKnownTags } from "#core/templates/known-tags.ts";
 import { isBlank, line } from "#core/text/index.ts";
 import { isShippedTheme, SHIPPED_THEMES } from "#core/theme/shipped.ts";
@@ -109,8 +110,10 @@ export async function startCampaign(
   const settings = await getSettings(sql);
   const begun = start?.doc ?? blank(settings);
   // An earlier email says what it says; a template was written for people whom nobody here may know so well.
-  const { fields } = await getSchema(sql);
-  const known = start?.readers ? begun : withKnownTags(begun, new Set(fields.keys()));
+  const schema = await getSchema(sql);
+  const known = start?.readers
+    ? begun
+    : withKnownTags(begun, (path) => pathOf(path, schema) !== null);
   const doc = inTheme(known, themeOf(settings, theme));
   const { audience, topic = null } = start?.readers ?? {};
   return createCampaign(sql, name, withSender(doc, settings), now, audience, topic);

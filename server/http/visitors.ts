@@ -13,12 +13,10 @@ export function createVisitors(
   rest: number = LIMITS.visitorRestMs,
 ): Visitors {
   let here = 0;
-  let waiting: (() => void)[] = [];
+  const waiting = new Set<() => void>();
   const leave = () => {
     if (--here > 0) return;
-    const all = waiting;
-    waiting = [];
-    for (const go of all) go();
+    for (const go of waiting) go();
   };
   return {
     enter() {
@@ -36,11 +34,13 @@ export function createVisitors(
     async quiet() {
       if (here === 0) return;
       await new Promise<void>((ok) => {
-        const timer = setTimeout(ok, rest).unref();
-        waiting.push(() => {
+        const go = () => {
           clearTimeout(timer);
+          waiting.delete(go);
           ok();
-        });
+        };
+        const timer = setTimeout(go, rest).unref();
+        waiting.add(go);
       });
     },
   };
