@@ -23,7 +23,7 @@ export function TemplateForm({
     <Form method="post" {...getFormProps(form)} className="flex flex-col gap-3">
       <input type="hidden" name="do" value="template" />
       <input type="hidden" name="campaign" value={campaign.id} />
-      <TextField meta={fields.name} label="Name" />
+      <TextField meta={fields.name} label="Name" autoFocus />
       <TextField
         meta={fields.about}
         label="What it is for"

@@ -23,8 +23,8 @@ export async function loader({ request, context }: Route.LoaderArgs) {
   const url = new URL(request.url);
   const search = searchIn(url);
   const limit = LIMITS.templatesPerPage;
-  const { page, pages, from } = paged(url, await countTemplates(sql, { search }), limit);
-  const templates = await listTemplates(sql, { search, from, limit });
+  const { page, pages, from } = paged(url, await countTemplates(sql, { search, all: true }), limit);
+  const templates = await listTemplates(sql, { search, all: true, from, limit });
   return {
     search,
     page,

@@ -67,6 +67,11 @@ it("keeps templates at hand for one person, and layouts in a list of their own",
   expect(all).toHaveLength(12);
   expect(all[0]!.name).toBe("Calm newsletter");
   expect(await listTemplates(sql(), { category: "bare" })).toHaveLength(3);
+  // Whatever is kept is found again, and whatever there is can be looked through.
+  expect(await listTemplates(sql(), { all: true })).toHaveLength(15);
+  const [layout] = await listTemplates(sql(), { category: "bare" });
+  await keepTemplate(sql(), other!.id, layout!.id, true);
+  expect(await listTemplates(sql(), { keptBy: other!.id })).toEqual([layout]);
   const kept = all[3]!.id;
   for (let i = 0; i < 2; i++) expect(await keepTemplate(sql(), one!.id, kept, true)).toBe(true);
   expect(await keepTemplate(sql(), one!.id, "nobody", true)).toBe(false);

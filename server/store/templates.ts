@@ -20,16 +20,23 @@ export interface Template {
 const TEMPLATES = fragment`select t.id, t.name, t.about, t.category, t.document_id as "documentId", d.seq
   from templates t join documents d on d.id = t.document_id`;
 
-/** Which templates are asked for: `bare` for layouts alone, which are in no other list; `kept` by a member. */
+/** Which templates are asked for. Bare layouts stand apart: under their category, among what a member keeps, and in `all`. */
 export interface TemplateFilter {
   readonly search?: string;
   readonly category?: Category | null;
   readonly keptBy?: string | null;
+  readonly all?: boolean;
 }
 
-const fits = ({ search = "", category = null, keptBy = null }: TemplateFilter) => fragment`
+const fits = ({
+  search = "",
+  category = null,
+  keptBy = null,
+  all = false,
+}: TemplateFilter) => fragment`
   ${wordsFit(identifier("t", "name"), search)}
-  and case when ${category}::text is null then t.category <> 'bare' else t.category = ${category} end
+  and case when ${category}::text is not null then t.category = ${category}
+    else ${all || keptBy !== null} or t.category <> 'bare' end
   and (${keptBy}::text is null or exists (select 1 from template_favourites f
     where f.template_id = t.id and f.member_id = ${keptBy}))`;
 
