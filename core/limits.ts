@@ -339,6 +339,8 @@ export const LIMITS = {
   bounceAnswers: 50,
   /** How long after a broken line the service is asked whether a message came, ms. */
   askAfter: 10_000,
+  /** A launch at readers' own clocks looks again so often whether the first is due, ms: zones differ by as much. */
+  firstDueAgain: 15 * 60_000,
   /** A statement that takes longer is logged, ms. */
   slowStatement: 400,
   /** How many ids of contacts one statement that counts people looks at. */

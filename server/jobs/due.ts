@@ -1,10 +1,12 @@
 /** When readers of a launch get it. */
 import type { World } from "#core/rules/index.ts";
-import { hourTime, nextOwnMoment, type OwnTime, ownMoment } from "#core/schedule/index.ts";
+import { hourTime, nextOwnMoment, type OwnTime, ownDay, ownMoment } from "#core/schedule/index.ts";
 import type { Sql } from "../db/database.ts";
+import { getSchema } from "../store/fields.ts";
 import { type Due, momentKey } from "../store/launches/due.ts";
 import type { Launch } from "../store/launches/freeze.ts";
 import { knownZones } from "../store/launches/zones.ts";
+import { earlier } from "./later.ts";
 
 const HOURS = Array.from({ length: 24 }, (_, hour) => hour);
 
@@ -33,4 +35,11 @@ export async function dueOf(
   if (own) put(own, null);
   else if (best !== null) for (const hour of HOURS) put({ date: best, time: hourTime(hour) }, hour);
   return { moments, quiet, zones, zone, all: null };
+}
+
+/** The earliest moment at which anybody can be due whose own clock says when they get it; null where it is one for all. */
+export async function firstDue(sql: Sql, launch: Launch, now: Date): Promise<Date | null> {
+  if (ownDay(launch.pace) === null) return null;
+  const { moments } = await dueOf(sql, launch, await getSchema(sql), now);
+  return [...moments.values()].reduce<Date | null>((a, b) => (a ? earlier(a, b) : b), null);
 }

@@ -9,6 +9,7 @@ import { createCampaign, getCampaign } from "../store/campaigns.ts";
 import { addContacts } from "../store/contacts.ts";
 import { addFields } from "../store/fields.ts";
 import { dueSql } from "../store/launches/due.ts";
+import { getLaunch } from "../store/launches/freeze.ts";
 import { usualRate } from "../store/launches/progress.ts";
 import { messageSource, pageOfMessages } from "../store/outbox.ts";
 import { saveSetting, sendingSchema } from "../store/settings.ts";
@@ -32,7 +33,7 @@ const accepted = async () =>
 /** Works on the launch whenever it is due until it is done; gives when who got it. */
 async function through(launch: string): Promise<Record<string, string>> {
   const got: Record<string, string> = {};
-  for (let rounds = 0; rounds < 20; rounds++) {
+  for (let rounds = 0; rounds < 100; rounds++) {
     const next = await runLaunch(services, launch);
     for (const email of await accepted()) got[email] ??= services.clock.now().toISOString();
     if (!next) return got;
@@ -81,6 +82,9 @@ it("each reader gets it when their own clock shows the time, those without a zon
     select run_at as at from jobs where kind = 'launch'`;
   expect(job!.at.toISOString()).toBe("2026-03-04T19:00:00.000Z");
   services.clock.set(job!.at);
+  // Until the first of them is due it has not begun, and can be called back.
+  services.clock.set((await runLaunch(services, launch))!);
+  expect((await getLaunch(services.database.sql, launch))!.state).toBe("scheduled");
   expect(await through(launch)).toEqual({
     "tokyo@x.example": "2026-03-05T00:00:00.000Z",
     "none@x.example": "2026-03-05T09:00:00.000Z",

@@ -21,9 +21,9 @@ import { nextDue, unsureIds } from "../store/launches/progress.ts";
 import { type Outcome, settle, settleUnsure } from "../store/launches/settle.ts";
 import { beginLaunch, beginsAt, writeReaders } from "../store/launches/start.ts";
 import { endLease, renewLease, takeLease } from "../store/leases.ts";
-import { dueOf } from "./due.ts";
+import { dueOf, firstDue } from "./due.ts";
 import { handOver, type Stop } from "./hand-over.ts";
-import { later } from "./later.ts";
+import { earlier, later } from "./later.ts";
 import { inPieces, Stopped } from "./pieces.ts";
 import { decide, drawn } from "./split.ts";
 
@@ -66,8 +66,11 @@ async function withLease(
   if (launch?.state === "scheduled") {
     // It may have been moved since its job was set.
     const at = await beginsAt(sql, launchId);
-    if (at && at > clock.now()) return at;
     const began = clock.now();
+    if (at && at > began) return at;
+    // Until its first reader is due it can be called back.
+    const first = await firstDue(sql, launch, began);
+    if (first && first > began) return earlier(first, later(began, LIMITS.firstDueAgain));
     await database.tx(async (tx) => {
       if (await beginLaunch(tx, launchId, began)) await toTell(tx, launchId, "started", began);
     });

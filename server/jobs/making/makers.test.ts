@@ -48,7 +48,6 @@ it("a thread makes the same, after the first few", async () => {
     expect(its.bytes.equals(ours.bytes)).toBe(true);
     expect([its.from, its.to]).toEqual([ours.from, ours.to]);
   }
-  const late = work.make(reader(9));
   work.end();
-  await expect(late).rejects.toThrow("A thread ended");
+  await expect(work.make(reader(9))).rejects.toThrow("A thread ended");
 });
