@@ -5,7 +5,7 @@
  *   already known as bytes (at most 1.6 and 2.6).
  */
 import { Liquid } from "liquidjs";
-import { toLiquid } from "#core/export/liquid.ts";
+import { toLiquid } from "#core/export/liquid/index.ts";
 import {
   mergeBytes,
   type PreparedBody,

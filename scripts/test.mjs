@@ -65,7 +65,7 @@ function finish() {
 }
 
 if (!existsSync("node_modules/.package-lock.json")) step("packages", "npm", "ci");
-step("browser", "bash", "scripts/install-browser.sh");
+step("browser", "bash", "scripts/install-tools.sh");
 // What only reads is done side by side.
 await steps([
   ["types", "npm", "run", "--silent", "typecheck"],

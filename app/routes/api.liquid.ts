@@ -1,5 +1,5 @@
 /** The email as a Liquid template, to download. */
-import { toLiquid } from "#core/export/liquid.ts";
+import { toLiquid } from "#core/export/liquid/index.ts";
 import { compile } from "#core/render/index.ts";
 import { surroundings } from "#server/campaigns/emails.ts";
 import { loadDocument } from "#server/store/documents.ts";

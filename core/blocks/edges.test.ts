@@ -1,6 +1,6 @@
 /** What blocks do at the edges of their settings. */
 import { expect, it } from "vitest";
-import { toLiquid } from "../export/liquid.ts";
+import { toLiquid } from "../export/liquid/index.ts";
 import { createItem } from "../kinds/item.ts";
 import { translatables } from "../languages/index.ts";
 import { LIMITS } from "../limits.ts";

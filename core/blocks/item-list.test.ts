@@ -3,7 +3,7 @@ import { Liquid } from "liquidjs";
 import { describe, expect, it } from "vitest";
 import { runChecks } from "../checks/index.ts";
 import { ITEM_LISTS, mayHold, walk } from "../document/index.ts";
-import { toLiquid } from "../export/liquid.ts";
+import { toLiquid } from "../export/liquid/index.ts";
 import { type LiveItem, newChoice } from "../items/index.ts";
 import { type LiveList, liveRef } from "../kinds/kind.ts";
 import { refsIn } from "../mentions/index.ts";

@@ -3,7 +3,7 @@ import { Liquid } from "liquidjs";
 import { expect, it } from "vitest";
 import { createBand, createBlock, createColumn, createDocument } from "../blocks/index.ts";
 import type { DocNode } from "../document/index.ts";
-import { toLiquid } from "../export/liquid.ts";
+import { toLiquid } from "../export/liquid/index.ts";
 import { compile } from "../render/index.ts";
 import {
   bitsOf,

@@ -3,7 +3,7 @@ import { Liquid } from "liquidjs";
 import { type DefaultTreeAdapterMap, parse } from "parse5";
 import { expect, it } from "vitest";
 import { createBlock } from "../blocks/index.ts";
-import { toLiquid } from "../export/liquid.ts";
+import { toLiquid } from "../export/liquid/index.ts";
 import { compile } from "../render/index.ts";
 import { nastyText } from "../testing/arbitrary-texts.ts";
 import { DIRECT, emailOf, ids, SURROUNDINGS } from "../testing/rendered.ts";

@@ -4,7 +4,7 @@ import { type DefaultTreeAdapterMap, parse } from "parse5";
 import { describe, expect, it } from "vitest";
 import { createBand, createBlock, createColumn, createDocument } from "../blocks/index.ts";
 import type { EmailDocument } from "../document/index.ts";
-import { toLiquid } from "../export/liquid.ts";
+import { toLiquid } from "../export/liquid/index.ts";
 import type { Json } from "../json.ts";
 import { type CompiledEmail, compile } from "../render/index.ts";
 import { documentArbitrary } from "../testing/arbitrary-documents.ts";

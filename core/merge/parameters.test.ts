@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { expect, it } from "vitest";
 import { createBlock } from "../blocks/index.ts";
-import { toLiquid } from "../export/liquid.ts";
+import { toLiquid } from "../export/liquid/index.ts";
 import type { LinkParameter } from "../kinds/parameters.ts";
 import { compile } from "../render/index.ts";
 import { DIRECT, emailOf, SURROUNDINGS } from "../testing/rendered.ts";

@@ -5,7 +5,7 @@ import { expect, it } from "vitest";
 import { createBlock } from "../blocks/index.ts";
 import type { DerivedTag } from "../derived/index.ts";
 import type { DocNode } from "../document/index.ts";
-import { toLiquid } from "../export/liquid.ts";
+import { toLiquid } from "../export/liquid/index.ts";
 import type { Surroundings } from "../kinds/kind.ts";
 import { mergeText, prepare } from "../merge/index.ts";
 import { RULES } from "../testing/arbitrary-conditions.ts";

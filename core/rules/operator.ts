@@ -2,6 +2,7 @@
 import type { z } from "zod";
 import type { FieldType, Key } from "../fields/index.ts";
 import type { Sql } from "./fragment.ts";
+import type { Said } from "./said.ts";
 import type { Now } from "./world.ts";
 
 /** Gives what a record or another thing is called, for the words of a rule. */
@@ -33,6 +34,11 @@ export interface Operator<A = unknown> {
   compile(argument: A, now: Now): (value: Key) => boolean;
   /** The same test as SQL on what is compared; null or false where it does not hold. */
   sql(value: Sql, argument: A, now: Now): Sql;
+  /**
+   * The same test in standard Liquid, on a variable that holds what is compared, of a value that is there or not. Left
+   * out, or null, where Liquid cannot say it.
+   */
+  liquid?(value: string, argument: A): Said | null;
   /** Holds where there is no value too: it is the opposite of this other one. */
   readonly oppositeOf?: Operator<A>;
 }

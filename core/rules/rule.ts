@@ -2,6 +2,7 @@
 import { z } from "zod";
 import { LIMITS } from "../limits.ts";
 import { constantSql, fragment, joinSql, type Sql } from "./fragment.ts";
+import type { Said } from "./said.ts";
 import type { Predicate, Term } from "./term.ts";
 import { type ActivityTest, activityTerm } from "./terms/activity.ts";
 import { type FieldTest, fieldTerm } from "./terms/field.ts";
@@ -15,7 +16,12 @@ const TERMS: Record<Condition["type"], Term<any>> = {
   field: fieldTerm,
   activity: activityTerm,
   list: listTerm,
-  segment: segmentTerm({ conditions: conditionsIn, compile: compileRule, sql: ruleSql }),
+  segment: segmentTerm({
+    conditions: conditionsIn,
+    compile: compileRule,
+    sql: ruleSql,
+    said: saidIn,
+  }),
 };
 const termOf = (condition: Condition): Term<Condition> => TERMS[condition.type];
 
@@ -121,6 +127,19 @@ export function ruleSql(rule: Rule, world: World): Sql {
   const any = fragment`(${joinSql(inner, " or ")})`;
   // With all and any, null does what false does; only the opposite needs to know which it is.
   return rule.type === "any" ? any : fragment`not coalesce(${any}, false)`;
+}
+
+/** The same rule as standard Liquid says it, on `facts`: what is compared, by path. Null where it cannot say all of it. */
+export function saidIn(rule: Rule, world: World): Said | null {
+  if (!isGroup(rule)) return termOf(rule).liquid?.(rule, world) ?? null;
+  const inner: Said[] = [];
+  for (const one of rule.rules) {
+    const said = saidIn(one, world);
+    if (said === null) return null;
+    inner.push(said);
+  }
+  if (rule.type === "all") return { all: inner };
+  return rule.type === "any" ? { any: inner } : { none: inner };
 }
 
 /**

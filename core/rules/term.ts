@@ -1,6 +1,7 @@
 /** A kind of condition in a rule. Each stands in a file of its own under `terms/`. */
 import type { z } from "zod";
 import type { Sql } from "./fragment.ts";
+import type { Said } from "./said.ts";
 import type { Schema, Subject, World } from "./world.ts";
 
 export type Predicate = (who: Subject) => boolean;
@@ -17,6 +18,8 @@ export interface Term<T extends { readonly type: string } = { readonly type: str
   compile(term: T, world: World): Predicate;
   /** The same as SQL on the contacts table, named `c`; null counts as false. */
   sql(term: T, world: World): Sql;
+  /** The same in standard Liquid; null, or left out, where it cannot be said. */
+  liquid?(term: T, world: World): Said | null;
 }
 
 /** What a thing that is gone is called in words: nobody meets such a condition. */

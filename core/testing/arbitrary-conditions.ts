@@ -25,13 +25,11 @@ export const bitsOf = (
     .join("");
 
 /** How a part is seen: mostly by all, sometimes by some, sometimes as one of several alternatives. */
-const seenArbitrary: fc.Arbitrary<Seen> = fc.record({
-  seenBy: fc.oneof(
-    { weight: 2, arbitrary: fc.constant(null) },
-    { weight: 3, arbitrary: fc.constantFrom(...RULES) },
-  ),
-  chain: fc.constantFrom(null, null, "a", "b"),
-});
+const seenArbitrary = (rules: fc.Arbitrary<Rule>): fc.Arbitrary<Seen> =>
+  fc.record({
+    seenBy: fc.oneof({ weight: 2, arbitrary: fc.constant(null) }, { weight: 3, arbitrary: rules }),
+    chain: fc.constantFrom(null, null, "a", "b"),
+  });
 
 const mapTexts = (value: Json, change: (text: TextJson) => TextJson): Json => {
   if (Array.isArray(value)) return value.map((inner) => mapTexts(inner, change));
@@ -52,8 +50,11 @@ const mapTexts = (value: Json, change: (text: TextJson) => TextJson): Json => {
 const mayBeSeen = (node: DocNode) => node.type === "band" || isBlock(node.type);
 
 /** The document with conditions on some of its bands, blocks and words. */
-export const conditionalArbitrary = (document: EmailDocument): fc.Arbitrary<EmailDocument> =>
-  fc.infiniteStream(seenArbitrary).map((stream) => {
+export const conditionalArbitrary = (
+  document: EmailDocument,
+  rules: fc.Arbitrary<Rule> = fc.constantFrom(...RULES),
+): fc.Arbitrary<EmailDocument> =>
+  fc.infiniteStream(seenArbitrary(rules)).map((stream) => {
     const next = () => stream.next().value!;
     const words = (text: TextJson): TextJson => ({
       ...text,

@@ -3,6 +3,7 @@ import { LIMITS } from "../../limits.ts";
 import { dayAndYear, shiftedDay } from "../../schedule/day.ts";
 import { fragment } from "../fragment.ts";
 import type { Operator } from "../operator.ts";
+import { say, there } from "../said.ts";
 
 const day = z.iso.date("Write a date as year-month-day.");
 const days = z
@@ -24,6 +25,7 @@ export const on: Operator<string> = {
   words: (field, argument) => `${field} is on ${dayAndYear(argument)}`,
   compile: (argument) => (value) => value === argument,
   sql: (value, argument) => fragment`${value} = ${argument}::text`,
+  liquid: (value, argument) => say(`${value} == "${argument}"`),
 };
 
 export const before: Operator<string> = {
@@ -35,6 +37,7 @@ export const before: Operator<string> = {
   words: (field, argument) => `${field} is before ${dayAndYear(argument)}`,
   compile: (argument) => (value) => (value as string) < argument,
   sql: (value, argument) => fragment`${value} < ${argument}::text`,
+  liquid: (value, argument) => there(value, say(`${value} < "${argument}"`)),
 };
 
 export const after: Operator<string> = {
@@ -46,6 +49,7 @@ export const after: Operator<string> = {
   words: (field, argument) => `${field} is after ${dayAndYear(argument)}`,
   compile: (argument) => (value) => (value as string) > argument,
   sql: (value, argument) => fragment`${value} > ${argument}::text`,
+  liquid: (value, argument) => there(value, say(`${value} > "${argument}"`)),
 };
 
 export const betweenDays: Operator<[string, string]> = {
@@ -62,6 +66,8 @@ export const betweenDays: Operator<[string, string]> = {
     (value) =>
       (value as string) >= from && (value as string) <= to,
   sql: (value, [from, to]) => fragment`${value} between ${from}::text and ${to}::text`,
+  liquid: (value, [from, to]) =>
+    there(value, { all: [say(`${value} >= "${from}"`), say(`${value} <= "${to}"`)] }),
 };
 
 /** Days ago, today included. */

@@ -1,6 +1,7 @@
 import { z } from "zod";
 import { fragment } from "../fragment.ts";
 import type { Operator } from "../operator.ts";
+import { liquidNumber, saidOf, say, there } from "../said.ts";
 
 const amount = z.number("Write a number.");
 const pair = z
@@ -18,6 +19,7 @@ export const equals: Operator<number> = {
   words: (field, argument) => `${field} is ${argument}`,
   compile: (argument) => (value) => value === argument,
   sql: (value, argument) => fragment`${value} = ${argument}::float8`,
+  liquid: (value, argument) => saidOf([argument], liquidNumber, ([n]) => say(`${value} == ${n}`)),
 };
 
 export const differs: Operator<number> = {
@@ -29,6 +31,8 @@ export const differs: Operator<number> = {
   words: (field, argument) => `${field} is something other than ${argument}`,
   compile: (argument) => (value) => value !== argument,
   sql: (value, argument) => fragment`${value} <> ${argument}::float8`,
+  liquid: (value, argument) =>
+    saidOf([argument], liquidNumber, ([n]) => there(value, say(`${value} != ${n}`))),
 };
 
 export const below: Operator<number> = {
@@ -40,6 +44,8 @@ export const below: Operator<number> = {
   words: (field, argument) => `${field} is less than ${argument}`,
   compile: (argument) => (value) => (value as number) < argument,
   sql: (value, argument) => fragment`${value} < ${argument}::float8`,
+  liquid: (value, argument) =>
+    saidOf([argument], liquidNumber, ([n]) => there(value, say(`${value} < ${n}`))),
 };
 
 export const above: Operator<number> = {
@@ -51,6 +57,8 @@ export const above: Operator<number> = {
   words: (field, argument) => `${field} is more than ${argument}`,
   compile: (argument) => (value) => (value as number) > argument,
   sql: (value, argument) => fragment`${value} > ${argument}::float8`,
+  liquid: (value, argument) =>
+    saidOf([argument], liquidNumber, ([n]) => there(value, say(`${value} > ${n}`))),
 };
 
 export const between: Operator<[number, number]> = {
@@ -65,4 +73,8 @@ export const between: Operator<[number, number]> = {
     (value) =>
       (value as number) >= low && (value as number) <= high,
   sql: (value, [low, high]) => fragment`${value} between ${low}::float8 and ${high}::float8`,
+  liquid: (value, argument) =>
+    saidOf(argument, liquidNumber, ([low, high]) =>
+      there(value, { all: [say(`${value} >= ${low}`), say(`${value} <= ${high}`)] }),
+    ),
 };

@@ -3,6 +3,7 @@ import { z } from "zod";
 import { distanceKm } from "../../fields/index.ts";
 import { fragment } from "../fragment.ts";
 import type { Operator } from "../operator.ts";
+import { say } from "../said.ts";
 
 export const yes: Operator<null> = {
   op: "yes",
@@ -13,6 +14,7 @@ export const yes: Operator<null> = {
   words: (field) => `${field} is yes`,
   compile: () => (value) => value === true,
   sql: (value) => value,
+  liquid: (value) => say(`${value} == true`),
 };
 
 export const no: Operator<null> = {
@@ -24,6 +26,7 @@ export const no: Operator<null> = {
   words: (field) => `${field} is no`,
   compile: () => (value) => value === false,
   sql: (value) => fragment`not ${value}`,
+  liquid: (value) => say(`${value} == false`),
 };
 
 const near = z.strictObject({

@@ -2,6 +2,7 @@ import { z } from "zod";
 import { fold } from "../../fields/fold.ts";
 import { fragment } from "../fragment.ts";
 import type { Operator } from "../operator.ts";
+import { liquidText, type Said, saidOf, say, there } from "../said.ts";
 
 const words = z.string().trim().min(1, "Write what to compare with.").max(200);
 const several = z.array(words).min(1, "Write at least one value.").max(100);
@@ -19,6 +20,8 @@ export const is: Operator<string> = {
     return (value) => value === wanted;
   },
   sql: (value, argument) => fragment`${value} = ${fold(argument)}::text`,
+  liquid: (value, argument) =>
+    saidOf([fold(argument)], liquidText, ([wanted]) => say(`${value} == ${wanted}`)),
 };
 
 export const isNot: Operator<string> = {
@@ -33,6 +36,8 @@ export const isNot: Operator<string> = {
     return (value) => value !== wanted;
   },
   sql: (value, argument) => fragment`${value} <> ${fold(argument)}::text`,
+  liquid: (value, argument) =>
+    saidOf([fold(argument)], liquidText, ([wanted]) => there(value, say(`${value} != ${wanted}`))),
 };
 
 export const contains: Operator<string> = {
@@ -47,6 +52,8 @@ export const contains: Operator<string> = {
     return (value) => (value as string).includes(wanted);
   },
   sql: (value, argument) => fragment`position(${fold(argument)}::text in ${value}) > 0`,
+  liquid: (value, argument) =>
+    saidOf([fold(argument)], liquidText, ([wanted]) => say(`${value} contains ${wanted}`)),
 };
 
 export const lacksText: Operator<string> = {
@@ -61,6 +68,10 @@ export const lacksText: Operator<string> = {
     return (value) => !(value as string).includes(wanted);
   },
   sql: (value, argument) => fragment`position(${fold(argument)}::text in ${value}) = 0`,
+  liquid: (value, argument) =>
+    saidOf([fold(argument)], liquidText, ([wanted]) =>
+      there(value, { none: [say(`${value} contains ${wanted}`)] }),
+    ),
 };
 
 export const begins: Operator<string> = {
@@ -89,7 +100,14 @@ export const among: Operator<string[]> = {
     return (value) => wanted.has(value);
   },
   sql: (value, argument) => fragment`${value} = any (${argument.map(fold)}::text[])`,
+  liquid: (value, argument) =>
+    saidOf(argument.map(fold), liquidText, (wanted) => ({
+      any: wanted.map((one) => say(`${value} == ${one}`)),
+    })),
 };
+
+const containing = (value: string, wanted: readonly string[]): Said[] =>
+  wanted.map((one) => say(`${value} contains ${one}`));
 
 /** Of a field that holds several choices. */
 export const includes: Operator<string[]> = {
@@ -104,6 +122,8 @@ export const includes: Operator<string[]> = {
     return (value) => (value as readonly string[]).some((one) => wanted.has(one));
   },
   sql: (value, argument) => fragment`${value} && ${argument.map(fold)}::text[]`,
+  liquid: (value, argument) =>
+    saidOf(argument.map(fold), liquidText, (wanted) => ({ any: containing(value, wanted) })),
 };
 
 export const includesAll: Operator<string[]> = {
@@ -119,6 +139,8 @@ export const includesAll: Operator<string[]> = {
     return (value) => wanted.every((one) => (value as readonly string[]).includes(one));
   },
   sql: (value, argument) => fragment`${value} @> ${argument.map(fold)}::text[]`,
+  liquid: (value, argument) =>
+    saidOf(argument.map(fold), liquidText, (wanted) => ({ all: containing(value, wanted) })),
 };
 
 export const includesNone: Operator<string[]> = {
@@ -134,4 +156,8 @@ export const includesNone: Operator<string[]> = {
     return (value) => !(value as readonly string[]).some((one) => wanted.has(one));
   },
   sql: (value, argument) => fragment`not (${value} && ${argument.map(fold)}::text[])`,
+  liquid: (value, argument) =>
+    saidOf(argument.map(fold), liquidText, (wanted) =>
+      there(value, { none: containing(value, wanted) }),
+    ),
 };

@@ -144,4 +144,9 @@ export const fieldTerm: Term<FieldTest> = {
     );
     return opposite ? fragment`not coalesce(${held}, false)` : held;
   },
+  liquid(test, world) {
+    const parts = partsOf(test, world);
+    if (!parts) return { any: [] };
+    return parts.operator.liquid?.(`facts["${test.field}"]`, test.argument) ?? null;
+  },
 };

@@ -3,6 +3,7 @@ import { z } from "zod";
 import { LIMITS } from "../../limits.ts";
 import { constantSql, fragment, type Sql } from "../fragment.ts";
 import type { Condition, Rule } from "../rule.ts";
+import type { Said } from "../said.ts";
 import { gone, type Predicate, type Term } from "../term.ts";
 import type { World } from "../world.ts";
 
@@ -57,6 +58,7 @@ interface Read {
   conditions(rule: Rule): readonly Condition[];
   compile(rule: Rule, world: World): Predicate;
   sql(rule: Rule, world: World): Sql;
+  said(rule: Rule, world: World): Said | null;
 }
 
 /** Keeps what is made of a segment in a world: rules that name it again take the same. */
@@ -81,6 +83,7 @@ function once<T>(
 export const segmentTerm = (read: Read): Term<SegmentTest> => {
   const compiled = once(read.compile);
   const written = once(read.sql);
+  const said = once((rule, world) => ({ rule: read.said(rule, world) }));
   /** Conditions of a segment, those of segments in it taken in as often as they are named. */
   const weight = once((rule, world): number =>
     read
@@ -113,6 +116,12 @@ export const segmentTerm = (read: Read): Term<SegmentTest> => {
       const those = isTooMuch(segment, world) ? null : written(segment, world);
       if (!those) return constantSql("false");
       return is ? those : fragment`not coalesce(${those}, false)`;
+    },
+    liquid({ segment, is }, world) {
+      const found = said(segment, world);
+      // One that is gone catches nobody, and nobody is outside of it.
+      if (!found) return { any: [] };
+      return found.rule === null || is ? found.rule : { none: [found.rule] };
     },
   };
 };

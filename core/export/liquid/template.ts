@@ -1,9 +1,9 @@
 /**
- * A compiled email as a standard Liquid template, so that any Liquid engine can merge it. Plain tags
- * are `{{ contact.id | default: "…" | escape }}`; a tag with a format, or one inside an address,
- * is a variable computed beforehand, because engines format dates and numbers in their own ways.
+ * A compiled email as standard Liquid templates, so that any Liquid engine can merge it. Plain tags
+ * are `{{ contact["id"] | default: "…" | escape }}`; a tag with a format, or one inside an address,
+ * is a variable computed beforehand, because engines format dates and numbers in their own ways. Rules compare
+ * `facts["path"]`; one that Liquid cannot say is a variable too.
  */
-import { canonical } from "../json.ts";
 import {
   CELL,
   type ChosenSlot,
@@ -14,7 +14,7 @@ import {
   sentOf,
   TO_END,
   trusted,
-} from "../markup/index.ts";
+} from "../../markup/index.ts";
 import {
   addressParts,
   land,
@@ -26,26 +26,31 @@ import {
   type Reader,
   tagWords,
   unsigned,
-} from "../merge/index.ts";
-import { type CompiledEmail, linkKey } from "../render/index.ts";
-import { inAddress, isShownTo, type Landing, type Tag, type When } from "../text/index.ts";
+} from "../../merge/index.ts";
+import { type CompiledEmail, linkKey } from "../../render/index.ts";
+import { liquidText, type World } from "../../rules/index.ts";
+import { inAddress, isShownTo, type Landing, type Tag } from "../../text/index.ts";
+import { Preamble, Rules } from "./conditions.ts";
+import { contractOf, type Variable } from "./contract.ts";
 
 export interface LiquidTemplate {
   readonly html: string;
   readonly text: string;
   readonly subject: string;
-  /** The variables a reader's merge needs. */
-  variables(reader: Reader): Record<string, unknown>;
+  /** What has to be known beside what tags say: the paths of all that rules compare. */
+  readonly facts: readonly string[];
+  /** Every variable there is, as a contract tells it. */
+  readonly contract: readonly Variable[];
+  /** The variables a reader's merge needs; `facts` as rules compare them, by path. */
+  variables(reader: Reader, facts?: Facts): Record<string, unknown>;
 }
-
-const quoted = (text: string) =>
-  text.includes('"') ? (text.includes("'") ? null : `'${text}'`) : `"${text}"`;
+export type Facts = { readonly [path: string]: unknown };
 
 /** Braces inside constants that Liquid would read, with what stands before and after them too, are written by Liquid itself. */
 const constant = (text: string) => text.replace(/\{(?=[{%]|$)/g, '{{ "{" }}');
 
 /** How a variable that is computed beforehand is made safe: for its landing, or not yet where the template escapes it. */
-type Place = Landing | null;
+export type Place = Landing | null;
 
 /** Stands between the items of a loop, and around the numbers of their places: no text has either. */
 const BETWEEN = "\u001e";
@@ -59,11 +64,22 @@ class Exporter {
   readonly computed = new Map<string, { tag: Tag; place: Place }>();
   /** Pictures that are made for each reader: their addresses are computed beforehand. */
   readonly made = new Map<string, (reader: Reader) => string>();
-  readonly shown = new Map<string, { name: string; when: When }>();
+  readonly plain = new Set<string>();
+  readonly rules: Rules;
+  private preamble = new Preamble();
+  private readonly open: string[] = [];
   constructor(
     private readonly email: CompiledEmail,
-    private readonly options: Pick<PrepareOptions, "links" | "sign">,
-  ) {}
+    private readonly options: LiquidOptions,
+  ) {
+    this.rules = new Rules(options.world ?? null);
+  }
+
+  /** A template of its own, with what it needs above it. */
+  template(segments: readonly Segment[], after: (body: string) => string = (body) => body): string {
+    this.preamble = new Preamble();
+    return this.preamble.before(after(this.body(segments)));
+  }
 
   /** A variable computed beforehand for this tag. */
   private variable(tag: Tag, place: Place): string {
@@ -86,25 +102,15 @@ class Exporter {
     const landed = encoding !== "none" || context === "css" || context === "header";
     const escaped = context === "html" || context === "attribute";
     const filter = escaped && !landed ? " | escape" : "";
-    const fallback = quoted(tag.fallback ?? "");
     // Derived tags, and fallbacks that belong to a field, are computed beforehand too.
     const own = tag.ref.startsWith("derived:") || this.email.fallbacks.has(tag.ref);
-    if (tag.format || tag.clock || landed || fallback === null || own) {
+    if (tag.format || tag.clock || landed || own) {
       return `{{ ${this.variable(tag, landed ? as : null)}${filter} }}`;
     }
-    const [scope, id] = tag.ref.split(":") as [string, string];
-    return `{{ ${scope}["${id}"] | default: ${fallback}${filter} }}`;
-  }
-
-  /**
-   * A condition on the variables `shown_N`, one for each part that some readers do not see: standard Liquid
-   * has no negation of its own, so what is computed beforehand is whether the part is shown.
-   */
-  private condition(when: When): string {
-    const key = canonical(when);
-    const known = this.shown.get(key) ?? { name: `shown_${this.shown.size + 1}`, when };
-    this.shown.set(key, known);
-    return known.name;
+    this.plain.add(tag.ref);
+    const words = tag.fallback ?? "";
+    const fallback = liquidText(words) ?? this.preamble.captured(constant(words));
+    return `{{ ${variableOf(tag.ref)} | default: ${fallback}${filter} }}`;
   }
 
   /** A link's address, constants made safe for where it lands. */
@@ -177,10 +183,13 @@ class Exporter {
             return constant(segment.html);
           case "mark":
             return placeMark(segment, places);
-          case "if":
-            return `{% if ${this.condition(segment.when)} %}`;
+          case "if": {
+            const { open, close } = this.rules.around(segment.when, this.preamble);
+            this.open.push(close);
+            return open;
+          }
           case "end":
-            return "{% endif %}";
+            return this.open.pop() ?? "";
           default:
             return "";
         }
@@ -191,56 +200,66 @@ class Exporter {
 
 type LinkSlot = Extract<Slot, { slot: "link" }>;
 
+/** A variable by the reference of a tag: `contact:first_name` is `contact["first_name"]`. */
+const variableOf = (ref: string): string => {
+  const [scope, id] = ref.split(":") as [string, string];
+  return `${scope}["${id}"]`;
+};
+
+export interface LiquidOptions extends Pick<PrepareOptions, "links" | "sign"> {
+  /** What rules are read in; without it each of them is a variable. */
+  readonly world?: World;
+}
+
 /** The Liquid templates of an email. */
 export function toLiquid(
   email: CompiledEmail,
-  options: Pick<PrepareOptions, "links" | "sign"> = { links: "direct", sign: unsigned },
+  options: LiquidOptions = { links: "direct", sign: unsigned },
 ): LiquidTemplate {
   const exporter = new Exporter(email, options);
-  const html = exporter.body(email.html);
+  const html = exporter.template(email.html);
   // How long a reader's values are is not known here: rules have a length of their own, cells stand apart.
-  const text = exporter
-    .body(email.text)
-    .replaceAll(RULE.double, "=".repeat(20))
-    .replaceAll(RULE.single, "-".repeat(20))
-    .replaceAll(CELL, "  ")
-    .replaceAll(TO_END, "");
-  const subject = exporter.body(email.subject);
+  const text = exporter.template(email.text, (body) =>
+    body
+      .replaceAll(RULE.double, "=".repeat(20))
+      .replaceAll(RULE.single, "-".repeat(20))
+      .replaceAll(CELL, "  ")
+      .replaceAll(TO_END, ""),
+  );
+  const subject = exporter.template(email.subject);
   return {
-    html,
-    text,
-    subject,
-    variables(reader) {
+    ...{ html, text, subject },
+    facts: [...exporter.rules.facts].sort(),
+    contract: contractOf(exporter, options.world ?? null),
+    variables(reader, facts = {}) {
       const scopes: Record<string, Record<string, unknown>> = {};
       for (const [ref, value] of Object.entries(reader.values)) {
         const [scope, id] = ref.split(":") as [string, string];
         scopes[scope] ??= {};
         scopes[scope][id] = value;
       }
-      const computed = [...exporter.computed].map(([name, { tag, place }]) => {
-        const words = tagWords(tag, reader, email);
-        return [name, place ? land(words, place) : words];
-      });
-      const pictures = [...exporter.made].map(([name, write]) => [name, write(reader)]);
+      const bits = reader.bits ?? "";
       return {
         ...scopes,
-        ...Object.fromEntries(
-          [...exporter.shown.values()].map(({ name, when }) => [
-            name,
-            isShownTo(when, email.conditions, reader.bits ?? ""),
-          ]),
-        ),
+        facts,
         token: reader.token,
-        ...Object.fromEntries(
-          [...exporter.lists].map(([name, { ref, standard, keys }]) => [
+        ...Object.fromEntries([
+          ...[...exporter.rules.named.values()].map(({ name, key }) => [
+            name,
+            isShownTo({ all: [key], none: [] }, email.conditions, bits),
+          ]),
+          ...[...exporter.lists].map(([name, { ref, standard, keys }]) => [
             name,
             ((reader.values[ref] ?? standard) as readonly string[])
               .map((one) => keys.indexOf(one))
               .filter((at) => at >= 0),
           ]),
-        ),
-        ...Object.fromEntries(computed),
-        ...Object.fromEntries(pictures),
+          ...[...exporter.computed].map(([name, { tag, place }]) => {
+            const words = tagWords(tag, reader, email);
+            return [name, place ? land(words, place) : words];
+          }),
+          ...[...exporter.made].map(([name, write]) => [name, write(reader)]),
+        ]),
       };
     },
   };
