@@ -42,6 +42,7 @@ export default [
     route("proof", "routes/campaign.proof.tsx"),
     route("schedule", "routes/campaign.schedule.tsx"),
     route("results", "routes/campaign.results.tsx"),
+    route("export", "routes/campaign.export.tsx"),
   ]),
   route("campaigns/:campaign/print", "routes/campaign.print.tsx"),
   // What the screens fetch.
@@ -60,7 +61,8 @@ export default [
   route("campaigns/:campaign/chosen", "routes/api.chosen.ts"),
   route("campaigns/:campaign/sights", "routes/api.sights.ts"),
   route("campaigns/:campaign/presence", "routes/api.presence.ts"),
-  route("campaigns/:campaign/email.liquid", "routes/api.liquid.ts"),
+  route("campaigns/:campaign/export/:format", "routes/api.export-email.ts"),
+  route("schema.json", "routes/api.schema.ts"),
   route("campaigns/:campaign/asking", "routes/api.asking.ts"),
   route("campaigns/:campaign/comments", "routes/api.comments.ts"),
   route("campaigns/:campaign/reviewers", "routes/api.reviewers.ts"),

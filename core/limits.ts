@@ -30,6 +30,8 @@ export const LIMITS = {
   /** Characters. */
   lineLength: 1_000,
   nameLength: 120,
+  /** Letters of a sentence or two about something. */
+  aboutLength: 400,
   addressLength: 254,
   webAddressLength: 2_000,
   /** Parameters that are added to addresses, and characters of what one says. */
@@ -77,6 +79,8 @@ export const LIMITS = {
   pictureBytes: 8_000_000,
   /** Bytes of one that is made smaller on the way in, and of an animation as readers load it. */
   pictureUpload: 40_000_000,
+  /** Images within a file that carries an email. */
+  picturesInFile: 400,
   animationBytes: 2_000_000,
   pictureSide: 8_000,
   /** How long a picture may take to be drawn, ms, its process to start, ms, and how many are drawn at a time. */

@@ -227,7 +227,7 @@ it("shows all links in one table, and changes an address everywhere", async () =
   const template = () =>
     studio.run<string>(
       "return fetch(arguments[0]).then((answer) => answer.text())",
-      `${path}/email.liquid`,
+      `${path}/export/html?tags=yes`,
     );
   expect(await template()).toContain("larkmoor.example/new?source={{");
   await studio.fill("What source says", "flyer");

@@ -171,7 +171,7 @@ it("reaches nothing else by the link, and nothing at all once it has ended", asy
     [`${path}/comments`, { do: "comment", words: "x", node: null, replyTo: null }],
     [`${path}/edits`, { tab: "tab1", base: 0, changes: [] }],
     [`${path}/follow?since=0`],
-    [`${path}/email.liquid`],
+    [`${path}/export/html?tags=yes`],
     ["/people"],
     ["/people/export.csv"],
     ["/people/contacts/1"],

@@ -26,7 +26,7 @@ const LAYERS = [
   ["mail"],
   ["versions"],
   ["writing"],
-  ["checks", "export", "import", "links", "reviews", "splits", "templates"],
+  ["checks", "export", "files", "import", "links", "reviews", "splits", "templates"],
 ];
 const FORBIDDEN: Record<string, RegExp> = {
   core: /^(node:|react|#app|#server|#demo|\.\.\/\.\.\/(app|server|demo)|@electric-sql)/,

@@ -83,6 +83,7 @@ export function RowMenu({
             onChoose: () => void navigate(`/campaigns/new?from=campaign:${campaign.id}`),
           },
           { label: "Save as a template…", onChoose: () => setSaving(true) },
+          { label: "Export…", onChoose: () => void navigate(`/campaigns/${campaign.id}/export`) },
           { label: "Labels…", onChoose: () => setLabelling(true) },
           campaign.archived
             ? { label: "Take out of the archive", onChoose: () => send("restore") }

@@ -331,9 +331,9 @@ export default function Proof({ loaderData, actionData }: Route.ComponentProps) 
               </Link>
             </Buttonlike>
             <Buttonlike asChild>
-              <a href={`/campaigns/${id}/email.liquid`} download>
-                <Download className="size-3.5" /> Liquid template
-              </a>
+              <Link to={`/campaigns/${id}/export`}>
+                <Download className="size-3.5" /> Export
+              </Link>
             </Buttonlike>
           </>,
           tools,

@@ -18,7 +18,6 @@ import { loader as getDraft, action as postDraft } from "./api.draft.ts";
 import { loader as getEdits, action as postEdits } from "./api.edits.ts";
 import { loader as follow } from "./api.follow.ts";
 import { loader as getHistory } from "./api.history.ts";
-import { loader as liquid } from "./api.liquid.ts";
 import { action as uploadPicture } from "./api.pictures.ts";
 import { loader as getSights } from "./api.sights.ts";
 import { loader as proof, action as sendTest } from "./campaign.proof.tsx";
@@ -267,12 +266,6 @@ describe("what the screens fetch", () => {
     expect((await upload(new Blob([new Uint8Array(png)]))).picture).toMatchObject({
       name: "flower.png",
     });
-  });
-  it("the Liquid template", async () => {
-    const text = await (await liquid(args({}))).text();
-    expect(text).toContain(
-      'Dear {{ contact["first_name"] | default: "friend" | escape }}, welcome.',
-    );
   });
   it("nothing of a campaign that is gone", async () => {
     await expect(proof(args({}, "gone"))).rejects.toMatchObject({ init: { status: 404 } });

@@ -1,0 +1,97 @@
+/**
+ * Files that carry an email, a template or a theme from one Septima to another: JSON with the pictures in it, so that
+ * nothing else has to come along. `fileJsonSchema` says what stands in them.
+ */
+import { z } from "zod";
+import { readDocument } from "../blocks/read.ts";
+import type { EmailDocument } from "../document/index.ts";
+import { parseJson } from "../json.ts";
+import { LIMITS } from "../limits.ts";
+import { PICTURE_ID } from "../picture-id.ts";
+import { type Theme, themeSchema } from "../theme/theme.ts";
+
+export const FILE_VERSION = 1;
+const name = z.string().trim().min(1).max(LIMITS.nameLength);
+
+/** A picture in a file: named by the SHA-256 of its content, which documents name it by. */
+export const filePictureSchema = z.strictObject({
+  id: z.string().regex(PICTURE_ID),
+  name: z.string().max(LIMITS.nameLength),
+  type: z.enum(["image/png", "image/jpeg", "image/gif", "image/webp"]),
+  /** RFC 4648, 4. */
+  base64: z.base64().max(Math.ceil((LIMITS.pictureUpload * 4) / 3) + 4),
+});
+export type FilePicture = z.infer<typeof filePictureSchema>;
+
+const pictures = z.array(filePictureSchema).max(LIMITS.picturesInFile);
+const document = z.looseObject({ schemaVersion: z.number().int(), root: z.looseObject({}) });
+const version = z.literal(FILE_VERSION);
+
+/** The kinds of files. */
+export const FILE_SCHEMAS = {
+  email: z.strictObject({ septima: z.literal("email"), version, name, document, pictures }),
+  template: z.strictObject({
+    ...{ septima: z.literal("template"), version, name, document, pictures },
+    about: z.string().max(LIMITS.aboutLength),
+    category: z.string().max(LIMITS.nameLength),
+  }),
+  theme: z.strictObject({ septima: z.literal("theme"), version, theme: themeSchema }),
+} as const;
+export type FileKind = keyof typeof FILE_SCHEMAS;
+
+export interface EmailFile {
+  readonly kind: "email" | "template";
+  readonly name: string;
+  /** Of templates: what they are for. */
+  readonly about: string;
+  readonly category: string;
+  readonly doc: EmailDocument;
+  readonly pictures: readonly FilePicture[];
+}
+export interface ThemeFile {
+  readonly kind: "theme";
+  readonly theme: Theme;
+}
+export type SeptimaFile = EmailFile | ThemeFile;
+
+/** The text of a file; the same for the same content. */
+export function writeFile(file: SeptimaFile): string {
+  if (file.kind === "theme") {
+    return JSON.stringify({ septima: "theme", version: FILE_VERSION, theme: file.theme }, null, 2);
+  }
+  const { kind, name, about, category, doc, pictures } = file;
+  const own = kind === "template" ? { about, category } : {};
+  return JSON.stringify(
+    { septima: kind, version: FILE_VERSION, name, ...own, document: doc, pictures },
+    null,
+    2,
+  );
+}
+
+const headSchema = z.looseObject({ septima: z.string(), version: z.number() });
+
+/** Reads a file. Gives in a sentence what is wrong where it is none, of a newer version, or damaged. */
+export function readFile(text: string): SeptimaFile | { readonly problem: string } {
+  const json = parseJson(text);
+  const head = headSchema.safeParse(json);
+  if (!head.success || !Object.hasOwn(FILE_SCHEMAS, head.data.septima)) {
+    return { problem: "This is not a file of Septima." };
+  }
+  if (head.data.version > FILE_VERSION) {
+    return {
+      problem: `This file was made with a newer Septima (version ${head.data.version}; this one reads ${FILE_VERSION}).`,
+    };
+  }
+  const schema = FILE_SCHEMAS[head.data.septima as FileKind];
+  const read = schema.safeParse(json);
+  if (!read.success) {
+    const [issue] = read.error.issues;
+    return { problem: `This file is damaged: ${issue!.path.join(" › ") || "it"} cannot be read.` };
+  }
+  if (read.data.septima === "theme") return { kind: "theme", theme: read.data.theme };
+  const { septima: kind, name, document: body, pictures: shown } = read.data;
+  const { doc, trouble } = readDocument(JSON.stringify(body));
+  if (trouble) return { problem: trouble.reason };
+  const { about = "", category = "" } = read.data as { about?: string; category?: string };
+  return { kind, name, about, category, doc, pictures: shown };
+}

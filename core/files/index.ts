@@ -1,0 +1,2 @@
+export * from "./file.ts";
+export { fileJsonSchema } from "./schema.ts";
