@@ -81,6 +81,13 @@ export const LIMITS = {
   pictureUpload: 40_000_000,
   /** Images within a file that carries an email. */
   picturesInFile: 400,
+  /** Of an email from elsewhere: letters of its HTML, its elements, how deep they stand in each other, rules of its styles. */
+  foreignHtml: 5_000_000,
+  foreignNodes: 60_000,
+  foreignDepth: 250,
+  foreignStyles: 3_000,
+  /** Its blocks; what is beyond stays one HTML block. */
+  foreignBlocks: 400,
   animationBytes: 2_000_000,
   pictureSide: 8_000,
   /** How long a picture may take to be drawn, ms, its process to start, ms, and how many are drawn at a time. */

@@ -8,6 +8,7 @@ import { Parser } from "htmlparser2";
 import { under } from "../json.ts";
 import { LIMITS } from "../limits.ts";
 import { docOf, joinedLists, type MarkJson, ranked, Words } from "./gather.ts";
+import type { Link } from "./link.ts";
 import { linkFrom } from "./link-from.ts";
 import type { Piece } from "./pieces.ts";
 import { parseText, type TextJson } from "./schema.ts";
@@ -60,8 +61,11 @@ interface TableDraft {
 const LISTED = /mso-list\s*:[^;]*level(\d)/i;
 const BULLET = /^\s*(?:([0-9]{1,3}|[a-z])[.)]|[·•▪◦o§–-])\s+/i;
 
-/** Reads HTML into pieces; what is not understood is passed over. */
-export function piecesFromHtml(html: string): Pieces {
+/** Reads HTML into pieces; what is not understood is passed over. `linkOf` gives the link of an address. */
+export function piecesFromHtml(
+  html: string,
+  linkOf: (address: string) => Link | null = linkFrom,
+): Pieces {
   const pieces: Piece[] = [];
   let words = new Words();
   let kept: TextJson[] = [];
@@ -166,7 +170,7 @@ export function piecesFromHtml(html: string): Pieces {
     const on: MarkJson[] = [...(own ? [own] : []), ...styled.on]
       .filter((type) => !styled.off.includes(type))
       .map((type) => ({ type }));
-    const link = tag === "a" ? linkFrom(attributes.href ?? "") : null;
+    const link = tag === "a" ? linkOf(attributes.href ?? "") : null;
     if (link) on.push({ type: "link", attrs: { to: link as never } });
     if (tag === "br") return words.lineBreak();
     marks.push({ tag, on, off: styled.off });

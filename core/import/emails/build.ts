@@ -1,0 +1,327 @@
+/** The blocks and bands that a foreign email becomes. */
+import { createBand, createBlock, createColumn } from "../../blocks/index.ts";
+import { newBlock } from "../../blocks/style.ts";
+import { newRow, TABLE_KINDS } from "../../blocks/table-items.ts";
+import { type DocNode, type EmailDocument, isBlock } from "../../document/index.ts";
+import type { JsonObject } from "../../json.ts";
+import { createItem } from "../../kinds/item.ts";
+import { LIMITS } from "../../limits.ts";
+import { isBlank, type Line, type Link, type Piece, type TextJson } from "../../text/index.ts";
+import type { Colour, ColourRole, Palette, Theme } from "../../theme/theme.ts";
+import type { Look } from "./look.ts";
+import type { ForeignPiece, KindOf } from "./pieces.ts";
+import { isEl } from "./tree.ts";
+import { sourceOf, wordsOf } from "./words.ts";
+
+export interface Building {
+  /** An email with the theme that blocks are made for. */
+  readonly doc: EmailDocument;
+  readonly theme: Theme;
+  /** Colours, sizes and spacing stay as they came; else they are the theme's. */
+  readonly keepLook: boolean;
+  newId(): string;
+  linkOf(href: string): Link | null;
+  /** A picture of the library by the address it had; null where it is not there. */
+  pictureOf(src: string): string | null;
+  words(text: TextJson): TextJson;
+  line(text: string): Line;
+}
+
+/** What a piece could not be, for the report. */
+export interface Rest {
+  readonly why: string;
+  readonly words: string;
+}
+
+type Standing = { readonly before: number; readonly after: number };
+/** px above and below that each kind has where nothing around it says more. */
+const ROOM: Record<string, Standing> = {
+  words: { before: 8, after: 8 },
+  heading: { before: 12, after: 4 },
+  button: { before: 8, after: 8 },
+  divider: { before: 8, after: 8 },
+  table: { before: 8, after: 8 },
+};
+
+/** How near two colours are the same to the eye. */
+const NEAR = 6;
+const channels = (hex: string) => [1, 3, 5].map((at) => Number.parseInt(hex.slice(at, at + 2), 16));
+const near = (a: string, b: string) => {
+  const [one, other] = [channels(a), channels(b)];
+  return one.every((n, i) => Math.abs(n - other[i]!) <= NEAR);
+};
+
+/** The role that a colour plays, of some; the colour itself where it plays none. */
+function roleOf(hex: string, colours: Palette, roles: readonly ColourRole[]): Colour {
+  return roles.find((role) => near(colours[role], hex)) ?? hex;
+}
+const INKS = ["ink", "quiet", "accent", "onAccent"] as const;
+const GROUNDS = ["sheet", "tint", "ground", "accent"] as const;
+
+const clamp = (n: number, most: number = LIMITS.padding) =>
+  Math.round(Math.min(most, Math.max(0, n)));
+
+export class Builder {
+  readonly rest: Rest[] = [];
+  constructor(private readonly how: Building) {}
+
+  /** The blocks of pieces that stand on a ground. */
+  blocks(pieces: readonly ForeignPiece[], ground: string): DocNode[] {
+    return pieces.flatMap((piece) =>
+      this.block(piece).map((block) => this.standing(block, piece, ground)),
+    );
+  }
+
+  /** Room, side and ground of a block, as they came. */
+  private standing(block: DocNode, piece: ForeignPiece, ground: string): DocNode {
+    const { look, pad, kind } = piece;
+    const { keepLook, theme } = this.how;
+    const align =
+      look.align === null
+        ? null
+        : look.align === "center"
+          ? "center"
+          : (look.align === "right") === (look.dir === "ltr")
+            ? "end"
+            : "start";
+    const box = block.props.box as JsonObject;
+    const room = ROOM[block.type === "heading" ? "heading" : kind] ?? { before: 0, after: 0 };
+    const own = {
+      ...box,
+      ...(align && { align }),
+      ...(keepLook && {
+        padding: {
+          top: clamp(room.before + pad[0]),
+          right: clamp(pad[1]),
+          bottom: clamp(room.after + pad[2]),
+          left: clamp(pad[3]),
+        },
+        background: near(look.ground, ground) ? null : roleOf(look.ground, theme.colours, GROUNDS),
+      }),
+    };
+    return { ...block, props: { ...block.props, box: own } };
+  }
+
+  private ink(look: Look): { colour?: Colour } {
+    return this.how.keepLook ? { colour: roleOf(look.ink, this.how.theme.colours, INKS) } : {};
+  }
+
+  private new(type: string, props: object, children?: DocNode[]): DocNode {
+    return newBlock(this.how.doc, type, this.how.newId, props as JsonObject, children);
+  }
+
+  private block(piece: ForeignPiece): DocNode[] {
+    switch (piece.kind) {
+      case "words":
+        return this.words(piece);
+      case "table":
+        return wordsOf(piece.nodes, this.how.linkOf).flatMap((one) => this.piece(one, piece.look));
+      case "image":
+        return [this.image(piece)];
+      case "button":
+        return [this.button(piece)];
+      case "divider":
+        return [
+          this.new(
+            "divider",
+            this.how.keepLook
+              ? {
+                  thickness: Math.min(12, Math.max(1, Math.round(piece.thickness))),
+                  ...(piece.colour && {
+                    colour: roleOf(piece.colour, this.how.theme.colours, ["line", "accent"]),
+                  }),
+                }
+              : {},
+          ),
+        ];
+      case "spacer": {
+        const { least, most } = LIMITS.spacer;
+        return [
+          this.new("spacer", { height: Math.round(Math.min(most, Math.max(least, piece.height))) }),
+        ];
+      }
+      case "links":
+        return [this.links(piece)];
+      case "icons":
+        return [this.icons(piece)];
+      case "html":
+        return [this.html(piece.nodes, piece.why)];
+      case "columns":
+        return piece.columns.flatMap(({ pieces }) => pieces.flatMap((one) => this.block(one)));
+    }
+  }
+
+  private html(nodes: Parameters<typeof sourceOf>[0], why: string): DocNode {
+    this.rest.push({ why, words: nodes.map((one) => (isEl(one) ? one.tag : one)).join(" ") });
+    return this.new("html", { source: sourceOf(nodes).slice(0, LIMITS.htmlSource) });
+  }
+
+  private words({ nodes, heading, look }: KindOf<"words">): DocNode[] {
+    const bare = heading !== null && !nodes.some((one) => isEl(one) && /^h[1-6]$/.test(one.tag));
+    const whole = bare ? [{ tag: `h${heading}`, attrs: {}, css: {}, children: nodes }] : nodes;
+    return wordsOf(whole, this.how.linkOf).flatMap((one) => this.piece(one, look));
+  }
+
+  private piece(one: Piece, look: Look): DocNode[] {
+    const { theme, keepLook } = this.how;
+    const sized = (usual: number) => {
+      const size = Math.round(Math.min(64, Math.max(10, look.size)));
+      return keepLook && size !== usual
+        ? {
+            type: { font: null, size, narrow: null, lineHeight: null, spacing: 0, capitals: false },
+          }
+        : {};
+    };
+    if (one.kind === "table") {
+      const children = [
+        ...(one.rows[0] ?? []).map(() => createItem(TABLE_KINDS.column, this.how.newId)),
+        ...one.rows.map((cells) =>
+          newRow(
+            this.how.newId,
+            cells.map((cell) => this.how.words(cell)),
+          ),
+        ),
+      ];
+      return [this.new("table", { header: one.header }, children)];
+    }
+    const words = this.how.words(one.words);
+    if (isBlank(words)) return [];
+    if (one.kind === "words")
+      return [this.new("text", { words, ...this.ink(look), ...sized(theme.type.body) })];
+    return [
+      this.new("heading", {
+        level: one.level,
+        words,
+        ...this.ink(look),
+        ...sized(theme.type[`heading${one.level}`]),
+      }),
+    ];
+  }
+
+  private image({ src, alt, width, href, look, pad }: KindOf<"image">): DocNode {
+    const picture = this.how.pictureOf(src);
+    if (picture === null) {
+      const img = {
+        tag: "img",
+        attrs: { src, alt, ...(width && { width: String(Math.round(width)) }) },
+        css: {},
+        children: [],
+      };
+      return this.html(
+        [href ? { tag: "a", attrs: { href }, css: {}, children: [img] } : img],
+        "an image that is not in the library",
+      );
+    }
+    const room = Math.max(1, look.width - pad[1] - pad[3]);
+    const share = width === null ? 100 : Math.round((100 * width) / room);
+    return this.new("image", {
+      ...{
+        picture,
+        alt: this.how.line(alt),
+        decorative: alt === "",
+        to: (href && this.how.linkOf(href)) || { kind: "none" },
+      },
+      share: share >= 95 ? 100 : Math.max(10, share),
+    });
+  }
+
+  private button({ words, href, fill, ink, corner, wide }: KindOf<"button">): DocNode {
+    const { colours } = this.how.theme;
+    const look = this.how.keepLook && {
+      ...(fill
+        ? { fill: roleOf(fill, colours, ["accent"]), colour: roleOf(ink, colours, ["onAccent"]) }
+        : { look: "outline", fill: roleOf(ink, colours, ["accent", "ink"]) }),
+      ...{ corner, wide: wide ? "full" : "words" },
+    };
+    return this.new("button", {
+      ...{ label: this.how.line(words), to: this.how.linkOf(href) ?? { kind: "none" } },
+      ...look,
+    });
+  }
+
+  private links({ links }: KindOf<"links">): DocNode {
+    const row = createBlock("linksRow", this.how.newId);
+    const [sample] = row.children as [DocNode];
+    const children = links.map(({ words, href }) => ({
+      ...sample,
+      id: this.how.newId(),
+      props: {
+        ...sample.props,
+        label: this.how.line(words),
+        to: this.how.linkOf(href) ?? { kind: "none" },
+      },
+    }));
+    return this.new("linksRow", {}, children as unknown as DocNode[]);
+  }
+
+  private icons({ icons }: KindOf<"icons">): DocNode {
+    const row = createBlock("socialLinks", this.how.newId);
+    const [sample] = row.children as [DocNode];
+    const children = icons.map(({ src, alt, href }) => ({
+      ...sample,
+      id: this.how.newId(),
+      props: {
+        ...sample.props,
+        ...{ sign: "chain", label: this.how.line(alt), picture: this.how.pictureOf(src) },
+        to: (href && this.how.linkOf(href)) || { kind: "none" },
+      },
+    }));
+    return this.new("socialLinks", {}, children as unknown as DocNode[]);
+  }
+
+  /** The bands of an email: one for each change of ground, and for each row of columns. */
+  bands(pieces: readonly ForeignPiece[]): DocNode[] {
+    const { theme, newId, keepLook } = this.how;
+    const bands: DocNode[] = [];
+    let run: ForeignPiece[] = [];
+    const ground = (hex: string) =>
+      keepLook && !near(hex, theme.colours.sheet) && !near(hex, theme.colours.ground)
+        ? { background: roleOf(hex, theme.colours, ["tint", "accent"]) }
+        : {};
+    const end = () => {
+      const [first] = run;
+      if (first) {
+        const blocks = this.blocks(run, first.look.ground);
+        if (blocks.length)
+          bands.push(createBand(newId, [createColumn(newId, blocks)], ground(first.look.ground)));
+      }
+      run = [];
+    };
+    for (const piece of pieces) {
+      if (piece.kind === "columns") {
+        end();
+        const columns = piece.columns.map(({ share, pieces: own }) =>
+          createColumn(
+            newId,
+            this.blocks(own, piece.look.ground),
+            Math.max(1, Math.round(share * 100)),
+          ),
+        );
+        bands.push(
+          createBand(newId, columns, {
+            ...ground(piece.look.ground),
+            onNarrow: piece.reversed ? "reverse" : "stack",
+          }),
+        );
+        continue;
+      }
+      if (run[0] && !near(run[0].look.ground, piece.look.ground)) end();
+      run.push(piece);
+    }
+    end();
+    return bands;
+  }
+}
+
+export const countBlocks = (
+  doc: EmailDocument,
+  fits: (node: DocNode) => boolean = () => true,
+): number => {
+  let n = 0;
+  const visit = (node: DocNode) => {
+    if (isBlock(node.type) && fits(node)) n++;
+    for (const child of node.children) visit(child);
+  };
+  visit(doc.root);
+  return n;
+};

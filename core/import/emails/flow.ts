@@ -1,0 +1,483 @@
+/** A foreign email from its head to its foot: layout tables, divisions and what else only arranges are gone through. */
+import {
+  cornerOf,
+  dressed,
+  emptyIs,
+  FOREIGN,
+  holdsMore,
+  imageIs,
+  inkWithin,
+  isBlock,
+  isButton,
+  onlyLink,
+  sizeOf,
+} from "./leaves.ts";
+import {
+  groundOf,
+  hexIn,
+  isHidden,
+  type Look,
+  lookIn,
+  paddingOf,
+  pxIn,
+  START,
+  widthOf,
+} from "./look.ts";
+import { type ForeignColumn, type ForeignPiece, type Notes, newNotes } from "./pieces.ts";
+import { cellsOf, isData, rowsOf } from "./tables.ts";
+import { type El, elementsIn, type Inner, isEl, some, visibleText } from "./tree.ts";
+
+export interface Options {
+  /** A link alone on its line is a button: in drafts that somebody wrote. */
+  readonly aloneIsButton: boolean;
+}
+
+/** The most columns that stand beside each other. */
+const COLUMNS = 4;
+/** Icons are at most so wide, px. */
+const ICON = 64;
+
+class Reader {
+  readonly notes: Notes = newNotes();
+  constructor(private readonly options: Options) {}
+
+  /** The pieces of what stands in an element, one under the other. */
+  inside(el: El, look: Look, href: string | null = null, cell = 0): ForeignPiece[] {
+    const pieces = this.flow(el.children, look, href);
+    const [top, right, bottom, left] = paddingOf(el, cell);
+    for (const [i, { pad }] of pieces.entries()) {
+      if (i === 0) pad[0] += top;
+      if (i === pieces.length - 1) pad[2] += bottom;
+      pad[1] += right;
+      pad[3] += left;
+    }
+    return pieces;
+  }
+
+  flow(inner: readonly Inner[], look: Look, href: string | null): ForeignPiece[] {
+    const pieces: ForeignPiece[] = [];
+    let run: Inner[] = [];
+    const end = () => {
+      pieces.push(...this.words(run, look, href));
+      run = [];
+    };
+    for (let i = 0; i < inner.length; i++) {
+      const one = inner[i]!;
+      if (!isEl(one)) {
+        run.push(one);
+        continue;
+      }
+      if (isHidden(one)) {
+        if (pieces.length === 0) this.notes.preview ||= visibleText(one);
+        continue;
+      }
+      const group = this.besideFrom(inner, i, look);
+      if (group) {
+        end();
+        const { parts, last } = group;
+        pieces.push(...this.columns(parts, look, 0));
+        i = last;
+        continue;
+      }
+      if (
+        !isBlock(one) &&
+        !isButton(one) &&
+        one.tag !== "img" &&
+        !FOREIGN.has(one.tag) &&
+        !holdsMore(one)
+      ) {
+        run.push(one);
+        continue;
+      }
+      end();
+      pieces.push(...this.element(one, look, href));
+    }
+    end();
+    return joined(pieces);
+  }
+
+  /** Neighbours from one on that stand beside each other; null where it stands alone. */
+  private besideFrom(
+    inner: readonly Inner[],
+    from: number,
+    look: Look,
+  ): { parts: El[]; last: number } | null {
+    if (!isBeside(inner[from]!)) return null;
+    const parts: El[] = [];
+    let last = from;
+    let wide = 0;
+    for (let i = from; i < inner.length; i++) {
+      const one = inner[i]!;
+      if (!isEl(one)) {
+        if (visibleText(one) !== "") break;
+        continue;
+      }
+      if (!isBeside(one)) break;
+      const width = widthOf(one, look.width) ?? look.width / 2;
+      // What does not fit any more stands in the next row.
+      if (parts.length === COLUMNS || (parts.length > 0 && wide + width > look.width * 1.05)) break;
+      wide += width;
+      parts.push(one);
+      last = i;
+    }
+    return parts.length > 1 ? { parts, last } : null;
+  }
+
+  private element(el: El, around: Look, href: string | null): ForeignPiece[] {
+    const look = lookIn(el, around);
+    const { tag } = el;
+    if (tag === "img") return this.image(el, around, href);
+    if (tag === "hr") return this.empty(el, around);
+    if (FOREIGN.has(tag)) return this.foreign(el, look);
+    if (isButton(el)) return [this.button(el, el, look)];
+    if (tag === "table") return this.table(el, look);
+    const to = tag === "a" ? el.attrs.href || href : href;
+    if (tag === "ul" || tag === "ol" || tag === "dl" || tag === "blockquote" || tag === "pre") {
+      if (
+        !some(
+          el,
+          (one) =>
+            one.tag === "img" || one.tag === "table" || FOREIGN.has(one.tag) || isButton(one),
+        )
+      ) {
+        return this.words([el], around, href);
+      }
+    }
+    if (/^h[1-6]$|^p$/.test(tag) && !holdsMore(el)) return this.words([el], around, href);
+    if (visibleText(el) === "" && !some(el, ({ tag: one }) => one === "img" || FOREIGN.has(one))) {
+      return this.empty(el, look);
+    }
+    const boxed = this.boxedButton(el, around);
+    if (boxed) return [boxed];
+    if (el.css.display?.includes("flex") && !/column/.test(el.css["flex-direction"] ?? "")) {
+      const parts = el.children.filter(isEl).filter((one) => !isHidden(one) && isSeen(one));
+      if (parts.length > 1 && parts.length <= COLUMNS) return this.columns(parts, look, 0);
+    }
+    this.backdrop(el);
+    return this.inside(el, look, to);
+  }
+
+  private backdrop({ attrs, css }: El) {
+    const url =
+      attrs.background ?? /url\(\s*['"]?([^'")]+)/i.exec(css["background-image"] ?? "")?.[1];
+    if (url) this.notes.backdrops.push(url);
+  }
+
+  /** Running words; what looks like a heading is one. */
+  private words(run: readonly Inner[], around: Look, href: string | null): ForeignPiece[] {
+    const pieces: ForeignPiece[] = [];
+    for (const nodes of paragraphsOf(run)) {
+      if (nodes.every((one) => visibleText(one) === "")) continue;
+      const { look, heading } = headingIn(nodes, around);
+      if (this.options.aloneIsButton && heading === null) {
+        const alone = aloneLink(nodes);
+        if (alone) {
+          pieces.push(this.button(alone, null, look));
+          continue;
+        }
+      }
+      const linked: readonly Inner[] = href
+        ? [{ tag: "a", attrs: { href }, css: {}, children: nodes }]
+        : nodes;
+      const last = pieces.at(-1);
+      // Paragraphs that look alike are one text.
+      if (
+        last?.kind === "words" &&
+        last.heading === null &&
+        heading === null &&
+        alike(last.look, look)
+      ) {
+        pieces[pieces.length - 1] = { ...last, nodes: [...last.nodes, BREAK, ...linked] };
+      } else pieces.push({ kind: "words", nodes: linked, heading, look, pad: [0, 0, 0, 0] });
+    }
+    return pieces;
+  }
+
+  private image(el: El, look: Look, href: string | null): ForeignPiece[] {
+    const is = imageIs(el);
+    const { width, height } = sizeOf(el, look.width);
+    const pad: [number, number, number, number] = [0, 0, 0, 0];
+    if (is === "counter") {
+      this.notes.counters++;
+      return [];
+    }
+    if (is === "room") return height && height >= 8 ? [{ kind: "spacer", height, look, pad }] : [];
+    return [{ kind: "image", src: el.attrs.src!, alt: el.attrs.alt ?? "", width, href, look, pad }];
+  }
+
+  private empty(el: El, look: Look): ForeignPiece[] {
+    const is = emptyIs(el, look);
+    return is
+      ? [
+          {
+            ...is,
+            ...(is.kind === "divider" && { colour: hexIn(is.colour ?? undefined) }),
+            look,
+            pad: [0, 0, 0, 0],
+          } as ForeignPiece,
+        ]
+      : [];
+  }
+
+  private foreign(el: El, look: Look): ForeignPiece[] {
+    if (visibleText(el) === "" && !some(el, ({ tag }) => tag === "img")) return [];
+    return [{ kind: "html", nodes: [el], why: `a ${el.tag} element`, look, pad: [0, 0, 0, 0] }];
+  }
+
+  private button(link: El, box: El | null, around: Look): ForeignPiece {
+    const look = lookIn(link, around);
+    const inner = dressed(link);
+    const fill = (inner && groundOf(inner)) ?? (box && groundOf(box));
+    const words = visibleText(link);
+    const wide =
+      link.css.display === "block" &&
+      (link.css.width === "100%" || !link.css.width) &&
+      link.css["text-align"] === "center";
+    return {
+      ...{ kind: "button", words, href: link.attrs.href!, fill, wide },
+      ink: inkWithin(link, around),
+      corner: cornerOf(link, inner, box),
+      look: { ...look, align: around.align, ground: around.ground },
+      pad: [0, 0, 0, 0],
+    };
+  }
+
+  /** A cell or a division with a ground of its own that holds a link alone. */
+  private boxedButton(el: El, around: Look): ForeignPiece | null {
+    const ground = groundOf(el);
+    if (!ground || ground === around.ground) return null;
+    const link = onlyLink(el);
+    return link && !dressed(link) ? this.button(link, el, lookIn(el, around)) : null;
+  }
+
+  private table(table: El, look: Look): ForeignPiece[] {
+    if (isData(table)) return [{ kind: "table", nodes: [table], look, pad: [0, 0, 0, 0] }];
+    this.backdrop(table);
+    const room = pxIn(table.attrs.cellpadding) ?? 0;
+    const pieces: ForeignPiece[] = [];
+    for (const row of rowsOf(table)) {
+      if (isHidden(row)) continue;
+      const within = lookIn(row, look);
+      const cells = cellsOf(row).filter((one) => !isHidden(one));
+      const seen = cells.filter(isSeen);
+      if (seen.length === 0) {
+        const [first] = cells.flatMap((one) => this.empty(one, within));
+        const gaps = cells.flatMap((one) => this.flow(one.children, lookIn(one, within), null));
+        if (first) pieces.push(first);
+        else pieces.push(...gaps.slice(0, 1));
+      } else if (seen.length === 1) pieces.push(...this.cell(seen[0]!, within, room));
+      else
+        pieces.push(
+          ...this.columns(
+            seen,
+            within,
+            room,
+            table.attrs.dir === "rtl" && seen.some(({ attrs }) => attrs.dir === "ltr"),
+          ),
+        );
+    }
+    const [top, right, bottom, left] = paddingOf(table);
+    if (pieces[0]) pieces[0].pad[0] += top;
+    const last = pieces.at(-1);
+    if (last) last.pad[2] += bottom;
+    for (const { pad } of pieces) {
+      pad[1] += right;
+      pad[3] += left;
+    }
+    return pieces;
+  }
+
+  private cell(el: El, around: Look, room: number): ForeignPiece[] {
+    const boxed = this.boxedButton(el, around);
+    if (boxed) return [boxed];
+    this.backdrop(el);
+    return this.inside(el, lookIn(el, around), null, room);
+  }
+
+  /** Parts that stand beside each other. */
+  private columns(parts: readonly El[], look: Look, room: number, turned = false): ForeignPiece[] {
+    const pad: [number, number, number, number] = [0, 0, 0, 0];
+    const widths = parts.map((el) => widthOf(el, look.width));
+    const known = widths.reduce<number>((sum, width) => sum + (width ?? 0), 0);
+    const open = widths.filter((width) => width === null).length;
+    const rest = open ? Math.max(look.width * 0.1, (look.width - known) / open) : 0;
+    const shares = widths.map((width) => width ?? rest);
+    const whole = shares.reduce((sum, one) => sum + one, 0);
+    const columns = parts.map((el, i): ForeignColumn => {
+      const share = shares[i]! / whole;
+      const own = { ...look, width: look.width * share };
+      return {
+        share,
+        pieces: this.fitting(
+          el.tag === "td" || el.tag === "th"
+            ? this.cell(el, own, room)
+            : this.element(el, own, null),
+        ),
+      };
+    });
+    const filled = columns.filter(({ pieces }) => pieces.some(({ kind }) => kind !== "spacer"));
+    if (filled.length < 2) return filled.flatMap(({ pieces }) => pieces);
+    const icons = filled.map(({ pieces }) => iconOf(pieces));
+    if (icons.every((one) => one !== null)) return [{ kind: "icons", icons, look, pad }];
+    const links = parts.map((el) => onlyLink(el)).filter((one) => one !== null);
+    if (
+      links.length === parts.length &&
+      filled.every(({ pieces }) => pieces.every(({ kind }) => kind === "words"))
+    ) {
+      const said = links.map((one) => ({ words: visibleText(one), href: one.attrs.href! }));
+      return [{ kind: "links", links: said, look: lookIn(links[0]!, look), pad }];
+    }
+    if (filled.length > COLUMNS) {
+      this.notes.stacked++;
+      return filled.flatMap(({ pieces }) => pieces);
+    }
+    return [
+      {
+        kind: "columns",
+        columns: turned ? filled.toReversed() : filled,
+        reversed: turned,
+        look,
+        pad,
+      },
+    ];
+  }
+
+  /** What can stand in a column: columns within it one under the other. */
+  private fitting(pieces: readonly ForeignPiece[]): ForeignPiece[] {
+    return pieces.flatMap((one) => {
+      if (one.kind !== "columns") return [one];
+      this.notes.stacked++;
+      return one.columns.flatMap((column) => column.pieces);
+    });
+  }
+}
+
+/** An end of a paragraph between two others. */
+const BREAK: El = { tag: "br", attrs: { both: "" }, css: {}, children: [] };
+export const isParagraphEnd = (el: El): boolean => el === BREAK;
+
+/** Whether there is anything to be seen in it. */
+const isSeen = (el: El): boolean =>
+  visibleText(el) !== "" ||
+  FOREIGN.has(el.tag) ||
+  some(el, (one) => (one.tag === "img" && imageIs(one) === "image") || FOREIGN.has(one.tag));
+
+/** It lets others stand beside it. */
+function isBeside(one: Inner): boolean {
+  if (!isEl(one) || one.tag === "img" || one.tag === "a" || isHidden(one)) return false;
+  if (!isSeen(one)) return false;
+  const { css, attrs, tag } = one;
+  if (css.float === "left" || css.float === "right") return true;
+  if (tag === "table")
+    return attrs.align === "left" || attrs.align === "right" || css.display === "inline-block";
+  const sized = css.width !== undefined || css["max-width"] !== undefined;
+  return (
+    /^inline-(block|table)$/.test(css.display ?? "") && sized && (tag === "div" || tag === "span")
+  );
+}
+
+/** An image no larger than an icon, alone in its column. */
+function iconOf(pieces: readonly ForeignPiece[]) {
+  const [only] = pieces;
+  if (pieces.length !== 1 || only?.kind !== "image") return null;
+  return only.width !== null && only.width <= ICON
+    ? { src: only.src, alt: only.alt, href: only.href }
+    : null;
+}
+
+/** The link that is all there is. */
+function aloneLink(nodes: readonly Inner[]): El | null {
+  const holder: El = { tag: "p", attrs: {}, css: {}, children: nodes };
+  return onlyLink(holder);
+}
+
+/** Parts of a run with an empty line between them. */
+function paragraphsOf(run: readonly Inner[]): Inner[][] {
+  const parts: Inner[][] = [[]];
+  let breaks: Inner[] = [];
+  for (const one of run) {
+    const own = parts.at(-1)!;
+    if (isEl(one) && one.tag === "br") breaks.push(one);
+    else if (breaks.length > 0 && visibleText(one) === "") breaks.push(one);
+    else {
+      const ends = breaks.filter(isEl).length;
+      if (ends > 1 && own.length > 0) parts.push([one]);
+      else own.push(...(own.length > 0 ? breaks : []), one);
+      breaks = [];
+    }
+  }
+  return parts;
+}
+
+/** Paragraphs that follow each other and look alike are one text. */
+function joined(pieces: readonly ForeignPiece[]): ForeignPiece[] {
+  const all: ForeignPiece[] = [];
+  for (const one of pieces) {
+    const last = all.at(-1);
+    const both = last?.kind === "words" && one.kind === "words";
+    const meet =
+      both && last.heading === null && one.heading === null && alike(last.look, one.look);
+    if (!meet || last.pad[2] + one.pad[0] > 0 || last.pad[3] !== one.pad[3]) all.push(one);
+    else
+      all[all.length - 1] = {
+        ...last,
+        nodes: [...last.nodes, BREAK, ...one.nodes],
+        pad: [last.pad[0], last.pad[1], one.pad[2], last.pad[3]],
+      };
+  }
+  return all;
+}
+
+const alike = (a: Look, b: Look): boolean =>
+  Math.abs(a.size - b.size) < 1.5 &&
+  a.ink === b.ink &&
+  a.align === b.align &&
+  a.ground === b.ground;
+
+/** Words as large as this are a heading, px; and how long one is at most. */
+const LARGE = [28, 20] as const;
+const HEADING_WORDS = 140;
+
+/** How most of the words look, and whether they are a heading. */
+function headingIn(
+  nodes: readonly Inner[],
+  around: Look,
+): { look: Look; heading: 1 | 2 | 3 | null } {
+  const weights = new Map<Look, number>();
+  let level: number | null = null;
+  const visit = (one: Inner, look: Look) => {
+    if (!isEl(one)) {
+      const length = visibleText(one).length;
+      if (length) weights.set(look, (weights.get(look) ?? 0) + length);
+      return;
+    }
+    if (/^h[1-6]$/.test(one.tag)) level = Number(one.tag[1]);
+    const is = lookIn(one, look);
+    for (const inner of one.children) visit(inner, is);
+  };
+  for (const one of nodes) visit(one, around);
+  const [look = around] = [...weights].sort((a, b) => b[1] - a[1]).map(([one]) => one);
+  if (level !== null) return { look, heading: Math.min(3, level) as 1 | 2 | 3 };
+  const length = [...weights.values()].reduce((sum, one) => sum + one, 0);
+  const lists = nodes.some(
+    (one) =>
+      isEl(one) &&
+      (one.tag === "ul" ||
+        one.tag === "ol" ||
+        [...elementsIn(one)].some(({ tag }) => tag === "li")),
+  );
+  if (length === 0 || length > HEADING_WORDS || lists) return { look, heading: null };
+  if (look.size >= LARGE[0]) return { look, heading: 1 };
+  return { look, heading: look.size >= LARGE[1] ? 2 : null };
+}
+
+/** The pieces of a foreign email, and what there is to tell. */
+export function piecesOf(
+  body: El,
+  options: Options,
+): { pieces: ForeignPiece[]; notes: Notes; look: Look } {
+  const reader = new Reader(options);
+  const look = lookIn(body, { ...START, dir: body.attrs.dir === "rtl" ? "rtl" : "ltr" });
+  const pieces = reader.inside(body, { ...look, width: 700 });
+  return { pieces, notes: reader.notes, look };
+}

@@ -1,0 +1,100 @@
+/** Foreign HTML as a tree of elements with the styles that hold for each; parsed as browsers do (WHATWG HTML, 13.2). */
+import { type DefaultTreeAdapterTypes as Parsed, parse } from "parse5";
+import { LIMITS } from "../../limits.ts";
+import { rulesOf, type StyleRules, stylesOf } from "./styles.ts";
+
+export interface El {
+  readonly tag: string;
+  readonly attrs: Readonly<Record<string, string>>;
+  /** Style properties of its own: those of rules, and over them those it bears. */
+  readonly css: Readonly<Record<string, string>>;
+  readonly children: readonly Inner[];
+}
+export type Inner = El | string;
+export const isEl = (inner: Inner): inner is El => typeof inner !== "string";
+
+/** What is no part of what is read. */
+const SILENT = new Set("script style head title noscript template meta link base xml".split(" "));
+
+interface Raw {
+  readonly tag: string;
+  readonly attrs: Record<string, string>;
+  readonly children: (Raw | string)[];
+  readonly depth: number;
+}
+
+/** The elements, without comments; those too deep stand in the last that is not. Never goes deeper than it may. */
+function plainTree(document: Parsed.Document): { root: Raw; sheets: string[]; title: string } {
+  const root: Raw = { tag: "#root", attrs: {}, children: [], depth: 0 };
+  const sheets: string[] = [];
+  let title = "";
+  let count = 0;
+  const open: { node: Parsed.ChildNode; into: Raw }[] = [];
+  const push = (nodes: readonly Parsed.ChildNode[], into: Raw) => {
+    for (let i = nodes.length - 1; i >= 0; i--) open.push({ node: nodes[i]!, into });
+  };
+  push(document.childNodes, root);
+  for (let next = open.pop(); next; next = open.pop()) {
+    const { node, into } = next;
+    if (node.nodeName === "#text") {
+      into.children.push((node as Parsed.TextNode).value);
+      continue;
+    }
+    if (!("tagName" in node)) continue;
+    const words = () => node.childNodes.map((one) => ("value" in one ? one.value : "")).join("");
+    if (node.tagName === "style") sheets.push(words());
+    if (node.tagName === "title" && into.tag === "head") title ||= words().trim();
+    if (SILENT.has(node.tagName) && node.tagName !== "head") continue;
+    if (++count > LIMITS.foreignNodes) break;
+    const deep = into.depth >= LIMITS.foreignDepth;
+    const own: Raw = {
+      tag: node.tagName,
+      attrs: Object.fromEntries(node.attrs.map(({ name, value }) => [name, value])),
+      children: deep ? into.children : [],
+      depth: into.depth + 1,
+    };
+    if (!deep) into.children.push(own);
+    push(node.childNodes, deep ? into : own);
+  }
+  return { root, sheets, title };
+}
+
+function styled(raw: Raw, rules: StyleRules, above: readonly Raw[]): El {
+  const css = stylesOf(raw, above, rules);
+  const inner = [...above, raw];
+  return {
+    ...{ tag: raw.tag, attrs: raw.attrs, css },
+    children: raw.children
+      .filter((one) => typeof one === "string" || one.tag !== "head")
+      .map((one) => (typeof one === "string" ? one : styled(one, rules, inner))),
+  };
+}
+
+/** The tree of a document, and what it is called. */
+export function treeOf(html: string): { body: El; title: string } {
+  const { root, sheets, title } = plainTree(parse(html.slice(0, LIMITS.foreignHtml)));
+  const tree = styled(root, rulesOf(sheets.join("\n")), []);
+  const page = tree.children.find(isEl);
+  const body = page?.children.filter(isEl).find(({ tag }) => tag === "body");
+  return { body: body ? { ...body, attrs: { ...page!.attrs, ...body.attrs } } : tree, title };
+}
+
+/** All of its words, in a row. */
+export function textIn(inner: Inner): string {
+  return isEl(inner) ? inner.children.map(textIn).join("") : inner;
+}
+/** Blanks of every kind, and what mail is filled up with to hide what follows. */
+const NOTHING = /(?:[\s\u00ad\u061c\u200b-\u200f\u202a-\u202e\u2060\u2800]|\u034f|\ufeff)+/g;
+export const visibleText = (inner: Inner): string => textIn(inner).replace(NOTHING, " ").trim();
+
+export function* elementsIn(el: El): Generator<El> {
+  for (const one of el.children) {
+    if (!isEl(one)) continue;
+    yield one;
+    yield* elementsIn(one);
+  }
+}
+export const some = (el: El, fits: (one: El) => boolean): boolean => {
+  for (const one of elementsIn(el)) if (fits(one)) return true;
+  return false;
+};
