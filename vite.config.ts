@@ -27,6 +27,7 @@ export default defineConfig(({ isSsrBuild }) => ({
           "db-worker": "./server/db/worker.ts",
           "import-worker": "./server/import/worker.ts",
           "making-worker": "./server/jobs/making/worker.ts",
+          "arriving-worker": "./server/arriving/worker.ts",
           "spelling-worker": "./server/writing/spelling-worker.ts",
           "picture-child": "./server/images/child.ts",
         },

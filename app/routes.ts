@@ -7,6 +7,8 @@ export default [
     route("calendar", "routes/calendar.tsx"),
     route("campaigns", "routes/campaigns.tsx"),
     route("campaigns/new", "routes/campaigns.new.tsx"),
+    route("campaigns/new/arrive", "routes/campaigns.new.arrive.tsx"),
+    route("campaigns/new/arrived/:arrival", "routes/campaigns.new.arrived.tsx"),
     route("templates", "routes/templates.tsx"),
     route("people", "routes/people.tsx", [
       index("routes/people.contacts.tsx"),

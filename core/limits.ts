@@ -86,8 +86,20 @@ export const LIMITS = {
   foreignNodes: 60_000,
   foreignDepth: 250,
   foreignStyles: 3_000,
-  /** Its blocks; what is beyond stays one HTML block. */
-  foreignBlocks: 400,
+  /** Of the file it comes in: bytes, bytes once unpacked, files in it. */
+  foreignUpload: 30_000_000,
+  foreignUnpacked: 80_000_000,
+  foreignFiles: 500,
+  /** Reading it, and fetching its images, ms. */
+  foreignMs: 20_000,
+  foreignFetchMs: 25_000,
+  /** Images that are fetched, and how many at a time. */
+  foreignPictures: 80,
+  foreignAtOnce: 6,
+  /** Its merge tags that a person is asked about. */
+  foreignTags: 60,
+  /** What somebody brought and did not use is kept for so many days. */
+  arrivalDays: 2,
   animationBytes: 2_000_000,
   pictureSide: 8_000,
   /** How long a picture may take to be drawn, ms, its process to start, ms, and how many are drawn at a time. */

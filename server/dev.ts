@@ -11,6 +11,7 @@ const started = await startServices(config, {
   worker: new URL("./db/worker.ts", import.meta.url),
   reader: new URL("./import/worker.ts", import.meta.url),
   maker: new URL("./jobs/making/worker.ts", import.meta.url),
+  arriving: new URL("./arriving/worker.ts", import.meta.url),
   speller: new URL("./writing/spelling-worker.ts", import.meta.url),
   drawer: new URL("./images/child.ts", import.meta.url),
   progress,

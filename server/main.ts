@@ -17,6 +17,7 @@ async function main(): Promise<void> {
     worker: new URL("./db-worker.js", import.meta.url),
     reader: new URL("./import-worker.js", import.meta.url),
     maker: new URL("./making-worker.js", import.meta.url),
+    arriving: new URL("./arriving-worker.js", import.meta.url),
     speller: new URL("./spelling-worker.js", import.meta.url),
     drawer: new URL("./picture-child.js", import.meta.url),
     progress,

@@ -1,6 +1,7 @@
 /** What routes, jobs and the mail service work with; made once at the start and handed in. */
 import type { Logger } from "pino";
 import type { WritingHelper } from "#core/writing/helper.ts";
+import type { Arriving } from "./arriving/arriving.ts";
 import type { ContactViews } from "./audience/contact-views.ts";
 import type { Clock } from "./clock.ts";
 import type { Config } from "./config.ts";
@@ -42,6 +43,8 @@ export interface Services {
   readonly visitors: Visitors;
   readonly writing: WritingHelper;
   readonly speller: Speller;
+  /** Reads emails that were made elsewhere. */
+  readonly arriving: Arriving;
   readonly views: ContactViews;
   /** Where files of people wait, and the entry of the thread that reads them (null: on this one). */
   readonly imports: { readonly folder: string; readonly reader: URL | null };

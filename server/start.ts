@@ -6,6 +6,7 @@ import { join } from "node:path";
 import type { Express } from "express";
 import pino from "pino";
 import { LIMITS } from "#core/limits.ts";
+import { arrivingIn } from "./arriving/arriving.ts";
 import { createContactViews } from "./audience/contact-views.ts";
 import { shipTemplates } from "./campaigns/shipped.ts";
 import { type Clock, systemClock } from "./clock.ts";
@@ -63,6 +64,7 @@ export async function startServices(
     reader: URL;
     maker: URL;
     speller: URL;
+    arriving: URL;
     /** Entry of the process that draws pictures from outside. */
     drawer: URL;
     progress: (line: string) => void;
@@ -104,6 +106,7 @@ export async function startServices(
     visitors: createVisitors(),
     writing: createLocalHelper(),
     speller: spellerIn(options.speller),
+    arriving: arrivingIn(options.arriving),
     views: createContactViews(),
     imports: { folder: join(config.dataFolder, "imports"), reader: options.reader },
     stopping: stopping.signal,

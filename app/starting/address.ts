@@ -7,6 +7,9 @@ export const SHOWS = {
   blank: "Blank",
 } as const;
 export type Show = keyof typeof SHOWS;
+/** What somebody brings along. */
+export const BRINGS = { text: "A text of yours", file: "A file or HTML" } as const;
+export type Bring = keyof typeof BRINGS;
 
 export interface Shown {
   readonly show: Show;

@@ -3,7 +3,8 @@ import clsx from "clsx";
 import { Heart } from "lucide-react";
 import { Link } from "react-router";
 import { SearchForm } from "../ui/search.tsx";
-import { CATEGORY_NAMES, hrefOf, SHOWS, type Show, type Shown } from "./address.ts";
+import { CATEGORY_NAMES, hrefOf, type Shown } from "./address.ts";
+import { Tabs } from "./tabs.tsx";
 
 const CHIP = "inline-flex items-center gap-1 rounded-full px-2.5 py-0.5 text-small";
 
@@ -47,21 +48,12 @@ export function Ways({
   return (
     <>
       <div className="mb-4 flex flex-wrap items-center gap-x-6 gap-y-2">
-        <nav aria-label="Start from" className="flex flex-wrap gap-6">
-          {(Object.entries(SHOWS) as [Show, string][]).map(([show, label]) => (
-            <Link
-              key={show}
-              to={hrefOf({ ...shown, search: "", category: null, theme: "", from: null }, { show })}
-              aria-current={shown.show === show ? "page" : undefined}
-              className={clsx(
-                "border-b-2 pb-0.5 font-display text-title italic",
-                shown.show === show ? "border-plum text-plum" : "border-transparent text-ink-2",
-              )}
-            >
-              {label}
-            </Link>
-          ))}
-        </nav>
+        <Tabs
+          on={shown.show}
+          hrefTo={(show) =>
+            hrefOf({ ...shown, search: "", category: null, theme: "", from: null }, { show })
+          }
+        />
         <nav aria-label="Theme" className="ml-auto flex items-center gap-2">
           <span className="text-small text-ink-2">shown in</span>
           {shown.show === "earlier" && (

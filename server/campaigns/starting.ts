@@ -104,7 +104,11 @@ export function proposedName(
 /** Starts a campaign; gives its id. `start` is null for a blank one. */
 export async function startCampaign(
   sql: Sql,
-  { name, start, theme }: { name: string; start: Start | null; theme: string },
+  {
+    name,
+    start,
+    theme,
+  }: { name: string; start: Pick<Start, "doc" | "readers"> | null; theme: string },
   now: Date,
 ): Promise<string> {
   const settings = await getSettings(sql);

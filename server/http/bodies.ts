@@ -13,6 +13,7 @@ const MOST: readonly [RegExp, number][] = [
   [/^\/campaigns\/[^/]+\/attachments$/, LIMITS.attachmentBytes + AROUND],
   [/^\/people\/held$/, LIMITS.pasteForm],
   [/^\/people\/imports\/upload$/, LIMITS.importBytes + AROUND],
+  [/^\/campaigns\/new\/arrive$/, LIMITS.foreignUpload + AROUND],
   [/^\/library\/pictures$/, LIMITS.pictureUpload + AROUND],
   [/^\/shop\/[^/]+$/, LIMITS.shopBytes],
   [/^\/library\/catalogues\/[^/]+$/, LIMITS.shopBytes + AROUND],

@@ -2,6 +2,7 @@
 import { LIMITS } from "#core/limits.ts";
 import type { Sql } from "../db/database.ts";
 import type { Services } from "../services.ts";
+import { oldArrivals } from "../store/arrivals.ts";
 import { forgetRemoved } from "../store/bin.ts";
 import { endedJobs, endedSessions } from "../store/clean-up.ts";
 import { forgetLinkAnswers } from "../store/link-answers.ts";
@@ -19,6 +20,7 @@ export async function cleanUp(services: Services): Promise<Date> {
     (sql: Sql, rows: number) => oldMessages(sql, before(LIMITS.outboxDays), rows),
     (sql: Sql, rows: number) => endedJobs(sql, before(LIMITS.jobDays), rows),
     (sql: Sql, rows: number) => endedSessions(sql, now, rows),
+    (sql: Sql, rows: number) => oldArrivals(sql, before(LIMITS.arrivalDays), rows),
   ]) {
     await inPieces(services, async (sql, rows) => (await remove(sql, rows)) > 0);
   }

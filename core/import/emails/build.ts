@@ -30,7 +30,6 @@ export interface Building {
 /** What a piece could not be, for the report. */
 export interface Rest {
   readonly why: string;
-  readonly words: string;
 }
 
 type Standing = { readonly before: number; readonly after: number };
@@ -102,6 +101,11 @@ export class Builder {
     return { ...block, props: { ...block.props, box: own } };
   }
 
+  /** What stands around columns. */
+  private around({ pad: [top, right, bottom, left] }: ForeignPiece) {
+    return { top: clamp(top), right: clamp(right), bottom: clamp(bottom), left: clamp(left) };
+  }
+
   private ink(look: Look): { colour?: Colour } {
     return this.how.keepLook ? { colour: roleOf(look.ink, this.how.theme.colours, INKS) } : {};
   }
@@ -151,8 +155,8 @@ export class Builder {
     }
   }
 
-  private html(nodes: Parameters<typeof sourceOf>[0], why: string): DocNode {
-    this.rest.push({ why, words: nodes.map((one) => (isEl(one) ? one.tag : one)).join(" ") });
+  private html(nodes: Parameters<typeof sourceOf>[0], why: string | null): DocNode {
+    if (why !== null) this.rest.push({ why });
     return this.new("html", { source: sourceOf(nodes).slice(0, LIMITS.htmlSource) });
   }
 
@@ -209,7 +213,7 @@ export class Builder {
       };
       return this.html(
         [href ? { tag: "a", attrs: { href }, css: {}, children: [img] } : img],
-        "an image that is not in the library",
+        null,
       );
     }
     const room = Math.max(1, look.width - pad[1] - pad[3]);
@@ -300,6 +304,7 @@ export class Builder {
         bands.push(
           createBand(newId, columns, {
             ...ground(piece.look.ground),
+            ...(keepLook && { padding: this.around(piece) }),
             onNarrow: piece.reversed ? "reverse" : "stack",
           }),
         );

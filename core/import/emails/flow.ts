@@ -43,15 +43,7 @@ class Reader {
 
   /** The pieces of what stands in an element, one under the other. */
   inside(el: El, look: Look, href: string | null = null, cell = 0): ForeignPiece[] {
-    const pieces = this.flow(el.children, look, href);
-    const [top, right, bottom, left] = paddingOf(el, cell);
-    for (const [i, { pad }] of pieces.entries()) {
-      if (i === 0) pad[0] += top;
-      if (i === pieces.length - 1) pad[2] += bottom;
-      pad[1] += right;
-      pad[3] += left;
-    }
-    return pieces;
+    return padded(this.flow(el.children, look, href), el, cell);
   }
 
   flow(inner: readonly Inner[], look: Look, href: string | null): ForeignPiece[] {
@@ -129,7 +121,7 @@ class Reader {
     if (tag === "img") return this.image(el, around, href);
     if (tag === "hr") return this.empty(el, around);
     if (FOREIGN.has(tag)) return this.foreign(el, look);
-    if (isButton(el)) return [this.button(el, el, look)];
+    if (isButton(el)) return [this.button(el, null, around)];
     if (tag === "table") return this.table(el, look);
     const to = tag === "a" ? el.attrs.href || href : href;
     if (tag === "ul" || tag === "ol" || tag === "dl" || tag === "blockquote" || tag === "pre") {
@@ -261,7 +253,7 @@ class Reader {
       const cells = cellsOf(row).filter((one) => !isHidden(one));
       const seen = cells.filter(isSeen);
       if (seen.length === 0) {
-        const [first] = cells.flatMap((one) => this.empty(one, within));
+        const [first] = cells.flatMap((one) => padded(this.empty(one, within), one, 0));
         const gaps = cells.flatMap((one) => this.flow(one.children, lookIn(one, within), null));
         if (first) pieces.push(first);
         else pieces.push(...gaps.slice(0, 1));
@@ -276,15 +268,7 @@ class Reader {
           ),
         );
     }
-    const [top, right, bottom, left] = paddingOf(table);
-    if (pieces[0]) pieces[0].pad[0] += top;
-    const last = pieces.at(-1);
-    if (last) last.pad[2] += bottom;
-    for (const { pad } of pieces) {
-      pad[1] += right;
-      pad[3] += left;
-    }
-    return pieces;
+    return padded(pieces, table, 0);
   }
 
   private cell(el: El, around: Look, room: number): ForeignPiece[] {
@@ -350,6 +334,18 @@ class Reader {
       return one.columns.flatMap((column) => column.pieces);
     });
   }
+}
+
+/** Pieces with the room around them that what they stand in gives. */
+function padded(pieces: ForeignPiece[], el: El, cell: number): ForeignPiece[] {
+  const [top, right, bottom, left] = paddingOf(el, cell);
+  for (const [i, { pad }] of pieces.entries()) {
+    if (i === 0) pad[0] += top;
+    if (i === pieces.length - 1) pad[2] += bottom;
+    pad[1] += right;
+    pad[3] += left;
+  }
+  return pieces;
 }
 
 /** An end of a paragraph between two others. */

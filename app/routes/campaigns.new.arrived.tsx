@@ -1,0 +1,221 @@
+/** What somebody brought, beside what becomes of it: a report, the merge tags in it, and the start. */
+import { data, Link, redirect, useSearchParams } from "react-router";
+import { z } from "zod";
+import type { Meaning } from "#core/import/emails/index.ts";
+import { LIMITS } from "#core/limits.ts";
+import { CATEGORIES } from "#core/templates/categories.ts";
+import { tagChoices, takenOf } from "#server/arriving/arrive.ts";
+import { ArrivalError } from "#server/arriving/error.ts";
+import { cameAs, shownAs } from "#server/arriving/showing.ts";
+import { startCampaign } from "#server/campaigns/starting.ts";
+import { required } from "#server/forms.ts";
+import { type Arrival, getArrival, removeArrival, setMeanings } from "#server/store/arrivals.ts";
+import { createTemplate } from "#server/store/templates.ts";
+import { submissionOf } from "../form.ts";
+import { at } from "../request.ts";
+import { Report } from "../starting/report.tsx";
+import { StartForm } from "../starting/start-form.tsx";
+import { Tabs } from "../starting/tabs.tsx";
+import { TagForm } from "../starting/tag-form.tsx";
+import { EmailFrame } from "../ui/email-frame.tsx";
+import { Segmented } from "../ui/segmented.tsx";
+import type { Route } from "./+types/campaigns.new.arrived.ts";
+
+export { Failed as ErrorBoundary } from "../ui/failed.tsx";
+
+export const meta = () => [{ title: "Start a campaign · Septima" }];
+
+async function arrivalOf(context: Route.LoaderArgs["context"], id: string): Promise<Arrival> {
+  const { sql, member } = at(context);
+  const arrival = await getArrival(sql, id, member.id);
+  if (!arrival)
+    throw data("This is gone: it has become a campaign, or it was too old.", { status: 404 });
+  return arrival;
+}
+
+/** What an address asks for: its own looks or the theme's, blocks or one of HTML. */
+const howIn = (url: URL) => ({
+  keepLook: url.searchParams.get("look") !== "theme",
+  whole: url.searchParams.get("as") === "whole",
+});
+
+export async function loader({ request, params, context }: Route.LoaderArgs) {
+  const { services } = at(context);
+  const arrival = await arrivalOf(context, params.arrival);
+  const how = howIn(new URL(request.url));
+  const { doc, report } = await takenOf(services, arrival, how).catch((error) => {
+    if (error instanceof ArrivalError) throw data(error.message, { status: 422 });
+    throw error;
+  });
+  return {
+    ...how,
+    name: arrival.name,
+    foreign: arrival.kind === "foreign",
+    draft: arrival.draft,
+    notes: arrival.notes,
+    tags: arrival.tags,
+    meanings: arrival.meanings,
+    choices: await tagChoices(services),
+    missing: Object.values(arrival.pictures).filter((id) => id === null).length,
+    width: Number(doc.root.props.width),
+    came: arrival.kind === "foreign" ? await cameAs(services, arrival) : null,
+    becomes: await shownAs(services, doc),
+    report,
+  };
+}
+
+const LINKS = ["unsubscribe", "webVersion", "preferences"] as const;
+const meaningSchema = z.string().transform((written): Meaning => {
+  const link = LINKS.find((kind) => written === `link:${kind}`);
+  if (link) return { is: "link", kind: link };
+  return written.startsWith("contact:") ? { is: "tag", ref: written } : { is: "words" };
+});
+const schema = z.discriminatedUnion("do", [
+  z.object({
+    do: z.literal("tags"),
+    meanings: z.array(meaningSchema).max(LIMITS.foreignTags),
+  }),
+  z.object({
+    do: z.enum(["start", "template"]),
+    name: required("Give it a name that you will find again."),
+  }),
+]);
+
+export async function action({ request, params, context }: Route.ActionArgs) {
+  const { services, sql, now } = at(context);
+  const arrival = await arrivalOf(context, params.arrival);
+  const how = howIn(new URL(request.url));
+  const submission = await submissionOf(request, schema);
+  if (submission.status !== "success") return data(submission.reply(), 400);
+  const asked = submission.value;
+  if (asked.do === "tags") {
+    const meanings = arrival.tags.map(({ name }, i) => [
+      name,
+      asked.meanings[i] ?? { is: "words" },
+    ]);
+    const known = new Set((await tagChoices(services)).map(({ ref }) => ref));
+    const kept = meanings.filter(
+      ([, meaning]) =>
+        (meaning as Meaning).is !== "tag" || known.has((meaning as { ref: string }).ref),
+    );
+    await setMeanings(sql, arrival.id, Object.fromEntries(kept));
+    return submission.reply();
+  }
+  const { name } = asked;
+  try {
+    const { doc } = await takenOf(services, arrival, how);
+    if (asked.do === "template") {
+      const category = Object.hasOwn(CATEGORIES, arrival.category)
+        ? (arrival.category as keyof typeof CATEGORIES)
+        : "news";
+      await createTemplate(sql, { name, about: arrival.about, category, doc }, now);
+      await removeArrival(sql, arrival.id);
+      return redirect(`/templates?${new URLSearchParams({ search: name })}`);
+    }
+    const id = await startCampaign(sql, { name, start: { doc }, theme: "own" }, now);
+    await removeArrival(sql, arrival.id);
+    return redirect(`/campaigns/${id}`);
+  } catch (error) {
+    if (!(error instanceof ArrivalError)) throw error;
+    return data(submission.reply({ formErrors: [error.message] }), 422);
+  }
+}
+
+/** Of the frames, px on the page. */
+const FRAME = 412;
+
+export default function Arrived({ loaderData, actionData }: Route.ComponentProps) {
+  const { came, becomes, width, name, foreign, draft, keepLook, whole, report } = loaderData;
+  const [, setParams] = useSearchParams();
+  const put = (key: string, value: string) =>
+    setParams(
+      (before) => {
+        before.set(key, value);
+        return before;
+      },
+      { replace: true, preventScrollReset: true },
+    );
+  return (
+    <main className="grid min-h-[calc(100vh-49px)] grid-cols-[1fr_340px] max-lg:grid-cols-1">
+      <div className="min-w-0 px-8 py-6 max-md:px-4">
+        <h1 className="mb-3 text-display leading-tight">Start a campaign</h1>
+        <Tabs on={draft ? "text" : "file"} />
+        <div className="mt-4 mb-4 flex flex-wrap items-center gap-4">
+          <h2 className="text-head">{name}</h2>
+          {foreign && !draft && (
+            <>
+              <Segmented
+                label="In blocks or as it is"
+                value={whole ? "whole" : "blocks"}
+                onChange={(value) => put("as", value)}
+                options={[
+                  { value: "blocks", label: "In blocks" },
+                  { value: "whole", label: "One HTML block" },
+                ]}
+              />
+              {!whole && (
+                <Segmented
+                  label="Its look"
+                  value={keepLook ? "own" : "theme"}
+                  onChange={(value) => put("look", value)}
+                  options={[
+                    { value: "own", label: "Its own look" },
+                    { value: "theme", label: "Your theme" },
+                  ]}
+                />
+              )}
+            </>
+          )}
+        </div>
+        <div className="flex flex-wrap items-start gap-6">
+          {came !== null && !draft && (
+            <figure>
+              <figcaption className="mb-1.5 text-small text-ink-2">As it came</figcaption>
+              <EmailFrame
+                html={came}
+                title="As it came"
+                width={680}
+                scale={FRAME / 680}
+                most={1200}
+              />
+            </figure>
+          )}
+          <figure>
+            <figcaption className="mb-1.5 text-small text-ink-2">What becomes of it</figcaption>
+            <EmailFrame
+              html={becomes}
+              title="What becomes of it"
+              width={width + 80}
+              scale={FRAME / (width + 80)}
+              most={1200}
+            />
+          </figure>
+        </div>
+      </div>
+      <aside
+        aria-label="What there is to tell"
+        className="flex flex-col gap-6 border-l bg-bench px-5 py-5 max-lg:border-t max-lg:border-l-0"
+      >
+        <StartForm name={name} result={actionData} />
+        {report && (
+          <Report
+            report={report}
+            notes={loaderData.notes}
+            missing={loaderData.missing}
+            whole={whole}
+          />
+        )}
+        {loaderData.tags.length > 0 && (
+          <TagForm
+            tags={loaderData.tags}
+            meanings={loaderData.meanings}
+            choices={loaderData.choices}
+          />
+        )}
+        <Link to={`/campaigns/new/arrive?as=${draft ? "text" : "file"}`} className="link text-body">
+          Bring something else
+        </Link>
+      </aside>
+    </main>
+  );
+}

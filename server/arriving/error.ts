@@ -1,0 +1,2 @@
+/** What was brought cannot be taken; the message says why, for the person. */
+export class ArrivalError extends Error {}
