@@ -2,12 +2,13 @@
 import { createBand, createBlock, createColumn } from "../../blocks/index.ts";
 import { newBlock } from "../../blocks/style.ts";
 import { newRow, TABLE_KINDS } from "../../blocks/table-items.ts";
-import { type DocNode, type EmailDocument, isBlock } from "../../document/index.ts";
+import type { DocNode, EmailDocument } from "../../document/index.ts";
 import type { JsonObject } from "../../json.ts";
 import { createItem } from "../../kinds/item.ts";
 import { LIMITS } from "../../limits.ts";
 import { isBlank, type Line, type Link, type Piece, type TextJson } from "../../text/index.ts";
-import type { Colour, ColourRole, Palette, Theme } from "../../theme/theme.ts";
+import type { Colour, Theme } from "../../theme/theme.ts";
+import { GROUNDS, INKS, near, roleOf } from "./colours.ts";
 import type { Look } from "./look.ts";
 import type { ForeignPiece, KindOf } from "./pieces.ts";
 import { isEl } from "./tree.ts";
@@ -42,23 +43,7 @@ const ROOM: Record<string, Standing> = {
   table: { before: 8, after: 8 },
 };
 
-/** How near two colours are the same to the eye. */
-const NEAR = 6;
-const channels = (hex: string) => [1, 3, 5].map((at) => Number.parseInt(hex.slice(at, at + 2), 16));
-const near = (a: string, b: string) => {
-  const [one, other] = [channels(a), channels(b)];
-  return one.every((n, i) => Math.abs(n - other[i]!) <= NEAR);
-};
-
-/** The role that a colour plays, of some; the colour itself where it plays none. */
-function roleOf(hex: string, colours: Palette, roles: readonly ColourRole[]): Colour {
-  return roles.find((role) => near(colours[role], hex)) ?? hex;
-}
-const INKS = ["ink", "quiet", "accent", "onAccent"] as const;
-const GROUNDS = ["sheet", "tint", "ground", "accent"] as const;
-
-const clamp = (n: number, most: number = LIMITS.padding) =>
-  Math.round(Math.min(most, Math.max(0, n)));
+const clamp = (n: number) => Math.round(Math.min(LIMITS.padding, Math.max(0, n)));
 
 export class Builder {
   readonly rest: Rest[] = [];
@@ -317,16 +302,3 @@ export class Builder {
     return bands;
   }
 }
-
-export const countBlocks = (
-  doc: EmailDocument,
-  fits: (node: DocNode) => boolean = () => true,
-): number => {
-  let n = 0;
-  const visit = (node: DocNode) => {
-    if (isBlock(node.type) && fits(node)) n++;
-    for (const child of node.children) visit(child);
-  };
-  visit(doc.root);
-  return n;
-};

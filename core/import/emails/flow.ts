@@ -1,4 +1,5 @@
 /** A foreign email from its head to its foot: layout tables, divisions and what else only arranges are gone through. */
+import { besideFrom, COLUMNS, iconOf, isSeen } from "./beside.ts";
 import {
   cornerOf,
   dressed,
@@ -24,18 +25,14 @@ import {
   widthOf,
 } from "./look.ts";
 import { type ForeignColumn, type ForeignPiece, type Notes, newNotes } from "./pieces.ts";
+import { aloneLink, headingIn, joined, paragraphsOf } from "./runs.ts";
 import { cellsOf, isData, rowsOf } from "./tables.ts";
-import { type El, elementsIn, type Inner, isEl, some, visibleText } from "./tree.ts";
+import { type El, type Inner, isEl, some, visibleText } from "./tree.ts";
 
 export interface Options {
   /** A link alone on its line is a button: in drafts that somebody wrote. */
   readonly aloneIsButton: boolean;
 }
-
-/** The most columns that stand beside each other. */
-const COLUMNS = 4;
-/** Icons are at most so wide, px. */
-const ICON = 64;
 
 class Reader {
   readonly notes: Notes = newNotes();
@@ -63,7 +60,7 @@ class Reader {
         if (pieces.length === 0) this.notes.preview ||= visibleText(one);
         continue;
       }
-      const group = this.besideFrom(inner, i, look);
+      const group = besideFrom(inner, i, look);
       if (group) {
         end();
         const { parts, last } = group;
@@ -86,33 +83,6 @@ class Reader {
     }
     end();
     return joined(pieces);
-  }
-
-  /** Neighbours from one on that stand beside each other; null where it stands alone. */
-  private besideFrom(
-    inner: readonly Inner[],
-    from: number,
-    look: Look,
-  ): { parts: El[]; last: number } | null {
-    if (!isBeside(inner[from]!)) return null;
-    const parts: El[] = [];
-    let last = from;
-    let wide = 0;
-    for (let i = from; i < inner.length; i++) {
-      const one = inner[i]!;
-      if (!isEl(one)) {
-        if (visibleText(one) !== "") break;
-        continue;
-      }
-      if (!isBeside(one)) break;
-      const width = widthOf(one, look.width) ?? look.width / 2;
-      // What does not fit any more stands in the next row.
-      if (parts.length === COLUMNS || (parts.length > 0 && wide + width > look.width * 1.05)) break;
-      wide += width;
-      parts.push(one);
-      last = i;
-    }
-    return parts.length > 1 ? { parts, last } : null;
   }
 
   private element(el: El, around: Look, href: string | null): ForeignPiece[] {
@@ -171,16 +141,7 @@ class Reader {
       const linked: readonly Inner[] = href
         ? [{ tag: "a", attrs: { href }, css: {}, children: nodes }]
         : nodes;
-      const last = pieces.at(-1);
-      // Paragraphs that look alike are one text.
-      if (
-        last?.kind === "words" &&
-        last.heading === null &&
-        heading === null &&
-        alike(last.look, look)
-      ) {
-        pieces[pieces.length - 1] = { ...last, nodes: [...last.nodes, BREAK, ...linked] };
-      } else pieces.push({ kind: "words", nodes: linked, heading, look, pad: [0, 0, 0, 0] });
+      pieces.push({ kind: "words", nodes: linked, heading, look, pad: [0, 0, 0, 0] });
     }
     return pieces;
   }
@@ -346,125 +307,6 @@ function padded(pieces: ForeignPiece[], el: El, cell: number): ForeignPiece[] {
     pad[3] += left;
   }
   return pieces;
-}
-
-/** An end of a paragraph between two others. */
-const BREAK: El = { tag: "br", attrs: { both: "" }, css: {}, children: [] };
-export const isParagraphEnd = (el: El): boolean => el === BREAK;
-
-/** Whether there is anything to be seen in it. */
-const isSeen = (el: El): boolean =>
-  visibleText(el) !== "" ||
-  FOREIGN.has(el.tag) ||
-  some(el, (one) => (one.tag === "img" && imageIs(one) === "image") || FOREIGN.has(one.tag));
-
-/** It lets others stand beside it. */
-function isBeside(one: Inner): boolean {
-  if (!isEl(one) || one.tag === "img" || one.tag === "a" || isHidden(one)) return false;
-  if (!isSeen(one)) return false;
-  const { css, attrs, tag } = one;
-  if (css.float === "left" || css.float === "right") return true;
-  if (tag === "table")
-    return attrs.align === "left" || attrs.align === "right" || css.display === "inline-block";
-  const sized = css.width !== undefined || css["max-width"] !== undefined;
-  return (
-    /^inline-(block|table)$/.test(css.display ?? "") && sized && (tag === "div" || tag === "span")
-  );
-}
-
-/** An image no larger than an icon, alone in its column. */
-function iconOf(pieces: readonly ForeignPiece[]) {
-  const [only] = pieces;
-  if (pieces.length !== 1 || only?.kind !== "image") return null;
-  return only.width !== null && only.width <= ICON
-    ? { src: only.src, alt: only.alt, href: only.href }
-    : null;
-}
-
-/** The link that is all there is. */
-function aloneLink(nodes: readonly Inner[]): El | null {
-  const holder: El = { tag: "p", attrs: {}, css: {}, children: nodes };
-  return onlyLink(holder);
-}
-
-/** Parts of a run with an empty line between them. */
-function paragraphsOf(run: readonly Inner[]): Inner[][] {
-  const parts: Inner[][] = [[]];
-  let breaks: Inner[] = [];
-  for (const one of run) {
-    const own = parts.at(-1)!;
-    if (isEl(one) && one.tag === "br") breaks.push(one);
-    else if (breaks.length > 0 && visibleText(one) === "") breaks.push(one);
-    else {
-      const ends = breaks.filter(isEl).length;
-      if (ends > 1 && own.length > 0) parts.push([one]);
-      else own.push(...(own.length > 0 ? breaks : []), one);
-      breaks = [];
-    }
-  }
-  return parts;
-}
-
-/** Paragraphs that follow each other and look alike are one text. */
-function joined(pieces: readonly ForeignPiece[]): ForeignPiece[] {
-  const all: ForeignPiece[] = [];
-  for (const one of pieces) {
-    const last = all.at(-1);
-    const both = last?.kind === "words" && one.kind === "words";
-    const meet =
-      both && last.heading === null && one.heading === null && alike(last.look, one.look);
-    if (!meet || last.pad[2] + one.pad[0] > 0 || last.pad[3] !== one.pad[3]) all.push(one);
-    else
-      all[all.length - 1] = {
-        ...last,
-        nodes: [...last.nodes, BREAK, ...one.nodes],
-        pad: [last.pad[0], last.pad[1], one.pad[2], last.pad[3]],
-      };
-  }
-  return all;
-}
-
-const alike = (a: Look, b: Look): boolean =>
-  Math.abs(a.size - b.size) < 1.5 &&
-  a.ink === b.ink &&
-  a.align === b.align &&
-  a.ground === b.ground;
-
-/** Words as large as this are a heading, px; and how long one is at most. */
-const LARGE = [28, 20] as const;
-const HEADING_WORDS = 140;
-
-/** How most of the words look, and whether they are a heading. */
-function headingIn(
-  nodes: readonly Inner[],
-  around: Look,
-): { look: Look; heading: 1 | 2 | 3 | null } {
-  const weights = new Map<Look, number>();
-  let level: number | null = null;
-  const visit = (one: Inner, look: Look) => {
-    if (!isEl(one)) {
-      const length = visibleText(one).length;
-      if (length) weights.set(look, (weights.get(look) ?? 0) + length);
-      return;
-    }
-    if (/^h[1-6]$/.test(one.tag)) level = Number(one.tag[1]);
-    const is = lookIn(one, look);
-    for (const inner of one.children) visit(inner, is);
-  };
-  for (const one of nodes) visit(one, around);
-  const [look = around] = [...weights].sort((a, b) => b[1] - a[1]).map(([one]) => one);
-  if (level !== null) return { look, heading: Math.min(3, level) as 1 | 2 | 3 };
-  const length = [...weights.values()].reduce((sum, one) => sum + one, 0);
-  const lists = nodes.some(
-    (one) =>
-      isEl(one) &&
-      (one.tag === "ul" ||
-        one.tag === "ol" ||
-        [...elementsIn(one)].some(({ tag }) => tag === "li")),
-  );
-  if (length === 0 || length > HEADING_WORDS || lists) return { look, heading: null };
-  if (look.size >= LARGE[0]) return { look, heading: 1 };
-  return { look, heading: look.size >= LARGE[1] ? 2 : null };
 }
 
 /** The pieces of a foreign email, and what there is to tell. */

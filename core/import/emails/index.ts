@@ -13,8 +13,9 @@ import { langSchema } from "../../kinds/translations.ts";
 import { LIMITS } from "../../limits.ts";
 import { linkFrom } from "../../text/index.ts";
 import type { Theme } from "../../theme/theme.ts";
-import { Builder, countBlocks, type Rest } from "./build.ts";
+import { Builder, type Rest } from "./build.ts";
 import { piecesOf } from "./flow.ts";
+import { countBlocks } from "./kept.ts";
 import { imageIs } from "./leaves.ts";
 import { isHidden } from "./look.ts";
 import {

@@ -1,5 +1,5 @@
 /** What of a foreign email is found again in ours: its words, where its links lead, its images. */
-import { type DocNode, type EmailDocument, walk } from "../../document/index.ts";
+import { type DocNode, type EmailDocument, isBlock, walk } from "../../document/index.ts";
 import type { Json } from "../../json.ts";
 import { mentionsIn } from "../../mentions/index.ts";
 import { linkFrom, type TextJson } from "../../text/index.ts";
@@ -98,3 +98,17 @@ export function keptIn(
     images: shared(seen.images, images),
   };
 }
+
+/** How many blocks an email has. */
+export const countBlocks = (
+  doc: EmailDocument,
+  fits: (node: DocNode) => boolean = () => true,
+): number => {
+  let n = 0;
+  const visit = (node: DocNode) => {
+    if (isBlock(node.type) && fits(node)) n++;
+    for (const child of node.children) visit(child);
+  };
+  visit(doc.root);
+  return n;
+};

@@ -1,6 +1,6 @@
 /** Words of a foreign email as texts of ours: written out as plain HTML and read as pasted words are. */
 import { type Link, type Piece, piecesFromHtml } from "../../text/index.ts";
-import { isParagraphEnd } from "./flow.ts";
+import { isParagraphEnd } from "./runs.ts";
 import { type El, type Inner, isEl } from "./tree.ts";
 
 const escaped = (text: string) =>

@@ -1,0 +1,202 @@
+/** Files that emails come in: what is read of each, and what hostile ones cannot do. */
+import { strToU8, zipSync } from "fflate";
+import sharp from "sharp";
+import { beforeAll, describe, expect, it } from "vitest";
+import { walk } from "#core/document/index.ts";
+import { LIMITS } from "#core/limits.ts";
+import { STANDARD_THEME } from "#core/theme/theme.ts";
+import { arrivingIn } from "./arriving.ts";
+import { ArrivalError } from "./error.ts";
+import { decoded, readFile } from "./files.ts";
+import { answer, type TakenApart, type ToTake } from "./work.ts";
+
+const bytes = (text: string) => new TextEncoder().encode(text);
+const zip = (files: Record<string, Uint8Array>) => zipSync(files);
+const taking = (html: string, more: Partial<ToTake> = {}): ToTake => ({
+  ...{ html, subject: "", draft: false, keepLook: true, whole: false },
+  ...{ theme: STANDARD_THEME, meanings: {}, pictures: {}, ...more },
+});
+const taken = (html: string, more: Partial<ToTake> = {}) =>
+  answer({ do: "take", ...taking(html, more) }) as Promise<TakenApart>;
+const typesIn = ({ doc }: TakenApart) =>
+  [...walk(doc.root)]
+    .map(({ type }) => type)
+    .filter((type) => !/^(email|band|column)$/.test(type) && !type.includes("."));
+
+let rose: Buffer;
+beforeAll(async () => {
+  rose = await sharp({ create: { width: 40, height: 30, channels: 3, background: "#702040" } })
+    .png()
+    .toBuffer();
+});
+
+const wordFile = (body: string, more: Record<string, Uint8Array> = {}) =>
+  zip({
+    "[Content_Types].xml": strToU8(
+      '<?xml version="1.0"?><Types xmlns="http://schemas.openxmlformats.org/package/2006/content-types"><Default Extension="rels" ContentType="application/vnd.openxmlformats-package.relationships+xml"/><Default Extension="xml" ContentType="application/xml"/><Override PartName="/word/document.xml" ContentType="application/vnd.openxmlformats-officedocument.wordprocessingml.document.main+xml"/></Types>',
+    ),
+    "_rels/.rels": strToU8(
+      '<?xml version="1.0"?><Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships"><Relationship Id="r1" Type="http://schemas.openxmlformats.org/officeDocument/2006/relationships/officeDocument" Target="word/document.xml"/></Relationships>',
+    ),
+    "word/document.xml": strToU8(
+      `<?xml version="1.0"?><w:document xmlns:w="http://schemas.openxmlformats.org/wordprocessingml/2006/main"><w:body>${body}</w:body></w:document>`,
+    ),
+    ...more,
+  });
+const paragraph = (words: string, style = "") =>
+  `<w:p>${style && `<w:pPr><w:pStyle w:val="${style}"/></w:pPr>`}<w:r><w:t>${words}</w:t></w:r></w:p>`;
+
+describe("a draft", () => {
+  const draftOf = async (name: string, file: Uint8Array) => {
+    const { html, draft } = await readFile(name, file);
+    return taken(html, { draft });
+  };
+  it("in Markdown becomes headings, texts, tables, dividers and buttons", async () => {
+    const words =
+      "# Spring\n\nIt *begins*, with [bulbs](https://x.example/bulbs).\n\n- one\n- two\n\n[Come and see](https://x.example/see)\n\n---\n\n| Bed | Day |\n| --- | --- |\n| A | 3 |\n\n![A bed](https://x.example/bed.png)\n";
+    expect(typesIn(await draftOf("a.md", bytes(words)))).toEqual([
+      ...["heading", "text", "button", "divider", "table", "html"],
+    ]);
+  });
+  it("as plain text is words alone, whatever stands in it", async () => {
+    const { doc } = await draftOf(
+      "a.txt",
+      bytes("Spring\n======\n\nTwo < three & <b>four</b>\nnext line"),
+    );
+    const text = JSON.stringify(doc);
+    expect(text).toContain("Two < three & <b>four</b>");
+    expect(text).toContain('"heading"');
+  });
+  it("from a word processor has its headings, and none of its macros", async () => {
+    const file = wordFile(paragraph("Open day", "Heading1") + paragraph("Come at ten."), {
+      "word/vbaProject.bin": strToU8("x"),
+    });
+    const { html, notes, draft } = await readFile("a.docx", file);
+    expect(notes).toEqual(["The macros in it were left out."]);
+    expect(typesIn(await taken(html, { draft }))).toEqual(["heading", "text"]);
+  });
+});
+
+describe("an email with its images", () => {
+  it("comes in a ZIP file, wherever they lie in it", async () => {
+    const page =
+      '<img src="img/rose.png" alt="A rose"><img src="../../etc/passwd" alt="x"><p>Roses</p>';
+    const file = zip({
+      "mail/index.html": strToU8(page),
+      "mail/img/rose.png": rose,
+      "etc/passwd": strToU8("x"),
+    });
+    const { html, pictures } = await readFile("a.zip", file);
+    expect([...pictures.keys()]).toEqual(["img/rose.png"]);
+    const id = "b".repeat(64);
+    expect(typesIn(await taken(html, { pictures: { "img/rose.png": id } }))).toEqual([
+      "image",
+      "html",
+      "text",
+    ]);
+  });
+  it("comes as a message, with its subject", async () => {
+    const message = [
+      ...[
+        "Subject: =?utf-8?Q?Ros=C3=A9s?=",
+        "MIME-Version: 1.0",
+        'Content-Type: multipart/related; boundary="b"',
+        "",
+      ],
+      ...[
+        "--b",
+        "Content-Type: text/html; charset=utf-8",
+        "",
+        '<p>Hello</p><img src="cid:r1" alt="A rose">',
+      ],
+      ...[
+        "--b",
+        "Content-Type: image/png",
+        "Content-ID: <r1>",
+        "Content-Transfer-Encoding: base64",
+        "",
+        rose.toString("base64"),
+      ],
+      ...[
+        "--b",
+        'Content-Type: application/pdf; name="plan.pdf"',
+        'Content-Disposition: attachment; filename="plan.pdf"',
+        "",
+        "x",
+        "--b--",
+        "",
+      ],
+    ].join("\r\n");
+    const { subject, pictures, notes } = await readFile("a.eml", bytes(message));
+    expect(subject).toBe("Rosés");
+    expect([...pictures.keys()]).toEqual(["cid:r1"]);
+    expect(notes).toEqual(["Its attachments were left out: plan.pdf."]);
+  });
+  it("has them in its HTML", async () => {
+    const source = `<img src="data:image/png;base64,${rose.toString("base64")}" alt="A rose">`;
+    const { html, pictures } = await readFile("a.html", bytes(source));
+    expect(html).toBe('<img src="embedded:1" alt="A rose">');
+    expect(Buffer.from(pictures.get("embedded:1")!).equals(rose)).toBe(true);
+  });
+  it("is read in the encoding it names, or most likely has", () => {
+    expect(decoded(Buffer.from("<p>caf\u00e9</p>", "latin1"))).toBe("<p>café</p>");
+    expect(decoded(Buffer.from("\ufeff<p>é</p>", "utf16le"))).toContain("<p>é</p>");
+    const named = Buffer.concat([
+      Buffer.from('<meta charset="iso-8859-7"><p>'),
+      Buffer.from([0xe1]),
+    ]);
+    expect(decoded(named)).toContain("α");
+  });
+});
+
+describe("what is hostile or broken", () => {
+  it("is refused with a sentence where it unpacks without end, or cannot be read", async () => {
+    const bomb = zip({ "a.html": new Uint8Array(LIMITS.foreignUnpacked + 1) });
+    await expect(readFile("a.zip", bomb)).rejects.toThrow(/unpacks to more than/);
+    await expect(readFile("a.docx", bomb)).rejects.toThrow(/unpacks to more than/);
+    const many = Object.fromEntries(
+      Array.from({ length: LIMITS.foreignFiles + 1 }, (_, i) => [`${i}.html`, strToU8("x")]),
+    );
+    await expect(readFile("a.zip", zip(many))).rejects.toThrow(ArrivalError);
+    await expect(readFile("a.zip", bytes("PK no"))).rejects.toThrow("damaged");
+    await expect(readFile("a.docx", bytes("PK no"))).rejects.toThrow(ArrivalError);
+    await expect(readFile("a.exe", bytes("MZ"))).rejects.toThrow("is not taken");
+    await expect(readFile("a.html", bytes(" "))).rejects.toThrow("nothing in this file");
+    await expect(readFile("a.eml", bytes("Subject: x\r\n\r\n"))).rejects.toThrow("no words");
+  });
+  it("leaves no script, no address of its own kind, and no way out of its place", async () => {
+    const html = `<p onclick="x()">Words</p><script>alert(1)</script><svg onload="alert(2)"><script>alert(3)</script><text>drawn</text></svg><a href="javascript:alert(4)">go</a><form action="https://x.example"><input onfocus="x()">sign</form><img src="x" onerror="alert(5)" alt="a">`;
+    const { doc } = await taken(html);
+    const { shownAs } = await import("./showing.ts");
+    const { startTestServices } = await import("../testing/services.ts");
+    const services = await startTestServices();
+    try {
+      const shown = await shownAs(services, doc);
+      expect(shown).not.toMatch(/alert\(|onclick|onload|onfocus|onerror|<form|<svg|javascript:/);
+      expect(shown).toContain("Words");
+    } finally {
+      await services.close();
+    }
+  });
+  it("is read in time, however deep or long it is", async () => {
+    const began = performance.now();
+    const deep = "<table><tr><td>".repeat(4_000) + "down" + "</td></tr></table>".repeat(4_000);
+    expect(JSON.stringify((await taken(deep)).doc)).toContain("down");
+    const long = `<div>${"<p>Some words <b>here</b> and <a href='https://x.example/'>there</a>.</p>".repeat(60_000)}</div>`;
+    await taken(long).catch((error) => expect(error).toBeInstanceOf(Error));
+    expect(performance.now() - began).toBeLessThan(30_000);
+  }, 60_000);
+});
+
+describe("the thread", () => {
+  const arriving = arrivingIn(new URL("./worker.ts", import.meta.url));
+  it("reads, takes apart, and says what is wrong", async () => {
+    const { html } = await arriving.read("a.html", bytes("<h1>Hello</h1><p>there</p>"));
+    expect(typesIn(await arriving.take(taking(html)))).toEqual(["heading", "text"]);
+    await expect(arriving.read("a.exe", bytes("MZ"))).rejects.toThrow(ArrivalError);
+  });
+  it("is ended where it takes too long", async () => {
+    const hasty = arrivingIn(new URL("./worker.ts", import.meta.url), 1);
+    await expect(hasty.read("a.html", bytes("<p>x</p>"))).rejects.toThrow("takes too long");
+  });
+});
