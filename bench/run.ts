@@ -7,6 +7,7 @@ import { heavyGroup } from "./edges/heavy.ts";
 import { moodsGroup } from "./edges/moods.ts";
 import { requestsGroup } from "./edges/requests.ts";
 import { editsGroup } from "./edits.ts";
+import { foreignGroup } from "./foreign.ts";
 import { importGroup } from "./imports.ts";
 import { liveGroup } from "./live.ts";
 import { mergeGroup } from "./merge.ts";
@@ -33,7 +34,7 @@ const GROUPS: Record<string, ((figure: Figure) => Promise<void>)[]> = {
   personal: [personalGroup],
   live: [liveGroup],
   proof: [proofGroup, wallGroup],
-  doors: [doorsGroup],
+  doors: [doorsGroup, foreignGroup],
   send: [sendGroup, manyGroup, pagesGroup],
   crash: [crashGroup],
   scale: [scaleGroup],

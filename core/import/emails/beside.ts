@@ -2,7 +2,7 @@
 import { FOREIGN, imageIs } from "./leaves.ts";
 import { isHidden, type Look, widthOf } from "./look.ts";
 import type { ForeignPiece } from "./pieces.ts";
-import { type El, type Inner, isEl, some, visibleText } from "./tree.ts";
+import { type El, type Inner, isEl, letters, some } from "./tree.ts";
 
 /** The most columns that stand beside each other. */
 export const COLUMNS = 4;
@@ -11,22 +11,24 @@ const ICON = 64;
 
 /** Whether there is anything to be seen in it. */
 export const isSeen = (el: El): boolean =>
-  visibleText(el) !== "" ||
+  letters(el) > 0 ||
   FOREIGN.has(el.tag) ||
   some(el, (one) => (one.tag === "img" && imageIs(one) === "image") || FOREIGN.has(one.tag));
 
 /** It lets others stand beside it. */
 function isBeside(one: Inner): boolean {
-  if (!isEl(one) || one.tag === "img" || one.tag === "a" || isHidden(one)) return false;
-  if (!isSeen(one)) return false;
-  const { css, attrs, tag } = one;
+  if (!isEl(one) || one.tag === "img" || one.tag === "a") return false;
+  return standsBeside(one) && !isHidden(one) && isSeen(one);
+}
+
+function standsBeside({ css, attrs, tag }: El): boolean {
   if (css.float === "left" || css.float === "right") return true;
-  if (tag === "table")
+  if (tag === "table") {
     return attrs.align === "left" || attrs.align === "right" || css.display === "inline-block";
+  }
+  if (tag !== "div" && tag !== "span") return false;
   const sized = css.width !== undefined || css["max-width"] !== undefined;
-  return (
-    /^inline-(block|table)$/.test(css.display ?? "") && sized && (tag === "div" || tag === "span")
-  );
+  return sized && (css.display === "inline-block" || css.display === "inline-table");
 }
 
 /** An image no larger than an icon, alone in its column. */
@@ -51,7 +53,7 @@ export function besideFrom(
   for (let i = from; i < inner.length; i++) {
     const one = inner[i]!;
     if (!isEl(one)) {
-      if (visibleText(one) !== "") break;
+      if (letters(one) > 0) break;
       continue;
     }
     if (!isBeside(one)) break;

@@ -27,7 +27,7 @@ import {
 import { type ForeignColumn, type ForeignPiece, type Notes, newNotes } from "./pieces.ts";
 import { aloneLink, headingIn, joined, paragraphsOf } from "./runs.ts";
 import { cellsOf, isData, rowsOf } from "./tables.ts";
-import { type El, type Inner, isEl, some, visibleText } from "./tree.ts";
+import { type El, type Inner, isEl, letters, some, visibleText } from "./tree.ts";
 
 export interface Options {
   /** A link alone on its line is a button: in drafts that somebody wrote. */
@@ -106,7 +106,7 @@ class Reader {
       }
     }
     if (/^h[1-6]$|^p$/.test(tag) && !holdsMore(el)) return this.words([el], around, href);
-    if (visibleText(el) === "" && !some(el, ({ tag: one }) => one === "img" || FOREIGN.has(one))) {
+    if (letters(el) === 0 && !some(el, ({ tag: one }) => one === "img" || FOREIGN.has(one))) {
       return this.empty(el, look);
     }
     const boxed = this.boxedButton(el, around);
@@ -129,7 +129,7 @@ class Reader {
   private words(run: readonly Inner[], around: Look, href: string | null): ForeignPiece[] {
     const pieces: ForeignPiece[] = [];
     for (const nodes of paragraphsOf(run)) {
-      if (nodes.every((one) => visibleText(one) === "")) continue;
+      if (nodes.every((one) => letters(one) === 0)) continue;
       const { look, heading } = headingIn(nodes, around);
       if (this.options.aloneIsButton && heading === null) {
         const alone = aloneLink(nodes);
@@ -173,7 +173,7 @@ class Reader {
   }
 
   private foreign(el: El, look: Look): ForeignPiece[] {
-    if (visibleText(el) === "" && !some(el, ({ tag }) => tag === "img")) return [];
+    if (letters(el) === 0 && !some(el, ({ tag }) => tag === "img")) return [];
     return [{ kind: "html", nodes: [el], why: `a ${el.tag} element`, look, pad: [0, 0, 0, 0] }];
   }
 

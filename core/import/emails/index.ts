@@ -28,7 +28,7 @@ import {
 } from "./marks.ts";
 import type { ForeignPiece } from "./pieces.ts";
 import { themeOf } from "./theme.ts";
-import { type El, elementsIn, isEl, treeOf, visibleText } from "./tree.ts";
+import { type El, elementsIn, isEl, letters, treeOf } from "./tree.ts";
 import { sourceOf } from "./words.ts";
 
 export { type Kept, keptIn } from "./kept.ts";
@@ -97,7 +97,7 @@ export interface Taken {
 }
 
 const weigh = (piece: ForeignPiece): number =>
-  "nodes" in piece ? piece.nodes.reduce((sum, one) => sum + visibleText(one).length, 0) : 0;
+  "nodes" in piece ? piece.nodes.reduce((sum, one) => sum + letters(one), 0) : 0;
 
 const envelopeOf = (subject: string, preview: string, meanings: Meanings) => ({
   ...newEmail().envelope,

@@ -1,6 +1,6 @@
 /** What single elements are: images, buttons, dividers, gaps. */
 import { groundOf, type Look, lookIn, paddingOf, pxIn, widthOf } from "./look.ts";
-import { type El, elementsIn, isEl, some, visibleText } from "./tree.ts";
+import { type El, elementsIn, isEl, letters, some, visibleText } from "./tree.ts";
 
 /** Elements that stand by themselves; all others run with the words. */
 const BLOCKS = new Set(
@@ -86,13 +86,14 @@ export function dressed(el: El): El | null {
 
 /** The one element in it, where there are no words beside it. */
 export function onlyChild(el: El): El | null {
-  const inner = el.children.filter((one) => isEl(one) || visibleText(one) !== "");
+  const inner = el.children.filter((one) => isEl(one) || letters(one) > 0);
   const [only] = inner;
   return inner.length === 1 && only && isEl(only) ? only : null;
 }
 
 /** The link in a cell that holds nothing else, whatever stands around it. */
 export function onlyLink(el: El): El | null {
+  if (letters(el) > BUTTON_WORDS) return null;
   const links = [...elementsIn(el)].filter(({ tag, attrs }) => tag === "a" && attrs.href);
   const [link] = links;
   if (links.length !== 1 || !link || some(el, ({ tag }) => tag === "img")) return null;

@@ -21,18 +21,26 @@ export const START: Look = {
   ...{ align: null, dir: "ltr", width: 600 },
 };
 
-/** A colour as # and six digits; null where there is none, or it cannot be seen. */
+const colours = new Map<string, string | null>();
+const KEPT = 2_000;
+/** A colour as # and six digits; null where there is none, or it cannot be seen. Emails name few, again and again. */
 export function hexIn(written: string | undefined): string | null {
   if (!written) return null;
-  const text = written.trim();
-  const parsed = parseColour(/^[0-9a-f]{6}$/i.test(text) ? `#${text}` : text);
-  if (!parsed || (parsed.alpha ?? 1) < 0.1) return null;
-  return formatHex(parsed) ?? null;
+  let hex = colours.get(written);
+  if (hex === undefined) {
+    const text = written.trim();
+    const parsed = parseColour(/^[0-9a-f]{6}$/i.test(text) ? `#${text}` : text);
+    hex = parsed && (parsed.alpha ?? 1) >= 0.1 ? (formatHex(parsed) ?? null) : null;
+    if (colours.size >= KEPT) colours.clear();
+    colours.set(written, hex);
+  }
+  return hex;
 }
 
 /** A length in px; null for anything else. `of` is what per cent and em are of. */
 export function pxIn(written: string | undefined, of = 16): number | null {
-  const found = /^\s*(-?[\d.]+)\s*(px|pt|em|rem|%)?/i.exec(written ?? "");
+  if (written === undefined) return null;
+  const found = /^\s*(-?[\d.]+)\s*(px|pt|em|rem|%)?/i.exec(written);
   if (!found) return null;
   const n = Number(found[1]);
   if (!Number.isFinite(n)) return null;
@@ -125,8 +133,11 @@ export function lookIn(el: El, of: Look): Look {
   return is;
 }
 
+const SAYS_PADDING = ["padding", "padding-top", "padding-right", "padding-bottom", "padding-left"];
+
 /** px around what is in an element: top, right, bottom, left. */
 export function paddingOf({ css }: El, cell = 0): [number, number, number, number] {
+  if (!SAYS_PADDING.some((name) => css[name])) return [cell, cell, cell, cell];
   const parts = (css.padding ?? "")
     .trim()
     .split(/\s+/)

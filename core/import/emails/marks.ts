@@ -34,6 +34,7 @@ const TAG = new RegExp(
   `(${cls(OPEN)}{1,4})\\s?(${NAME})((?:\\s*[|:,][^{}\\[\\]<>%*#$@~^\\n]{0,80})?)\\s?(${cls(CLOSE)}{1,4})`,
   "g",
 );
+const MARK = new RegExp(cls(OPEN));
 const FLIP: Record<string, string> = { "{": "}", "[": "]", "<": ">" };
 const mirrored = (open: string) =>
   [...open]
@@ -75,6 +76,7 @@ function marksOf(
 
 /** Everything that could be a tag in a text. */
 function hitsIn(text: string): Hit[] {
+  if (!MARK.test(text)) return [];
   return [...text.matchAll(TAG)].flatMap((match) => {
     const [written, all, name, , close] = match as unknown as [
       string,
@@ -183,7 +185,7 @@ export const lineWithTags = (text: string, meanings: Meanings): Line =>
 
 /** A text with tags for the names that mean a value. */
 export function withTags(text: TextJson, meanings: Meanings): TextJson {
-  if (!text.content) return text;
+  if (!text.content || meanings.size === 0) return text;
   return {
     ...text,
     content: text.content.flatMap((part): TextJson[] => {

@@ -2,7 +2,7 @@
 import { onlyLink } from "./leaves.ts";
 import { type Look, lookIn } from "./look.ts";
 import type { ForeignPiece } from "./pieces.ts";
-import { type El, elementsIn, type Inner, isEl, visibleText } from "./tree.ts";
+import { type El, type Inner, isEl, letters, some } from "./tree.ts";
 
 /** An end of a paragraph between two others. */
 const BREAK: El = { tag: "br", attrs: { both: "" }, css: {}, children: [] };
@@ -21,7 +21,7 @@ export function paragraphsOf(run: readonly Inner[]): Inner[][] {
   for (const one of run) {
     const own = parts.at(-1)!;
     if (isEl(one) && one.tag === "br") breaks.push(one);
-    else if (breaks.length > 0 && visibleText(one) === "") breaks.push(one);
+    else if (breaks.length > 0 && letters(one) === 0) breaks.push(one);
     else {
       const ends = breaks.filter(isEl).length;
       if (ends > 1 && own.length > 0) parts.push([one]);
@@ -70,7 +70,7 @@ export function headingIn(
   let level: number | null = null;
   const visit = (one: Inner, look: Look) => {
     if (!isEl(one)) {
-      const length = visibleText(one).length;
+      const length = letters(one);
       if (length) weights.set(look, (weights.get(look) ?? 0) + length);
       return;
     }
@@ -84,10 +84,7 @@ export function headingIn(
   const length = [...weights.values()].reduce((sum, one) => sum + one, 0);
   const lists = nodes.some(
     (one) =>
-      isEl(one) &&
-      (one.tag === "ul" ||
-        one.tag === "ol" ||
-        [...elementsIn(one)].some(({ tag }) => tag === "li")),
+      isEl(one) && (one.tag === "ul" || one.tag === "ol" || some(one, ({ tag }) => tag === "li")),
   );
   if (length === 0 || length > HEADING_WORDS || lists) return { look, heading: null };
   if (look.size >= LARGE[0]) return { look, heading: 1 };

@@ -2,7 +2,7 @@
 import { LIMITS } from "../../limits.ts";
 import { FOREIGN, isButton } from "./leaves.ts";
 import { pxIn } from "./look.ts";
-import { type El, isEl, some, visibleText } from "./tree.ts";
+import { type El, isEl, letters, some, visibleText } from "./tree.ts";
 
 /** The rows of a table itself, not of those within it. */
 export function rowsOf(table: El): El[] {
@@ -37,7 +37,7 @@ export function isData(table: El): boolean {
   ) {
     return false;
   }
-  if (rows.filter((row) => row.filter((cell) => visibleText(cell) !== "").length > 1).length < 2)
+  if (rows.filter((row) => row.filter((cell) => letters(cell) > 0).length > 1).length < 2)
     return false;
   if (cells.some(({ tag }) => tag === "th")) return true;
   const border = pxIn(table.attrs.border) ?? 0;

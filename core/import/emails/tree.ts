@@ -23,6 +23,12 @@ interface Raw {
   readonly depth: number;
 }
 
+function attributesOf({ attrs }: Parsed.Element): Record<string, string> {
+  const own: Record<string, string> = {};
+  for (const { name, value } of attrs) own[name] = value;
+  return own;
+}
+
 /** The elements, without comments; those too deep stand in the last that is not. Never goes deeper than it may. */
 function plainTree(document: Parsed.Document): { root: Raw; sheets: string[]; title: string } {
   const root: Raw = { tag: "#root", attrs: {}, children: [], depth: 0 };
@@ -49,7 +55,7 @@ function plainTree(document: Parsed.Document): { root: Raw; sheets: string[]; ti
     const deep = into.depth >= LIMITS.foreignDepth;
     const own: Raw = {
       tag: node.tagName,
-      attrs: Object.fromEntries(node.attrs.map(({ name, value }) => [name, value])),
+      attrs: attributesOf(node),
       children: deep ? into.children : [],
       depth: into.depth + 1,
     };
@@ -59,15 +65,17 @@ function plainTree(document: Parsed.Document): { root: Raw; sheets: string[]; ti
   return { root, sheets, title };
 }
 
-function styled(raw: Raw, rules: StyleRules, above: readonly Raw[]): El {
+/** `above` is what it stands in, and as it was again afterwards. */
+function styled(raw: Raw, rules: StyleRules, above: Raw[]): El {
   const css = stylesOf(raw, above, rules);
-  const inner = [...above, raw];
-  return {
-    ...{ tag: raw.tag, attrs: raw.attrs, css },
-    children: raw.children
-      .filter((one) => typeof one === "string" || one.tag !== "head")
-      .map((one) => (typeof one === "string" ? one : styled(one, rules, inner))),
-  };
+  const children: Inner[] = [];
+  above.push(raw);
+  for (const one of raw.children) {
+    if (typeof one === "string") children.push(one);
+    else if (one.tag !== "head") children.push(styled(one, rules, above));
+  }
+  above.pop();
+  return { tag: raw.tag, attrs: raw.attrs, css, children };
 }
 
 /** The tree of a document, and what it is called. */
@@ -79,13 +87,44 @@ export function treeOf(html: string): { body: El; title: string } {
   return { body: body ? { ...body, attrs: { ...page!.attrs, ...body.attrs } } : tree, title };
 }
 
+const texts = new WeakMap<El, string>();
 /** All of its words, in a row. */
 export function textIn(inner: Inner): string {
-  return isEl(inner) ? inner.children.map(textIn).join("") : inner;
+  if (!isEl(inner)) return inner;
+  let text = texts.get(inner);
+  if (text === undefined) {
+    text = "";
+    for (const one of inner.children) text += textIn(one);
+    texts.set(inner, text);
+  }
+  return text;
 }
 /** Blanks of every kind, and what mail is filled up with to hide what follows. */
 const NOTHING = /(?:[\s\u00ad\u061c\u200b-\u200f\u202a-\u202e\u2060\u2800]|\u034f|\ufeff)+/g;
-export const visibleText = (inner: Inner): string => textIn(inner).replace(NOTHING, " ").trim();
+const plain = (text: string): string => text.replace(NOTHING, " ").trim();
+const seen = new WeakMap<El, string>();
+export function visibleText(inner: Inner): string {
+  if (!isEl(inner)) return plain(inner);
+  let text = seen.get(inner);
+  if (text === undefined) {
+    text = plain(textIn(inner));
+    seen.set(inner, text);
+  }
+  return text;
+}
+
+const counts = new WeakMap<El, number>();
+/** How many letters of it are to be seen, blanks around each piece left out: 0 where there are no words. */
+export function letters(inner: Inner): number {
+  if (!isEl(inner)) return plain(inner).length;
+  let count = counts.get(inner);
+  if (count === undefined) {
+    count = 0;
+    for (const one of inner.children) count += letters(one);
+    counts.set(inner, count);
+  }
+  return count;
+}
 
 export function* elementsIn(el: El): Generator<El> {
   for (const one of el.children) {
@@ -94,7 +133,8 @@ export function* elementsIn(el: El): Generator<El> {
     yield* elementsIn(one);
   }
 }
-export const some = (el: El, fits: (one: El) => boolean): boolean => {
-  for (const one of elementsIn(el)) if (fits(one)) return true;
+/** Whether an element within it fits. */
+export function some(el: El, fits: (one: El) => boolean): boolean {
+  for (const one of el.children) if (isEl(one) && (fits(one) || some(one, fits))) return true;
   return false;
-};
+}
