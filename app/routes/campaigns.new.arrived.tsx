@@ -1,4 +1,5 @@
 /** What somebody brought, beside what becomes of it: a report, the merge tags in it, and the start. */
+import { useEffect } from "react";
 import { data, Link, redirect, useSearchParams } from "react-router";
 import { z } from "zod";
 import type { Meaning } from "#core/import/emails/index.ts";
@@ -19,6 +20,7 @@ import { Tabs } from "../starting/tabs.tsx";
 import { TagForm } from "../starting/tag-form.tsx";
 import { EmailFrame } from "../ui/email-frame.tsx";
 import { Segmented } from "../ui/segmented.tsx";
+import { useToast } from "../ui/toast.tsx";
 import type { Route } from "./+types/campaigns.new.arrived.ts";
 
 export { Failed as ErrorBoundary } from "../ui/failed.tsx";
@@ -65,11 +67,15 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
 }
 
 const LINKS = ["unsubscribe", "webVersion", "preferences"] as const;
-const meaningSchema = z.string().transform((written): Meaning => {
-  const link = LINKS.find((kind) => written === `link:${kind}`);
-  if (link) return { is: "link", kind: link };
-  return written.startsWith("contact:") ? { is: "tag", ref: written } : { is: "words" };
-});
+/** Nothing chosen comes as nothing. */
+const meaningSchema = z
+  .string()
+  .default("")
+  .transform((written): Meaning => {
+    const link = LINKS.find((kind) => written === `link:${kind}`);
+    if (link) return { is: "link", kind: link };
+    return written.startsWith("contact:") ? { is: "tag", ref: written } : { is: "words" };
+  });
 const schema = z.discriminatedUnion("do", [
   z.object({
     do: z.literal("tags"),
@@ -125,6 +131,11 @@ export async function action({ request, params, context }: Route.ActionArgs) {
 const FRAME = 412;
 
 export default function Arrived({ loaderData, actionData }: Route.ComponentProps) {
+  const say = useToast();
+  const tagged = actionData?.status === "success" ? actionData : null;
+  useEffect(() => {
+    if (tagged) say("The merge tags are put in");
+  }, [tagged, say]);
   const { came, becomes, width, name, foreign, draft, keepLook, whole, report } = loaderData;
   const [, setParams] = useSearchParams();
   const put = (key: string, value: string) =>

@@ -1,0 +1,118 @@
+/** In and out: an email made elsewhere becomes one of ours, and ours is taken along as files. */
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { zipSync } from "fflate";
+import { By } from "selenium-webdriver";
+import sharp from "sharp";
+import { afterAll, beforeAll, expect, it } from "vitest";
+import { projectRoot } from "#server/root.ts";
+import { serious } from "./axe.ts";
+import { Studio } from "./studio.ts";
+
+let studio: Studio;
+let folder: string;
+beforeAll(async () => {
+  studio = await Studio.open();
+  folder = mkdtempSync(join(tmpdir(), "septima-doors-"));
+}, 60_000);
+afterAll(async () => {
+  await studio?.close();
+  rmSync(folder, { recursive: true, force: true });
+});
+
+const bring = async (file: string) => {
+  await studio.driver.findElement(By.css("input[type=file]")).sendKeys(file);
+  await studio.click("Look at it");
+};
+const fixture = (name: string) => join(projectRoot(), "fixtures/emails", `${name}.html`);
+/** What a download gives. */
+const fetched = (address: string) =>
+  studio.run<string>("return fetch(arguments[0]).then((answer) => answer.text())", address);
+
+it("a text becomes headings, paragraphs and a button in the brand's theme", async () => {
+  await studio.go("/campaigns/new");
+  await studio.click("A text of yours", "a");
+  await studio.click("Look at it");
+  await studio.sees("Choose a file, or write something.");
+  await studio.fill(
+    "Write or paste it here",
+    "# Apple day\n\nCome on Saturday. There is juice.\n\n[I will come](https://larkmoor.example/apples)\n",
+  );
+  expect(await serious(studio, "a text of one's own")).toEqual([]);
+  await studio.click("Look at it");
+  await studio.sees("It has become 3 blocks.");
+  await studio.fill("Call it", "Apple day");
+  await studio.click("Start composing");
+  await studio.composing();
+  const text = await studio.sheetText("wide");
+  for (const words of ["Apple day", "There is juice.", "I will come"])
+    expect(text).toContain(words);
+}, 120_000);
+
+it("an email made elsewhere is seen beside how it came, its tags are mapped, and it is composed on", async () => {
+  await studio.go("/campaigns/new/arrive?as=file");
+  await bring(fixture("05-marks-percent"));
+  await studio.sees("Merge tags found");
+  await studio.sees("It has become 4 blocks.");
+  expect(await serious(studio, "what was brought")).toEqual([]);
+  // What was guessed stands there; what nobody could guess is chosen.
+  await studio.choose("What %%CARDNO%% means", "Email address");
+  await studio.click("Put them in");
+  await studio.sees("The merge tags are put in");
+  await studio.click("Your theme", "button");
+  await studio.fill("Call it", "Library card");
+  await studio.click("Start composing");
+  await studio.composing();
+  const path = new URL(await studio.driver.getCurrentUrl()).pathname;
+  const html = await fetched(`${path}/export/html?tags=yes`);
+  expect(html).toContain('{{ contact["first_name"]');
+  expect(html).toContain('{{ contact["email"]');
+  expect(html).toContain("%%ENDDATE%%");
+  expect(html).toMatch(/href="[^"]*\/u\/\{\{ token \}\}"[^>]*>/);
+}, 120_000);
+
+it("a ZIP file brings its images into the library", async () => {
+  const page =
+    '<body><h1>From a ZIP</h1><img src="rose.png" alt="A rose"><p>Roses, and more roses.</p></body>';
+  const ground = { width: 40, height: 30, channels: 3 as const, background: "#702040" };
+  const png = await sharp({ create: ground }).png().toBuffer();
+  const file = join(folder, "roses.zip");
+  writeFileSync(file, zipSync({ "a/email.html": Buffer.from(page), "a/rose.png": png }));
+  await studio.go("/campaigns/new/arrive?as=file");
+  await bring(file);
+  await studio.sees("It has become 3 blocks.");
+  expect(await studio.pageText()).not.toContain("could not be fetched");
+  await studio.click("Keep it as a template");
+  await studio.sees("roses");
+}, 120_000);
+
+it("what cannot be taken is said at the field", async () => {
+  await studio.go("/campaigns/new/arrive?as=file");
+  const file = join(folder, "locked.zip");
+  writeFileSync(file, "PK not a zip file");
+  await bring(file);
+  await studio.sees("This ZIP file is damaged, or it is locked.");
+}, 60_000);
+
+it("an email is taken out, and another Septima starts from its file", async () => {
+  const path = await studio.newCampaign("Taken along", "Earlier campaign: Autumn, an idea");
+  await studio.go(`${path}/proof`);
+  await studio.click("Export", "a");
+  await studio.sees("Septima file (JSON)");
+  expect(await serious(studio, "export")).toEqual([]);
+  const json = await fetched(`${path}/export/json`);
+  const file = join(folder, "taken.json");
+  writeFileSync(file, json);
+  await studio.go("/campaigns/new/arrive?as=file");
+  await bring(file);
+  await studio.sees("What becomes of it");
+  await studio.fill("Call it", "Come back");
+  await studio.click("Start composing");
+  await studio.composing();
+  const again = new URL(await studio.driver.getCurrentUrl()).pathname;
+  const before = JSON.parse(json).document;
+  const after = JSON.parse(await fetched(`${again}/export/json`)).document;
+  expect(after).toEqual(before);
+  expect(readFileSync(file, "utf8")).toContain("septima");
+}, 120_000);
