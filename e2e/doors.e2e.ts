@@ -116,3 +116,31 @@ it("an email is taken out, and another Septima starts from its file", async () =
   expect(after).toEqual(before);
   expect(readFileSync(file, "utf8")).toContain("septima");
 }, 120_000);
+
+it("a logo becomes a theme, and an email takes it with all its words", async () => {
+  const logo = await sharp({
+    create: { width: 60, height: 40, channels: 3, background: "#1a4f8b" },
+  })
+    .png()
+    .toBuffer();
+  const file = join(folder, "harbour-mark.png");
+  writeFileSync(file, logo);
+  await studio.go("/library/themes");
+  await studio.driver.findElement(By.css("input[name=image]")).sendKeys(file);
+  await studio.click("Propose a theme");
+  await studio.sees("“harbour mark” is among your themes");
+  await studio.sees("Every pair of colours reads well");
+  expect(await serious(studio, "themes")).toEqual([]);
+  const path = await studio.newCampaign("In blue", "Earlier campaign: Autumn, an idea");
+  const before = await studio.sheetText("wide");
+  const theme = async () =>
+    (await studio.storedDocument(path)).root.props.theme as unknown as { name: string };
+  const { name } = await theme();
+  await studio.clickIn("wide", "[data-node]");
+  await studio.click("Email", "button");
+  await studio.choose("Theme", "harbour mark");
+  await studio.until("the email to have it", async () => (await theme()).name === "harbour mark");
+  expect(await studio.sheetText("wide")).toBe(before);
+  await studio.click("Undo");
+  await studio.until("the email to be as before", async () => (await theme()).name === name);
+}, 120_000);

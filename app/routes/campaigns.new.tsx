@@ -2,16 +2,16 @@ import { data, redirect } from "react-router";
 import { z } from "zod";
 import { canonical, fingerprint } from "#core/json.ts";
 import { LIMITS } from "#core/limits.ts";
-import { SHIPPED_THEMES } from "#core/theme/shipped.ts";
 import type { Theme } from "#core/theme/theme.ts";
 import { weightOf } from "#server/campaigns/emails.ts";
 import { inTheme as inThemeOf } from "#server/campaigns/looks.ts";
 import {
   findStart,
+  offeredThemes,
   proposedName,
   startCampaign,
   startSchema,
-  themeOf,
+  themeNamed,
 } from "#server/campaigns/starting.ts";
 import { required } from "#server/forms.ts";
 import { countCampaigns, listCampaigns } from "#server/store/campaigns.ts";
@@ -46,17 +46,6 @@ const keepSchema = z.object({
   template: z.string().max(80),
   keep: z.enum(["yes", "no"]),
 });
-
-/** The themes an email can be seen and started in, the brand's first; one that is like the brand's is no other. */
-function themesOf({ theme: brand }: Settings) {
-  const same = (theme: Theme) =>
-    canonical({ ...theme, name: "" }) === canonical({ ...brand, name: "" });
-  const shipped = Object.entries(SHIPPED_THEMES).filter(([, theme]) => !same(theme));
-  return [
-    { key: "brand", theme: brand },
-    ...shipped.map(([key, theme]) => ({ key, theme: theme as Theme })),
-  ];
-}
 
 /** What is to be chosen from, a page of it. */
 async function offered(
@@ -108,13 +97,13 @@ export async function loader({ request, context }: Route.LoaderArgs) {
   // Templates come in the brand's looks; what somebody wrote keeps its own until another is chosen.
   const theme = asked.theme || (from?.startsWith("campaign:") ? "own" : "brand");
   const shown = { ...asked, theme };
-  const inTheme = themeOf(settings, theme);
+  const inTheme = await themeNamed(sql, theme);
   // Not by its name: what the brand changes in its theme is seen at once.
   const seenIn = inTheme && { key: theme, state: fingerprint(canonical(inTheme)) };
   return {
     shown,
     counts: await templateCounts(sql, member.id),
-    themes: themesOf(settings).map(({ key, theme: { name: label, colours } }) => ({
+    themes: (await offeredThemes(sql)).map(({ key, theme: { name: label, colours } }) => ({
       key,
       label,
       colours: [colours.accent, colours.tint, colours.line],

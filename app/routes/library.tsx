@@ -8,6 +8,7 @@ export const meta = () => [{ title: "Library · Septima" }];
 
 const PLACES = [
   ["/library", "Images"],
+  ["/library/themes", "Themes"],
   ["/library/feeds", "Feeds"],
   ["/library/catalogues", "Catalogues"],
   ["/library/calendars", "Calendars"],

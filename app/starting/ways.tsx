@@ -54,7 +54,7 @@ export function Ways({
             hrefOf({ ...shown, search: "", category: null, theme: "", from: null }, { show })
           }
         />
-        <nav aria-label="Theme" className="ml-auto flex items-center gap-2">
+        <nav aria-label="Theme" className="ml-auto flex flex-wrap items-center gap-2">
           <span className="text-small text-ink-2">shown in</span>
           {shown.show === "earlier" && (
             <ChipLink to={to({ theme: "own" })} on={shown.theme === "own"}>

@@ -3,6 +3,7 @@ import { z } from "zod";
 import { createBand, createBlock, createColumn, createDocument } from "#core/blocks/index.ts";
 import type { EmailProps } from "#core/blocks/layout.ts";
 import type { EmailDocument } from "#core/document/index.ts";
+import { canonical } from "#core/json.ts";
 import { pathOf } from "#core/rules/index.ts";
 import { withKnownTags } from "#core/templates/known-tags.ts";
 import { isBlank, line } from "#core/text/index.ts";
@@ -16,6 +17,7 @@ import { loadDocument } from "../store/documents.ts";
 import { getSchema } from "../store/fields.ts";
 import { getSettings, type Settings } from "../store/settings.ts";
 import { getTemplate } from "../store/templates.ts";
+import { getTheme, listThemes } from "../store/themes.ts";
 import { inTheme } from "./looks.ts";
 
 /** What a campaign begins with, as it stands in addresses and forms. */
@@ -23,13 +25,33 @@ export const startSchema = z
   .string()
   .regex(/^(blank|template:\w+|campaign:\w+)$/, "Choose what to start from.");
 
-/** Themes by their keys: `brand` is the one of Settings, any other word leaves an email its own. */
-export function themeOf({ theme }: Pick<Settings, "theme">, key: string): Theme | null {
-  if (key === "brand") return theme;
-  return isShippedTheme(key) ? SHIPPED_THEMES[key] : null;
+/**
+ * Themes by their keys: `brand` is the one of Settings, an id one of the house's others; any other word leaves an email
+ * its own.
+ */
+export async function themeNamed(sql: Sql, key: string): Promise<Theme | null> {
+  if (key === "" || key === "own") return null;
+  if (key === "brand") return (await getSettings(sql)).theme;
+  return isShippedTheme(key) ? SHIPPED_THEMES[key] : getTheme(sql, key);
 }
-export const themeNamed = async (sql: Sql, key: string): Promise<Theme | null> =>
-  key === "" ? null : themeOf(await getSettings(sql), key);
+
+/** The themes an email can be seen and started in, the brand's first; one that is like another is told once. */
+export async function offeredThemes(sql: Sql): Promise<{ key: string; theme: Theme }[]> {
+  const { theme: brand } = await getSettings(sql);
+  const kept = await listThemes(sql);
+  const all = [
+    { key: "brand", theme: brand },
+    ...kept.map(({ id, theme }) => ({ key: id, theme })),
+    ...Object.entries(SHIPPED_THEMES).map(([key, theme]) => ({ key, theme: theme as Theme })),
+  ];
+  const known = new Set<string>();
+  return all.filter(({ theme }) => {
+    const look = canonical({ ...theme, name: "" } as never);
+    if (known.has(look)) return false;
+    known.add(look);
+    return true;
+  });
+}
 
 /** An email that a campaign can begin with. */
 export interface Start {
@@ -118,7 +140,7 @@ export async function startCampaign(
   const known = start?.readers
     ? begun
     : withKnownTags(begun, (path) => pathOf(path, schema) !== null);
-  const doc = inTheme(known, themeOf(settings, theme));
+  const doc = inTheme(known, await themeNamed(sql, theme));
   const { audience, topic = null } = start?.readers ?? {};
   return createCampaign(sql, name, withSender(doc, settings), now, audience, topic);
 }

@@ -14,6 +14,7 @@ const MOST: readonly [RegExp, number][] = [
   [/^\/people\/held$/, LIMITS.pasteForm],
   [/^\/people\/imports\/upload$/, LIMITS.importBytes + AROUND],
   [/^\/campaigns\/new\/arrive$/, LIMITS.foreignUpload + AROUND],
+  [/^\/library\/themes$/, LIMITS.pictureBytes + AROUND],
   [/^\/library\/pictures$/, LIMITS.pictureUpload + AROUND],
   [/^\/shop\/[^/]+$/, LIMITS.shopBytes],
   [/^\/library\/catalogues\/[^/]+$/, LIMITS.shopBytes + AROUND],

@@ -25,7 +25,8 @@ export type Removable =
   | "derived_tags"
   | "code_rolls"
   | "pictures"
-  | "templates";
+  | "templates"
+  | "themes";
 
 interface Reference {
   readonly table: string;

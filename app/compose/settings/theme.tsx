@@ -1,5 +1,5 @@
 /** The theme of this email: its colours, light and dark, and its fonts. */
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import type { Json } from "#core/json.ts";
 import {
   COLOUR_ROLES,
@@ -129,6 +129,39 @@ function WebFontFields({
   );
 }
 
+/** The themes of the house: one of them takes the place of the email's; what it says itself stays. */
+function OtherThemes({ theme, set }: { theme: Theme; set: (theme: Theme) => void }) {
+  const [themes, setThemes] = useState<readonly { key: string; theme: Theme }[]>([]);
+  useEffect(() => {
+    const stop = new AbortController();
+    fetch("/library/themes.json", { signal: stop.signal })
+      .then((answer) => (answer.ok ? answer.json() : []))
+      .then(setThemes)
+      // Without the list the email keeps its theme; the next look at it asks again.
+      .catch(() => {});
+    return () => stop.abort();
+  }, []);
+  const spelled = (one: Theme) => JSON.stringify({ ...one, name: "" });
+  const own = themes.find((one) => spelled(one.theme) === spelled(theme));
+  if (themes.length === 0) return null;
+  return (
+    <Field label="Theme" hint="All of it changes on the sheets at once; Undo takes it back.">
+      {(ids) => (
+        <Select
+          {...ids}
+          value={own?.key ?? ""}
+          hint={`${theme.name}, changed`}
+          options={themes.map(({ key, theme: { name } }) => ({ value: key, label: name }))}
+          onValue={(key) => {
+            const found = themes.find((one) => one.key === key);
+            if (found) set(found.theme);
+          }}
+        />
+      )}
+    </Field>
+  );
+}
+
 export function ThemeSection() {
   const { doc } = useReading("doc");
   const { edit } = useCommands();
@@ -164,6 +197,7 @@ export function ThemeSection() {
   );
   return (
     <Section title="Theme of this email">
+      <OtherThemes theme={theme} set={set} />
       <Checkbox
         label="Colours of its own in dark mail programs"
         className="text-small"

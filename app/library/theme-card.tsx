@@ -1,0 +1,117 @@
+/** A theme as it looks: its colours in use, light and dark, and which pairs are hard to read. */
+import type { PairContrast } from "#core/theme/contrasts.ts";
+import { COLOUR_ROLES, FONTS, type Palette, type Theme } from "#core/theme/theme.ts";
+
+export interface ShownTheme {
+  /** Null for the theme of new emails. */
+  readonly id: string | null;
+  readonly key: string;
+  readonly theme: Theme;
+  readonly light: readonly PairContrast[];
+  readonly dark: readonly PairContrast[];
+}
+
+function Sample({ theme, palette, name }: { theme: Theme; palette: Palette; name: string }) {
+  const heading = FONTS[theme.fonts.heading].stack;
+  const body = FONTS[theme.fonts.body].stack;
+  return (
+    <div
+      role="img"
+      aria-label={`${theme.name}, ${name}`}
+      className="flex-1 p-3"
+      style={{ background: palette.ground }}
+    >
+      <div style={{ background: palette.sheet, color: palette.ink, fontFamily: body }}>
+        <div
+          style={{ background: palette.accent, color: palette.onAccent }}
+          className="px-3 py-1 text-fine font-bold tracking-wider uppercase"
+        >
+          {name}
+        </div>
+        <div className="px-3 py-2">
+          <p style={{ fontFamily: heading, color: palette.accent, fontSize: 19, margin: 0 }}>
+            A heading
+          </p>
+          <p style={{ fontSize: 13, margin: "2px 0 6px" }}>
+            Running words, <span style={{ color: palette.quiet }}>and quiet ones</span>.
+          </p>
+          <span
+            className="inline-block px-2.5 py-1 text-small font-bold"
+            style={{
+              background: palette.accent,
+              color: palette.onAccent,
+              borderRadius: theme.corner,
+            }}
+          >
+            A button
+          </span>
+        </div>
+        <div
+          className="px-3 py-1 text-small"
+          style={{ background: palette.tint, borderTop: `1px solid ${palette.line}` }}
+        >
+          A tinted band
+        </div>
+      </div>
+    </div>
+  );
+}
+
+const role = (name: keyof typeof COLOUR_ROLES) => COLOUR_ROLES[name].toLowerCase();
+
+function Pairs({ pairs, label }: { pairs: readonly PairContrast[]; label: string }) {
+  return (
+    <table className="w-full text-small" aria-label={label}>
+      <caption className="text-left text-ink-2">{label}</caption>
+      <tbody>
+        {pairs.map(({ ink, ground, ratio, holds, least }) => (
+          <tr key={`${ink} ${ground}`}>
+            <th scope="row" className="py-0.5 text-left font-normal">
+              {COLOUR_ROLES[ink]} on {role(ground)}
+            </th>
+            <td className={`text-right tabular-nums ${holds ? "" : "font-semibold text-rust"}`}>
+              {(Math.floor(ratio * 10) / 10).toFixed(1)}
+              {!holds && <span className="sr-only">, less than {least}</span>}
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+export function ThemeCard({ shown, children }: { shown: ShownTheme; children: React.ReactNode }) {
+  const { theme, light, dark } = shown;
+  const faint = [...light, ...dark].filter(({ holds }) => !holds).length;
+  return (
+    <article className="overflow-hidden rounded-md border bg-sheet">
+      <div className="flex">
+        <Sample theme={theme} palette={theme.colours} name="Light" />
+        {theme.dark && <Sample theme={theme} palette={theme.dark} name="Dark" />}
+      </div>
+      <div className="border-t px-3 py-2.5">
+        <div className="flex items-center gap-2">
+          <h2 className="min-w-0 flex-1 truncate text-title">{theme.name}</h2>
+          {children}
+        </div>
+        <p className="text-small text-ink-2">
+          {FONTS[theme.fonts.heading].label} and {FONTS[theme.fonts.body].label.toLowerCase()}, text{" "}
+          {theme.type.body} px
+        </p>
+        <details className="mt-1">
+          <summary
+            className={`cursor-pointer text-small font-semibold ${faint > 0 ? "text-saffron-ink" : "text-leaf"}`}
+          >
+            {faint === 0
+              ? "Every pair of colours reads well"
+              : `${faint} ${faint === 1 ? "pair of colours is" : "pairs of colours are"} hard to read`}
+          </summary>
+          <div className="mt-2 grid grid-cols-2 gap-4 max-md:grid-cols-1">
+            <Pairs pairs={light} label="Contrast, light" />
+            {dark.length > 0 && <Pairs pairs={dark} label="Contrast, dark" />}
+          </div>
+        </details>
+      </div>
+    </article>
+  );
+}

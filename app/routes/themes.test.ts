@@ -1,0 +1,110 @@
+/** Themes of a house: proposed from what there is, kept, used, taken along. */
+import sharp from "sharp";
+import { afterAll, beforeAll, expect, it } from "vitest";
+import { readFile } from "#core/files/index.ts";
+import { faintPairs } from "#core/theme/contrasts.ts";
+import { apart, labOf } from "#core/theme/oklab.ts";
+import { STANDARD_THEME, type Theme } from "#core/theme/theme.ts";
+import { fromTokens, toTokens } from "#core/theme/tokens.ts";
+import { getSettings } from "#server/store/settings.ts";
+import { addMember } from "#server/store/team.ts";
+import { listThemes } from "#server/store/themes.ts";
+import { startTestServices, type TestServices } from "#server/testing/services.ts";
+import { lookOfPage } from "#server/theming/colours.ts";
+import { answered, routeArgs } from "../testing/route.ts";
+import { loader as themeFile } from "./api.theme-file.ts";
+import { action, loader } from "./library.themes.tsx";
+
+let services: TestServices;
+let member: Awaited<ReturnType<typeof addMember>>;
+beforeAll(async () => {
+  services = await startTestServices();
+  const person = { name: "Ada", email: "ada@larkmoor.example", role: "designer" as const };
+  member = await addMember(services.database.sql, person, services.clock.now());
+});
+afterAll(() => services.close());
+
+function sent(fields: Record<string, string | File>) {
+  const body = new FormData();
+  for (const [name, value] of Object.entries(fields)) body.set(name, value);
+  return action(routeArgs(services, member, { body }));
+}
+type Answer = { result: { error?: Record<string, string[]> } };
+const errorsOf = (answer: unknown) =>
+  ("result" in (answer as object) ? (answer as Answer) : answered<Answer>(answer)).result.error;
+const jsonFile = (text: string) => new File([text], "a.json", { type: "application/json" });
+
+it("proposes one from a logo, in its colour and easy to read", async () => {
+  const logo = await sharp({
+    create: { width: 60, height: 60, channels: 4, background: "#00000000" },
+  })
+    .composite([
+      {
+        input: await sharp({
+          create: { width: 30, height: 30, channels: 3, background: "#b3261e" },
+        })
+          .png()
+          .toBuffer(),
+      },
+    ])
+    .png()
+    .toBuffer();
+  await sent({ do: "image", image: new File([new Uint8Array(logo)], "our_logo.png") });
+  const [{ theme } = { theme: STANDARD_THEME as Theme }] = await listThemes(services.database.sql);
+  expect(theme.name).toBe("our logo");
+  expect(apart(labOf(theme.colours.accent), labOf("#b3261e"))).toBeLessThan(0.05);
+  expect(faintPairs(theme)).toEqual([]);
+});
+
+it("reads the look of a page: its colours by how often they are named, its font", () => {
+  const html =
+    '<title>Larkmoor | Garden</title><meta name="theme-color" content="#1f3d2e"><p style="color:#222">x</p>';
+  const css =
+    "body{font-family:Verdana,sans-serif;color:#222222} a{color:rgb(180 40 60)} .x{color:rgba(0,0,0,0.1)}";
+  const { name, colours, font } = lookOfPage(html, css);
+  expect([name, font]).toEqual(["Larkmoor", "wideSans"]);
+  expect(Object.fromEntries(colours.map(({ colour, weight }) => [colour, weight]))).toEqual({
+    ...{ "#1f3d2e": 51, "#222222": 2, "#b4283c": 1 },
+  });
+});
+
+it("takes in a theme, or design tokens, and says what is wrong with anything else", async () => {
+  const { sql } = services.database;
+  const theme: Theme = { ...STANDARD_THEME, name: "Moss", corner: 11 };
+  expect(errorsOf(await sent({ do: "file", file: jsonFile(toTokens(theme)) }))).toBeUndefined();
+  expect((await listThemes(sql)).map((one) => one.theme)).toContainEqual(theme);
+  expect(errorsOf(await sent({ do: "file", file: jsonFile("{}") }))?.file).toEqual([
+    "There are no colours among these tokens.",
+  ]);
+  expect(errorsOf(await sent({ do: "image", image: jsonFile("{}") }))?.image?.[0]).toContain(
+    "no image",
+  );
+  expect(errorsOf(await sent({ do: "page", page: "http://127.0.0.1/x" }))?.page?.[0]).toBeTruthy();
+  expect(errorsOf(await sent({ do: "page", page: "nothing of colours" }))?.page).toEqual([
+    "No colours are named there.",
+  ]);
+});
+
+it("uses one for new emails, and keeps the one that gives way", async () => {
+  const { sql } = services.database;
+  const before = (await getSettings(sql)).theme;
+  const { themes } = await loader(routeArgs(services, member, {}));
+  const moss = themes.find(({ theme }) => theme.name === "Moss")!;
+  await sent({ do: "use", theme: moss.key });
+  expect((await getSettings(sql)).theme.name).toBe("Moss");
+  expect((await listThemes(sql)).map(({ theme }) => theme)).toContainEqual(before);
+  const again = await loader(routeArgs(services, member, {}));
+  // What is the theme of new emails is told once.
+  expect(again.themes.filter(({ theme }) => theme.name === "Moss")).toHaveLength(1);
+});
+
+it("gives each as a file that is read back", async () => {
+  const at = async (kind: string) => {
+    const answer = await themeFile(routeArgs(services, member, {}, { theme: "brand", kind }));
+    return { status: answer.status, text: await answer.text() };
+  };
+  const { theme } = await getSettings(services.database.sql);
+  expect(readFile((await at("theme.json")).text)).toEqual({ kind: "theme", theme });
+  expect(fromTokens((await at("tokens.json")).text)).toMatchObject({ theme });
+  expect((await at("other.json")).status).toBe(404);
+});

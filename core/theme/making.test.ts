@@ -1,0 +1,119 @@
+/** Themes from elsewhere: colours of an image, tokens of another tool; whatever comes in, words are read on their grounds. */
+import fc from "fast-check";
+import { describe, expect, it } from "vitest";
+import { contrastsOf, faintPairs } from "./contrasts.ts";
+import { apart, labOf } from "./oklab.ts";
+import { clustered, palettesFrom, proposedTheme } from "./proposal.ts";
+import { SHIPPED_THEMES } from "./shipped.ts";
+import { contrast, STANDARD_THEME, type Theme, themeSchema } from "./theme.ts";
+import { fromTokens, toTokens } from "./tokens.ts";
+
+const hex = fc.integer({ min: 0, max: 0xffffff }).map((n) => `#${n.toString(16).padStart(6, "0")}`);
+const weighted = fc.array(fc.record({ colour: hex, weight: fc.integer({ min: 0, max: 500 }) }), {
+  maxLength: 40,
+});
+
+it("is read well in every theme that ships", () => {
+  for (const theme of Object.values(SHIPPED_THEMES)) expect(faintPairs(theme)).toEqual([]);
+  expect(contrastsOf(STANDARD_THEME.colours).every(({ ratio, least }) => ratio >= least)).toBe(
+    true,
+  );
+});
+
+describe("a theme from colours", () => {
+  it("is read well whatever they are, light and dark, and is a theme", () => {
+    fc.assert(
+      fc.property(weighted, (colours) => {
+        const theme = proposedTheme("Proposed", colours);
+        expect(faintPairs(theme)).toEqual([]);
+        expect(contrast(theme.colours.ink, theme.colours.sheet)).toBeGreaterThanOrEqual(7);
+        expect(themeSchema.parse(theme)).toEqual(theme);
+        // The same colours in another order make the same theme, but for what is equally heavy.
+        expect(palettesFrom(colours)).toEqual(palettesFrom([...colours]));
+      }),
+      { numRuns: 150 },
+    );
+  });
+  it("takes the colour that stands out for its accent", () => {
+    const logo = [
+      { colour: "#ffffff", weight: 900 },
+      { colour: "#f5f5f5", weight: 200 },
+      { colour: "#7a1f3d", weight: 120 },
+      { colour: "#2b2b2b", weight: 80 },
+    ];
+    expect(apart(labOf(proposedTheme("x", logo).colours.accent), labOf("#7a1f3d"))).toBeLessThan(
+      0.05,
+    );
+    // A pale one is made darker until it is read, its hue stays.
+    const pale = proposedTheme("x", [{ colour: "#ffd54a", weight: 10 }]).colours.accent;
+    expect(contrast(pale, "#ffffff")).toBeGreaterThanOrEqual(4.5);
+    const [, a, b] = labOf(pale);
+    const [, a0, b0] = labOf("#ffd54a");
+    expect(Math.abs(Math.atan2(b, a) - Math.atan2(b0, a0))).toBeLessThan(0.15);
+  });
+  it("puts together what is one colour to the eye", () => {
+    const near = ["#1f3d2e", "#203e2f", "#1e3c2d", "#cc3311", "#cd3412"].map((colour) => ({
+      colour,
+      weight: 10,
+    }));
+    expect(clustered(near)).toHaveLength(2);
+    expect(clustered([])).toEqual([]);
+  });
+});
+
+const themeArbitrary: fc.Arbitrary<Theme> = fc
+  .tuple(
+    weighted,
+    fc.constantFrom(...Object.values(SHIPPED_THEMES)),
+    fc.integer({ min: 0, max: 40 }),
+    fc.boolean(),
+  )
+  .map(([colours, base, corner, light]) => {
+    const theme = proposedTheme("Kept", colours, { corner }, base as Theme);
+    return { ...theme, dark: light ? null : theme.dark, starts: { button: { corner: 9 } } };
+  });
+
+describe("design tokens", () => {
+  it("give back the theme they were made of", () => {
+    fc.assert(
+      fc.property(themeArbitrary, (theme) => {
+        expect(fromTokens(toTokens(theme))).toMatchObject({ theme });
+      }),
+      { numRuns: 80 },
+    );
+  });
+  it("of another tool are read by what they are called, aliases and all", () => {
+    const tokens = {
+      brand: { $type: "color", core: { $value: "#005a9c" }, primary: { $value: "{brand.core}" } },
+      surface: { $value: { colorSpace: "srgb", components: [1, 0.98, 0.94] }, $type: "color" },
+      text: { body: { $type: "color", $value: "#222222" } },
+      radius: { $type: "dimension", $value: "6px" },
+      "font-body": { $type: "fontFamily", $value: ["Verdana", "sans-serif"] },
+    };
+    const read = fromTokens(JSON.stringify(tokens));
+    expect(read).toMatchObject({
+      theme: {
+        colours: { accent: "#005a9c", sheet: "#fffaf0", ink: "#222222" },
+        corner: 6,
+        fonts: { body: "wideSans" },
+      },
+    });
+  });
+  it("that are none, or go round in circles, are told", () => {
+    expect(fromTokens("{")).toHaveProperty("problem");
+    expect(fromTokens("[]")).toHaveProperty("problem");
+    expect(
+      fromTokens(
+        JSON.stringify({
+          a: { $type: "color", $value: "{b}" },
+          b: { $type: "color", $value: "{a}" },
+        }),
+      ),
+    ).toHaveProperty("problem");
+    const odd = {
+      c: { $type: "color", $value: "#123456" },
+      $extensions: { "org.septima.theme": { starts: 7, fonts: "x" } },
+    };
+    expect(fromTokens(JSON.stringify(odd))).toHaveProperty("theme");
+  });
+});
