@@ -15,6 +15,9 @@ export const LIMITS = {
   columnsPerBand: 4,
   /** Further colours of a theme, and characters of what it says about new blocks. */
   palette: 16,
+  /** Saved blocks of a house, and how many pieces one has. */
+  savedBlocks: 500,
+  savedNodes: 60,
   /** Themes of a house; letters of a page and its sheets that a theme is proposed from. */
   themes: 60,
   pageLook: 2_000_000,

@@ -144,3 +144,28 @@ it("a logo becomes a theme, and an email takes it with all its words", async () 
   await studio.click("Undo");
   await studio.until("the email to be as before", async () => (await theme()).name === name);
 }, 120_000);
+
+it("a band is saved from a sheet and put into another email from the tray", async () => {
+  await studio.newCampaign("From which it is taken", "Earlier campaign: Autumn, an idea");
+  await studio.clickIn("wide", "[data-text]");
+  await studio.click("Save…", "button");
+  await studio.fill("Name", "Our opening");
+  expect(await serious(studio, "saving blocks")).toEqual([]);
+  await studio.click("Save", "button");
+  await studio.sees("“Our opening” is saved");
+  const path = await studio.newCampaign("Into which it is put", "A blank email");
+  await studio.click("Saved…", "button");
+  await studio.fill("Search saved blocks", "opening");
+  await studio.click("Our opening", "button");
+  await studio.until("it to stand in the email", async () => {
+    const { root } = await studio.storedDocument(path);
+    return JSON.stringify(root).includes('"heading"');
+  });
+  await studio.click("Saved…", "button");
+  await studio.fill("Search saved blocks", "links");
+  await studio.click("Footer with links", "button");
+  await studio.sheetShows("wide", "What is on");
+  await studio.go("/library/saved");
+  await studio.sees("Footer with links");
+  expect(await serious(studio, "saved blocks")).toEqual([]);
+}, 120_000);

@@ -9,6 +9,7 @@ export const meta = () => [{ title: "Library · Septima" }];
 const PLACES = [
   ["/library", "Images"],
   ["/library/themes", "Themes"],
+  ["/library/saved", "Saved blocks"],
   ["/library/feeds", "Feeds"],
   ["/library/catalogues", "Catalogues"],
   ["/library/calendars", "Calendars"],

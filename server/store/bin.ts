@@ -26,7 +26,8 @@ export type Removable =
   | "code_rolls"
   | "pictures"
   | "templates"
-  | "themes";
+  | "themes"
+  | "saved_blocks";
 
 interface Reference {
   readonly table: string;

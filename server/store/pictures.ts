@@ -63,6 +63,7 @@ export async function pictureUses(sql: Sql, id: string): Promise<string[]> {
       and not exists (select 1 from launches l where l.campaign_id = k.id and l.state = 'done')
     union all select t.name from templates t join documents d on d.id = t.document_id
       where position(${id} in d.body) > 0
+    union all select name from saved_blocks where position(${id} in body) > 0
     union all select name from derived_tags where position(${id} in body::text) > 0
     order by 1 limit 5`;
   return rows.map(({ name }) => `“${name}”`);

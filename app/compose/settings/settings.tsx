@@ -3,7 +3,7 @@ import { Copy, Trash2 } from "lucide-react";
 import { useDeferredValue } from "react";
 import { labelOf, nodeKind } from "#core/blocks/index.ts";
 import { nameOf } from "#core/blocks/names.ts";
-import { type DocNode, find, pathTo } from "#core/document/index.ts";
+import { type DocNode, find, isItem, pathTo } from "#core/document/index.ts";
 import { Button } from "../../ui/button.tsx";
 import { duplicate, takeOut } from "../doing/actions.ts";
 import { useCommands } from "../doing/commands.ts";
@@ -16,6 +16,7 @@ import { BandSettings } from "./band.tsx";
 import { BlockSettings } from "./block.tsx";
 import { EmailSettings, EnvelopeSettings } from "./email.tsx";
 import { FindingsNote } from "./findings.tsx";
+import { SaveBlocks } from "./save-blocks.tsx";
 import { SeveralSettings } from "./several.tsx";
 import { StartsSection } from "./starts.tsx";
 import { useStill } from "./still.ts";
@@ -120,6 +121,7 @@ export function SettingsPanel() {
                 <Button onClick={() => run(duplicate(doc, [node.id]))}>
                   <Copy className="size-3.5" /> Duplicate
                 </Button>
+                {!isItem(node.type) && <SaveBlocks nodes={[node]} proposed={nameOf(node)} />}
                 <Button onClick={() => run(takeOut(doc, [node.id]))}>
                   <Trash2 className="size-3.5" /> Delete
                 </Button>

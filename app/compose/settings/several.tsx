@@ -1,5 +1,6 @@
 /** What can be done with several pieces at once. */
 import { Copy, GalleryVertical, SquareDashed, Trash2 } from "lucide-react";
+import { find } from "#core/document/index.ts";
 import { Button } from "../../ui/button.tsx";
 import { duplicate, takeOut } from "../doing/actions.ts";
 import { useCommands } from "../doing/commands.ts";
@@ -8,6 +9,7 @@ import { labelOfLoad } from "../placing/load.ts";
 import { useReading } from "../reading/reading.ts";
 import { useSelection } from "../selection/selection.ts";
 import { Section } from "./parts.tsx";
+import { SaveBlocks } from "./save-blocks.tsx";
 
 export function SeveralSettings() {
   const { doc } = useReading("doc");
@@ -30,6 +32,11 @@ export function SeveralSettings() {
       <Button className={wide} onClick={() => run(duplicate(doc, chosen))}>
         <Copy className="size-3.5" /> Duplicate
       </Button>
+      <SaveBlocks
+        className={wide}
+        nodes={chosen.flatMap((id) => find(doc, id)?.node ?? [])}
+        proposed={labelOfLoad(doc, { kind: "nodes", ids: chosen })}
+      />
       <Button className={wide} onClick={() => run(takeOut(doc, chosen))}>
         <Trash2 className="size-3.5" /> Delete
       </Button>

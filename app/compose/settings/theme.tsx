@@ -11,6 +11,7 @@ import {
   type Theme,
   webFontSchema,
 } from "#core/theme/theme.ts";
+import { answerTo } from "../../ask.ts";
 import { Checkbox } from "../../ui/checkbox.tsx";
 import { Field, INPUT } from "../../ui/field.tsx";
 import { HexInput } from "../../ui/hex-input.tsx";
@@ -133,13 +134,13 @@ function WebFontFields({
 function OtherThemes({ theme, set }: { theme: Theme; set: (theme: Theme) => void }) {
   const [themes, setThemes] = useState<readonly { key: string; theme: Theme }[]>([]);
   useEffect(() => {
-    const stop = new AbortController();
-    fetch("/library/themes.json", { signal: stop.signal })
-      .then((answer) => (answer.ok ? answer.json() : []))
-      .then(setThemes)
-      // Without the list the email keeps its theme; the next look at it asks again.
-      .catch(() => {});
-    return () => stop.abort();
+    let stale = false;
+    void answerTo<{ key: string; theme: Theme }[]>("/library/themes.json").then((answer) => {
+      if (answer && !stale) setThemes(answer);
+    });
+    return () => {
+      stale = true;
+    };
   }, []);
   const spelled = (one: Theme) => JSON.stringify({ ...one, name: "" });
   const own = themes.find((one) => spelled(one.theme) === spelled(theme));

@@ -12,6 +12,7 @@ import type { Load } from "../placing/load.ts";
 import { usePlacing } from "../placing/placing.ts";
 import { useReading } from "../reading/reading.ts";
 import { BlockIcon } from "./icons.tsx";
+import { SavedGroup } from "./saved.tsx";
 import { Takeable } from "./takeable.tsx";
 import { useUsage } from "./usage.ts";
 
@@ -229,6 +230,7 @@ export function Tray() {
       {(Object.entries(GROUPS) as [BlockGroup, string][]).map(([group, name]) => (
         <Group key={group} group={group} name={name} />
       ))}
+      <SavedGroup />
     </section>
   );
 }

@@ -1,0 +1,75 @@
+/** Saves what is selected, to be put into other emails. */
+import { Bookmark } from "lucide-react";
+import { type FormEvent, useState } from "react";
+import type { DocNode } from "#core/document/index.ts";
+import { ask, wordsOf } from "../../ask.ts";
+import { Button } from "../../ui/button.tsx";
+import { Dialog } from "../../ui/dialog.tsx";
+import { Field, INPUT } from "../../ui/field.tsx";
+import { useToast } from "../../ui/toast.tsx";
+
+export function SaveBlocks({
+  nodes,
+  proposed,
+  className,
+}: {
+  nodes: readonly DocNode[];
+  proposed: string;
+  className?: string;
+}) {
+  const [open, setOpen] = useState(false);
+  const [name, setName] = useState<string | null>(null);
+  const [problem, setProblem] = useState<string | null>(null);
+  const [busy, setBusy] = useState(false);
+  const say = useToast();
+  const send = async (event: FormEvent) => {
+    event.preventDefault();
+    setBusy(true);
+    setProblem(null);
+    const called = (name ?? proposed).trim();
+    const reply = await ask<{ id: string }>("/library/saved.json", {
+      json: { name: called, nodes },
+    });
+    setBusy(false);
+    if (reply.kind !== "ok") return setProblem(wordsOf(reply, "It could not be saved. Try again."));
+    setOpen(false);
+    setName(null);
+    say(`“${called}” is saved: it is in the tray under Saved`);
+  };
+  return (
+    <Dialog
+      title="Save for other emails"
+      open={open}
+      onOpenChange={setOpen}
+      trigger={
+        <Button className={className}>
+          <Bookmark className="size-3.5" /> Save…
+        </Button>
+      }
+    >
+      <form onSubmit={(event) => void send(event)} className="flex flex-col gap-3">
+        <Field label="Name" errors={problem ? [problem] : null}>
+          {(ids) => (
+            <input
+              {...ids}
+              // biome-ignore lint/a11y/noAutofocus: what the dialog is for
+              autoFocus
+              value={name ?? proposed}
+              maxLength={120}
+              className={INPUT}
+              onChange={(event) => setName(event.target.value)}
+            />
+          )}
+        </Field>
+        <p className="text-small text-ink-2">
+          It is a copy: what is changed here later does not change it.
+        </p>
+        <div>
+          <Button type="submit" primary disabled={busy}>
+            Save
+          </Button>
+        </div>
+      </form>
+    </Dialog>
+  );
+}

@@ -1,0 +1,107 @@
+/** Saved blocks and bands, to be dragged onto a sheet like any other. */
+import { Bookmark } from "lucide-react";
+import { useEffect, useMemo, useRef, useState } from "react";
+import type { DocNode } from "#core/document/index.ts";
+import { answerTo } from "../../ask.ts";
+import { INPUT } from "../../ui/field.tsx";
+import { Popover } from "../../ui/popover.tsx";
+import type { Load } from "../placing/load.ts";
+import { usePlacing } from "../placing/placing.ts";
+import { Takeable } from "./takeable.tsx";
+
+interface Saved {
+  readonly id: string;
+  readonly name: string;
+  readonly kind: "band" | "block";
+  readonly nodes: readonly DocNode[];
+}
+
+function SavedItem({ saved: { id, name, nodes } }: { saved: Saved }) {
+  const load = useMemo((): Load => ({ kind: "ready", nodes, label: name }), [nodes, name]);
+  return (
+    <Takeable
+      id={`tray:saved:${id}`}
+      name={name}
+      load={load}
+      data-tray={`saved:${id}`}
+      className="flex h-8 w-full items-center px-2.5 text-left text-small font-medium"
+    >
+      <span className="truncate">{name}</span>
+    </Takeable>
+  );
+}
+
+/** How long somebody types before it is searched, ms. */
+const PAUSE_MS = 200;
+
+export function SavedGroup() {
+  const dragging = usePlacing(({ load }) => load !== null);
+  const [open, setOpen] = useState(false);
+  const [words, setWords] = useState("");
+  const [saved, setSaved] = useState<readonly Saved[] | null>(null);
+  // It makes way for what is dragged out of it, and is gone when that has landed.
+  const wasDragging = useRef(false);
+  useEffect(() => {
+    if (wasDragging.current && !dragging) setOpen(false);
+    wasDragging.current = dragging;
+  }, [dragging]);
+  useEffect(() => {
+    if (!open) return;
+    let stale = false;
+    const timer = setTimeout(
+      () => {
+        const path = `/library/saved.json?${new URLSearchParams({ search: words })}`;
+        void answerTo<{ saved: Saved[] }>(path).then((answer) => {
+          if (answer && !stale) setSaved(answer.saved);
+        });
+      },
+      words ? PAUSE_MS : 0,
+    );
+    return () => {
+      stale = true;
+      clearTimeout(timer);
+    };
+  }, [open, words]);
+  return (
+    <div role="group" aria-label="Saved" className="flex-none border-l px-2.5 pt-2">
+      <div className="mb-1 font-display text-body text-ink-2 italic">Saved</div>
+      <Popover
+        label="Saved blocks"
+        open={open}
+        onOpenChange={setOpen}
+        side="top"
+        trigger={
+          <button
+            type="button"
+            className="inline-flex h-7 items-center gap-1.5 rounded-md border border-line-strong bg-sheet px-2 text-small font-medium whitespace-nowrap hover:border-plum [&>svg]:size-4 [&>svg]:stroke-[1.6]"
+          >
+            <Bookmark aria-hidden /> Saved…
+          </button>
+        }
+      >
+        <div className={`w-72 p-3 ${dragging ? "opacity-0" : ""}`}>
+          <input
+            type="search"
+            aria-label="Search saved blocks"
+            placeholder="Search by name"
+            value={words}
+            onChange={(event) => setWords(event.target.value)}
+            className={`${INPUT} mb-2`}
+          />
+          {/* biome-ignore lint/a11y/useKeyWithClickEvents: the buttons in it take the keys */}
+          <div
+            role="group"
+            aria-label="Found"
+            className="flex max-h-64 flex-col gap-1.5 overflow-y-auto"
+            onClick={() => setOpen(false)}
+          >
+            {saved?.map((one) => (
+              <SavedItem key={one.id} saved={one} />
+            ))}
+            {saved?.length === 0 && <p className="text-small text-ink-2">Nothing is called so.</p>}
+          </div>
+        </div>
+      </Popover>
+    </div>
+  );
+}

@@ -1,0 +1,106 @@
+/** Blocks and bands that were saved: copies, whatever becomes of the email they come from. */
+import { checkDocument, createBand, createColumn, createDocument } from "#core/blocks/index.ts";
+import { readDocument } from "#core/blocks/read.ts";
+import { type DocNode, type EmailDocument, isBlock } from "#core/document/index.ts";
+import { canonical } from "#core/json.ts";
+import { LIMITS } from "#core/limits.ts";
+import { fragment, identifier } from "#core/rules/index.ts";
+import { READY_MADE, readyMade } from "#core/templates/saved.ts";
+import { first, type Sql } from "../db/database.ts";
+import { newId } from "../ids.ts";
+import { wordsFit } from "./search.ts";
+
+export type SavedKind = "band" | "block";
+export interface Saved {
+  readonly id: string;
+  readonly name: string;
+  readonly kind: SavedKind;
+  readonly nodes: readonly DocNode[];
+  /** It ships: nobody can delete it. */
+  readonly ships: boolean;
+}
+
+const kindOf = (nodes: readonly DocNode[]): SavedKind =>
+  nodes.every(({ type }) => type === "band") ? "band" : "block";
+
+/** An email that holds them alone. Throws an EditError where they are no blocks, and no bands. */
+export function emailOf(nodes: readonly DocNode[]): EmailDocument {
+  let n = 0;
+  const id = () => `saved${++n}`;
+  const bands =
+    kindOf(nodes) === "band"
+      ? nodes
+      : [
+          createBand(id, [
+            createColumn(
+              id,
+              nodes.filter(({ type }) => isBlock(type)),
+            ),
+          ]),
+        ];
+  const doc = createDocument(bands);
+  checkDocument(doc);
+  return doc;
+}
+
+/** The nodes of an email that holds them alone, as far as they can be read. */
+function nodesIn(body: string, kind: SavedKind): readonly DocNode[] {
+  const { doc } = readDocument(body);
+  return kind === "band" ? doc.root.children : (doc.root.children[0]?.children[0]?.children ?? []);
+}
+
+const ROW = fragment`id, name, kind, body`;
+interface Row {
+  readonly id: string;
+  readonly name: string;
+  readonly kind: SavedKind;
+  readonly body: string;
+}
+const asSaved = ({ id, name, kind, body }: Row): Saved => ({
+  ...{ id, name, kind, ships: false },
+  nodes: nodesIn(body, kind),
+});
+
+const SHIPS = "ready:";
+const shipped = (): Saved[] =>
+  READY_MADE.map(({ key, name }) => ({
+    ...{ id: `${SHIPS}${key}`, name, kind: "band" as const, ships: true },
+    nodes: [readyMade(key)!],
+  }));
+
+/** Those whose names fit, the latest first; what ships stands behind. */
+export async function listSaved(sql: Sql, words = ""): Promise<Saved[]> {
+  const rows =
+    await sql<Row>`select ${ROW} from saved_blocks where ${wordsFit(identifier("name"), words)}
+    order by created_at desc, id limit ${LIMITS.savedBlocks}`;
+  const wanted = words.trim().toLowerCase();
+  return [
+    ...rows.map(asSaved),
+    ...shipped().filter(({ name }) => name.toLowerCase().includes(wanted)),
+  ];
+}
+
+export async function getSaved(sql: Sql, id: string): Promise<Saved | null> {
+  if (id.startsWith(SHIPS)) return shipped().find((one) => one.id === id) ?? null;
+  const row = first(await sql<Row>`select ${ROW} from saved_blocks where id = ${id}`);
+  return row && asSaved(row);
+}
+
+/** Saves nodes under a name; null where there are as many as there may be. Throws an EditError. */
+export async function save(
+  sql: Sql,
+  name: string,
+  nodes: readonly DocNode[],
+  now: Date,
+): Promise<string | null> {
+  const body = canonical(emailOf(nodes) as never);
+  const count = first(await sql<{ n: number }>`select count(*)::int as n from saved_blocks`)!.n;
+  if (count >= LIMITS.savedBlocks) return null;
+  const id = newId();
+  await sql`insert into saved_blocks (id, name, kind, body, created_at)
+    values (${id}, ${name}, ${kindOf(nodes)}, ${body}, ${now})`;
+  return id;
+}
+
+export const renameSaved = async (sql: Sql, id: string, name: string): Promise<boolean> =>
+  (await sql`update saved_blocks set name = ${name} where id = ${id} returning 1`).length > 0;
