@@ -3,6 +3,7 @@ import { EditError, envelopeSchema } from "#core/document/index.ts";
 import { LIMITS } from "#core/limits.ts";
 import { getCampaign } from "#server/store/campaigns.ts";
 import { appendEdits, editsSince, StaleEditError } from "#server/store/documents.ts";
+import { liftsHolds } from "#server/store/team.ts";
 import type { EditsAnswer } from "../compose/wire.ts";
 import { at, campaignOf, jsonOf } from "../request.ts";
 import type { Route } from "./+types/api.edits.ts";
@@ -37,7 +38,7 @@ export async function action({ request, params, context }: Route.ActionArgs): Pr
     if (!parsed.success) {
       throw new EditError("invalid", "This change is too large, or could not be read.");
     }
-    const author = { member: member.id, at: now };
+    const author = { member: member.id, at: now, held: !liftsHolds(member) };
     const { edits, seq } = await database.tx((sql) =>
       appendEdits(sql, documentId, parsed.data, author),
     );

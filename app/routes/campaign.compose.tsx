@@ -11,6 +11,7 @@ import { stepContact } from "#server/store/contacts.ts";
 import { loadDocument, undoState } from "#server/store/documents.ts";
 import { fieldsByKind } from "#server/store/items.ts";
 import { tagFields } from "#server/store/tag-values.ts";
+import { liftsHolds } from "#server/store/team.ts";
 import { ComposerView } from "../compose/composer.tsx";
 import { inspectionOf } from "../compose/inspecting/inspect.ts";
 import { choiceOf } from "../reader-choice.ts";
@@ -38,6 +39,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
   return {
     campaign: campaign.id,
     person: member.id,
+    holds: !liftsHolds(member),
     seq,
     doc,
     trouble,

@@ -11,6 +11,7 @@ import {
   seenShape,
   showSchema,
 } from "../kinds/common.ts";
+import { holdSchema } from "../kinds/hold.ts";
 import type { Control } from "../kinds/kind.ts";
 import { ownParametersSchema } from "../kinds/parameters.ts";
 import { langSchema } from "../kinds/translations.ts";
@@ -83,6 +84,8 @@ export const bandSchema = z.strictObject({
   valign: z.enum(["top", "middle", "bottom"]),
   /** Cards in columns that stay side by side are of one height. */
   even: z.boolean(),
+  /** What others may change of it; left out, everything. */
+  hold: holdSchema.optional(),
   show: showSchema,
   ...seenShape,
 });

@@ -5,6 +5,7 @@ import { ruleSchema } from "../rules/index.ts";
 import type { Seen } from "../text/index.ts";
 import { colourSchema } from "../theme/theme.ts";
 import { type HandText, handTextSchema } from "./hand-text.ts";
+import { holdSchema } from "./hold.ts";
 
 /** Pixels on four sides. In right-to-left emails `left` and `right` change places when rendered. */
 export const sides = (max: number) =>
@@ -104,6 +105,8 @@ export const blockShape = {
   box: boxSchema,
   show: showSchema,
   plain: handTextSchema.nullable(),
+  /** What others may change of it; left out, as what it stands in. */
+  hold: holdSchema.optional(),
   ...seenShape,
 };
 export interface BlockProps extends Seen {

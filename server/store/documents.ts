@@ -1,5 +1,6 @@
 /** Documents and the edits made to them. The one place where a document changes. */
 import { wordsOfEdit } from "#core/blocks/edit-words.ts";
+import { checkHolds } from "#core/blocks/holds.ts";
 import { checkDocument } from "#core/blocks/index.ts";
 import { type ReadDocument, readDocument, type Trouble } from "#core/blocks/read.ts";
 import {
@@ -185,6 +186,8 @@ export async function lock(sql: Sql, id: string): Promise<StoredDocument> {
 
 export interface Author {
   readonly member: string;
+  /** Whether what templates hold is held for them. */
+  readonly held?: boolean;
   readonly tab: string;
   readonly at: Date;
 }
@@ -213,6 +216,7 @@ async function store(
   const { member, tab, at } = author;
   const { doc, inverse } = applyWithInverse(state.doc, edit);
   checkDocument(doc);
+  if (author.held) checkHolds(state.doc, doc, edit);
   const seq = state.seq + 1;
   const said = of === null ? wordsOfEdit(state.doc, edit) : await wordsOfStep(sql, state.id, of);
   if (does === "do" && isBig(state.doc, edit)) {

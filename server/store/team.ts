@@ -6,6 +6,9 @@ import { first, type Sql } from "../db/database.ts";
 import { newId } from "../ids.ts";
 
 export type Role = "owner" | "designer" | "marketer" | "reviewer";
+/** Who may change templates may change what they hold. */
+export const liftsHolds = ({ role }: { readonly role: Role }): boolean =>
+  role === "owner" || role === "designer";
 export interface Member {
   readonly id: string;
   readonly name: string;

@@ -35,6 +35,8 @@ export interface Around {
   readonly reader: ReaderChoice | null;
   /** Why it can only be looked at, in a sentence; null where it can be edited. */
   readonly held: string | null;
+  /** What templates hold is held for whoever composes. */
+  readonly holds: boolean;
 }
 
 export interface ReadingState {
@@ -42,6 +44,7 @@ export interface ReadingState {
   readonly doc: EmailDocument;
   /** Why nothing can be changed, in a sentence; null where all can. */
   readonly fixed: string | null;
+  readonly holds: boolean;
   /** The language the sheets show, and the email in it. */
   readonly lang: string;
   readonly shown: EmailDocument;
@@ -124,6 +127,7 @@ export function createReading(
       ...state,
       doc,
       fixed: looking ? EARLIER : around.held,
+      holds: around.holds,
       lang,
       shown:
         before && doc === before.doc && lang === before.lang ? before.shown : inLanguage(doc, lang),

@@ -25,7 +25,7 @@ const start = createDocument([
   ),
 ]);
 const can = { undo: true, redo: false };
-const opened = () => ({ campaign: "x", person: "ada", can, trouble: null });
+const opened = () => ({ campaign: "x", person: "ada", holds: false, can, trouble: null });
 const setSize = (value: number): Edit => ({
   type: "set",
   node: "a",
@@ -523,6 +523,7 @@ it("leaves an undo out that another tab of the person has made, and ends on what
     seq: 2,
     tab: "two",
     person: "ada",
+    holds: false,
     at: "",
   };
   stored = { seq: 2, doc: apply(stored.doc, made.edit) };

@@ -4,6 +4,7 @@
  */
 import { nanoid } from "nanoid";
 import { createStore } from "zustand";
+import { checkHolds } from "#core/blocks/holds.ts";
 import { checkDocument } from "#core/blocks/index.ts";
 import type { Trouble } from "#core/blocks/read.ts";
 import {
@@ -96,6 +97,8 @@ export interface SessionStart {
   readonly campaign: string;
   /** The member whose edits these are. */
   readonly person: string;
+  /** What templates hold is held for them. */
+  readonly holds: boolean;
   readonly seq: number;
   readonly doc: EmailDocument;
   readonly can: SessionState["can"];
@@ -216,6 +219,7 @@ export function createSession(start: SessionStart, say: (text: string) => void):
       const next =
         (last && !sender.left(last.id) && joinedOn(replica, change)) || changed(replica, change);
       checkDocument(next.shown);
+      if (start.holds) checkHolds(replica.shown, next.shown, edit);
       typed = group.typed;
       become(next, { saving: getState().saving === "saved" ? "saving" : getState().saving });
     } catch (error) {

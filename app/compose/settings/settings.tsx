@@ -16,6 +16,7 @@ import { BandSettings } from "./band.tsx";
 import { BlockSettings } from "./block.tsx";
 import { EmailSettings, EnvelopeSettings } from "./email.tsx";
 import { FindingsNote } from "./findings.tsx";
+import { HeldNote, HoldSection } from "./hold.tsx";
 import { SaveBlocks } from "./save-blocks.tsx";
 import { SeveralSettings } from "./several.tsx";
 import { StartsSection } from "./starts.tsx";
@@ -93,6 +94,7 @@ export function SettingsPanel() {
             ))}
           </nav>
           {notes}
+          <HeldNote node={node} />
           {/* A key per node, so that no field carries over what was typed for another. */}
           <div key={node.id} className="flex flex-col gap-5">
             {node.type === "email" && (
@@ -116,16 +118,19 @@ export function SettingsPanel() {
             )}
             {nodeKind(node.type) && <BlockSettings node={node} holder={path.at(-2) ?? null} />}
             {node.type !== "email" && node.type !== "column" && (
-              <div className="flex flex-wrap gap-2 border-t pt-3">
-                {nodeKind(node.type) && <StyleMenu node={node} />}
-                <Button onClick={() => run(duplicate(doc, [node.id]))}>
-                  <Copy className="size-3.5" /> Duplicate
-                </Button>
-                {!isItem(node.type) && <SaveBlocks nodes={[node]} proposed={nameOf(node)} />}
-                <Button onClick={() => run(takeOut(doc, [node.id]))}>
-                  <Trash2 className="size-3.5" /> Delete
-                </Button>
-              </div>
+              <>
+                {!isItem(node.type) && <HoldSection node={node} />}
+                <div className="flex flex-wrap gap-2 border-t pt-3">
+                  {nodeKind(node.type) && <StyleMenu node={node} />}
+                  <Button onClick={() => run(duplicate(doc, [node.id]))}>
+                    <Copy className="size-3.5" /> Duplicate
+                  </Button>
+                  {!isItem(node.type) && <SaveBlocks nodes={[node]} proposed={nameOf(node)} />}
+                  <Button onClick={() => run(takeOut(doc, [node.id]))}>
+                    <Trash2 className="size-3.5" /> Delete
+                  </Button>
+                </div>
+              </>
             )}
           </div>
         </>

@@ -99,7 +99,8 @@ export function beginWriting(
       },
       attributes: { role: "textbox", "aria-label": field.label, "aria-multiline": "true" },
       onTyping: handlers.onTyping,
-      onSteps: (steps) => writeText(session, { node, path, steps }),
+      onSteps: (steps) =>
+        writeText(session, { node, path, steps }, (now) => editor.replace(now, true)),
       onHistory: (what) => session[what](),
       onUpdate: handlers.onUpdate,
       onAskTag: handlers.onAskTag,

@@ -40,8 +40,11 @@ export interface TextEditor {
   insertWords(words: string): void;
   /** Puts the cursor behind a tag that is selected, so that what is typed next does not replace it. */
   leaveTag(): void;
-  /** Brings the text to what it is in the document now; the selection stays where its words are. Nothing happens while steps are waiting: they are handed over first. */
-  replace(text: TextJson): void;
+  /**
+   * Brings the text to what it is in the document now; the selection stays where its words are. Nothing happens while
+   * steps are waiting: they are handed over first. `refused`: the document is as it was, the hands have gone on.
+   */
+  replace(text: TextJson, refused?: boolean): void;
   flush(): void;
   destroy(): void;
 }
@@ -161,8 +164,8 @@ export function createTextEditor(
       view.focus();
     },
     leaveTag,
-    replace(text) {
-      if (waiting.length > 0 || text === known) return;
+    replace(text, refused = false) {
+      if (waiting.length > 0 || (text === known && !refused)) return;
       known = text;
       const { state } = view;
       const next = parseText(text, kind);

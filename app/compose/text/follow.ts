@@ -10,13 +10,20 @@ interface Place {
   readonly path: readonly string[];
 }
 
-/** Steps that were typed become an edit; where the block is gone meanwhile, nothing comes of them. */
+/**
+ * Steps that were typed become an edit; where the block is gone meanwhile, nothing comes of them. What is refused goes
+ * from under the hands too: the editor is `put` back to the text as it is.
+ */
 export function writeText(
   session: Session,
   { node, path, steps }: Place & { steps: Json[] },
+  put: (text: TextJson) => void,
 ): void {
-  const there = find(session.state().doc, node) !== null;
-  if (!there || !session.edit({ type: "text", node, path: [...path], steps })) session.rested();
+  const there = find(session.state().doc, node)?.node;
+  if (there && session.edit({ type: "text", node, path: [...path], steps })) return;
+  session.rested();
+  const text = there && valueAt(there.props, path);
+  if (text) put(text as unknown as TextJson);
 }
 
 /**

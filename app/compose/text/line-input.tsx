@@ -61,7 +61,7 @@ export function LineInput({
       },
       onSteps: (steps) => {
         const place = latest.current.at;
-        if (place) writeText(session, { ...place, steps });
+        if (place) writeText(session, { ...place, steps }, (now) => made.replace(now, true));
       },
       onHistory: (what) => session[what](),
       onAskTag: (tag) => setAsking({ tag }),
