@@ -24,7 +24,7 @@ it("finds nothing serious, light or dark", async () => {
   } finally {
     await studio.close();
   }
-}, 150_000);
+}, 200_000);
 
 it("finds nothing serious in the composer’s panels and bars, nor at 1024 px and at 200 % zoom", async () => {
   const studio = await Studio.open({ width: 1024 });

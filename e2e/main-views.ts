@@ -19,6 +19,8 @@ export const FURTHER_VIEWS: readonly View[] = [
   "/library/derived/new",
   "/library/rolls",
   "/library/feeds",
+  "/library/saved",
+  "/campaigns/new/arrive?as=text",
   "/results",
 ].map((path) => ({ name: path, path }));
 
@@ -48,7 +50,9 @@ export async function mainViews(studio: Studio): Promise<View[]> {
     { name: "proof", path: `${draft}/proof` },
     { name: "schedule", path: `${draft}/schedule` },
     { name: "results", path: `${campaign("Seed list")}/results` },
+    { name: "export", path: `${draft}/export` },
     { name: "start", path: "/campaigns/new" },
+    { name: "arrived", path: "/campaigns/new/arrive?as=file" },
     { name: "templates", path: "/templates" },
     { name: "people", path: "/people" },
     { name: "person", path: "/people/contacts/1" },
@@ -56,6 +60,7 @@ export async function mainViews(studio: Studio): Promise<View[]> {
     { name: "segment", path: segment },
     { name: "import", path: "/people/imports" },
     { name: "library", path: "/library" },
+    { name: "themes", path: "/library/themes" },
     { name: "derived-tag", path: await linkIn("/library/derived", "Who signs") },
     { name: "live", path: campaign("In flower") },
     { name: "feed", path: await linkIn("/library/feeds", "notebook") },

@@ -30,6 +30,12 @@ const BEFORE: Record<string, (studio: Studio) => Promise<void>> = {
       "document.querySelector('[aria-label=\"What is shown, and why\"]').scrollIntoView({ block: 'end' })",
     );
   },
+  async arrived(studio) {
+    const file = join(projectRoot(), "fixtures/emails/05-marks-percent.html");
+    await (await studio.find("input[type=file]")).sendKeys(file);
+    await studio.click("Look at it");
+    await studio.sees("Merge tags found");
+  },
   async segment(studio) {
     await studio.sees("It just misses");
   },
@@ -76,7 +82,9 @@ async function sendTest(studio: Studio, proof: string): Promise<void> {
 }
 
 /** Views that look like another that has a picture. */
-const SEEN_ELSEWHERE = new Set(["templates", "code-roll", "feed", "catalogue"]);
+const SEEN_ELSEWHERE = new Set([
+  ...["templates", "code-roll", "feed", "catalogue", "segments", "derived-tag", "export"],
+]);
 
 const folder = join(projectRoot(), process.argv[2] ?? "docs/screenshots");
 mkdirSync(folder, { recursive: true });

@@ -52,7 +52,6 @@ export function SaveBlocks({
           {(ids) => (
             <input
               {...ids}
-              // biome-ignore lint/a11y/noAutofocus: what the dialog is for
               autoFocus
               value={name ?? proposed}
               maxLength={120}
