@@ -11,7 +11,7 @@ import type { Colour, Theme } from "../../theme/theme.ts";
 import { GROUNDS, INKS, near, roleOf } from "./colours.ts";
 import type { Look } from "./look.ts";
 import type { ForeignPiece, KindOf } from "./pieces.ts";
-import { isEl } from "./tree.ts";
+import { isEl, visibleText } from "./tree.ts";
 import { sourceOf, wordsOf } from "./words.ts";
 
 export interface Building {
@@ -104,7 +104,7 @@ export class Builder {
       case "words":
         return this.words(piece);
       case "table":
-        return wordsOf(piece.nodes, this.how.linkOf).flatMap((one) => this.piece(one, piece.look));
+        return this.table(piece);
       case "image":
         return [this.image(piece)];
       case "button":
@@ -185,6 +185,28 @@ export class Builder {
         ...sized(theme.type[`heading${one.level}`]),
       }),
     ];
+  }
+
+  /** A table of data; what stands over it is its caption. */
+  private table({ nodes, look }: KindOf<"table">): DocNode[] {
+    const caption = nodes
+      .flatMap((one) => (isEl(one) ? one.children.filter(isEl) : []))
+      .find(({ tag }) => tag === "caption");
+    const words = caption ? visibleText(caption) : "";
+    return wordsOf(nodes, this.how.linkOf)
+      .flatMap((one) => this.piece(one, look))
+      .map((block) =>
+        block.type !== "table" || words === ""
+          ? block
+          : {
+              ...block,
+              props: {
+                ...block.props,
+                caption: this.how.line(words) as never,
+                parts: { caption: true },
+              },
+            },
+      );
   }
 
   private image({ src, alt, width, href, look, pad }: KindOf<"image">): DocNode {

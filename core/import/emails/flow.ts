@@ -207,7 +207,10 @@ class Reader {
     if (isData(table)) return [{ kind: "table", nodes: [table], look, pad: [0, 0, 0, 0] }];
     this.backdrop(table);
     const room = pxIn(table.attrs.cellpadding) ?? 0;
-    const pieces: ForeignPiece[] = [];
+    const pieces = table.children
+      .filter(isEl)
+      .filter(({ tag }) => tag === "caption")
+      .flatMap((caption) => this.inside(caption, lookIn(caption, look)));
     for (const row of rowsOf(table)) {
       if (isHidden(row)) continue;
       const within = lookIn(row, look);

@@ -5,7 +5,7 @@ import { mentionsIn } from "../../mentions/index.ts";
 import { linkFrom, type TextJson } from "../../text/index.ts";
 import { imageIs } from "./leaves.ts";
 import { isHidden } from "./look.ts";
-import { type El, isEl } from "./tree.ts";
+import { type El, isEl, letters, some } from "./tree.ts";
 
 export interface Kept {
   readonly words: readonly [kept: number, of: number];
@@ -29,6 +29,8 @@ function shared(wanted: readonly string[], there: readonly string[]): readonly [
   return [kept, wanted.length];
 }
 
+const isImage = (el: El): boolean => el.tag === "img" && imageIs(el) === "image";
+
 /** What is to be seen in a foreign email. */
 function seenIn(body: El): { words: string[]; links: string[]; images: string[] } {
   const seen = { words: [] as string[], links: [] as string[], images: [] as string[] };
@@ -36,8 +38,10 @@ function seenIn(body: El): { words: string[]; links: string[]; images: string[] 
     for (const one of el.children) {
       if (!isEl(one)) seen.words.push(...wordsIn(one));
       else if (!isHidden(one)) {
-        if (one.tag === "img" && imageIs(one) === "image") seen.images.push(one.attrs.src!);
-        const to = one.tag === "a" ? linkFrom(one.attrs.href ?? "") : null;
+        if (isImage(one)) seen.images.push(one.attrs.src!);
+        // What has neither words nor an image nobody can follow.
+        const leads = one.tag === "a" && (letters(one) > 0 || some(one, isImage));
+        const to = leads ? linkFrom(one.attrs.href ?? "") : null;
         if (to && "address" in to) seen.links.push(JSON.stringify(to.address));
         visit(one);
       }
