@@ -3,7 +3,12 @@ import { data, Link, useSubmit } from "react-router";
 import { z } from "zod";
 import { LIMITS } from "#core/limits.ts";
 import { CATEGORIES, isCategory } from "#core/templates/categories.ts";
-import { countTemplates, getTemplate, listTemplates } from "#server/store/templates.ts";
+import {
+  countTemplates,
+  getTemplate,
+  listTemplates,
+  startedCounts,
+} from "#server/store/templates.ts";
 import { Look, lookOf } from "../desk/look.tsx";
 import { submissionOf } from "../form.ts";
 import { removing } from "../removed.ts";
@@ -12,6 +17,7 @@ import { IconButton } from "../ui/button.tsx";
 import { Menu } from "../ui/menu.tsx";
 import { Chip, Empty, Page, Pager, PageTitle } from "../ui/page.tsx";
 import { SearchForm } from "../ui/search.tsx";
+import { count } from "../ui/words.ts";
 import type { Route } from "./+types/templates.ts";
 
 export { Failed as ErrorBoundary } from "../ui/failed.tsx";
@@ -25,11 +31,19 @@ export async function loader({ request, context }: Route.LoaderArgs) {
   const limit = LIMITS.templatesPerPage;
   const { page, pages, from } = paged(url, await countTemplates(sql, { search, all: true }), limit);
   const templates = await listTemplates(sql, { search, all: true, from, limit });
+  const started = await startedCounts(
+    sql,
+    templates.map(({ id }) => id),
+  );
   return {
     search,
     page,
     pages,
-    templates: templates.map((one) => ({ ...one, look: lookOf(one) })),
+    templates: templates.map((one) => ({
+      ...one,
+      look: lookOf(one),
+      started: started.get(one.id) ?? 0,
+    })),
   };
 }
 
@@ -86,6 +100,13 @@ export default function Templates({ loaderData }: Route.ComponentProps) {
                 />
               </div>
               <p className="mt-0.5 text-small text-ink-2">{template.about}</p>
+              {template.started > 0 && (
+                <p className="mt-0.5 text-small text-ink-3">
+                  {template.started === 1
+                    ? "1 campaign was started from it"
+                    : `${count(template.started)} campaigns were started from it`}
+                </p>
+              )}
               <Link
                 className="link mt-2 inline-block"
                 to={`/campaigns/new?from=template:${template.id}`}

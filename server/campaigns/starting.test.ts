@@ -1,11 +1,18 @@
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import type { EmailProps } from "#core/blocks/layout.ts";
 import { SHIPPED_THEMES } from "#core/theme/shipped.ts";
+import { takeOut } from "../store/bin.ts";
 import { createCampaign, getCampaign } from "../store/campaigns.ts";
 import { loadDocument } from "../store/documents.ts";
 import { addFields } from "../store/fields.ts";
 import { addMember } from "../store/team.ts";
-import { keepTemplate, keptAmong, listTemplates, templateCounts } from "../store/templates.ts";
+import {
+  keepTemplate,
+  keptAmong,
+  listTemplates,
+  startedCounts,
+  templateCounts,
+} from "../store/templates.ts";
 import { startTestServices, type TestServices } from "../testing/services.ts";
 import { shipTemplates } from "./shipped.ts";
 import { findStart, proposedName, startCampaign, startSchema } from "./starting.ts";
@@ -43,6 +50,10 @@ it("starts from a template in another theme, and leaves the template as it was",
   expect(doc.root.children).toEqual(own.doc.root.children);
   expect((own.doc.root.props as unknown as EmailProps).theme).not.toEqual(props.theme);
   expect((await started("blank", "brand")).props.theme.name).toBe("Calm paper");
+  // Those two are known to come from it; a deleted template is nobody's any more.
+  expect((await startedCounts(sql(), [template!.id])).get(template!.id)).toBe(2);
+  await services.database.tx((tx) => takeOut(tx, "templates", template!.id, "x", now()));
+  expect((await startedCounts(sql(), [template!.id])).size).toBe(0);
 });
 
 it("starts from an earlier email with its readers; one that is gone is told", async () => {

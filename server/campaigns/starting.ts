@@ -16,7 +16,7 @@ import { createCampaign, getCampaign } from "../store/campaigns.ts";
 import { loadDocument } from "../store/documents.ts";
 import { getSchema } from "../store/fields.ts";
 import { getSettings, type Settings } from "../store/settings.ts";
-import { getTemplate } from "../store/templates.ts";
+import { getTemplate, startedFrom } from "../store/templates.ts";
 import { getTheme, listThemes } from "../store/themes.ts";
 import { inTheme } from "./looks.ts";
 
@@ -55,6 +55,8 @@ export async function offeredThemes(sql: Sql): Promise<{ key: string; theme: The
 
 /** An email that a campaign can begin with. */
 export interface Start {
+  /** The template it is; null for an earlier email. */
+  readonly template: string | null;
   readonly name: string;
   readonly about: string;
   readonly documentId: string;
@@ -76,7 +78,8 @@ export async function findStart(
   if (!stored) return null;
   if (stored.trouble) return { trouble: stored.trouble.reason };
   const { documentId, seq } = source;
-  const found = { name: source.name, about: "", documentId, seq, doc: stored.doc };
+  const template = kind === "template" ? id : null;
+  const found = { template, name: source.name, about: "", documentId, seq, doc: stored.doc };
   return "audience" in source
     ? { ...found, readers: { audience: source.audience, topic: source.topic } }
     : { ...found, about: source.about };
@@ -130,7 +133,11 @@ export async function startCampaign(
     name,
     start,
     theme,
-  }: { name: string; start: Pick<Start, "doc" | "readers"> | null; theme: string },
+  }: {
+    name: string;
+    start: (Pick<Start, "doc" | "readers"> & Partial<Pick<Start, "template" | "seq">>) | null;
+    theme: string;
+  },
   now: Date,
 ): Promise<string> {
   const settings = await getSettings(sql);
@@ -142,5 +149,7 @@ export async function startCampaign(
     : withKnownTags(begun, (path) => pathOf(path, schema) !== null);
   const doc = inTheme(known, await themeNamed(sql, theme));
   const { audience, topic = null } = start?.readers ?? {};
-  return createCampaign(sql, name, withSender(doc, settings), now, audience, topic);
+  const id = await createCampaign(sql, name, withSender(doc, settings), now, audience, topic);
+  if (start?.template) await startedFrom(sql, id, start.template, start.seq ?? 0);
+  return id;
 }

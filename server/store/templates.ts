@@ -103,6 +103,27 @@ export async function keepTemplate(
 export const getTemplate = async (sql: Sql, id: string): Promise<Template | null> =>
   first(await sql<Template>`${TEMPLATES} where t.id = ${id}`);
 
+/** Says which template a campaign was started from, and in which state. */
+export async function startedFrom(
+  sql: Sql,
+  campaign: string,
+  template: string,
+  seq: number,
+): Promise<void> {
+  await sql`update campaigns set template_id = ${template}, template_seq = ${seq} where id = ${campaign}`;
+}
+
+/** How many campaigns were started from each of these templates, deleted ones left out. */
+export async function startedCounts(
+  sql: Sql,
+  ids: readonly string[],
+): Promise<ReadonlyMap<string, number>> {
+  const rows = await sql<{ id: string; n: number }>`
+    select template_id as id, count(*)::int as n from campaigns
+    where template_id = any (${[...ids]}::text[]) and deleted_at is null group by 1`;
+  return new Map(rows.map(({ id, n }) => [id, n]));
+}
+
 export async function createTemplate(
   sql: Sql,
   template: { name: string; about: string; category: Category; doc: EmailDocument },
