@@ -7,31 +7,16 @@ import { readdirSync, readFileSync } from "node:fs";
 import { join } from "node:path";
 import { parse } from "parse5";
 import { walk } from "#core/document/index.ts";
-import { keptIn, readForeign, type Taking, takeApart } from "#core/import/emails/index.ts";
+import { readForeign, takeApart } from "#core/import/emails/index.ts";
 import { SHIPPED } from "#core/templates/index.ts";
+import { keptOf, taking } from "#core/testing/foreign.ts";
 import { rendered } from "#core/testing/rendered.ts";
-import { STANDARD_THEME } from "#core/theme/theme.ts";
 import { projectRoot } from "#server/root.ts";
 import { least } from "./people-database.ts";
 import type { Figure } from "./run.ts";
 
 const BYTES = 200_000;
 const ROUNDS = 25;
-
-function taking(): Taking {
-  let n = 0;
-  return {
-    ...{
-      subject: "",
-      theme: STANDARD_THEME,
-      keepLook: true,
-      aloneIsButton: false,
-      meanings: new Map(),
-    },
-    newId: () => `n${++n}`,
-    pictureOf: (src) => Buffer.from(src).toString("hex").padEnd(64, "0").slice(-64),
-  };
-}
 
 const bodyOf = (html: string) => /<body[^>]*>([\s\S]*)<\/body>/i.exec(html)?.[1] ?? html;
 const wordsIn = (text: string) => text.match(/[\p{L}\p{N}]+/gu)?.length ?? 0;
@@ -67,15 +52,7 @@ export async function foreignGroup(figure: Figure): Promise<void> {
   let [kept, all, html_, words] = [0, 0, 0, 0];
   for (const source of sources) {
     const foreign = readForeign(source);
-    const own = taking();
-    const srcs = new Map(foreign.images.map((src) => [own.pictureOf(src), src]));
-    const { doc } = takeApart(foreign, own);
-    const share = keptIn(
-      foreign.body,
-      doc,
-      () => "",
-      (picture) => srcs.get(picture) ?? picture,
-    );
+    const { doc, kept: share } = keptOf(foreign);
     for (const [some, of] of Object.values(share)) {
       kept += some;
       all += of;

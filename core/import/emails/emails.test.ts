@@ -3,8 +3,8 @@ import { readdirSync, readFileSync } from "node:fs";
 import { join } from "node:path";
 import { describe, expect, it } from "vitest";
 import { type DocNode, isBlock } from "../../document/index.ts";
-import { STANDARD_THEME } from "../../theme/theme.ts";
-import { keptIn, readForeign, type Taking, takeApart } from "./index.ts";
+import { keptOf, taking } from "../../testing/foreign.ts";
+import { readForeign, takeApart } from "./index.ts";
 
 const FOLDER = "fixtures/emails";
 interface Expected {
@@ -19,22 +19,6 @@ const expected: Record<string, Expected> = JSON.parse(
 
 const read = (name: string) =>
   readForeign(readFileSync(join(FOLDER, `${name}.html`), "utf8"), "", expected[name]!.page);
-const taking = (more: Partial<Taking> = {}): Taking => {
-  let n = 0;
-  return {
-    ...{
-      subject: "",
-      theme: STANDARD_THEME,
-      keepLook: true,
-      aloneIsButton: false,
-      meanings: new Map(),
-    },
-    newId: () => `n${++n}`,
-    pictureOf: (src) => Buffer.from(src).toString("hex").padEnd(64, "0").slice(-64),
-    ...more,
-  };
-};
-
 /** The blocks of an email in reading order, columns in brackets. */
 function outlineOf(root: DocNode): string {
   const blocksIn = (node: DocNode) =>
@@ -67,15 +51,7 @@ describe("a foreign email", () => {
   it("keeps its words, links and images", () => {
     for (const name of names) {
       const foreign = read(name);
-      const own = taking();
-      const srcs = new Map(foreign.images.map((src) => [own.pictureOf(src)!, src]));
-      const { doc } = takeApart(foreign, own);
-      const kept = keptIn(
-        foreign.body,
-        doc,
-        () => "",
-        (picture) => srcs.get(picture) ?? picture,
-      );
+      const { kept } = keptOf(foreign);
       for (const what of ["words", "links", "images"] as const) {
         const [some, all] = kept[what];
         expect([name, what, some]).toEqual([name, what, all]);

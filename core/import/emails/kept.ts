@@ -3,7 +3,7 @@ import { type DocNode, type EmailDocument, isBlock, walk } from "../../document/
 import type { Json } from "../../json.ts";
 import { mentionsIn } from "../../mentions/index.ts";
 import { linkFrom, type TextJson } from "../../text/index.ts";
-import { imageIs } from "./leaves.ts";
+import { imageIs, isButton, isBlock as standsAlone } from "./leaves.ts";
 import { isHidden } from "./look.ts";
 import { type El, isEl, letters, some } from "./tree.ts";
 
@@ -29,34 +29,47 @@ function shared(wanted: readonly string[], there: readonly string[]): readonly [
   return [kept, wanted.length];
 }
 
+/** Words end at these too. */
+const ENDS = new Set(["br", "img", "option", "select", "button", "input"]);
+
 const isImage = (el: El): boolean => el.tag === "img" && imageIs(el) === "image";
 
 /** What is to be seen in a foreign email. */
 function seenIn(body: El): { words: string[]; links: string[]; images: string[] } {
   const seen = { words: [] as string[], links: [] as string[], images: [] as string[] };
+  // Words go on over what only marks them, and end where a block does.
+  let text = "";
   const visit = (el: El) => {
     for (const one of el.children) {
-      if (!isEl(one)) seen.words.push(...wordsIn(one));
+      if (!isEl(one)) text += one;
       else if (!isHidden(one)) {
         if (isImage(one)) seen.images.push(one.attrs.src!);
         // What has neither words nor an image nobody can follow.
         const leads = one.tag === "a" && (letters(one) > 0 || some(one, isImage));
         const to = leads ? linkFrom(one.attrs.href ?? "") : null;
         if (to && "address" in to) seen.links.push(JSON.stringify(to.address));
+        const ends = standsAlone(one) || ENDS.has(one.tag) || isButton(one);
+        if (ends) text += " ";
         visit(one);
+        if (ends) text += " ";
       }
     }
   };
   visit(body);
-  return seen;
+  return { ...seen, words: wordsIn(text) };
 }
 
 /** Every word of a document: of its texts, and of the HTML in it. Tags say their names. */
 function wordsOfDocument(root: DocNode, written: (ref: string) => string): string[] {
   const words: string[] = [];
+  const tagWords = ({ attrs }: TextJson) => (attrs?.ref ? written(String(attrs.ref)) : "");
   const visit = (value: Json | undefined): void => {
-    if (Array.isArray(value)) for (const one of value) visit(one);
-    else if (typeof value === "object" && value !== null) {
+    if (Array.isArray(value)) {
+      const texts = value as unknown as readonly TextJson[];
+      if (texts.some((one) => one?.type === "text")) {
+        words.push(...wordsIn(texts.map((one) => one.text ?? ` ${tagWords(one)} `).join("")));
+      } else for (const one of value) visit(one);
+    } else if (typeof value === "object" && value !== null) {
       const text = value as unknown as TextJson;
       if (text.type === "text") words.push(...wordsIn(text.text ?? ""));
       else if (text.type === "tag") words.push(...wordsIn(written(String(text.attrs?.ref))));
@@ -98,7 +111,8 @@ export function keptIn(
   }
   return {
     words: shared(seen.words, wordsOfDocument(doc.root, written)),
-    links: shared(seen.links, links),
+    // Neighbours that lead to the same place have become one link.
+    links: shared([...new Set(seen.links)], [...new Set(links)]),
     images: shared(seen.images, images),
   };
 }
