@@ -17,6 +17,9 @@ export const LIMITS = {
   palette: 16,
   /** Saved blocks of a house, and how many pieces one has. */
   savedBlocks: 500,
+  /** On a page of the library, and in the tray: the others are searched. */
+  savedPerPage: 24,
+  savedInTray: 40,
   savedNodes: 60,
   /** Themes of a house; letters of a page and its sheets that a theme is proposed from. */
   themes: 60,
@@ -96,6 +99,8 @@ export const LIMITS = {
   foreignUpload: 30_000_000,
   foreignUnpacked: 80_000_000,
   foreignFiles: 500,
+  /** Letters of its HTML that are shown as it came. */
+  foreignShown: 2_000_000,
   /** Reading it, and fetching its images, ms. */
   foreignMs: 20_000,
   foreignFetchMs: 25_000,

@@ -4,13 +4,13 @@ import { data, Link, redirect, useSearchParams } from "react-router";
 import { z } from "zod";
 import type { Meaning } from "#core/import/emails/index.ts";
 import { LIMITS } from "#core/limits.ts";
-import { CATEGORIES } from "#core/templates/categories.ts";
+import { isCategory } from "#core/templates/categories.ts";
 import { tagChoices, takenOf } from "#server/arriving/arrive.ts";
 import { ArrivalError } from "#server/arriving/error.ts";
-import { cameAs, shownAs } from "#server/arriving/showing.ts";
+import { shownAs } from "#server/arriving/showing.ts";
 import { startCampaign } from "#server/campaigns/starting.ts";
 import { required } from "#server/forms.ts";
-import { type Arrival, getArrival, removeArrival, setMeanings } from "#server/store/arrivals.ts";
+import { type Arrival, getArrival, setMeanings, takeArrival } from "#server/store/arrivals.ts";
 import { createTemplate } from "#server/store/templates.ts";
 import { submissionOf } from "../form.ts";
 import { at } from "../request.ts";
@@ -60,7 +60,6 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
     choices: await tagChoices(services),
     missing: Object.values(arrival.pictures).filter((id) => id === null).length,
     width: Number(doc.root.props.width),
-    came: arrival.kind === "foreign" ? await cameAs(services, arrival) : null,
     becomes: await shownAs(services, doc),
     report,
   };
@@ -110,17 +109,17 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   const { name } = asked;
   try {
     const { doc } = await takenOf(services, arrival, how);
-    if (asked.do === "template") {
-      const category = Object.hasOwn(CATEGORIES, arrival.category)
-        ? (arrival.category as keyof typeof CATEGORIES)
-        : "news";
-      await createTemplate(sql, { name, about: arrival.about, category, doc }, now);
-      await removeArrival(sql, arrival.id);
-      return redirect(`/templates?${new URLSearchParams({ search: name })}`);
-    }
-    const id = await startCampaign(sql, { name, start: { doc }, theme: "own" }, now);
-    await removeArrival(sql, arrival.id);
-    return redirect(`/campaigns/${id}`);
+    const path = await services.database.tx(async (tx) => {
+      // Pressed twice, it becomes one campaign.
+      if (!(await takeArrival(tx, arrival.id))) return null;
+      if (asked.do === "start") {
+        return `/campaigns/${await startCampaign(tx, { name, start: { doc }, theme: "own" }, now)}`;
+      }
+      const category = isCategory(arrival.category) ? arrival.category : "news";
+      await createTemplate(tx, { name, about: arrival.about, category, doc }, now);
+      return `/templates?${new URLSearchParams({ search: name })}`;
+    });
+    return redirect(path ?? "/campaigns");
   } catch (error) {
     if (!(error instanceof ArrivalError)) throw error;
     return data(submission.reply({ formErrors: [error.message] }), 422);
@@ -136,7 +135,7 @@ export default function Arrived({ loaderData, actionData }: Route.ComponentProps
   useEffect(() => {
     if (tagged) say("The merge tags are put in");
   }, [tagged, say]);
-  const { came, becomes, width, name, foreign, draft, keepLook, whole, report } = loaderData;
+  const { becomes, width, name, foreign, draft, keepLook, whole, report } = loaderData;
   const [, setParams] = useSearchParams();
   const put = (key: string, value: string) =>
     setParams(
@@ -179,11 +178,11 @@ export default function Arrived({ loaderData, actionData }: Route.ComponentProps
           )}
         </div>
         <div className="flex flex-wrap items-start gap-6">
-          {came !== null && !draft && (
+          {report?.came && (
             <figure>
               <figcaption className="mb-1.5 text-small text-ink-2">As it came</figcaption>
               <EmailFrame
-                html={came}
+                html={report.came}
                 title="As it came"
                 width={680}
                 scale={FRAME / 680}
@@ -214,6 +213,7 @@ export default function Arrived({ loaderData, actionData }: Route.ComponentProps
             notes={loaderData.notes}
             missing={loaderData.missing}
             whole={whole}
+            draft={draft}
           />
         )}
         {loaderData.tags.length > 0 && (

@@ -2,16 +2,17 @@
 import { Trash2 } from "lucide-react";
 import { data } from "react-router";
 import { z } from "zod";
+import { LIMITS } from "#core/limits.ts";
 import { required } from "#server/forms.ts";
-import { getSaved, listSaved, renameSaved } from "#server/store/saved.ts";
+import { countSaved, getSaved, listSaved, renameSaved } from "#server/store/saved.ts";
 import { Look } from "../desk/look.tsx";
 import { submissionOf } from "../form.ts";
 import { removing } from "../removed.ts";
-import { at, searchIn } from "../request.ts";
+import { at, paged, searchIn } from "../request.ts";
 import { Button, IconButton } from "../ui/button.tsx";
 import { FormErrors, INPUT } from "../ui/field.tsx";
 import { Form } from "../ui/form.tsx";
-import { Chip, Empty, Page, PageTitle } from "../ui/page.tsx";
+import { Chip, Empty, Page, Pager, PageTitle } from "../ui/page.tsx";
 import { SearchForm } from "../ui/search.tsx";
 import type { Route } from "./+types/library.saved.ts";
 
@@ -20,9 +21,16 @@ export { Failed as ErrorBoundary } from "../ui/failed.tsx";
 export const meta = () => [{ title: "Saved blocks · Septima" }];
 
 export async function loader({ request, context }: Route.LoaderArgs) {
-  const search = searchIn(new URL(request.url));
-  const saved = await listSaved(at(context).sql, search);
-  return { search, saved: saved.map(({ nodes, ...one }) => ({ ...one, pieces: nodes.length })) };
+  const { sql } = at(context);
+  const url = new URL(request.url);
+  const words = searchIn(url);
+  const limit = LIMITS.savedPerPage;
+  const { page, pages, from } = paged(url, await countSaved(sql, words), limit);
+  const saved = await listSaved(sql, { words, from, limit });
+  return {
+    ...{ search: words, page, pages },
+    saved: saved.map(({ nodes, ...one }) => ({ ...one, pieces: nodes.length })),
+  };
 }
 
 const schema = z.discriminatedUnion("do", [
@@ -51,7 +59,7 @@ export async function action({ request, context }: Route.ActionArgs) {
 }
 
 export default function SavedBlocks({ loaderData, actionData }: Route.ComponentProps) {
-  const { saved, search } = loaderData;
+  const { saved, search, page, pages } = loaderData;
   return (
     <Page>
       <PageTitle
@@ -97,6 +105,11 @@ export default function SavedBlocks({ loaderData, actionData }: Route.ComponentP
           </li>
         ))}
       </ul>
+      <Pager
+        page={page}
+        pages={pages}
+        hrefOf={(to) => `?${new URLSearchParams({ search, page: String(to) })}`}
+      />
     </Page>
   );
 }

@@ -13,6 +13,7 @@ import type { Theme } from "#core/theme/theme.ts";
 import { fromTokens } from "#core/theme/tokens.ts";
 import { offeredThemes } from "#server/campaigns/starting.ts";
 import { FetchError } from "#server/fetching/error.ts";
+import { PictureError } from "#server/images/pictures.ts";
 import { getSettings, saveSetting } from "#server/store/settings.ts";
 import { addTheme, getTheme, listThemes } from "#server/store/themes.ts";
 import { coloursOfImage, lookAtAddress, lookOfPage } from "#server/theming/colours.ts";
@@ -141,7 +142,10 @@ async function proposed(
       return themeIn(await asked.file.text(), brand);
     case "image": {
       const bytes = new Uint8Array(await asked.image.arrayBuffer());
-      const colours = await coloursOfImage(bytes).catch(() => null);
+      const colours = await coloursOfImage(services, bytes).catch((error) => {
+        if (error instanceof PictureError) return null;
+        throw error;
+      });
       if (!colours)
         return { problem: "This is no image that can be read: PNG, JPEG, GIF or WebP." };
       return proposedTheme(titleOf(asked.image.name) || "From an image", colours, {}, brand);
@@ -151,7 +155,7 @@ async function proposed(
         const isAddress = /^https?:\/\/\S+$/i.test(asked.page);
         const look = isAddress
           ? await lookAtAddress(services.fetcher, asked.page)
-          : lookOfPage(asked.page, "");
+          : lookOfPage(asked.page);
         if (look.colours.length === 0) return { problem: "No colours are named there." };
         const name = look.name || (isAddress ? new URL(asked.page).hostname : "From a page");
         return proposedTheme(name, look.colours, look.font ? { font: look.font } : {}, brand);

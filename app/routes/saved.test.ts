@@ -5,7 +5,7 @@ import type { DocNode } from "#core/document/index.ts";
 import { READY_MADE } from "#core/templates/saved.ts";
 import { ids } from "#core/testing/rendered.ts";
 import { takeOut } from "#server/store/bin.ts";
-import { emailOf, getSaved, listSaved } from "#server/store/saved.ts";
+import { countSaved, emailOf, getSaved, listSaved } from "#server/store/saved.ts";
 import { addMember } from "#server/store/team.ts";
 import { startTestServices, type TestServices } from "#server/testing/services.ts";
 import { routeArgs } from "../testing/route.ts";
@@ -53,7 +53,7 @@ it("are refused where they are no blocks of ours, or have no name", async () => 
 
 it("are looked at, renamed, deleted and put back", async () => {
   const { sql } = services.database;
-  const [first] = await listSaved(sql, "two blocks");
+  const [first] = await listSaved(sql, { words: "two blocks", limit: 9 });
   const asked = (form: Record<string, string>) => change(routeArgs(services, member, { form }));
   await asked({ do: "rename", saved: first!.id, name: "Head and button" });
   expect((await getSaved(sql, first!.id))!.name).toBe("Head and button");
@@ -70,10 +70,23 @@ it("are looked at, renamed, deleted and put back", async () => {
 
 it("that ship can all be put into an email, and nobody deletes them", async () => {
   const { sql } = services.database;
-  const ships = (await listSaved(sql)).filter((one) => one.ships);
+  const ships = (await listSaved(sql, { limit: 99 })).filter((one) => one.ships);
   expect(ships).toHaveLength(READY_MADE.length);
   for (const one of ships) expect(() => emailOf(one.nodes)).not.toThrow();
   const form = { do: "delete", saved: ships[0]!.id };
   await change(routeArgs(services, member, { form }));
   expect(await getSaved(sql, ships[0]!.id)).not.toBeNull();
+});
+
+it("are paged, those that ship behind all others, each once", async () => {
+  const { sql } = services.database;
+  for (let i = 0; i < 3; i++) await saved(`More ${i}`, [band]);
+  const total = await countSaved(sql);
+  const pages: string[] = [];
+  for (let from = 0; from < total; from += 2) {
+    pages.push(...(await listSaved(sql, { from, limit: 2 })).map(({ id: one }) => one));
+  }
+  expect(new Set(pages).size).toBe(total);
+  expect(pages).toEqual((await listSaved(sql, { limit: 99 })).map(({ id: one }) => one));
+  expect(pages.slice(-READY_MADE.length).every((one) => one.startsWith("ready:"))).toBe(true);
 });

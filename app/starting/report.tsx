@@ -9,19 +9,23 @@ const KEPT = [
 ] as const;
 
 export function Report({
-  report: { kept, blocks, rest, stacked, backdrops, counters },
+  report: { kept, blocks, rest, stacked, backdrops, counters, cut, came },
   notes,
   missing,
   whole,
+  draft,
 }: {
   report: Omit<TakenApart, "doc">;
   notes: readonly string[];
   /** Images that could not be had. */
   missing: number;
   whole: boolean;
+  draft: boolean;
 }) {
   const said = [
     ...notes,
+    ...(cut ? ["It has more elements than can be read at once: the end was left out."] : []),
+    ...(!draft && came === null ? ["It is too long to be shown as it came."] : []),
     ...(missing > 0
       ? [
           `${count(missing)} ${missing === 1 ? "image" : "images"} could not be fetched: ${missing === 1 ? "it stays" : "they stay"} where ${missing === 1 ? "it is" : "they are"} on the web.`,

@@ -4,7 +4,7 @@
  */
 import { z } from "zod";
 import { readDocument } from "../blocks/read.ts";
-import type { EmailDocument } from "../document/index.ts";
+import { checkTree, type EmailDocument } from "../document/index.ts";
 import { parseJson } from "../json.ts";
 import { LIMITS } from "../limits.ts";
 import { PICTURE_ID } from "../picture-id.ts";
@@ -92,6 +92,11 @@ export function readFile(text: string): SeptimaFile | { readonly problem: string
   const { septima: kind, name, document: body, pictures: shown } = read.data;
   const { doc, trouble } = readDocument(JSON.stringify(body));
   if (trouble) return { problem: trouble.reason };
+  try {
+    checkTree(doc.root, null);
+  } catch (error) {
+    return { problem: (error as Error).message };
+  }
   const { about = "", category = "" } = read.data as { about?: string; category?: string };
   return { kind, name, about, category, doc, pictures: shown };
 }

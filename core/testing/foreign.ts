@@ -13,6 +13,7 @@ export function taking(): Taking {
     meanings: new Map(),
     newId: () => `n${++n}`,
     pictureOf,
+    addressOf: () => null,
   };
 }
 

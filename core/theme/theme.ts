@@ -41,6 +41,18 @@ export const FONTS = {
 export type FontName = keyof typeof FONTS;
 const fonts = Object.keys(FONTS) as [FontName, ...FontName[]];
 
+/** Words in the names of families by which the stack like them is found. */
+const LIKE: readonly (readonly [RegExp, FontName])[] = [
+  [/courier|mono|consol/i, "mono"],
+  [/trebuchet|tahoma|segoe|lucida/i, "warmSans"],
+  [/verdana|geneva/i, "wideSans"],
+  [/sans|arial|helvet|roboto|calibri|inter/i, "plainSans"],
+  [/georgia|times|serif|garamond|palatino/i, "bookSerif"],
+];
+/** The stack that is like a font family as CSS names it (`"Open Sans", sans-serif`); null where none is. */
+export const fontLike = (family: string): FontName | null =>
+  LIKE.find(([words]) => words.test(family))?.[1] ?? null;
+
 /** A font by what it is for, or one of the stacks. */
 export const fontSchema = z.enum(["heading", "body", ...fonts]);
 export type Font = z.infer<typeof fontSchema>;

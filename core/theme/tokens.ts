@@ -8,6 +8,7 @@ import {
   type ColourRole,
   FONTS,
   type FontName,
+  fontLike,
   hexOf,
   STANDARD_THEME,
   type Theme,
@@ -119,17 +120,8 @@ function pxIn(value: Json): number | null {
   return value.unit === "rem" ? value.value * 16 : value.value;
 }
 
-const STACKS: readonly [RegExp, FontName][] = [
-  [/mono|courier|code/i, "mono"],
-  [/trebuchet|tahoma/i, "warmSans"],
-  [/verdana/i, "wideSans"],
-  [/sans|arial|helvetica|inter|roboto/i, "plainSans"],
-  [/serif|georgia|times/i, "bookSerif"],
-];
-const fontIn = (value: Json): FontName | null => {
-  const words = Array.isArray(value) ? value.join(" ") : String(value);
-  return STACKS.find(([pattern]) => pattern.test(words))?.[1] ?? null;
-};
+const fontIn = (value: Json): FontName | null =>
+  fontLike(Array.isArray(value) ? value.join(" ") : String(value));
 
 /** Words by which other houses' tokens say what our roles are for, the most telling first. */
 const NAMES: Record<ColourRole, RegExp> = {

@@ -1,25 +1,25 @@
 /** From what somebody brought to a campaign: read, looked at beside how it came, started from. */
 import { readDocument } from "#core/blocks/read.ts";
 import type { EmailDocument } from "#core/document/index.ts";
-import { readFile as readOwn } from "#core/files/index.ts";
+import { cleanText } from "#core/fields/types/text.ts";
+import type { EmailFile } from "#core/files/index.ts";
 import { guessedMeaning, type Meaning } from "#core/import/emails/index.ts";
 import { canonical } from "#core/json.ts";
 import { LIMITS } from "#core/limits.ts";
+import { pictureAddress } from "#core/picture-id.ts";
 import type { Services } from "../services.ts";
 import { type Arrival, createArrival } from "../store/arrivals.ts";
 import { getSchema } from "../store/fields.ts";
+import { getPictures } from "../store/pictures.ts";
 import { getSettings } from "../store/settings.ts";
 import { tagFields } from "../store/tag-values.ts";
-import { ArrivalError } from "./error.ts";
 import { takeFilePictures, takePictures } from "./pictures.ts";
-import type { TakenApart } from "./work.ts";
+import type { KnownPicture, ReadForeign, TakenApart } from "./work.ts";
 
-const titleOf = (file: string) =>
-  file
-    .replace(/\.[^.]*$/, "")
-    .replace(/[-_]+/g, " ")
-    .trim()
-    .slice(0, LIMITS.nameLength);
+/** A name that anybody may have given: on one line, and no longer than a name is. */
+const named = (name: string): string =>
+  cleanText(name).replace(/\s+/g, " ").trim().slice(0, LIMITS.nameLength);
+const titleOf = (file: string) => file.replace(/\.[^.]*$/, "").replace(/[-_]+/g, " ");
 
 /** What can be put in for a tag: fields of contacts, by the refs of their tags. */
 export async function tagChoices({ database }: Services) {
@@ -30,68 +30,54 @@ export async function tagChoices({ database }: Services) {
   ];
 }
 
-async function bringOwn(services: Services, text: string, member: string): Promise<string> {
-  const read = readOwn(text);
-  if ("problem" in read) throw new ArrivalError(read.problem);
-  if (read.kind === "theme")
-    throw new ArrivalError("This file carries a theme, not an email. Settings take it.");
-  const changed = await takeFilePictures(services, read.pictures);
+const NOTHING = { document: null, about: "", category: "", subject: "", html: "", draft: false };
+
+/** An email of ours, with the ids that its pictures have here. */
+async function ownArrival(services: Services, file: EmailFile): Promise<Omit<Arrival, "id">> {
+  const changed = await takeFilePictures(services, file.pictures);
   // An id is 64 digits of hex: nothing else in an email is.
-  let document = canonical(read.doc);
+  let document = canonical(file.doc);
   for (const [id, own] of changed) document = document.replaceAll(id, own);
-  const { name, about, category } = read;
-  return createArrival(
-    services.database.sql,
-    {
-      ...{ name, kind: "own", subject: "", html: "", draft: false, document, about, category },
-      ...{ pictures: {}, tags: [], meanings: {}, notes: [] },
-    },
-    member,
-    services.clock.now(),
-  );
+  return {
+    ...NOTHING,
+    ...{ kind: "own", name: named(file.name) || "An email", document },
+    ...{ about: cleanText(file.about), category: cleanText(file.category) },
+    ...{ pictures: {}, tags: [], meanings: {}, notes: [] },
+  };
 }
+
+async function foreignArrival(
+  services: Services,
+  fileName: string,
+  read: ReadForeign,
+): Promise<Omit<Arrival, "id">> {
+  const { html, subject, draft, title, notes } = read;
+  const tags = read.tags.slice(0, LIMITS.foreignTags);
+  const choices = await tagChoices(services);
+  const meanings = tags.map((tag) => [tag.name, guessedMeaning(tag, choices) ?? WORDS] as const);
+  return {
+    ...NOTHING,
+    ...{ kind: "foreign", html, draft, tags, subject: named(subject) },
+    name: [subject, title, titleOf(fileName)].map(named).find(Boolean) ?? "A text",
+    pictures: await takePictures(services, read.images, read.pictures),
+    meanings: Object.fromEntries(meanings),
+    notes: notes.map(cleanText),
+  };
+}
+const WORDS: Meaning = { is: "words" };
 
 /** Takes a file in; gives the id of what it is kept as. Throws an ArrivalError. */
 export async function bring(
   services: Services,
-  file: { readonly name: string; readonly bytes: Uint8Array },
+  { name, bytes }: { readonly name: string; readonly bytes: Uint8Array },
   member: string,
 ): Promise<string> {
-  if (/\.json$/i.test(file.name)) {
-    return bringOwn(services, new TextDecoder().decode(file.bytes), member);
-  }
-  const {
-    html,
-    subject,
-    draft,
-    images,
-    tags,
-    title,
-    pictures: beside,
-    notes,
-  } = await services.arriving.read(file.name, file.bytes);
-  const pictures = await takePictures(services, images, beside);
-  const choices = await tagChoices(services);
-  const meanings: Record<string, Meaning> = {};
-  for (const tag of tags.slice(0, LIMITS.foreignTags)) {
-    meanings[tag.name] = guessedMeaning(tag, choices) ?? { is: "words" };
-  }
-  return createArrival(
-    services.database.sql,
-    {
-      ...{
-        name: subject || title || titleOf(file.name) || "A text",
-        kind: "foreign",
-        subject,
-        html,
-        draft,
-      },
-      ...{ document: null, about: "", category: "", pictures, meanings, notes },
-      tags: tags.slice(0, LIMITS.foreignTags),
-    },
-    member,
-    services.clock.now(),
-  );
+  const read = await services.arriving.read(name, bytes);
+  const arrival =
+    read.kind === "own"
+      ? await ownArrival(services, read.file)
+      : await foreignArrival(services, name, read);
+  return createArrival(services.database.sql, arrival, member, services.clock.now());
 }
 
 export interface How {
@@ -106,11 +92,32 @@ export async function takenOf(
   { keepLook, whole }: How,
 ): Promise<{ doc: EmailDocument; report: Omit<TakenApart, "doc"> | null }> {
   if (arrival.document !== null) return { doc: readDocument(arrival.document).doc, report: null };
-  const { theme } = await getSettings(services.database.sql);
-  const { html, subject, draft, meanings, pictures } = arrival;
+  const { sql } = services.database;
+  const { theme } = await getSettings(sql);
+  const { html, subject, draft, meanings } = arrival;
   const { doc, ...report } = await services.arriving.take({
-    ...{ html, subject, draft, meanings, pictures, theme, whole },
+    ...{ html, subject, draft, meanings, theme, whole },
+    pictures: await knownPictures(services, arrival),
     keepLook: keepLook && !draft,
   });
   return { doc, report };
+}
+
+/** The pictures of an arrival that are in the library, by the addresses they had. */
+async function knownPictures(
+  { database, config }: Services,
+  { pictures }: Arrival,
+): Promise<Map<string, KnownPicture>> {
+  const ids = Object.values(pictures).filter((id) => id !== null);
+  const known = new Map((await getPictures(database.sql, ids)).map((one) => [one.id, one]));
+  return new Map(
+    Object.entries(pictures).flatMap(([src, id]) => {
+      const picture = id === null ? undefined : known.get(id);
+      if (!picture) return [];
+      const here = pictureAddress("", picture);
+      return [
+        [src, { id: picture.id, here, address: pictureAddress(config.publicAddress, picture) }],
+      ];
+    }),
+  );
 }

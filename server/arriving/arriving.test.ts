@@ -8,13 +8,13 @@ import { STANDARD_THEME } from "#core/theme/theme.ts";
 import { arrivingIn } from "./arriving.ts";
 import { ArrivalError } from "./error.ts";
 import { decoded, readFile } from "./files.ts";
-import { answer, type TakenApart, type ToTake } from "./work.ts";
+import { answer, type ReadForeign, type TakenApart, type ToTake } from "./work.ts";
 
 const bytes = (text: string) => new TextEncoder().encode(text);
 const zip = (files: Record<string, Uint8Array>) => zipSync(files);
 const taking = (html: string, more: Partial<ToTake> = {}): ToTake => ({
   ...{ html, subject: "", draft: false, keepLook: true, whole: false },
-  ...{ theme: STANDARD_THEME, meanings: {}, pictures: {}, ...more },
+  ...{ theme: STANDARD_THEME, meanings: {}, pictures: new Map(), ...more },
 });
 const taken = (html: string, more: Partial<ToTake> = {}) =>
   answer({ do: "take", ...taking(html, more) }) as Promise<TakenApart>;
@@ -55,7 +55,7 @@ describe("a draft", () => {
     const words =
       "# Spring\n\nIt *begins*, with [bulbs](https://x.example/bulbs).\n\n- one\n- two\n\n[Come and see](https://x.example/see)\n\n---\n\n| Bed | Day |\n| --- | --- |\n| A | 3 |\n\n![A bed](https://x.example/bed.png)\n";
     expect(typesIn(await draftOf("a.md", bytes(words)))).toEqual([
-      ...["heading", "text", "button", "divider", "table", "html"],
+      ...["heading", "text", "button", "divider", "table", "html", "footer"],
     ]);
   });
   it("as plain text is words alone, whatever stands in it", async () => {
@@ -73,7 +73,7 @@ describe("a draft", () => {
     });
     const { html, notes, draft } = await readFile("a.docx", file);
     expect(notes).toEqual(["The macros in it were left out."]);
-    expect(typesIn(await taken(html, { draft }))).toEqual(["heading", "text"]);
+    expect(typesIn(await taken(html, { draft }))).toEqual([...["heading", "text", "footer"]]);
   });
 });
 
@@ -89,11 +89,9 @@ describe("an email with its images", () => {
     const { html, pictures } = await readFile("a.zip", file);
     expect([...pictures.keys()]).toEqual(["img/rose.png"]);
     const id = "b".repeat(64);
-    expect(typesIn(await taken(html, { pictures: { "img/rose.png": id } }))).toEqual([
-      "image",
-      "html",
-      "text",
-    ]);
+    const known = { id, here: "/pictures/rose.png", address: "https://mail.example/rose.png" };
+    const own = new Map([["img/rose.png", known]]);
+    expect(typesIn(await taken(html, { pictures: own }))).toEqual(["image", "html", "text"]);
   });
   it("comes as a message, with its subject", async () => {
     const message = [
@@ -191,7 +189,8 @@ describe("what is hostile or broken", () => {
 describe("the thread", () => {
   const arriving = arrivingIn(new URL("./worker.ts", import.meta.url));
   it("reads, takes apart, and says what is wrong", async () => {
-    const { html } = await arriving.read("a.html", bytes("<h1>Hello</h1><p>there</p>"));
+    const read = await arriving.read("a.html", bytes("<h1>Hello</h1><p>there</p>"));
+    const { html } = read as ReadForeign;
     expect(typesIn(await arriving.take(taking(html)))).toEqual(["heading", "text"]);
     await expect(arriving.read("a.exe", bytes("MZ"))).rejects.toThrow(ArrivalError);
   });

@@ -2,19 +2,32 @@
 import { LIMITS } from "#core/limits.ts";
 import { askThread, startThread } from "../thread.ts";
 import { ArrivalError } from "./error.ts";
-import type { Question, Read, TakenApart, ToTake } from "./work.ts";
+import type { Answer, Question, Read, TakenApart, ToTake } from "./work.ts";
 
+/** Both throw an ArrivalError where it cannot be taken. */
 export interface Arriving {
-  /** Throws an ArrivalError. */
   read(name: string, bytes: Uint8Array): Promise<Read>;
   take(what: ToTake): Promise<TakenApart>;
 }
 
 const TOO_LONG = "This takes too long to read. Bring a part of it, or its text alone.";
 
+/** By whoever answers: the thread, or in tests this one. */
+export function arrivingBy(ask: (question: Question) => Promise<Answer>): Arriving {
+  async function asked<T>(question: Question): Promise<T> {
+    const answer = await ask(question);
+    if ("refused" in answer) throw new ArrivalError(answer.refused);
+    return answer as T;
+  }
+  return {
+    read: (name, bytes) => asked<Read>({ do: "read", name, bytes }),
+    take: (what) => asked<TakenApart>({ do: "take", ...what }),
+  };
+}
+
 /** `entry`: the thread's file. Each question has a thread of its own: whatever it does, the next begins anew. */
-export function arrivingIn(entry: URL, most: number = LIMITS.foreignMs): Arriving {
-  async function ask<T>(question: Question): Promise<T> {
+export const arrivingIn = (entry: URL, most: number = LIMITS.foreignMs): Arriving =>
+  arrivingBy(async (question) => {
     const thread = startThread(entry, null);
     thread.unref();
     let late = false;
@@ -23,21 +36,12 @@ export function arrivingIn(entry: URL, most: number = LIMITS.foreignMs): Arrivin
       void thread.terminate();
     }, most);
     try {
-      return await askThread<Question, T>(thread)(question);
+      return await askThread<Question, Answer>(thread)(question);
     } catch (error) {
-      if (late) throw new ArrivalError(TOO_LONG);
-      // Errors lose their class between threads.
-      if (error instanceof Error && /^(ArrivalError|EditError|Error)$/.test(error.name)) {
-        throw new ArrivalError(error.message);
-      }
+      if (late) return { refused: TOO_LONG };
       throw error;
     } finally {
       clearTimeout(timer);
       void thread.terminate();
     }
-  }
-  return {
-    read: (name, bytes) => ask<Read>({ do: "read", name, bytes }),
-    take: (what) => ask<TakenApart>({ do: "take", ...what }),
-  };
-}
+  });

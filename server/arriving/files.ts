@@ -190,7 +190,9 @@ export async function readFile(name: string, bytes: Uint8Array): Promise<Brought
       `A file like this is not taken. Bring .html, .zip, .eml, .docx, .md, .txt or .json.`,
     );
   }
-  const brought = withoutData(await read(bytes));
+  const { html, ...rest } = await read(bytes);
+  // No text in the database holds it, and no HTML does either (HTML, 13.2.3.5).
+  const brought = withoutData({ ...rest, html: html.replaceAll("\0", "") });
   if (brought.html.trim() === "") throw new ArrivalError("There is nothing in this file.");
   if (brought.html.length > LIMITS.foreignHtml) {
     throw new ArrivalError(`This HTML has more than ${LIMITS.foreignHtml / 1e6} million letters.`);

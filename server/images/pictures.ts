@@ -5,7 +5,7 @@ import { join } from "node:path";
 import type { Picture } from "#core/kinds/kind.ts";
 import { LIMITS } from "#core/limits.ts";
 import { nameInAddress } from "#core/picture-id.ts";
-import { PictureError } from "./convert.ts";
+import { type Converted, PictureError } from "./convert.ts";
 import type { Convert } from "./in-child.ts";
 
 export { PictureError } from "./convert.ts";
@@ -20,6 +20,8 @@ export interface PictureFolder {
    * PictureError for anything that is not a picture, or too large.
    */
   add(data: Buffer, name: string, shrink?: boolean): Promise<Picture & { bytes: number }>;
+  /** The same, and nothing is kept. */
+  convert(data: Buffer): Promise<Converted>;
   /** The file that is meant by its own name, or by the shorter one it has in addresses; null where there is none. */
   fileOf(name: string): string | null;
 }
@@ -42,6 +44,7 @@ export async function openPictures(dataFolder: string, convert: Convert): Promis
   return {
     folder,
     fileOf: (name) => files.get(name) ?? null,
+    convert: (data) => convert(data, true),
     async add(data, name, shrink = false) {
       if (data.length > LIMITS.pictureUpload) throw new PictureError(TOO_LARGE);
       if (data.length > LIMITS.pictureBytes && !shrink) {

@@ -52,9 +52,9 @@ export async function setMeanings(
   await sql`update arrivals set meanings = ${JSON.stringify(meanings)}::jsonb where id = ${id}`;
 }
 
-export async function removeArrival(sql: Sql, id: string): Promise<void> {
-  await sql`delete from arrivals where id = ${id}`;
-}
+/** Takes an arrival out, as it becomes something else. False where somebody was quicker. */
+export const takeArrival = async (sql: Sql, id: string): Promise<boolean> =>
+  (await sql`delete from arrivals where id = ${id} returning 1`).length > 0;
 
 /** Removes the oldest of those from before a moment; gives how many. */
 export const oldArrivals = async (sql: Sql, before: Date, most: number): Promise<number> =>

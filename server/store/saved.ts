@@ -1,7 +1,7 @@
 /** Blocks and bands that were saved: copies, whatever becomes of the email they come from. */
 import { checkDocument, createBand, createColumn, createDocument } from "#core/blocks/index.ts";
 import { readDocument } from "#core/blocks/read.ts";
-import { type DocNode, type EmailDocument, isBlock } from "#core/document/index.ts";
+import { checkTree, type DocNode, type EmailDocument, isBlock } from "#core/document/index.ts";
 import { canonical } from "#core/json.ts";
 import { LIMITS } from "#core/limits.ts";
 import { fragment, identifier } from "#core/rules/index.ts";
@@ -40,6 +40,7 @@ export function emailOf(nodes: readonly DocNode[]): EmailDocument {
         ];
   const doc = createDocument(bands);
   checkDocument(doc);
+  checkTree(doc.root, null);
   return doc;
 }
 
@@ -68,16 +69,31 @@ const shipped = (): Saved[] =>
     nodes: [readyMade(key)!],
   }));
 
-/** Those whose names fit, the latest first; what ships stands behind. */
-export async function listSaved(sql: Sql, words = ""): Promise<Saved[]> {
+const shippedNamed = (words: string): Saved[] =>
+  shipped().filter(({ name }) => name.toLowerCase().includes(words.trim().toLowerCase()));
+
+const countRows = async (sql: Sql, words = ""): Promise<number> =>
+  first(
+    await sql<{ n: number }>`select count(*)::int as n from saved_blocks
+      where ${wordsFit(identifier("name"), words)}`,
+  )!.n;
+
+/** How many there are whose names fit, those that ship too. */
+export const countSaved = async (sql: Sql, words = ""): Promise<number> =>
+  (await countRows(sql, words)) + shippedNamed(words).length;
+
+/** A page of those whose names fit, the latest first; what ships stands behind. */
+export async function listSaved(
+  sql: Sql,
+  { words = "", from = 0, limit }: { words?: string; from?: number; limit: number },
+): Promise<Saved[]> {
   const rows =
     await sql<Row>`select ${ROW} from saved_blocks where ${wordsFit(identifier("name"), words)}
-    order by created_at desc, id limit ${LIMITS.savedBlocks}`;
-  const wanted = words.trim().toLowerCase();
-  return [
-    ...rows.map(asSaved),
-    ...shipped().filter(({ name }) => name.toLowerCase().includes(wanted)),
-  ];
+      order by created_at desc, id offset ${from} limit ${limit}`;
+  if (rows.length === limit) return rows.map(asSaved);
+  const before = Math.max(0, from - (await countRows(sql, words)));
+  const ready = shippedNamed(words).slice(before, before + limit - rows.length);
+  return [...rows.map(asSaved), ...ready];
 }
 
 export async function getSaved(sql: Sql, id: string): Promise<Saved | null> {
@@ -94,8 +110,7 @@ export async function save(
   now: Date,
 ): Promise<string | null> {
   const body = canonical(emailOf(nodes) as never);
-  const count = first(await sql<{ n: number }>`select count(*)::int as n from saved_blocks`)!.n;
-  if (count >= LIMITS.savedBlocks) return null;
+  if ((await countRows(sql)) >= LIMITS.savedBlocks) return null;
   const id = newId();
   await sql`insert into saved_blocks (id, name, kind, body, created_at)
     values (${id}, ${name}, ${kindOf(nodes)}, ${body}, ${now})`;

@@ -36,7 +36,3 @@ export async function addTheme(sql: Sql, theme: Theme, now: Date): Promise<strin
   await sql`insert into themes (id, body, created_at) values (${id}, ${canonical(theme as never)}, ${now})`;
   return id;
 }
-
-export async function setTheme(sql: Sql, id: string, theme: Theme): Promise<void> {
-  await sql`update themes set body = ${canonical(theme as never)} where id = ${id}`;
-}

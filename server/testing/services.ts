@@ -3,7 +3,8 @@ import { mkdtemp, rm } from "node:fs/promises";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import pino from "pino";
-import { answer, type Read, type TakenApart } from "../arriving/work.ts";
+import { arrivingBy } from "../arriving/arriving.ts";
+import { answer } from "../arriving/work.ts";
 import { createContactViews } from "../audience/contact-views.ts";
 import type { Clock } from "../clock.ts";
 import { readConfig } from "../config.ts";
@@ -101,10 +102,7 @@ export async function servicesOn(
     writing: createLocalHelper(),
     speller: lookUp,
     // On this thread: the one that ends it has a test of its own.
-    arriving: {
-      read: (name, bytes) => answer({ do: "read", name, bytes }) as Promise<Read>,
-      take: (what) => answer({ do: "take", ...what }) as Promise<TakenApart>,
-    },
+    arriving: arrivingBy(answer),
     views: createContactViews(),
     imports: { folder: join(folder, "imports"), reader: null },
     stopping: stopping.signal,

@@ -1,20 +1,28 @@
 /** The colours of images and pages, each with how much of it there is. */
 import { converter, formatHex, parse } from "culori";
+import { Parser } from "htmlparser2";
 import sharp from "sharp";
 import { LIMITS } from "#core/limits.ts";
 import type { Weighted } from "#core/theme/proposal.ts";
-import type { FontName } from "#core/theme/theme.ts";
+import { type FontName, fontLike } from "#core/theme/theme.ts";
 import type { Fetcher } from "../fetching/fetcher.ts";
+import type { Services } from "../services.ts";
 
 /** An image is looked at this small, px a side: its colours are the same, and noise is not. */
 const SIDE = 96;
 /** Steps of each channel that are told apart. */
 const STEP = 8;
 
-/** Throws an Error where it is no image that can be read. */
-export async function coloursOfImage(bytes: Uint8Array): Promise<Weighted[]> {
-  const options = { limitInputPixels: LIMITS.pictureSide ** 2, failOn: "error" as const };
-  const { data, info } = await sharp(bytes, options)
+/**
+ * The colours of a file from outside. It is drawn in the process that can be ended first; what comes of that can be
+ * trusted. Throws a PictureError where it is no image.
+ */
+export async function coloursOfImage(
+  { pictures }: Pick<Services, "pictures">,
+  bytes: Uint8Array,
+): Promise<Weighted[]> {
+  const made = await pictures.convert(Buffer.from(bytes));
+  const { data, info } = await sharp(made.data)
     .resize(SIDE, SIDE, { fit: "inside", withoutEnlargement: true })
     .ensureAlpha()
     .toColourspace("srgb")
@@ -39,23 +47,57 @@ export async function coloursOfImage(bytes: Uint8Array): Promise<Weighted[]> {
 
 const COLOUR = /#[0-9a-f]{3,8}\b|(?:rgb|hsl|oklch|oklab|lab|lch)a?\([^)]{1,60}\)/gi;
 const toRgb = converter("rgb");
-const STACKS: readonly [RegExp, FontName][] = [
-  [/mono|courier/i, "mono"],
-  [/trebuchet|tahoma/i, "warmSans"],
-  [/verdana/i, "wideSans"],
-  [/sans|arial|helvetica/i, "plainSans"],
-  [/serif|georgia|times/i, "bookSerif"],
-];
-
 export interface PageLook {
   readonly name: string;
   readonly colours: readonly Weighted[];
   readonly font: FontName | null;
 }
 
-/** What colours and fonts HTML with its CSS names, and how often. */
-export function lookOfPage(html: string, css: string): PageLook {
-  const text = `${html}\n${css}`.slice(0, LIMITS.pageLook);
+interface Page {
+  readonly title: string;
+  /** What it says of its own colour. */
+  readonly own: string;
+  readonly sheets: readonly string[];
+  readonly css: string;
+}
+
+/** What a page says of its look; read once, however it is made. */
+function pageIn(html: string): Page {
+  let [title, own, css] = ["", "", ""];
+  const sheets: string[] = [];
+  let within = "";
+  const parser = new Parser({
+    onopentag(tag, { name = "", content = "", rel = "", href = "", style }) {
+      within = tag;
+      if (tag === "meta" && name.toLowerCase() === "theme-color") own ||= content;
+      if (tag === "link" && /stylesheet/i.test(rel) && href) sheets.push(href);
+      if (style) css += `${tag}{${style}}\n`;
+    },
+    ontext(text) {
+      if (within === "title") title += text;
+      if (within === "style") css += text;
+    },
+    onclosetag() {
+      within = "";
+    },
+  });
+  parser.end(html);
+  return { title: title.trim(), own, sheets, css };
+}
+
+const FAMILY = /font-family\s*:([^;}]{1,200})/i;
+/** The font of running words: that of the body, or the first that is named. */
+function fontIn(css: string): FontName | null {
+  const rules = css.split("}").filter((rule) => FAMILY.test(rule));
+  const rule = rules.find((one) => /(^|[\s,;>])body[\s,{]/i.test(one)) ?? rules[0];
+  return rule ? fontLike(FAMILY.exec(rule)![1]!) : null;
+}
+
+/** What colours and fonts a page with its sheets names, and how often. */
+export function lookOfPage(html: string, sheets = ""): PageLook {
+  const { title, own, css } = pageIn(html);
+  // Who gives only CSS gives it as what no page would be.
+  const all = `${css}\n${sheets}\n${css === "" ? html : ""}`.slice(0, LIMITS.pageLook);
   const counts = new Map<string, number>();
   const note = (written: string, weight: number) => {
     const parsed = parse(written);
@@ -63,21 +105,16 @@ export function lookOfPage(html: string, css: string): PageLook {
     const hex = formatHex(toRgb(parsed));
     counts.set(hex, (counts.get(hex) ?? 0) + weight);
   };
-  for (const [written] of text.matchAll(COLOUR)) note(written, 1);
+  for (const [written] of all.matchAll(COLOUR)) note(written, 1);
   // What a page says of itself weighs more than all it is made of.
-  const own = /<meta[^>]+name=["']?theme-color["']?[^>]+content=["']([^"']{3,40})/i.exec(html)?.[1];
-  if (own) note(own, 50);
-  const family =
-    /body\s*\{[^}]*font-family\s*:\s*([^;}]{1,200})/i.exec(text)?.[1] ??
-    /font-family\s*:\s*([^;}"]{1,200})/i.exec(text)?.[1] ??
-    "";
-  const title = /<title[^>]*>([^<]{1,200})/i.exec(html)?.[1]?.trim() ?? "";
+  if (own) note(own, OWN + 1);
   return {
     name: title.split(/\s[|–—·-]\s/)[0]!.slice(0, 60),
     colours: [...counts].map(([colour, weight]) => ({ colour, weight })),
-    font: STACKS.find(([pattern]) => pattern.test(family))?.[1] ?? null,
+    font: fontIn(all),
   };
 }
+const OWN = 50;
 
 /** Sheets that a page links to and that are read with it. */
 const SHEETS = 6;
@@ -86,11 +123,8 @@ const SHEETS = 6;
 export async function lookAtAddress(fetcher: Fetcher, address: string): Promise<PageLook> {
   const page = await fetcher(address, { most: LIMITS.pageLook, accept: "text/html" });
   const html = page.bytes.toString("utf8");
-  const links = [...html.matchAll(/<link\b[^>]*>/gi)]
-    .map(([tag]) => tag)
-    .filter((tag) => /rel=["']?stylesheet/i.test(tag))
-    .flatMap((tag) => /href=["']?([^"'\s>]+)/i.exec(tag)?.[1] ?? [])
-    .filter((href) => URL.canParse(href, page.address))
+  const links = pageIn(html)
+    .sheets.filter((href) => URL.canParse(href, page.address))
     .slice(0, SHEETS);
   const sheets = await Promise.all(
     links.map((href) =>

@@ -1,5 +1,6 @@
 /** Edits: the only way to change a document. */
 export { Clash, EditError, type Touch } from "./edit.ts";
+export { checkTree } from "./insert.ts";
 export {
   apply,
   applyWithInverse,

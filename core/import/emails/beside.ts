@@ -36,7 +36,7 @@ export function iconOf(pieces: readonly ForeignPiece[]) {
   const [only] = pieces;
   if (pieces.length !== 1 || only?.kind !== "image") return null;
   return only.width !== null && only.width <= ICON
-    ? { src: only.src, alt: only.alt, href: only.href }
+    ? { src: only.src, alt: only.alt ?? "", href: only.href }
     : null;
 }
 

@@ -6,13 +6,13 @@ import type { DocNode, EmailDocument } from "../../document/index.ts";
 import type { JsonObject } from "../../json.ts";
 import { createItem } from "../../kinds/item.ts";
 import { LIMITS } from "../../limits.ts";
-import { isBlank, type Line, type Link, type Piece, type TextJson } from "../../text/index.ts";
+import { doc, isBlank, type Line, type Link, type Piece, type TextJson } from "../../text/index.ts";
 import type { Colour, Theme } from "../../theme/theme.ts";
 import { GROUNDS, INKS, near, roleOf } from "./colours.ts";
 import type { Look } from "./look.ts";
 import type { ForeignPiece, KindOf } from "./pieces.ts";
-import { isEl, visibleText } from "./tree.ts";
-import { sourceOf, wordsOf } from "./words.ts";
+import { type Inner, isEl, visibleText } from "./tree.ts";
+import { type ImageAt, sourceOf, wordsOf } from "./words.ts";
 
 export interface Building {
   /** An email with the theme that blocks are made for. */
@@ -24,6 +24,8 @@ export interface Building {
   linkOf(href: string): Link | null;
   /** A picture of the library by the address it had; null where it is not there. */
   pictureOf(src: string): string | null;
+  /** The same where HTML stays: its address on the web. */
+  addressOf: ImageAt;
   words(text: TextJson): TextJson;
   line(text: string): Line;
 }
@@ -140,9 +142,13 @@ export class Builder {
     }
   }
 
-  private html(nodes: Parameters<typeof sourceOf>[0], why: string | null): DocNode {
+  /** What stays HTML; where that is longer than a block may be, its words alone are left. */
+  private html(nodes: readonly Inner[], why: string | null): DocNode {
     if (why !== null) this.rest.push({ why });
-    return this.new("html", { source: sourceOf(nodes).slice(0, LIMITS.htmlSource) });
+    const source = sourceOf(nodes, this.how.addressOf);
+    if (source.length <= LIMITS.htmlSource) return this.new("html", { source });
+    const words = nodes.map(visibleText).join(" ");
+    return this.new("text", { words: this.how.words(doc(words.slice(0, LIMITS.pasteText))) });
   }
 
   private words({ nodes, heading, look }: KindOf<"words">): DocNode[] {
@@ -214,7 +220,7 @@ export class Builder {
     if (picture === null) {
       const img = {
         tag: "img",
-        attrs: { src, alt, ...(width && { width: String(Math.round(width)) }) },
+        attrs: { src, alt: alt ?? "", ...(width && { width: String(Math.round(width)) }) },
         css: {},
         children: [],
       };
@@ -228,7 +234,7 @@ export class Builder {
     return this.new("image", {
       ...{
         picture,
-        alt: this.how.line(alt),
+        alt: this.how.line(alt ?? ""),
         decorative: alt === "",
         to: (href && this.how.linkOf(href)) || { kind: "none" },
       },

@@ -155,7 +155,9 @@ class Reader {
       return [];
     }
     if (is === "room") return height && height >= 8 ? [{ kind: "spacer", height, look, pad }] : [];
-    return [{ kind: "image", src: el.attrs.src!, alt: el.attrs.alt ?? "", width, href, look, pad }];
+    return [
+      { kind: "image", src: el.attrs.src!, alt: el.attrs.alt ?? null, width, href, look, pad },
+    ];
   }
 
   private empty(el: El, look: Look): ForeignPiece[] {

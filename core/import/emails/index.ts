@@ -7,7 +7,7 @@ import {
   createDocument,
 } from "../../blocks/index.ts";
 import { newEmail } from "../../blocks/layout.ts";
-import type { EmailDocument } from "../../document/index.ts";
+import { checkTree, EditError, type EmailDocument } from "../../document/index.ts";
 import { box, pad } from "../../kinds/common.ts";
 import { langSchema } from "../../kinds/translations.ts";
 import { LIMITS } from "../../limits.ts";
@@ -38,6 +38,8 @@ export { type FoundTag, guessedMeaning, type Meaning, type Meanings } from "./ma
 export interface Foreign {
   readonly body: El;
   readonly title: string;
+  /** It had more elements than may be: the rest was left out. */
+  readonly cut: boolean;
   /** Addresses of its images, each once. */
   readonly images: readonly string[];
   readonly tags: readonly FoundTag[];
@@ -54,7 +56,7 @@ function mainOf(body: El): El {
 
 /** Reads HTML. Of a page only its main part is taken. */
 export function readForeign(html: string, subject = "", page = false): Foreign {
-  const { body: whole, title } = treeOf(html);
+  const { body: whole, title, cut } = treeOf(html);
   const body = page ? mainOf(whole) : whole;
   const images = new Set<string>();
   const texts: string[] = [subject];
@@ -71,7 +73,7 @@ export function readForeign(html: string, subject = "", page = false): Foreign {
     }
   };
   visit(body);
-  return { body, title, images: [...images], tags: foundTags(texts, addresses) };
+  return { body, title, cut, images: [...images], tags: foundTags(texts, addresses) };
 }
 
 export interface Taking {
@@ -82,7 +84,9 @@ export interface Taking {
   readonly aloneIsButton: boolean;
   readonly meanings: Meanings;
   newId(): string;
+  /** A picture of the library by the address it had, and where it is on the web; null where it is not there. */
   pictureOf(src: string): string | null;
+  addressOf(src: string): string | null;
 }
 
 export interface Taken {
@@ -116,6 +120,7 @@ export function takeApart(foreign: Foreign, taking: Taking): Taken {
     ...{ doc: empty, theme, keepLook },
     newId: taking.newId,
     pictureOf: taking.pictureOf,
+    addressOf: taking.addressOf,
     linkOf: (href) => taggedLink(href, meanings) ?? linkFrom(href),
     words: (text) => withTags(text, meanings),
     line: (text) => lineWithTags(text.slice(0, LIMITS.lineLength), meanings),
@@ -131,20 +136,33 @@ export function takeApart(foreign: Foreign, taking: Taking): Taken {
     ...(langSchema.safeParse(lang).success && { lang }),
   });
   checkDocument(doc);
+  checkTree(doc.root, null);
   const { stacked, backdrops, counters } = notes;
   return { doc, blocks: countBlocks(doc), rest: builder.rest, stacked, backdrops, counters };
 }
 
-/** An email with the whole of a foreign one in a single HTML block. */
+/**
+ * An email with the whole of a foreign one in a single HTML block. Throws an EditError where that is longer than a
+ * block may be.
+ */
 export function asOneBlock(
   foreign: Foreign,
-  { subject, theme, meanings, newId }: Taking,
+  { subject, theme, meanings, newId, addressOf }: Taking,
 ): EmailDocument {
-  const source = sourceOf(foreign.body.children).slice(0, LIMITS.htmlSource);
+  const source = sourceOf(foreign.body.children, addressOf);
+  if (source.length > LIMITS.htmlSource) {
+    throw new EditError("limit", "It is longer than one HTML block may be. Take it in blocks.");
+  }
   const block = createBlock("html", newId, { source, box: box(pad(0, 0)) });
   const doc = createDocument([createBand(newId, [createColumn(newId, [block])])], {
     ...{ theme, envelope: envelopeOf(subject || foreign.title, "", meanings) },
   });
   checkDocument(doc);
   return doc;
+}
+
+/** A foreign email as it came, to be looked at: its images are ours, and nothing in it runs or is fetched. */
+export function asItCame({ body }: Foreign, imageAt: (src: string) => string | null): string {
+  const written = sourceOf([body], imageAt, true);
+  return body.tag === "body" ? written : `<body>${written}</body>`;
 }

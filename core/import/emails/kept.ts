@@ -118,15 +118,5 @@ export function keptIn(
 }
 
 /** How many blocks an email has. */
-export const countBlocks = (
-  doc: EmailDocument,
-  fits: (node: DocNode) => boolean = () => true,
-): number => {
-  let n = 0;
-  const visit = (node: DocNode) => {
-    if (isBlock(node.type) && fits(node)) n++;
-    for (const child of node.children) visit(child);
-  };
-  visit(doc.root);
-  return n;
-};
+export const countBlocks = ({ root }: EmailDocument): number =>
+  [...walk(root)].filter(({ type }) => isBlock(type)).length;

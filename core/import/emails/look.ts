@@ -10,14 +10,13 @@ export interface Look {
   /** px */
   readonly size: number;
   readonly family: string;
-  readonly bold: boolean;
   readonly align: "left" | "center" | "right" | null;
   readonly dir: "ltr" | "rtl";
   /** px that it may be wide. */
   readonly width: number;
 }
 export const START: Look = {
-  ...{ ground: "#ffffff", ink: "#000000", size: 16, family: "", bold: false },
+  ...{ ground: "#ffffff", ink: "#000000", size: 16, family: "" },
   ...{ align: null, dir: "ltr", width: 600 },
 };
 
@@ -60,7 +59,7 @@ export function pxIn(written: string | undefined, of = 16): number | null {
 
 /** The sizes of the font element, 1–7 (HTML, 15.3.4). */
 const FONT_SIZES = [10, 13, 16, 18, 24, 32, 48];
-const HEADINGS: Record<string, number> = { h1: 32, h2: 24, h3: 18.7, h4: 16, h5: 13.3, h6: 10.7 };
+const HEADINGS = new Map(Object.entries({ h1: 32, h2: 24, h3: 18.7, h4: 16, h5: 13.3, h6: 10.7 }));
 
 const alignIn = (written: string | undefined): Look["align"] => {
   const side = written?.trim().toLowerCase();
@@ -84,7 +83,8 @@ export const widthOf = ({ attrs, css, tag }: El, within: number): number | null 
   return tag === "img" ? said[0]! : Math.min(...said);
 };
 
-const SANS = new Set(["table", "tbody", "tr", "td"]);
+/** Elements whose align attribute is that of what is in them. */
+const ALIGNED = new Set(["table", "tbody", "tr", "td", "th", "div", "p"]);
 const known = new WeakMap<El, { of: Look; is: Look }>();
 
 /** The look within an element. */
@@ -96,13 +96,9 @@ export function lookIn(el: El, of: Look): Look {
   const size =
     pxIn(css["font-size"], of.size) ??
     font ??
-    HEADINGS[tag] ??
+    HEADINGS.get(tag) ??
     (tag === "small" ? of.size * 0.83 : of.size);
-  const weight = css["font-weight"];
-  const heavy = weight
-    ? /bold|[6-9]00/i.test(weight)
-    : tag === "b" || tag === "strong" || tag === "th" || tag in HEADINGS;
-  const aligned = SANS.has(tag) || tag === "div" || tag === "p" || tag in HEADINGS;
+  const aligned = ALIGNED.has(tag) || HEADINGS.has(tag);
   const isTable = tag === "table";
   const is: Look = {
     ground: groundOf(el) ?? of.ground,
@@ -113,7 +109,6 @@ export function lookIn(el: El, of: Look): Look {
       of.ink,
     size: size > 0 ? size : of.size,
     family: css["font-family"] ?? attrs.face ?? of.family,
-    bold: heavy || (of.bold && !weight),
     // A table that is aligned stands there itself; what is in it is not.
     align:
       tag === "center"

@@ -18,7 +18,8 @@ export type ForeignPiece = Standing &
     | {
         readonly kind: "image";
         readonly src: string;
-        readonly alt: string;
+        /** Null where nothing is said of it: an empty one says that it is decoration (HTML, 4.8.4.4). */
+        readonly alt: string | null;
         readonly width: number | null;
         readonly href: string | null;
       }

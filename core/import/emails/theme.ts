@@ -1,5 +1,5 @@
 /** The theme of a foreign email: what its colours and sizes are for. */
-import { contrast, FONTS, type FontName, type Palette, type Theme } from "../../theme/theme.ts";
+import { contrast, fontLike, type Palette, type Theme } from "../../theme/theme.ts";
 import type { ForeignPiece } from "./pieces.ts";
 
 const between = (n: number, { min, max }: { min: number; max: number }) =>
@@ -11,17 +11,6 @@ function most<T>(weighed: Iterable<readonly [T, number]>): T | null {
   for (const [one, weight] of weighed) sums.set(one, (sums.get(one) ?? 0) + weight);
   return [...sums].sort((a, b) => b[1] - a[1])[0]?.[0] ?? null;
 }
-
-/** Words by which stacks are told apart. */
-const FAMILIES: readonly [RegExp, FontName][] = [
-  [/courier|mono|consol/i, "mono"],
-  [/trebuchet|tahoma|segoe|lucida/i, "warmSans"],
-  [/verdana|geneva/i, "wideSans"],
-  [/sans|arial|helvet|roboto|calibri/i, "plainSans"],
-  [/georgia|times|serif|garamond|palatino/i, "bookSerif"],
-];
-const fontIn = (family: string | null): FontName | null =>
-  (family && FAMILIES.find(([words]) => words.test(family))?.[1]) || null;
 
 export const allPieces = (pieces: readonly ForeignPiece[]): ForeignPiece[] =>
   pieces.flatMap((one) =>
@@ -67,8 +56,8 @@ export function themeOf(
     quiet: quiet ?? ink,
     line: line ?? base.colours.line,
   };
-  const family = fontIn(most(running.map((one) => [one.look.family, weigh(one)])));
-  const headingFamily = fontIn(most(headings.map((one) => [one.look.family, 1])));
+  const family = fontLike(most(running.map((one) => [one.look.family, weigh(one)])) ?? "");
+  const headingFamily = fontLike(most(headings.map((one) => [one.look.family, 1])) ?? "");
   const body = between(
     most(running.map((one) => [Math.round(one.look.size), weigh(one)])) ?? base.type.body,
     { min: 12, max: 24 },
@@ -96,7 +85,7 @@ export function themeOf(
     colours,
     // What stands on light grounds was not made for dark ones.
     dark: null,
-    fonts: { body: fonts.body in FONTS ? fonts.body : base.fonts.body, heading: fonts.heading },
+    fonts,
     webFonts: { heading: null, body: null },
     type: {
       body,

@@ -30,11 +30,12 @@ function attributesOf({ attrs }: Parsed.Element): Record<string, string> {
 }
 
 /** The elements, without comments; those too deep stand in the last that is not. Never goes deeper than it may. */
-function plainTree(document: Parsed.Document): { root: Raw; sheets: string[]; title: string } {
+function plainTree(document: Parsed.Document) {
   const root: Raw = { tag: "#root", attrs: {}, children: [], depth: 0 };
   const sheets: string[] = [];
   let title = "";
   let count = 0;
+  let cut = false;
   const open: { node: Parsed.ChildNode; into: Raw }[] = [];
   const push = (nodes: readonly Parsed.ChildNode[], into: Raw) => {
     for (let i = nodes.length - 1; i >= 0; i--) open.push({ node: nodes[i]!, into });
@@ -51,7 +52,10 @@ function plainTree(document: Parsed.Document): { root: Raw; sheets: string[]; ti
     if (node.tagName === "style") sheets.push(words());
     if (node.tagName === "title" && into.tag === "head") title ||= words().trim();
     if (SILENT.has(node.tagName) && node.tagName !== "head") continue;
-    if (++count > LIMITS.foreignNodes) break;
+    if (++count > LIMITS.foreignNodes) {
+      cut = true;
+      break;
+    }
     const deep = into.depth >= LIMITS.foreignDepth;
     const own: Raw = {
       tag: node.tagName,
@@ -62,7 +66,7 @@ function plainTree(document: Parsed.Document): { root: Raw; sheets: string[]; ti
     if (!deep) into.children.push(own);
     push(node.childNodes, deep ? into : own);
   }
-  return { root, sheets, title };
+  return { root, sheets, title, cut };
 }
 
 /** `above` is what it stands in, and as it was again afterwards. */
@@ -78,13 +82,13 @@ function styled(raw: Raw, rules: StyleRules, above: Raw[]): El {
   return { tag: raw.tag, attrs: raw.attrs, css, children };
 }
 
-/** The tree of a document, and what it is called. */
-export function treeOf(html: string): { body: El; title: string } {
-  const { root, sheets, title } = plainTree(parse(html.slice(0, LIMITS.foreignHtml)));
+/** The tree of a document, what it is called, and whether it had more elements than may be. */
+export function treeOf(html: string): { body: El; title: string; cut: boolean } {
+  const { root, sheets, title, cut } = plainTree(parse(html.slice(0, LIMITS.foreignHtml)));
   const tree = styled(root, rulesOf(sheets.join("\n")), []);
   const page = tree.children.find(isEl);
   const body = page?.children.filter(isEl).find(({ tag }) => tag === "body");
-  return { body: body ? { ...body, attrs: { ...page!.attrs, ...body.attrs } } : tree, title };
+  return { body: body ? { ...body, attrs: { ...page!.attrs, ...body.attrs } } : tree, title, cut };
 }
 
 const texts = new WeakMap<El, string>();

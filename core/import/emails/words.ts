@@ -54,19 +54,35 @@ export const wordsOf = (
 ): readonly Piece[] => piecesFromHtml(`<p>${htmlOf(nodes)}</p>`, linkOf).pieces;
 
 const VOID = new Set("img br hr input source".split(" "));
-/** Nodes as they were, with the styles that held for them: for what stays HTML. */
-export function sourceOf(nodes: readonly Inner[]): string {
+/** Where an image is now that had an address; null where it is not ours. */
+export type ImageAt = (src: string) => string | null;
+const ADDRESSES = new Set(["src", "background", "poster", "srcset"]);
+
+/** The attributes of an element that is written out; `only` leaves no address of an image but ours. */
+function attributesOf({ attrs, css }: El, imageAt: ImageAt, only: boolean): [string, string][] {
+  const kept = Object.entries(attrs).flatMap(([name, value]): [string, string][] => {
+    if (/^(style|class|id|on.*)$/.test(name)) return [];
+    if (!ADDRESSES.has(name)) return [[name, value]];
+    const own = name === "srcset" ? null : imageAt(value);
+    if (own !== null) return [[name, own]];
+    return only || name === "srcset" ? [] : [[name, value]];
+  });
+  const style = Object.entries(css)
+    .filter(([, value]) => !only || !/url\(/i.test(value))
+    .map(([name, value]) => `${name}:${value}`)
+    .join(";");
+  return style ? [...kept, ["style", style]] : kept;
+}
+
+/** Nodes as they were, with the styles that held for them, and without what runs. */
+export function sourceOf(nodes: readonly Inner[], imageAt: ImageAt, only = false): string {
   const out: string[] = [];
   const write = (inner: Inner): void => {
     if (!isEl(inner)) {
       out.push(escaped(inner));
       return;
     }
-    const { style: _, class: _name, id: _id, ...attrs } = inner.attrs;
-    const style = Object.entries(inner.css)
-      .map(([name, value]) => `${name}:${value}`)
-      .join(";");
-    const all = Object.entries({ ...attrs, ...(style && { style }) });
+    const all = attributesOf(inner, imageAt, only);
     out.push(
       `<${inner.tag}${all.map(([name, value]) => ` ${name}="${escaped(value)}"`).join("")}>`,
     );
