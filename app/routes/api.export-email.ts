@@ -15,7 +15,7 @@ const querySchema = z.object({
 
 const SHEET: Format = {
   ...{ label: "", about: "", ending: "html", type: "text/html; charset=utf-8", as: "reader" },
-  make: ({ html, services }) => html.replaceAll(`${services.config.publicAddress}/`, "/"),
+  make: (email) => email.written().html.replaceAll(`${email.services.config.publicAddress}/`, "/"),
 };
 
 export async function loader({ request, params, context }: Route.LoaderArgs) {

@@ -318,8 +318,8 @@ export function testMessages(
     attachments = [],
   }: {
     to: readonly string[];
-    /** What stands before the subject; null for nothing. */
-    mark: string | null;
+    /** What stands before the subject. */
+    mark: string;
     reader: Reader;
     signer: Signer;
     newId: () => string;
@@ -332,7 +332,7 @@ export function testMessages(
   const same = {
     from: { name: mergeText(prepared.fromName, reader), address },
     replyTo: envelopeAddress(compiled.replyTo, reader, compiled),
-    subject: `${mark === null ? "" : `[${mark}] `}${mergeText(prepared.subject, reader)}`,
+    subject: `[${mark}] ${mergeText(prepared.subject, reader)}`,
     text: mergeText(prepared.text, reader),
     html: mergeText(prepared.html, reader),
     lang: compiled.lang,

@@ -2,8 +2,8 @@
 import type { EmailDocument } from "#core/document/index.ts";
 import { canonical } from "#core/json.ts";
 import { LIMITS } from "#core/limits.ts";
-import { mergeText, prepare } from "#core/merge/index.ts";
-import { compile } from "#core/render/index.ts";
+import { mergeText, prepare, type Reader } from "#core/merge/index.ts";
+import { type CompiledEmail, compile } from "#core/render/index.ts";
 import type { Theme } from "#core/theme/theme.ts";
 import type { Services } from "../services.ts";
 import { loadDocument } from "../store/documents.ts";
@@ -25,13 +25,26 @@ export const inTheme = (doc: EmailDocument, theme: Theme | null): EmailDocument 
     ? { ...doc, root: { ...doc.root, props: { ...doc.root.props, theme: theme as never } } }
     : doc;
 
+/** An email for a frame of the studio: images of this house, tags by `values`, what is still to be filled in marked. */
+export async function previewOf(
+  { database, config, signer, clock }: Pick<Services, "database" | "config" | "signer" | "clock">,
+  doc: EmailDocument,
+  valuesOf: (email: CompiledEmail) => Reader["values"] = () => ({}),
+): Promise<string> {
+  const around = await surroundings(database.sql, config, doc, clock.now());
+  const email = compile(doc, { ...around, publicAddress: "" });
+  const options = { links: "direct", marks: false, unfilled: true, sign: signer.seal } as const;
+  return mergeText(prepare(email, options).html, { values: valuesOf(email), token: "" });
+}
+
 /** The HTML of a document as it is now, or null where there is none. `seq` is the state somebody knows; `theme`, another than its own. */
 export async function lookAt(
-  { database, config, signer, clock }: Pick<Services, "database" | "config" | "signer" | "clock">,
+  services: Pick<Services, "database" | "config" | "signer" | "clock">,
   documentId: string,
   seq: number,
   theme: Theme | null = null,
 ): Promise<string | null> {
+  const { database } = services;
   const looks = kept.get(database) ?? new Map<string, string>();
   kept.set(database, looks);
   const keyOf = (state: number) =>
@@ -41,11 +54,7 @@ export async function lookAt(
   if (before) return before;
   const stored = await loadDocument(database.sql, documentId);
   if (!stored) return null;
-  const doc = top(inTheme(stored.doc, theme));
-  const around = await surroundings(database.sql, config, doc, clock.now());
-  const email = compile(doc, { ...around, publicAddress: "" });
-  const options = { links: "direct", marks: false, unfilled: true, sign: signer.seal } as const;
-  const html = mergeText(prepare(email, options).html, { values: {}, token: "" });
+  const html = await previewOf(services, top(inTheme(stored.doc, theme)));
   if (looks.size >= LIMITS.looks) looks.delete(looks.keys().next().value!);
   looks.set(keyOf(stored.seq), html);
   return html;

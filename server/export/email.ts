@@ -4,9 +4,10 @@ import { type LiquidTemplate, toLiquid } from "#core/export/liquid/index.ts";
 import { languageOf } from "#core/languages/index.ts";
 import { assemble } from "#core/mail/index.ts";
 import { wrapText } from "#core/markup/index.ts";
+import { envelopeAddress, mergeText, prepare } from "#core/merge/index.ts";
 import { compile } from "#core/render/index.ts";
 import { readerOf, worldOfEmail } from "../audience/readers.ts";
-import { surroundings, testMessages } from "../campaigns/emails.ts";
+import { surroundings } from "../campaigns/emails.ts";
 import { newId } from "../ids.ts";
 import type { Services } from "../services.ts";
 import { attachmentsOf, codedFiles } from "../store/attachments.ts";
@@ -14,16 +15,22 @@ import type { Campaign } from "../store/campaigns.ts";
 import { getContact } from "../store/contacts.ts";
 import { loadDocument } from "../store/documents.ts";
 
+export interface Written {
+  readonly subject: string;
+  readonly html: string;
+  readonly text: string;
+}
+
+/** What is taken out, each made when it is asked for. */
 export interface Exported {
   readonly services: Services;
   readonly name: string;
   readonly doc: EmailDocument;
-  readonly subject: string;
-  readonly html: string;
-  readonly text: string;
-  readonly template: LiquidTemplate;
+  /** As it was asked for: filled in, or with its tags. */
+  written(): Written;
+  template(): LiquidTemplate;
   /** As a message (RFC 5322). */
-  message(): Uint8Array;
+  message(): Promise<Uint8Array>;
 }
 
 export interface As {
@@ -54,25 +61,41 @@ export async function exportedOf(
   const known = contact ? await getContact(sql, contact) : null;
   const reader = await readerOf(services, unsent, world, known, token);
   const email = compile(doc, around, lang(doc) ?? languageOf(doc, reader.values));
-  const template = toLiquid(email, { links: "direct", sign: signer.seal, world });
-  const files = await attachmentsOf(sql, campaign.id);
-  const attachments = await codedFiles(
-    sql,
-    files.map(({ id }) => id),
-  );
-  const to = known?.email ?? `reader@${new URL(config.publicAddress).hostname}`;
-  const [merged] = testMessages(email, {
-    ...{ to: [to], mark: null, reader, signer, newId, date: now, attachments },
-  });
-  const written = tags ? template : merged!;
+  const direct = { links: "direct", marks: false, sign: signer.seal } as const;
+  const template = () => toLiquid(email, { ...direct, world });
+  const merged = (): Written => {
+    const { subject, html, text } = prepare(email, direct);
+    return {
+      subject: mergeText(subject, reader),
+      html: mergeText(html, reader),
+      text: mergeText(text, reader),
+    };
+  };
+  const raw = () => (tags ? template() : merged());
   return {
     ...{ services, name: campaign.name, doc, template },
-    subject: written.subject,
-    html: written.html,
-    text: tags ? written.text : wrapText(written.text),
-    message() {
-      const { subject, html, text } = written;
-      const { fields, body } = assemble({ ...merged!, subject, html, text });
+    written() {
+      const { subject, html, text } = raw();
+      return { subject, html, text: tags ? text : wrapText(text) };
+    },
+    async message() {
+      const { hostname } = new URL(config.publicAddress);
+      // An email that is being written may not say yet whom it is from.
+      const address = envelopeAddress(email.fromAddress, reader, email) ?? `nobody@${hostname}`;
+      const { subject, html, text } = raw();
+      const files = await attachmentsOf(sql, campaign.id);
+      const { fields, body } = assemble({
+        from: { name: mergeText(prepare(email, direct).fromName, reader), address },
+        to: { name: "", address: known?.email ?? `reader@${hostname}` },
+        replyTo: envelopeAddress(email.replyTo, reader, email),
+        ...{ subject, html, text, lang: email.lang, date: now, returnPath: address },
+        messageId: `export.${newId()}@${hostname}`,
+        ...{ unsubscribe: null, listId: null },
+        attachments: await codedFiles(
+          sql,
+          files.map(({ id }) => id),
+        ),
+      });
       const head = fields.map(([, line]) => line).join("");
       return Buffer.concat([Buffer.from(`${head}\r\n`), ...body]);
     },

@@ -35,25 +35,26 @@ export const FORMATS = {
   html: {
     ...{ label: "HTML", ending: "html", type: HTML, as: "either" },
     about: "One file; its images stay where they are on the web.",
-    make: ({ html }) => html,
+    make: (email) => email.written().html,
   },
   embedded: {
     ...{ label: "HTML with images in it", ending: "html", type: HTML, as: "either" },
     about:
       "One file that needs nothing else: for archives and browsers. Most mail programs show no such images.",
-    make: ({ services, html }) =>
+    make: (email) =>
       movePictures(
-        services,
-        html,
+        email.services,
+        email.written().html,
         ({ type, bytes }) => `data:${type};base64,${bytes.toString("base64")}`,
       ),
   },
   zip: {
     ...{ label: "HTML and a folder of images", ending: "zip", type: ZIP, as: "either" },
     about: "A ZIP file with the HTML, the plain text and the images beside them.",
-    async make({ services, html, text, subject }) {
+    async make(email) {
+      const { html, text, subject } = email.written();
       const files: Record<string, Uint8Array> = {};
-      const moved = await movePictures(services, html, ({ bytes, ending }, nth) => {
+      const moved = await movePictures(email.services, html, ({ bytes, ending }, nth) => {
         const name = `images/${nth}.${ending}`;
         files[name] = bytes;
         return name;
@@ -69,13 +70,14 @@ export const FORMATS = {
   text: {
     ...{ label: "Plain text", ending: "txt", type: "text/plain; charset=utf-8", as: "either" },
     about: "The plain text part alone.",
-    make: ({ text }) => text,
+    make: (email) => email.written().text,
   },
   liquid: {
     ...{ label: "Liquid templates", ending: "zip", type: ZIP, as: "itself" },
     about:
       "HTML, text and subject for another system to merge, and a contract.json that says what each variable is.",
-    make({ template: { html, text, subject, contract } }) {
+    make(email) {
+      const { html, text, subject, contract } = email.template();
       const templates = {
         html: "email.html.liquid",
         text: "email.txt.liquid",

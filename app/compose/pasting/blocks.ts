@@ -1,28 +1,14 @@
 /** Blocks made from what comes from elsewhere: pieces of foreign HTML, pictures, addresses. */
+import { blockOfPiece } from "#core/blocks/from-pieces.ts";
 import { newBlock } from "#core/blocks/style.ts";
-import { newRow, TABLE_KINDS } from "#core/blocks/table-items.ts";
 import type { DocNode, EmailDocument } from "#core/document/index.ts";
-import { createItem } from "#core/kinds/item.ts";
 import type { Picture } from "#core/kinds/kind.ts";
 import { type Link, line, type Piece, doc as paragraphs, type TextJson } from "#core/text/index.ts";
 import { newNodeId } from "../doing/ids.ts";
 
-function tableBlock(doc: EmailDocument, { header, rows }: Piece & { kind: "table" }): DocNode {
-  const children = [
-    ...(rows[0] ?? []).map(() => createItem(TABLE_KINDS.column, newNodeId)),
-    ...rows.map((cells) => newRow(newNodeId, cells)),
-  ];
-  return newBlock(doc, "table", newNodeId, { header }, children);
-}
-
 /** A block for each piece. */
 export const blocksFrom = (doc: EmailDocument, pieces: readonly Piece[]): DocNode[] =>
-  pieces.map((piece) => {
-    if (piece.kind === "table") return tableBlock(doc, piece);
-    if (piece.kind === "words") return newBlock(doc, "text", newNodeId, { words: piece.words });
-    const { level, words } = piece;
-    return newBlock(doc, "heading", newNodeId, { level, words });
-  });
+  pieces.map((piece) => blockOfPiece(doc, piece, newNodeId));
 
 /** A text block like another, with other words; its translations are of the other. */
 export function textLike(block: DocNode, words: TextJson): DocNode {

@@ -1,10 +1,12 @@
 /** The blocks and bands that a foreign email becomes. */
-import { createBand, createBlock, createColumn } from "../../blocks/index.ts";
+import { blockOfPiece } from "../../blocks/from-pieces.ts";
+import { createBand, createColumn, itemKind } from "../../blocks/index.ts";
 import { newBlock } from "../../blocks/style.ts";
-import { newRow, TABLE_KINDS } from "../../blocks/table-items.ts";
+import { PLAIN_TYPE, type Type } from "../../blocks/type-style.ts";
 import type { DocNode, EmailDocument } from "../../document/index.ts";
 import type { JsonObject } from "../../json.ts";
 import { createItem } from "../../kinds/item.ts";
+import { WORDS_SIZE } from "../../kinds/narrow.ts";
 import { LIMITS } from "../../limits.ts";
 import { doc, isBlank, type Line, type Link, type Piece, type TextJson } from "../../text/index.ts";
 import type { Colour, Theme } from "../../theme/theme.ts";
@@ -157,40 +159,24 @@ export class Builder {
     return wordsOf(whole, this.how.linkOf).flatMap((one) => this.piece(one, look));
   }
 
-  private piece(one: Piece, look: Look): DocNode[] {
-    const { theme, keepLook } = this.how;
-    const sized = (usual: number) => {
-      const size = Math.round(Math.min(64, Math.max(10, look.size)));
-      return keepLook && size !== usual
-        ? {
-            type: { font: null, size, narrow: null, lineHeight: null, spacing: 0, capitals: false },
-          }
-        : {};
-    };
-    if (one.kind === "table") {
-      const children = [
-        ...(one.rows[0] ?? []).map(() => createItem(TABLE_KINDS.column, this.how.newId)),
-        ...one.rows.map((cells) =>
-          newRow(
-            this.how.newId,
-            cells.map((cell) => this.how.words(cell)),
-          ),
-        ),
-      ];
-      return [this.new("table", { header: one.header }, children)];
-    }
-    const words = this.how.words(one.words);
-    if (isBlank(words)) return [];
-    if (one.kind === "words")
-      return [this.new("text", { words, ...this.ink(look), ...sized(theme.type.body) })];
-    return [
-      this.new("heading", {
-        level: one.level,
-        words,
-        ...this.ink(look),
-        ...sized(theme.type[`heading${one.level}`]),
-      }),
-    ];
+  /** Words with tags for the names that mean a value. */
+  private tagged(one: Piece): Piece {
+    if (one.kind !== "table") return { ...one, words: this.how.words(one.words) };
+    return { ...one, rows: one.rows.map((cells) => cells.map((cell) => this.how.words(cell))) };
+  }
+
+  private piece(given: Piece, look: Look, more: object = {}): DocNode[] {
+    const one = this.tagged(given);
+    if (one.kind !== "table" && isBlank(one.words)) return [];
+    const { type } = this.how.theme;
+    const usual = one.kind === "heading" ? type[`heading${one.level}`] : type.body;
+    const dressed = one.kind === "table" ? {} : { ...this.ink(look), ...this.sized(look, usual) };
+    return [blockOfPiece(this.how.doc, one, this.how.newId, { ...dressed, ...more })];
+  }
+
+  private sized({ size }: Look, usual: number): { type?: Type } {
+    const px = Math.round(Math.min(WORDS_SIZE.max, Math.max(WORDS_SIZE.min, size)));
+    return this.how.keepLook && px !== usual ? { type: { ...PLAIN_TYPE, size: px } } : {};
   }
 
   /** A table of data; what stands over it is its caption. */
@@ -199,20 +185,10 @@ export class Builder {
       .flatMap((one) => (isEl(one) ? one.children.filter(isEl) : []))
       .find(({ tag }) => tag === "caption");
     const words = caption ? visibleText(caption) : "";
-    return wordsOf(nodes, this.how.linkOf)
-      .flatMap((one) => this.piece(one, look))
-      .map((block) =>
-        block.type !== "table" || words === ""
-          ? block
-          : {
-              ...block,
-              props: {
-                ...block.props,
-                caption: this.how.line(words) as never,
-                parts: { caption: true },
-              },
-            },
-      );
+    const over = words ? { caption: this.how.line(words), parts: { caption: true } } : {};
+    return wordsOf(nodes, this.how.linkOf).flatMap((one) =>
+      this.piece(one, look, one.kind === "table" ? over : {}),
+    );
   }
 
   private image({ src, alt, width, href, look, pad }: KindOf<"image">): DocNode {
@@ -236,7 +212,7 @@ export class Builder {
         picture,
         alt: this.how.line(alt ?? ""),
         decorative: alt === "",
-        to: (href && this.how.linkOf(href)) || { kind: "none" },
+        to: this.leads(href),
       },
       share: share >= 95 ? 100 : Math.max(10, share),
     });
@@ -251,39 +227,33 @@ export class Builder {
       ...{ corner, wide: wide ? "full" : "words" },
     };
     return this.new("button", {
-      ...{ label: this.how.line(words), to: this.how.linkOf(href) ?? { kind: "none" } },
+      ...{ label: this.how.line(words), to: this.leads(href) },
       ...look,
     });
   }
 
+  private item(type: string, props: object): DocNode {
+    return createItem(itemKind(type)!, this.how.newId, props);
+  }
+  private leads(href: string | null): Link {
+    return (href !== null && this.how.linkOf(href)) || { kind: "none" };
+  }
+
   private links({ links }: KindOf<"links">): DocNode {
-    const row = createBlock("linksRow", this.how.newId);
-    const [sample] = row.children as [DocNode];
-    const children = links.map(({ words, href }) => ({
-      ...sample,
-      id: this.how.newId(),
-      props: {
-        ...sample.props,
-        label: this.how.line(words),
-        to: this.how.linkOf(href) ?? { kind: "none" },
-      },
-    }));
-    return this.new("linksRow", {}, children as unknown as DocNode[]);
+    const items = links.map(({ words, href }) =>
+      this.item("linksRow.link", { label: this.how.line(words), to: this.leads(href) }),
+    );
+    return this.new("linksRow", {}, items);
   }
 
   private icons({ icons }: KindOf<"icons">): DocNode {
-    const row = createBlock("socialLinks", this.how.newId);
-    const [sample] = row.children as [DocNode];
-    const children = icons.map(({ src, alt, href }) => ({
-      ...sample,
-      id: this.how.newId(),
-      props: {
-        ...sample.props,
-        ...{ sign: "chain", label: this.how.line(alt), picture: this.how.pictureOf(src) },
-        to: (href && this.how.linkOf(href)) || { kind: "none" },
-      },
-    }));
-    return this.new("socialLinks", {}, children as unknown as DocNode[]);
+    const items = icons.map(({ src, alt, href }) => {
+      const picture = this.how.pictureOf(src);
+      return this.item("socialLinks.link", {
+        ...{ sign: "chain", label: this.how.line(alt), picture, to: this.leads(href) },
+      });
+    });
+    return this.new("socialLinks", {}, items);
   }
 
   /** The bands of an email: one for each change of ground, and for each row of columns. */
