@@ -1,6 +1,6 @@
 /** What a catalogue has of its shop: where stock and prices are read from, and how the shop tells of views and orders. */
 import { Button } from "../ui/button.tsx";
-import { Field, INPUT } from "../ui/field.tsx";
+import { Field, FileField, INPUT } from "../ui/field.tsx";
 import { Form } from "../ui/form.tsx";
 
 export interface Shop {
@@ -64,15 +64,14 @@ export function ShopPanel({
           <dd className="font-mono break-all select-all">{shop.secret}</dd>
         </dl>
         <Form method="post" encType="multipart/form-data" className="mt-3 flex flex-col gap-2">
-          <Field
+          <FileField
             label="Or from a CSV file"
             errors={errors?.deeds}
             hint="Columns: email, product (its id), date; and if there are any type (order or view), quantity, amount, currency."
-          >
-            {(own) => (
-              <input {...own} type="file" name="deeds" accept=".csv,.txt,text/csv" required />
-            )}
-          </Field>
+            name="deeds"
+            accept=".csv,.txt,text/csv"
+            required
+          />
           <div>
             <Button type="submit" name="do" value="deeds">
               Take them in

@@ -12,6 +12,7 @@ import { choiceOf } from "../reader-choice.ts";
 import { at, campaignOf } from "../request.ts";
 import { Button, Buttonlike } from "../ui/button.tsx";
 import { Page, PageTitle } from "../ui/page.tsx";
+import { usePut } from "../ui/put.ts";
 import { Segmented } from "../ui/segmented.tsx";
 import { Select } from "../ui/select.tsx";
 import { useToast } from "../ui/toast.tsx";
@@ -79,19 +80,12 @@ function save(blob: Blob, name: string) {
 
 export default function Export({ loaderData }: Route.ComponentProps) {
   const { id, name, width, languages, reader, formats } = loaderData;
-  const [params, setParams] = useSearchParams();
+  const [params] = useSearchParams();
+  const put = usePut();
   const say = useToast();
   const [painting, setPainting] = useState<string | null>(null);
   const tags = params.get("tags") === "yes";
   const lang = params.get("lang") ?? "";
-  const put = (key: string, value: string) =>
-    setParams(
-      (before) => {
-        before.set(key, value);
-        return before;
-      },
-      { replace: true, preventScrollReset: true },
-    );
   const asked = (keeps: boolean) =>
     new URLSearchParams({
       ...(reader && { contact: String(reader.id) }),

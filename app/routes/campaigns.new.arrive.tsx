@@ -10,7 +10,7 @@ import { at } from "../request.ts";
 import { BRINGS, type Bring } from "../starting/address.ts";
 import { Tabs } from "../starting/tabs.tsx";
 import { Button } from "../ui/button.tsx";
-import { FILE_INPUT, Field, FormErrors, TextAreaField } from "../ui/field.tsx";
+import { FileField, FormErrors, TextAreaField } from "../ui/field.tsx";
 import { Form } from "../ui/form.tsx";
 import type { Route } from "./+types/campaigns.new.arrive.ts";
 
@@ -115,11 +115,13 @@ function BringForm({
     id: `bring-${as}`,
   });
   const file = (
-    <Field label={way.file} hint={way.kinds} errors={fields.file.errors}>
-      {(ids) => (
-        <input {...ids} type="file" name="file" accept={way.accept} className={FILE_INPUT} />
-      )}
-    </Field>
+    <FileField
+      label={way.file}
+      hint={way.kinds}
+      errors={fields.file.errors}
+      name="file"
+      accept={way.accept}
+    />
   );
   const words = (
     <TextAreaField

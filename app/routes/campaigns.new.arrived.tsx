@@ -1,6 +1,6 @@
 /** What somebody brought, beside what becomes of it: a report, the merge tags in it, and the start. */
 import { useEffect } from "react";
-import { data, Link, redirect, useSearchParams } from "react-router";
+import { data, Link, redirect } from "react-router";
 import { z } from "zod";
 import type { Meaning } from "#core/import/emails/index.ts";
 import { LIMITS } from "#core/limits.ts";
@@ -19,6 +19,7 @@ import { StartForm } from "../starting/start-form.tsx";
 import { Tabs } from "../starting/tabs.tsx";
 import { TagForm } from "../starting/tag-form.tsx";
 import { EmailFrame } from "../ui/email-frame.tsx";
+import { usePut } from "../ui/put.ts";
 import { Segmented } from "../ui/segmented.tsx";
 import { useToast } from "../ui/toast.tsx";
 import type { Route } from "./+types/campaigns.new.arrived.ts";
@@ -136,15 +137,7 @@ export default function Arrived({ loaderData, actionData }: Route.ComponentProps
     if (tagged) say("The merge tags are put in");
   }, [tagged, say]);
   const { becomes, width, name, foreign, draft, keepLook, whole, report } = loaderData;
-  const [, setParams] = useSearchParams();
-  const put = (key: string, value: string) =>
-    setParams(
-      (before) => {
-        before.set(key, value);
-        return before;
-      },
-      { replace: true, preventScrollReset: true },
-    );
+  const put = usePut();
   return (
     <main className="grid min-h-[calc(100vh-49px)] grid-cols-[1fr_340px] max-lg:grid-cols-1">
       <div className="min-w-0 px-8 py-6 max-md:px-4">

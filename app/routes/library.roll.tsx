@@ -19,7 +19,7 @@ import { at, zoneOf } from "../request.ts";
 import { Button } from "../ui/button.tsx";
 import { Checkbox } from "../ui/checkbox.tsx";
 import { DayInput } from "../ui/day-field.tsx";
-import { FILE_INPUT, Field, FormErrors, INPUT } from "../ui/field.tsx";
+import { Field, FileField, FormErrors, INPUT } from "../ui/field.tsx";
 import { Form } from "../ui/form.tsx";
 import { Figure, Page, PageTitle } from "../ui/page.tsx";
 import { Table } from "../ui/table.tsx";
@@ -167,21 +167,13 @@ export default function Roll({ loaderData, actionData }: Route.ComponentProps) {
           <h2 className="mb-2 text-head">Add codes</h2>
           <div className="mb-6 grid grid-cols-2 gap-8">
             <Form method="post" encType="multipart/form-data" className="flex flex-col gap-2">
-              <Field
+              <FileField
                 label="From a file"
                 errors={errors.codes}
                 hint="TXT or CSV, one code on each line."
-              >
-                {(own) => (
-                  <input
-                    {...own}
-                    type="file"
-                    name="codes"
-                    accept=".txt,.csv,text/plain,text/csv"
-                    className={FILE_INPUT}
-                  />
-                )}
-              </Field>
+                name="codes"
+                accept=".txt,.csv,text/plain,text/csv"
+              />
               <div>
                 <Button type="submit" name="do" value="file">
                   Add the file’s codes

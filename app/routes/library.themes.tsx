@@ -22,11 +22,12 @@ import { type ShownTheme, ThemeCard } from "../library/theme-card.tsx";
 import { removing } from "../removed.ts";
 import { at } from "../request.ts";
 import { Button, IconButton } from "../ui/button.tsx";
-import { FILE_INPUT, Field, FormErrors, TextField } from "../ui/field.tsx";
+import { FileField, FormErrors, TextField } from "../ui/field.tsx";
 import { Form } from "../ui/form.tsx";
 import { Menu } from "../ui/menu.tsx";
 import { Chip, Page, PageTitle } from "../ui/page.tsx";
 import { useToast } from "../ui/toast.tsx";
+import { PICTURE_TYPES } from "../ui/upload-picture.tsx";
 import type { Route } from "./+types/library.themes.ts";
 
 export { Failed as ErrorBoundary } from "../ui/failed.tsx";
@@ -193,21 +194,13 @@ export default function Themes({ loaderData: { themes }, actionData }: Route.Com
             className="flex flex-col items-start gap-2"
           >
             <input type="hidden" name="do" value="image" />
-            <Field
+            <FileField
               label="From a logo or another image"
               hint="Its colours become roles that read well."
               errors={fields.image.errors}
-            >
-              {(ids) => (
-                <input
-                  {...ids}
-                  type="file"
-                  name="image"
-                  accept="image/png,image/jpeg,image/gif,image/webp"
-                  className={FILE_INPUT}
-                />
-              )}
-            </Field>
+              name="image"
+              accept={PICTURE_TYPES}
+            />
             <Button type="submit">Propose a theme</Button>
           </Form>
           <Form method="post" {...getFormProps(form)} className="flex flex-col items-start gap-2">
@@ -227,21 +220,13 @@ export default function Themes({ loaderData: { themes }, actionData }: Route.Com
             className="flex flex-col items-start gap-2"
           >
             <input type="hidden" name="do" value="file" />
-            <Field
+            <FileField
               label="From a file"
               hint="A theme of Septima, or Design Tokens (JSON)."
               errors={fields.file.errors}
-            >
-              {(ids) => (
-                <input
-                  {...ids}
-                  type="file"
-                  name="file"
-                  accept=".json,application/json"
-                  className={FILE_INPUT}
-                />
-              )}
-            </Field>
+              name="file"
+              accept=".json,application/json"
+            />
             <Button type="submit">Take it in</Button>
           </Form>
         </div>

@@ -1,6 +1,6 @@
 import { Plus } from "lucide-react";
 import { type ReactNode, useMemo } from "react";
-import { Link, useSearchParams } from "react-router";
+import { Link } from "react-router";
 import { LIMITS } from "#core/limits.ts";
 import { describe, KEPT_SEGMENTS, type Rule } from "#core/rules/index.ts";
 import { worldOf } from "#server/audience/world.ts";
@@ -18,6 +18,7 @@ import { Buttonlike } from "../ui/button.tsx";
 import { Checkbox } from "../ui/checkbox.tsx";
 import { Later } from "../ui/later.tsx";
 import { Empty, Page, Pager, PageTitle } from "../ui/page.tsx";
+import { usePut } from "../ui/put.ts";
 import { SearchForm } from "../ui/search.tsx";
 import { count, percent } from "../ui/words.ts";
 import type { Route } from "./+types/people.segments.ts";
@@ -117,14 +118,12 @@ export default function Segments({ loaderData }: Route.ComponentProps) {
   const { segments, own, total, search, page, pages, counts, mailable, compared, overlap } =
     loaderData;
   const all = useMemo(() => Promise.all([counts, mailable]), [counts, mailable]);
-  const [params, setParams] = useSearchParams();
+  const put = usePut();
   const ids = compared.map(({ id }) => id);
   const compare = (id: string, on: boolean) => {
     const rest = ids.filter((one) => one !== id);
     const next = on ? [...rest, id].slice(-LIMITS.overlapAtOnce) : rest;
-    const changed = new URLSearchParams(params);
-    changed.set("compare", next.join(","));
-    setParams(changed, { replace: true, preventScrollReset: true });
+    put("compare", next.join(","));
   };
   const row = (segment: Row, mine: boolean, i: number) => (
     <SegmentRow

@@ -6,19 +6,18 @@ import { READY_MADE } from "#core/templates/saved.ts";
 import { ids } from "#core/testing/rendered.ts";
 import { takeOut } from "#server/store/bin.ts";
 import { countSaved, emailOf, getSaved, listSaved } from "#server/store/saved.ts";
-import { addMember } from "#server/store/team.ts";
+import type { Member } from "#server/store/team.ts";
 import { startTestServices, type TestServices } from "#server/testing/services.ts";
-import { routeArgs } from "../testing/route.ts";
+import { aDesigner, routeArgs } from "../testing/route.ts";
 import { loader as find, action as save } from "./api.saved.ts";
 import { loader as look } from "./api.saved-look.ts";
 import { action as change } from "./library.saved.tsx";
 
 let services: TestServices;
-let member: Awaited<ReturnType<typeof addMember>>;
+let member: Member;
 beforeAll(async () => {
   services = await startTestServices();
-  const person = { name: "Ada", email: "ada@larkmoor.example", role: "designer" as const };
-  member = await addMember(services.database.sql, person, services.clock.now());
+  member = await aDesigner(services);
 });
 afterAll(() => services.close());
 

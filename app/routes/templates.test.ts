@@ -2,11 +2,11 @@ import { afterEach, beforeEach, expect, it } from "vitest";
 import { shipTemplates } from "#server/campaigns/shipped.ts";
 import { labelOfRemoved, putBack } from "#server/store/bin.ts";
 import { loadDocument } from "#server/store/documents.ts";
-import { addMember, type Member } from "#server/store/team.ts";
+import type { Member } from "#server/store/team.ts";
 import { keepTemplate, listTemplates } from "#server/store/templates.ts";
 import { smallCampaign } from "#server/testing/newsletter.ts";
 import { startTestServices, type TestServices } from "#server/testing/services.ts";
-import { answered, routeArgs } from "../testing/route.ts";
+import { aDesigner, answered, routeArgs } from "../testing/route.ts";
 import { action as onCampaigns } from "./campaigns.tsx";
 import { action, loader } from "./templates.tsx";
 
@@ -49,11 +49,7 @@ it.each([
 
 it("a template is taken out, and put back with those who keep it at hand", async () => {
   await shipTemplates(services.database, services.clock.now());
-  const other = await addMember(
-    sql(),
-    { name: "Ada", email: "ada@x.example", role: "designer" },
-    services.clock.now(),
-  );
+  const other = await aDesigner(services);
   const { templates } = await loader(routeArgs(services, member, { path: "/templates" }));
   const { id } = templates[2]!;
   await keepTemplate(sql(), other.id, id, true);

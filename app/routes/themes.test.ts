@@ -7,20 +7,19 @@ import { apart, labOf } from "#core/theme/oklab.ts";
 import { STANDARD_THEME, type Theme } from "#core/theme/theme.ts";
 import { fromTokens, toTokens } from "#core/theme/tokens.ts";
 import { getSettings } from "#server/store/settings.ts";
-import { addMember } from "#server/store/team.ts";
+import type { Member } from "#server/store/team.ts";
 import { listThemes } from "#server/store/themes.ts";
 import { startTestServices, type TestServices } from "#server/testing/services.ts";
 import { lookOfPage } from "#server/theming/colours.ts";
-import { answered, routeArgs } from "../testing/route.ts";
+import { aDesigner, answered, routeArgs } from "../testing/route.ts";
 import { loader as themeFile } from "./api.theme-file.ts";
 import { action, loader } from "./library.themes.tsx";
 
 let services: TestServices;
-let member: Awaited<ReturnType<typeof addMember>>;
+let member: Member;
 beforeAll(async () => {
   services = await startTestServices();
-  const person = { name: "Ada", email: "ada@larkmoor.example", role: "designer" as const };
-  member = await addMember(services.database.sql, person, services.clock.now());
+  member = await aDesigner(services);
 });
 afterAll(() => services.close());
 

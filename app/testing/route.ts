@@ -7,13 +7,19 @@ import {
   sessionContext,
 } from "#server/http/context.ts";
 import type { Services } from "#server/services.ts";
-import type { Member } from "#server/store/team.ts";
+import { addMember, type Member } from "#server/store/team.ts";
 
 export interface Asked {
   readonly path?: string;
   readonly form?: Record<string, string>;
   readonly body?: BodyInit;
   readonly signal?: AbortSignal;
+}
+
+/** Somebody who designs; each name is one person. */
+export function aDesigner({ database, clock }: Services, name = "Ada"): Promise<Member> {
+  const email = `${name.toLowerCase()}@larkmoor.example`;
+  return addMember(database.sql, { name, email, role: "designer" }, clock.now());
 }
 
 /** What a loader or an action is called with. */

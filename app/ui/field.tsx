@@ -106,6 +106,21 @@ export function TextAreaField({
   );
 }
 
+/** A file that is chosen; `errors` because a file comes back from no submission. */
+export function FileField({
+  label,
+  hint,
+  errors,
+  ...rest
+}: Pick<ComponentProps<typeof Field>, "label" | "hint" | "errors"> &
+  Pick<ComponentProps<"input">, "name" | "accept" | "required">) {
+  return (
+    <Field label={label} hint={hint} errors={errors}>
+      {(ids) => <input {...ids} {...rest} type="file" className={FILE_INPUT} />}
+    </Field>
+  );
+}
+
 /** A choice from a list. */
 export function SelectField({
   meta,

@@ -1,7 +1,8 @@
 /** Tells what was removed, with a way to put it back. */
 import { useEffect } from "react";
-import { useFetcher, useSearchParams } from "react-router";
+import { useFetcher } from "react-router";
 import { REMOVED } from "../removed-param.ts";
+import { usePut } from "./put.ts";
 import { useToast } from "./toast.tsx";
 
 export interface Removed {
@@ -11,7 +12,7 @@ export interface Removed {
 
 export function RemovedMessage({ removed }: { removed: Removed | null }) {
   const say = useToast();
-  const [, setParams] = useSearchParams();
+  const put = usePut();
   const { submit, data } = useFetcher<{ back: boolean; words: string }>();
   const id = removed?.id ?? null;
   // biome-ignore lint/correctness/useExhaustiveDependencies: it is told once for each thing that was removed
@@ -20,13 +21,7 @@ export function RemovedMessage({ removed }: { removed: Removed | null }) {
     say(`${removed.label} has been deleted.`, "plain", () =>
       submit(null, { method: "post", action: `/removed/${removed.id}` }),
     );
-    setParams(
-      (params) => {
-        params.delete(REMOVED);
-        return params;
-      },
-      { replace: true, preventScrollReset: true },
-    );
+    put(REMOVED, null);
   }, [id]);
   useEffect(() => {
     if (data) say(data.words, data.back ? "plain" : "wrong");

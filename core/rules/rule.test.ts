@@ -1,14 +1,8 @@
 import fc from "fast-check";
 import { expect, describe as group, it } from "vitest";
-import { type Field, fold, keysOf } from "../fields/index.ts";
+import { fold, keysOf } from "../fields/index.ts";
 import { nowIn } from "../schedule/index.ts";
-import {
-  argumentFor,
-  FIELDS,
-  ruleArbitrary,
-  SEGMENTS,
-  SITE_FIELDS,
-} from "../testing/arbitrary-rules.ts";
+import { argumentFor, ruleArbitrary, SCHEMA, SEGMENTS } from "../testing/arbitrary-rules.ts";
 import {
   compileRule,
   describe,
@@ -22,10 +16,8 @@ import {
   type World,
 } from "./index.ts";
 
-const asMap = (list: readonly Field[]) => new Map(list.map((field) => [field.id, field]));
 const world: World = {
-  fields: asMap(FIELDS),
-  tables: new Map([["sites", { id: "sites", name: "Sites", fields: asMap(SITE_FIELDS) }]]),
+  ...SCHEMA,
   segments: SEGMENTS,
   now: nowIn("Europe/London", new Date("2026-03-02T10:00:00Z")),
   names: new Map([

@@ -8,6 +8,7 @@ import {
   OPERATORS_BY_TYPE,
   operatorOf,
   type Rule,
+  type Schema,
 } from "../rules/index.ts";
 import { nastyText } from "./arbitrary-texts.ts";
 
@@ -32,6 +33,15 @@ export const WARDEN_FIELDS: readonly Field[] = [
   { id: "born", label: "Born", type: "date" },
   { id: "at", label: "At", type: "record", table: "sites" },
 ];
+const byId = (fields: readonly Field[]) => new Map(fields.map((field) => [field.id, field]));
+/** The same as rules see them. */
+export const SCHEMA = {
+  fields: byId(FIELDS),
+  tables: new Map([
+    ["sites", { id: "sites", name: "Sites", fields: byId(SITE_FIELDS) }],
+    ["wardens", { id: "wardens", name: "Wardens", fields: byId(WARDEN_FIELDS) }],
+  ]),
+} satisfies Schema;
 export const SITES = ["Hill", "Saltmere", "Île"] as const;
 export const WARDENS = ["Ada", "Élodie"] as const;
 

@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { afterAll, beforeAll, beforeEach, expect, it } from "vitest";
-import { type Field, type Key, keysOf } from "#core/fields/index.ts";
+import { type Key, keysOf } from "#core/fields/index.ts";
 import {
   compileRule,
   fragment,
@@ -16,6 +16,7 @@ import {
   personArbitrary,
   type RandomPerson,
   ruleArbitrary,
+  SCHEMA,
   SEGMENTS,
   SITE_FIELDS,
   SITES,
@@ -30,16 +31,11 @@ import { addRecords } from "./records.ts";
 import { suppress } from "./suppressions.ts";
 
 let database: Database;
-const asMap = (fields: readonly Field[]) => new Map(fields.map((field) => [field.id, field]));
 const ZONE = "America/St_Johns";
 /** Just after midnight in the zone, the evening before in UTC terms of days. */
 const AT = new Date("2026-03-02T03:31:00Z");
 const world: World = {
-  fields: asMap(FIELDS),
-  tables: new Map([
-    ["sites", { id: "sites", name: "Sites", fields: asMap(SITE_FIELDS) }],
-    ["wardens", { id: "wardens", name: "Wardens", fields: asMap(WARDEN_FIELDS) }],
-  ]),
+  ...SCHEMA,
   segments: SEGMENTS,
   now: nowIn(ZONE, AT),
   names: new Map([
@@ -59,10 +55,11 @@ beforeAll(async () => {
   await addFields(sql, SITE_FIELDS, "sites");
   await addFields(sql, WARDEN_FIELDS, "wardens");
   await addFields(sql, FIELDS);
+  const fieldsOf = (table: string) => SCHEMA.tables.get(table)!.fields;
   const named = (names: readonly string[], values: readonly object[]) =>
     names.map((name, i) => ({ name, values: values[i] as Record<string, never> }));
-  await addRecords(sql, "wardens", asMap(WARDEN_FIELDS), named(WARDENS, WARDEN_VALUES), AT);
-  await addRecords(sql, "sites", asMap(SITE_FIELDS), named(SITES, SITE_VALUES), AT);
+  await addRecords(sql, "wardens", fieldsOf("wardens"), named(WARDENS, WARDEN_VALUES), AT);
+  await addRecords(sql, "sites", fieldsOf("sites"), named(SITES, SITE_VALUES), AT);
   await sql`insert into lists (id, name, created_at) select v, v, now() from unnest(array['a', 'b']) v`;
   await sql`insert into documents (id, body, updated_at) values ('d', '{}', now())`;
   await sql`insert into campaigns (id, name, document_id, audience, created_at, updated_at)

@@ -1,12 +1,12 @@
 /** Saved blocks and bands, to be dragged onto a sheet like any other. */
 import { Bookmark } from "lucide-react";
-import { useEffect, useMemo, useRef, useState } from "react";
+import { useEffect, useMemo, useState } from "react";
 import type { DocNode } from "#core/document/index.ts";
 import { answerTo } from "../../ask.ts";
 import { INPUT } from "../../ui/field.tsx";
 import { Popover } from "../../ui/popover.tsx";
 import type { Load } from "../placing/load.ts";
-import { usePlacing } from "../placing/placing.ts";
+import { useMakingWay } from "./making-way.ts";
 import { Takeable } from "./takeable.tsx";
 
 interface Saved {
@@ -35,16 +35,10 @@ function SavedItem({ saved: { id, name, nodes } }: { saved: Saved }) {
 const PAUSE_MS = 200;
 
 export function SavedGroup() {
-  const dragging = usePlacing(({ load }) => load !== null);
   const [open, setOpen] = useState(false);
+  const dragging = useMakingWay(() => setOpen(false));
   const [words, setWords] = useState("");
   const [saved, setSaved] = useState<readonly Saved[] | null>(null);
-  // It makes way for what is dragged out of it, and is gone when that has landed.
-  const wasDragging = useRef(false);
-  useEffect(() => {
-    if (wasDragging.current && !dragging) setOpen(false);
-    wasDragging.current = dragging;
-  }, [dragging]);
   useEffect(() => {
     if (!open) return;
     let stale = false;

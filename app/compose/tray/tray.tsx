@@ -1,6 +1,6 @@
 /** Where blocks are taken from: by dragging up, or with Enter after the selection. */
 import { ChevronUp, Columns2, Columns3, Columns4, Rss, Square } from "lucide-react";
-import { useEffect, useMemo, useRef, useState } from "react";
+import { useEffect, useMemo, useState } from "react";
 import { BLOCKS, GROUPS } from "#core/blocks/index.ts";
 import type { BlockGroup, BlockKind, Picture } from "#core/kinds/kind.ts";
 import { answerTo } from "../../ask.ts";
@@ -9,9 +9,9 @@ import { Popover } from "../../ui/popover.tsx";
 import { useOpenPanels, usePanels } from "../panels/open.ts";
 import { imageOf } from "../pasting/blocks.ts";
 import type { Load } from "../placing/load.ts";
-import { usePlacing } from "../placing/placing.ts";
 import { useReading } from "../reading/reading.ts";
 import { BlockIcon } from "./icons.tsx";
+import { useMakingWay } from "./making-way.ts";
 import { SavedGroup } from "./saved.tsx";
 import { Takeable } from "./takeable.tsx";
 import { useUsage } from "./usage.ts";
@@ -147,14 +147,8 @@ function ShelfButton() {
 }
 
 function Group({ group, name }: { group: BlockGroup; name: string }) {
-  const dragging = usePlacing(({ load }) => load !== null);
   const [open, setOpen] = useState(false);
-  // It makes way for what is dragged out of it, and is gone when that has landed.
-  const wasDragging = useRef(false);
-  useEffect(() => {
-    if (wasDragging.current && !dragging) setOpen(false);
-    wasDragging.current = dragging;
-  }, [dragging]);
+  const dragging = useMakingWay(() => setOpen(false));
   const used = useUsage();
   const roomy = useMedia(ROOMY);
   const kinds = BLOCKS.filter((kind) => kind.group === group);

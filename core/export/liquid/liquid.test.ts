@@ -5,7 +5,7 @@ import { Liquid } from "liquidjs";
 import { parse, serialize } from "parse5";
 import { describe, expect, it } from "vitest";
 import { createBlock } from "../../blocks/index.ts";
-import { type Field, type Key, keysOf } from "../../fields/index.ts";
+import { type Key, keysOf } from "../../fields/index.ts";
 import { mergeText, prepare } from "../../merge/index.ts";
 import { type CompiledEmail, compile } from "../../render/index.ts";
 import { compileRule, type Rule, type Subject, type World } from "../../rules/index.ts";
@@ -13,26 +13,19 @@ import { nowIn } from "../../schedule/index.ts";
 import { conditionalArbitrary } from "../../testing/arbitrary-conditions.ts";
 import { documentArbitrary } from "../../testing/arbitrary-documents.ts";
 import {
-  FIELDS,
   personArbitrary,
   type RandomPerson,
   ruleArbitrary,
+  SCHEMA,
   SEGMENTS,
-  SITE_FIELDS,
-  WARDEN_FIELDS,
 } from "../../testing/arbitrary-rules.ts";
 import { nastyText } from "../../testing/arbitrary-texts.ts";
 import { DIRECT, emailOf, ids, SURROUNDINGS } from "../../testing/rendered.ts";
 import { doc, type TextJson } from "../../text/index.ts";
 import { type LiquidTemplate, toLiquid } from "./index.ts";
 
-const asMap = (list: readonly Field[]) => new Map(list.map((field) => [field.id, field]));
 const WORLD: World = {
-  fields: asMap(FIELDS),
-  tables: new Map([
-    ["sites", { id: "sites", name: "Sites", fields: asMap(SITE_FIELDS) }],
-    ["wardens", { id: "wardens", name: "Wardens", fields: asMap(WARDEN_FIELDS) }],
-  ]),
+  ...SCHEMA,
   segments: SEGMENTS,
   now: nowIn("Europe/London", new Date("2026-03-02T10:00:00Z")),
   names: new Map([["list:a", "Volunteers"]]),
