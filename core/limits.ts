@@ -104,6 +104,9 @@ export const LIMITS = {
   /** Reading it, and fetching its images, ms. */
   foreignMs: 20_000,
   foreignFetchMs: 25_000,
+  /** Memory that reading it may take, MB, and how many are read at once. */
+  foreignHeap: 600,
+  foreignThreads: 2,
   /** Images that are fetched, and how many at a time. */
   foreignPictures: 80,
   foreignAtOnce: 6,

@@ -8,13 +8,19 @@ const fromSource = (entry: URL) => `
   await import(${JSON.stringify(entry.href)});
 `;
 
-/** `entry`: a built file, or TypeScript as it is while developing. */
-export function startThread(entry: URL, workerData: unknown): Worker {
+/**
+ * `entry`: a built file, or TypeScript as it is while developing. `heap`: how large its objects may grow in all, MB; a
+ * thread that needs more is ended, and fails with ERR_WORKER_OUT_OF_MEMORY.
+ */
+export function startThread(entry: URL, workerData: unknown, heap?: number): Worker {
   const source = entry.pathname.endsWith(".ts");
   const file = source
     ? new URL(`data:text/javascript,${encodeURIComponent(fromSource(entry))}`)
     : entry;
-  return new Worker(file, { workerData });
+  return new Worker(file, {
+    workerData,
+    ...(heap && { resourceLimits: { maxOldGenerationSizeMb: heap } }),
+  });
 }
 
 interface Asked<Question> {

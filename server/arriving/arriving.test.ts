@@ -186,6 +186,28 @@ describe("what is hostile or broken", () => {
   }, 60_000);
 });
 
+/** A ZIP whose directory says that each of its files has 100 bytes (APPNOTE 4.3.7, 4.3.12). */
+function lying(file: Uint8Array): Uint8Array {
+  const view = new DataView(file.buffer, file.byteOffset, file.byteLength);
+  for (let i = 0; i < file.length - 30; i++) {
+    const mark = view.getUint32(i, true);
+    if (mark === 0x04034b50) view.setUint32(i + 22, 100, true);
+    if (mark === 0x02014b50) view.setUint32(i + 24, 100, true);
+  }
+  return file;
+}
+
+describe("files that unpack to more than they say", () => {
+  it("are unpacked to no more than that", async () => {
+    const page = `<p>Words</p>${" ".repeat(30_000_000)}<p>After them</p>`;
+    const document = `<?xml version="1.0"?><w:document xmlns:w="http://schemas.openxmlformats.org/wordprocessingml/2006/main"><w:body>${page}</w:body></w:document>`;
+    const word = lying(zip({ "word/document.xml": strToU8(document) }));
+    await expect(readFile("a.docx", word)).rejects.toThrow("cannot be read");
+    const { html } = await readFile("a.zip", lying(zip({ "index.html": strToU8(page) })));
+    expect(html.length).toBeLessThanOrEqual(100);
+  });
+});
+
 describe("the thread", () => {
   const arriving = arrivingIn(new URL("./worker.ts", import.meta.url));
   it("reads, takes apart, and says what is wrong", async () => {
@@ -195,7 +217,13 @@ describe("the thread", () => {
     await expect(arriving.read("a.exe", bytes("MZ"))).rejects.toThrow(ArrivalError);
   });
   it("is ended where it takes too long", async () => {
-    const hasty = arrivingIn(new URL("./worker.ts", import.meta.url), 1);
+    const hasty = arrivingIn(new URL("./worker.ts", import.meta.url), { ms: 1 });
     await expect(hasty.read("a.html", bytes("<p>x</p>"))).rejects.toThrow("takes too long");
   });
+  it("is ended where it needs too much memory, and the next is read", async () => {
+    const small = arrivingIn(new URL("./worker.ts", import.meta.url), { heap: 90 });
+    const many = bytes("<table><tr><td>".repeat(150_000));
+    await expect(small.read("a.html", many)).rejects.toThrow("too much in this");
+    expect(await small.read("a.html", bytes("<p>x</p>"))).toHaveProperty("html");
+  }, 60_000);
 });

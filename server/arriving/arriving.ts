@@ -1,4 +1,5 @@
 /** Asks a thread to read what somebody brought, and ends it where that takes too long. */
+import pLimit from "p-limit";
 import { LIMITS } from "#core/limits.ts";
 import { askThread, startThread } from "../thread.ts";
 import { ArrivalError } from "./error.ts";
@@ -11,6 +12,7 @@ export interface Arriving {
 }
 
 const TOO_LONG = "This takes too long to read. Bring a part of it, or its text alone.";
+const TOO_LARGE = "There is too much in this to be read. Bring a part of it, or its text alone.";
 
 /** By whoever answers: the thread, or in tests this one. */
 export function arrivingBy(ask: (question: Question) => Promise<Answer>): Arriving {
@@ -25,23 +27,44 @@ export function arrivingBy(ask: (question: Question) => Promise<Answer>): Arrivi
   };
 }
 
-/** `entry`: the thread's file. Each question has a thread of its own: whatever it does, the next begins anew. */
-export const arrivingIn = (entry: URL, most: number = LIMITS.foreignMs): Arriving =>
-  arrivingBy(async (question) => {
-    const thread = startThread(entry, null);
-    thread.unref();
-    let late = false;
-    const timer = setTimeout(() => {
-      late = true;
-      void thread.terminate();
-    }, most);
-    try {
-      return await askThread<Question, Answer>(thread)(question);
-    } catch (error) {
-      if (late) return { refused: TOO_LONG };
-      throw error;
-    } finally {
-      clearTimeout(timer);
-      void thread.terminate();
+async function askedIn(
+  entry: URL,
+  { ms, heap }: Required<Bounds>,
+  question: Question,
+): Promise<Answer> {
+  const thread = startThread(entry, null, heap);
+  thread.unref();
+  let late = false;
+  const timer = setTimeout(() => {
+    late = true;
+    void thread.terminate();
+  }, ms);
+  try {
+    return await askThread<Question, Answer>(thread)(question);
+  } catch (error) {
+    if (late) return { refused: TOO_LONG };
+    if ((error as NodeJS.ErrnoException).code === "ERR_WORKER_OUT_OF_MEMORY") {
+      return { refused: TOO_LARGE };
     }
-  });
+    throw error;
+  } finally {
+    clearTimeout(timer);
+    void thread.terminate();
+  }
+}
+
+/** What a thread may take: time, ms, and memory for its objects, MB. */
+interface Bounds {
+  readonly ms?: number;
+  readonly heap?: number;
+}
+
+/**
+ * `entry`: the thread's file. Each question has a thread of its own, a few at a time: whatever it does, the next begins
+ * anew.
+ */
+export function arrivingIn(entry: URL, bounds: Bounds = {}): Arriving {
+  const few = pLimit(LIMITS.foreignThreads);
+  const all = { ms: LIMITS.foreignMs, heap: LIMITS.foreignHeap, ...bounds };
+  return arrivingBy((question) => few(() => askedIn(entry, all, question)));
+}

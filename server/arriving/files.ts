@@ -1,5 +1,5 @@
 /** Files that an email can come in, as HTML with its pictures beside it. Runs in a thread: none of them is trusted. */
-import { unzipSync } from "fflate";
+import { unzipSync, zipSync } from "fflate";
 import { simpleParser } from "mailparser";
 import mammoth from "mammoth";
 import { marked } from "marked";
@@ -141,12 +141,14 @@ async function fromMessage(bytes: Uint8Array): Promise<Brought> {
 
 async function fromWord(bytes: Uint8Array): Promise<Brought> {
   let macros = false;
-  // Nothing is unpacked by whoever reads it before it is known how large it is.
-  unzipped(bytes, (name) => {
-    macros ||= /vbaProject\.bin$/i.test(name);
-    return false;
+  const files = unzipped(bytes, (name) => {
+    const isMacro = /vba\w*\.(bin|xml)(\.rels)?$/i.test(name);
+    macros ||= isMacro;
+    return !isMacro;
   });
-  const { value } = await mammoth.convertToHtml({ buffer: Buffer.from(bytes) }).catch(() => {
+  // A file may say that it is small and unpack without end: whoever reads it gets what we have unpacked.
+  const buffer = Buffer.from(zipSync(Object.fromEntries(files), { level: 0 }));
+  const { value } = await mammoth.convertToHtml({ buffer }).catch(() => {
     throw new ArrivalError(
       "This document cannot be read. Save it as .docx anew, or copy its text.",
     );

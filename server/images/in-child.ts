@@ -4,6 +4,7 @@
  */
 import { fork } from "node:child_process";
 import { fileURLToPath } from "node:url";
+import pLimit from "p-limit";
 import { LIMITS } from "#core/limits.ts";
 import { type Converted, PictureError, UNREADABLE } from "./convert.ts";
 
@@ -62,17 +63,6 @@ function once(entry: URL, asked: Asked, most: number): Promise<Converted> {
 
 /** Makes the function that has files drawn. `entry` is the child's file; `most` how long one may be drawn, ms. */
 export function convertInChild(entry: URL, most: number = LIMITS.pictureMs): Convert {
-  let busy = 0;
-  const waiting: (() => void)[] = [];
-  return async (data, shrink) => {
-    if (busy < LIMITS.picturesAtOnce) busy++;
-    else await new Promise<void>((ok) => waiting.push(ok));
-    try {
-      return await once(entry, { data, shrink }, most);
-    } finally {
-      const next = waiting.shift();
-      if (next) next();
-      else busy--;
-    }
-  };
+  const few = pLimit(LIMITS.picturesAtOnce);
+  return (data, shrink) => few(() => once(entry, { data, shrink }, most));
 }
