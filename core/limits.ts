@@ -116,6 +116,16 @@ export const LIMITS = {
   arrivalDays: 2,
   animationBytes: 2_000_000,
   pictureSide: 8_000,
+  /** The longer side of what is kept of a larger image, so that a part of it can be cut out, px. */
+  masterSide: 4_000,
+  /** Pieces of writing on an image. */
+  pictureWords: 6,
+  /** Folders of images; labels of one, and letters of each. */
+  pictureFolders: 200,
+  pictureLabels: 12,
+  /** Images that are handled together; those that look like one that are shown. */
+  picturesTogether: 200,
+  alikeShown: 12,
   /** How long a picture may take to be drawn, ms, its process to start, ms, and how many are drawn at a time. */
   pictureMs: 20_000,
   pictureStartMs: 30_000,

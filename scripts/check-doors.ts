@@ -12,7 +12,7 @@ const LAYERS = [
   ["codes", "delivery", "phrases", "schedule"],
   ["fields"],
   ["rules", "theme"],
-  ["clients"],
+  ["clients", "pictures"],
   ["items"],
   ["text"],
   ["markup", "derived"],

@@ -10,7 +10,8 @@ import { answered, routeArgs } from "../testing/route.ts";
 import { loader as find } from "./api.find.ts";
 import { loader as look } from "./api.look.ts";
 import { loader as pictures } from "./api.pictures.ts";
-import { loader as library, action as remove } from "./library.pictures.tsx";
+import { action as remove } from "./library.picture.tsx";
+import { loader as library } from "./library.pictures.tsx";
 
 let services: TestServices;
 let member: Member;
@@ -108,7 +109,7 @@ it("takes a picture out of the library unless an email shows it, and it can be p
   )[0]!;
   await sql`update documents set body = ${`${before.body}<!-- ${two!.id} -->`} where id = ${document}`;
   const take = (picture: string) =>
-    remove(routeArgs(services, member, { form: { picture } }) as never);
+    remove(routeArgs(services, member, { form: { do: "delete" } }, { picture }) as never);
   const used = answered<{ problem: string }>(await take(two!.id));
   expect([used.status, used.problem]).toEqual([409, expect.stringContaining(two!.name)]);
   await sql`update documents set body = ${before.body} where id = ${document}`;

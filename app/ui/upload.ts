@@ -24,12 +24,17 @@ const answerSchema = z.object({
 /** Uploads a file; `onShare` hears the share that is sent, 0–1. Throws an UploadError with words for the person. */
 export function uploadPicture(
   file: File,
-  { shrink = false, onShare }: { shrink?: boolean; onShare?: (share: number) => void } = {},
+  {
+    shrink = false,
+    folder = "",
+    onShare,
+  }: { shrink?: boolean; folder?: string; onShare?: (share: number) => void } = {},
 ): Promise<Picture> {
   return new Promise((done, fail) => {
     const body = new FormData();
     body.set("file", file);
     if (shrink) body.set("shrink", "yes");
+    if (folder) body.set("folder", folder);
     // Only this, of all ways to send, tells how much has been sent.
     const request = new XMLHttpRequest();
     request.open("POST", "/library/pictures");

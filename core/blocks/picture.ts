@@ -20,6 +20,8 @@ import {
   slot,
 } from "../markup/index.ts";
 import { PICTURE_ID, pictureAddress } from "../picture-id.ts";
+import { isMiddle } from "../pictures/crop.ts";
+import { sentWidth } from "../pictures/sizes.ts";
 import {
   ITEM_PICTURE,
   isBlank,
@@ -197,6 +199,15 @@ function onePicture(props: PictureProps, ctx: BlockContext, options: PictureOpti
   return linked(shown, to, ctx, wordsOf(props.alt) || "Image");
 }
 
+/** A picture cut to a shape, with its point in sight where it has one. */
+function cutTo(picture: Picture, width: number, height: number): Markup {
+  const settings = { ...source(picture), width, height };
+  const { focus } = picture;
+  return focus && !isMiddle(focus)
+    ? made({ kind: "cut", words: null, settings: { ...settings, ...focus } })
+    : made({ kind: "crop", words: null, settings });
+}
+
 /** A picture of the library at its size. */
 function pictureImg(
   picture: Picture,
@@ -208,8 +219,8 @@ function pictureImg(
   const cut = options.height ?? (ctx.shape && Math.max(1, Math.round((width * ctx.shape) / 100)));
   const height = cut ?? Math.max(1, Math.round((width * picture.height) / picture.width));
   const src = cut
-    ? made({ kind: "crop", words: null, settings: { ...source(picture), width, height } })
-    : pictureAddress(ctx.publicAddress, picture);
+    ? cutTo(picture, width, height)
+    : pictureAddress(ctx.publicAddress, picture, sentWidth(picture, width, grows ?? false));
   const alt = props.decorative ? Markup.empty : lineMarkup(props.alt, "attribute");
   const look = { corner, grows, backing: props.backing, scheme };
   return imgTag(ctx, { src, alt, width, height }, look);

@@ -141,7 +141,7 @@ describe("rows of links and signs", () => {
       /<img src="https:\/\/mail\.example\.org\/made\/[^"]*" width="32" height="32" alt="Our films"/,
     );
     expect(html).toContain(
-      `/pictures/${PICTURE.slice(0, 22)}.png" width="32" height="32" alt="Ours"`,
+      `/pictures/${PICTURE.slice(0, 22)}-80.png" width="32" height="32" alt="Ours"`,
     );
     const worded = blockAlone("socialLinks", { words: true }, { children });
     expect(worded.html).toContain(">Our films</span>");

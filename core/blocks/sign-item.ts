@@ -5,6 +5,7 @@ import { dress } from "../kinds/dress.ts";
 import type { BlockContext, Control } from "../kinds/kind.ts";
 import { hrefMarkup, html, lineMarkup, type Markup } from "../markup/index.ts";
 import { pictureAddress } from "../picture-id.ts";
+import { sentWidth } from "../pictures/sizes.ts";
 import { type Line, type Link, wordsOf } from "../text/index.ts";
 import { type Colour, colourSchema, isRole, resolveColour, type Theme } from "../theme/theme.ts";
 import { flowRow } from "./flow.ts";
@@ -95,7 +96,7 @@ function signHtml(link: SignLink, row: SignRow): Markup {
   // Strokes alone would vanish on a ground that turns dark: they have another picture there.
   const twice = !own && row.shape === "bare" && isRole(row.ink) && theme.dark;
   const img = own
-    ? sized(pictureAddress(ctx.publicAddress, own))
+    ? sized(pictureAddress(ctx.publicAddress, own, sentWidth(own, row.size, false)))
     : twice
       ? html`${sized(drawn(theme), "light")}${sized(drawn({ colours: twice }), "dark")}`
       : sized(drawn(theme));

@@ -1,18 +1,38 @@
 /** How heavy images are, whether they have pixels enough, and whether a thumb can hit them. */
 
+import type { Picture } from "../kinds/kind.ts";
 import type { Mention } from "../mentions/index.ts";
-import { nameInAddress } from "../picture-id.ts";
-import { imagesOf } from "../render/index.ts";
+import { nameInAddress, readName } from "../picture-id.ts";
+import { type CompiledEmail, imagesOf } from "../render/index.ts";
 import { type Check, placeOf } from "./check.ts";
 
 const kb = (bytes: number) => `${Math.ceil(bytes / 1024)} KB`;
+type Pictures = ReadonlyMap<string, Picture>;
 /** One image, and all together, bytes. */
 const HEAVY = 300 * 1024;
 const ALL = 1024 * 1024;
 
+/** The widest file of each picture that is sent, px; those that are not in it go out as they are. */
+function sentWidths(compiled: CompiledEmail, pictures: Pictures): Map<string, number> {
+  const byName = new Map([...pictures.values()].map((one) => [nameInAddress(one.file), one]));
+  const widest = new Map<string, number>();
+  for (const { src } of imagesOf(compiled.html)) {
+    const { name, width } = readName(src.slice(src.lastIndexOf("/") + 1));
+    const picture = byName.get(name);
+    if (!picture) continue;
+    widest.set(picture.id, Math.max(widest.get(picture.id) ?? 0, width ?? picture.width));
+  }
+  return widest;
+}
+
+/** About as many bytes as a picture has at a width: they go with its area. */
+const bytesSent = (picture: Picture | undefined, width: number | undefined): number =>
+  picture ? Math.round((picture.bytes ?? 0) * ((width ?? picture.width) / picture.width) ** 2) : 0;
+
 export const imageWeight: Check = {
   id: "image-weight",
-  run({ mentions, surroundings: { pictures } }) {
+  run({ compiled, mentions, surroundings: { pictures } }) {
+    const sent = sentWidths(compiled, pictures);
     const shown = new Map<string, Mention>();
     for (const one of mentions) {
       if (one.what === "picture" && !shown.has(one.picture)) shown.set(one.picture, one);
@@ -20,7 +40,7 @@ export const imageWeight: Check = {
     const weighed = [...shown].map(([id, mention]) => ({
       mention,
       name: pictures.get(id)?.name ?? "",
-      bytes: pictures.get(id)?.bytes ?? 0,
+      bytes: bytesSent(pictures.get(id), sent.get(id)),
     }));
     const heavy = weighed.filter(({ bytes }) => bytes > HEAVY);
     const all = weighed.reduce((sum, { bytes }) => sum + bytes, 0);
@@ -55,7 +75,8 @@ export const imageSize: Check = {
     if (pictures.size === 0) return [];
     const all = [...pictures.values()];
     return imagesOf(compiled.html).flatMap(({ node, src, width }) => {
-      const own = all.find(({ id, file }) => src === id || src.endsWith(`/${nameInAddress(file)}`));
+      const { name } = readName(src.slice(src.lastIndexOf("/") + 1));
+      const own = all.find(({ id, file }) => src === id || name === nameInAddress(file));
       if (!own || own.width >= width) return [];
       return [
         {

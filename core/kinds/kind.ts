@@ -23,6 +23,11 @@ export interface Picture {
   readonly bytes?: number;
   /** How light it is: the share of its points in each of ten steps of lightness (CIE L*), per cent; null if unknown. */
   readonly tones?: readonly number[] | null;
+  /** What it shows, as somebody has said once for wherever it stands; "" where nobody has. */
+  readonly alt?: string;
+  readonly decorative?: boolean;
+  /** The point that stays in sight where it is cut, per cent from the left and the top; null for its middle. */
+  readonly focus?: { readonly x: number; readonly y: number } | null;
 }
 
 /** What the sender is, as every email needs it. */

@@ -11,7 +11,7 @@ import type { AddressContext, Landing, Line, Link, Tag, When } from "../text/ind
  * the kind.
  */
 export interface Recipe {
-  readonly kind: "qr" | "barcode" | "countdown" | "still" | "crop" | "icon";
+  readonly kind: "qr" | "barcode" | "countdown" | "still" | "crop" | "cut" | "icon";
   readonly words: Line | null;
   readonly settings: { readonly [name: string]: string | number };
 }

@@ -4,6 +4,7 @@ import { join } from "node:path";
 import type { EmailDocument } from "#core/document/index.ts";
 import type { FilePicture } from "#core/files/index.ts";
 import { picturesIn } from "#core/mentions/index.ts";
+import { readName } from "#core/picture-id.ts";
 import { makePicture, readRecipe } from "../images/made.ts";
 import type { Services } from "../services.ts";
 import { getDerived } from "../store/derived.ts";
@@ -22,7 +23,7 @@ const escaped = (text: string) => text.replace(/[.*+?^${}()|[\]\\]/g, "\\$&");
 /** Addresses of our own pictures, and of those we make. */
 const addresses = (publicAddress: string) =>
   new RegExp(
-    `${escaped(publicAddress)}/(?:pictures/([a-f0-9]+\\.[a-z]+)|made/([A-Za-z0-9_-]+)/[A-Za-z0-9_-]+\\.(png|jpg))`,
+    `${escaped(publicAddress)}/(?:pictures/([a-f0-9]+(?:-[0-9]{1,4})?\\.[a-z]+)|made/([A-Za-z0-9_-]+)/[A-Za-z0-9_-]+\\.(png|jpg))`,
     "g",
   );
 
@@ -36,9 +37,11 @@ async function shown(services: Services, match: RegExpMatchArray): Promise<Shown
   const { pictures, database, clock } = services;
   const [, name, made, ending] = match;
   if (name) {
-    const file = pictures.fileOf(name);
+    const asked = readName(name);
+    const file = pictures.fileOf(asked.name);
     if (!file) return null;
-    const bytes = await readFile(join(pictures.folder, file));
+    const sized = asked.width === null ? null : await pictures.sized(asked.name, asked.width);
+    const bytes = await readFile(sized ?? join(pictures.folder, file));
     return { bytes, type: typeOf(file), ending: file.slice(file.lastIndexOf(".") + 1) };
   }
   const recipe = readRecipe(made!);

@@ -6,6 +6,7 @@ import express, { type Express, type RequestHandler } from "express";
 import { rateLimit } from "express-rate-limit";
 import { RouterContextProvider, type ServerBuild } from "react-router";
 import { LIMITS } from "#core/limits.ts";
+import { readName } from "#core/picture-id.ts";
 import { projectRoot } from "../root.ts";
 import type { Services } from "../services.ts";
 import { withHeldBody } from "./bodies.ts";
@@ -42,14 +43,24 @@ export function createApp(services: Services, options: AppOptions): Express {
   app.use(securityHeaders(config.publicAddress));
   app.use(refuseForged(config.publicAddress));
 
-  app.get("/pictures/:file", (request, response) => {
-    const file = services.pictures.fileOf(request.params.file);
-    if (!file) return void response.sendStatus(404);
+  app.get("/pictures/:file", async (request, response) => {
+    const { name, width } = readName(request.params.file);
+    const { pictures, log } = services;
+    const whole = pictures.fileOf(name);
+    if (!whole) return void response.sendStatus(404);
+    // Where it cannot be made smaller it is shown as it is: an email is never without it.
+    const sized =
+      width === null
+        ? null
+        : await pictures.sized(name, width).catch((error) => {
+            log.warn({ error, name, width }, "an image could not be made smaller");
+            return null;
+          });
     // Pictures stand in emails, which are read elsewhere.
     response.set("Cross-Origin-Resource-Policy", "cross-origin");
     response.sendFile(
-      file,
-      { root: services.pictures.folder, immutable: true, maxAge: YEAR },
+      sized ?? join(pictures.folder, whole),
+      { immutable: true, maxAge: YEAR, dotfiles: "allow" },
       (error) => {
         if (error && !response.headersSent) response.sendStatus(404);
       },

@@ -1,7 +1,9 @@
 /** A file as a picture fit for email: at most twice the widest email, no metadata, a format every mail program shows. */
-import sharp, { type GifOptions, type OutputInfo } from "sharp";
+import sharp, { type GifOptions, type OutputInfo, type Sharp } from "sharp";
 import { LIMITS } from "#core/limits.ts";
+import { likenessOf } from "./likeness.ts";
 import { tonesOf } from "./tones.ts";
+import { asJpeg, asPng } from "./written.ts";
 
 /** A file that cannot become a picture; the message is for the person. */
 export class PictureError extends Error {
@@ -23,6 +25,14 @@ export interface Converted {
   readonly alpha: boolean;
   /** The share of its points in each of ten steps of lightness (CIE L*), per cent. */
   readonly tones: readonly number[];
+  /** What it looks like: images that are alike have likenesses that differ in few bits. 16 hex digits. */
+  readonly likeness: string;
+  /** What is kept of a larger one, to cut parts out of; null where nothing was lost. */
+  readonly master: Master | null;
+}
+export interface Master {
+  readonly data: Buffer;
+  readonly ending: "png" | "jpg";
 }
 
 const WIDEST = LIMITS.emailWidth.max * 2;
@@ -70,30 +80,51 @@ export const UNREADABLE = "This file could not be read as an image.";
 
 async function drawn(data: Buffer, shrink: boolean): Promise<Converted> {
   const image = sharp(data, { animated: true, limitInputPixels: LIMITS.pictureSide ** 2 });
-  const { format, hasAlpha, pages, width = 0 } = await image.metadata();
+  const { format, hasAlpha, pages, autoOrient } = await image.metadata();
+  const { width = 0 } = autoOrient;
   if (!format || !["png", "jpeg", "gif", "webp", "svg"].includes(format)) {
     throw new PictureError("This is not a PNG, JPEG, GIF or WebP image.");
   }
   if (format === "gif" && (pages ?? 1) > 1)
     return made("gif", await animation(data, width, shrink));
-  const still = sharp(data, { limitInputPixels: LIMITS.pictureSide ** 2 })
-    .rotate()
-    .resize({ width: WIDEST, withoutEnlargement: true });
+  const still = () =>
+    sharp(data, { limitInputPixels: LIMITS.pictureSide ** 2 })
+      .autoOrient()
+      .toColourspace("srgb");
   // WebP and SVG are dropped by some mail programs, so both become PNG or JPEG.
-  if (format === "jpeg" || (format === "webp" && !hasAlpha)) {
-    const jpeg = still.jpeg({ quality: 84, mozjpeg: true });
-    return made("jpg", await jpeg.toBuffer({ resolveWithObject: true }));
-  }
-  const png = still.png({ palette: true, quality: 90 });
-  return made("png", await png.toBuffer({ resolveWithObject: true }));
+  const ending = format === "jpeg" || (format === "webp" && !hasAlpha) ? "jpg" : "png";
+  const small = still().resize({ width: WIDEST, withoutEnlargement: true });
+  const file = await (ending === "jpg" ? asJpeg(small) : asPng(small)).toBuffer({
+    resolveWithObject: true,
+  });
+  const master = width > WIDEST * WORTH_KEEPING ? await mastered(still(), ending) : null;
+  return made(ending, file, master);
+}
+
+/** An image this much wider than what is made of it is kept larger too. */
+const WORTH_KEEPING = 1.25;
+
+/** The same, as large as parts are cut out of, and hardly compressed. */
+async function mastered(image: Sharp, ending: Master["ending"]): Promise<Master> {
+  const side = { width: LIMITS.masterSide, height: LIMITS.masterSide };
+  const large = image.resize({ ...side, fit: "inside", withoutEnlargement: true });
+  const data = await (ending === "jpg"
+    ? large.jpeg({ quality: 92 })
+    : large.png({ compressionLevel: 6 })
+  ).toBuffer();
+  return { data, ending };
 }
 
 async function made(
   ending: Converted["ending"],
   { data, info }: { data: Buffer; info: OutputInfo },
+  master: Master | null = null,
 ): Promise<Converted> {
   const alpha = ending !== "jpg" && !(await sharp(data).stats()).isOpaque;
   const { width, height } = info;
-  const tones = await tonesOf(data);
-  return { data, ending, width, height: info.pageHeight ?? height, alpha, tones };
+  const [tones, likeness] = await Promise.all([tonesOf(data), likenessOf(data)]);
+  return {
+    ...{ data, ending, width, height: info.pageHeight ?? height },
+    ...{ alpha, tones, likeness, master },
+  };
 }

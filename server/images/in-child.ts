@@ -55,7 +55,12 @@ function once(entry: URL, asked: Asked, most: number): Promise<Converted> {
         child.send(asked);
       } else if ("made" in answer) {
         end();
-        ok({ ...answer.made, data: Buffer.from(answer.made.data) });
+        const { data, master } = answer.made;
+        ok({
+          ...answer.made,
+          data: Buffer.from(data),
+          master: master && { ...master, data: Buffer.from(master.data) },
+        });
       } else refuse(answer.refused, answer.shrinkable);
     });
   });

@@ -1,12 +1,18 @@
 /** Pictures in the data folder, under the SHA-256 of their content. */
-import { createHash } from "node:crypto";
-import { mkdir, readdir, writeFile } from "node:fs/promises";
+import { createHash, randomUUID } from "node:crypto";
+import { mkdir, readdir, rename, stat, writeFile } from "node:fs/promises";
 import { join } from "node:path";
-import type { Picture } from "#core/kinds/kind.ts";
+import pLimit from "p-limit";
+import sharp from "sharp";
 import { LIMITS } from "#core/limits.ts";
 import { nameInAddress } from "#core/picture-id.ts";
+import { isSentWidth } from "#core/pictures/sizes.ts";
+import type { NewPicture } from "../store/pictures.ts";
 import { type Converted, PictureError } from "./convert.ts";
 import type { Convert } from "./in-child.ts";
+import { likenessOf } from "./likeness.ts";
+import { tonesOf } from "./tones.ts";
+import { asJpeg, asPng, type Written } from "./written.ts";
 
 export { PictureError } from "./convert.ts";
 
@@ -19,7 +25,13 @@ export interface PictureFolder {
    * program shows) and keeps it. One that is too large is taken where it may be shrunk. Throws a
    * PictureError for anything that is not a picture, or too large.
    */
-  add(data: Buffer, name: string, shrink?: boolean): Promise<Picture & { bytes: number }>;
+  add(data: Buffer, name: string, shrink?: boolean): Promise<NewPicture>;
+  /** Keeps what was made of a picture by its recipe. */
+  keep(made: Written, name: string): Promise<NewPicture>;
+  /** Where the file is that parts of a picture are cut out of. */
+  masterOf(picture: { readonly file: string; readonly master: string | null }): string;
+  /** The file of a picture at a width, px, made where it is not there yet; null where none is made. */
+  sized(file: string, width: number): Promise<string | null>;
   /** The same, and nothing is kept. */
   convert(data: Buffer): Promise<Converted>;
   /** The file that is meant by its own name, or by the shorter one it has in addresses; null where there is none. */
@@ -41,6 +53,20 @@ export async function openPictures(dataFolder: string, convert: Convert): Promis
     files.set(nameInAddress(file), file);
   };
   for (const file of await readdir(folder)) know(file);
+  const masters = join(dataFolder, "masters");
+  const sizes = join(dataFolder, "sizes");
+  await Promise.all([masters, sizes].map((one) => mkdir(one, { recursive: true })));
+  const few = pLimit(LIMITS.picturesAtOnce);
+
+  /** Puts a file into the folder under its content's name. */
+  async function put(data: Buffer, ending: string): Promise<{ id: string; file: string }> {
+    const id = createHash("sha256").update(data).digest("hex");
+    const file = `${id}.${ending}`;
+    await writeFile(join(folder, file), data);
+    know(file);
+    return { id, file };
+  }
+
   return {
     folder,
     fileOf: (name) => files.get(name) ?? null,
@@ -54,13 +80,41 @@ export async function openPictures(dataFolder: string, convert: Convert): Promis
         );
       }
       const made = await convert(data, shrink);
-      const id = createHash("sha256").update(made.data).digest("hex");
-      const file = `${id}.${made.ending}`;
-      await writeFile(join(folder, file), made.data);
-      know(file);
-      const { width, height, alpha, tones } = made;
+      const { id, file } = await put(made.data, made.ending);
+      const master = made.master && `${id}.${made.master.ending}`;
+      if (master) await writeFile(join(masters, master), made.master!.data);
+      const { width, height, alpha, tones, likeness } = made;
       const bytes = made.data.length;
-      return { id, file, name: name.slice(0, 120), width, height, alpha, bytes, tones };
+      return {
+        ...{ id, file, name: name.slice(0, LIMITS.nameLength), width, height, alpha },
+        ...{ bytes, tones, likeness, master },
+      };
+    },
+    async keep(made, name) {
+      const { data, ending, width, height, alpha } = made;
+      const { id, file } = await put(data, ending);
+      const [tones, likeness] = await Promise.all([tonesOf(data), likenessOf(data)]);
+      return { id, file, name, width, height, alpha, bytes: data.length, tones, likeness };
+    },
+    masterOf: ({ file, master }) => (master ? join(masters, master) : join(folder, file)),
+    async sized(name, width) {
+      const file = files.get(name);
+      const drawn = file && !file.endsWith(".gif");
+      if (!drawn || !isSentWidth(width) || width >= LIMITS.emailWidth.max * 2) return null;
+      const at = join(sizes, `${width}-${file}`);
+      await few(() => makeSize(join(folder, file), at, width));
+      return at;
     },
   };
+}
+
+/** Makes a file at a width where there is none yet. It is written aside first: nobody gets half of one. */
+async function makeSize(from: string, to: string, width: number): Promise<void> {
+  if (await stat(to).catch(() => null)) return;
+  const image = sharp(from).timeout({ seconds: LIMITS.pictureMs / 1_000 });
+  const small = image.resize({ width, withoutEnlargement: true });
+  const data = await (from.endsWith(".jpg") ? asJpeg(small) : asPng(small)).toBuffer();
+  const aside = `${to}.${randomUUID()}`;
+  await writeFile(aside, data);
+  await rename(aside, to);
 }

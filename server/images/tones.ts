@@ -6,6 +6,7 @@ import { luminanceOf } from "#core/theme/theme.ts";
 import { TONES, toneOf } from "#core/theme/tones.ts";
 import type { Sql } from "../db/database.ts";
 import { keepTones, pictureWithoutTones } from "../store/pictures.ts";
+import { likenessOf } from "./likeness.ts";
 
 /** As many points a side tell how light a picture is. */
 const SAMPLED = 64;
@@ -28,14 +29,19 @@ export async function tonesOf(data: Buffer): Promise<number[]> {
   return counts.map((count) => Math.round((count * 100) / SAMPLED ** 2));
 }
 
+/** The likeness of what cannot be looked at. */
+const NOTHING = "0".repeat(16);
+
 /** Looks at one picture from before this was kept, so that in time all are known. Gives whether there was one. */
 export async function gatherTones(sql: Sql, folder: string): Promise<boolean> {
   const picture = await pictureWithoutTones(sql);
   if (!picture) return false;
+  const data = await readFile(join(folder, picture.file)).catch(() => null);
   // What is gone or damaged is not looked at again.
-  const tones = await readFile(join(folder, picture.file))
-    .then(tonesOf)
-    .catch(() => []);
-  await keepTones(sql, picture.id, tones);
+  const none: [number[], string] = [[], NOTHING];
+  const [tones, likeness] = data
+    ? await Promise.all([tonesOf(data), likenessOf(data)]).catch(() => none)
+    : none;
+  await keepTones(sql, picture.id, tones, likeness);
   return true;
 }

@@ -98,7 +98,7 @@ async function fetchPictures(services: Reader, source: string): Promise<void> {
     try {
       const { bytes } = await fetcher(wanted.address, { accept: "image/*", signal: stopping });
       const picture = await pictures.add(bytes, wanted.title, true);
-      await savePicture(sql, picture, clock.now(), true);
+      await savePicture(sql, picture, clock.now(), { ofItems: true });
       taken = picture.id;
     } catch (error) {
       if (stopping.aborted) return;

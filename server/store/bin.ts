@@ -25,6 +25,7 @@ export type Removable =
   | "derived_tags"
   | "code_rolls"
   | "pictures"
+  | "picture_folders"
   | "templates"
   | "themes"
   | "saved_blocks";

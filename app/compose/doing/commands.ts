@@ -1,8 +1,8 @@
 /** What a person does with the email: every change goes through here, and none of these ever changes itself. */
 import { type Edit, type EmailDocument, find } from "#core/document/index.ts";
+import type { Uploading } from "../../ui/uploading.ts";
 import type { Messages } from "../messages/messages.ts";
 import { imageOf } from "../pasting/blocks.ts";
-import type { Uploading } from "../pasting/uploading.ts";
 import type { Load } from "../placing/load.ts";
 import { isBeside, type Spot, spotAfter, wordsFor } from "../placing/spots.ts";
 import type { Reading } from "../reading/reading.ts";

@@ -16,9 +16,13 @@ export function textLike(block: DocNode, words: TextJson): DocNode {
   return { ...block, id: newNodeId(), props: { ...props, words: words as never } };
 }
 
-/** An image of a picture; its alt text is left for the person, and the proof asks for it. */
-export const imageOf = (doc: EmailDocument, picture: Picture): DocNode =>
-  newBlock(doc, "image", newNodeId, { picture: picture.id, alt: line() });
+/** An image of a picture, with what the library says that it shows; where that says nothing, the proof asks. */
+export const imageOf = (doc: EmailDocument, { id, alt, decorative }: Picture): DocNode =>
+  newBlock(doc, "image", newNodeId, {
+    picture: id,
+    alt: alt ? line(alt) : line(),
+    decorative: decorative ?? false,
+  });
 
 /** A text that is one link, with the address as its words. */
 export function linkText(doc: EmailDocument, address: string, to: Link): DocNode {

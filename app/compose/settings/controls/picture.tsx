@@ -1,23 +1,27 @@
 import { ImagePlus } from "lucide-react";
 import { useState } from "react";
 import { alternativesOf, derivedIdOf, type PictureValue } from "#core/derived/index.ts";
-import { valueAt } from "#core/document/index.ts";
+import { together, valueAt } from "#core/document/index.ts";
+import type { Json } from "#core/json.ts";
 import type { Picture } from "#core/kinds/kind.ts";
-import { ITEM_PICTURE, type TextJson } from "#core/text/index.ts";
+import { ITEM_PICTURE, isBlank, type Line, line, type TextJson } from "#core/text/index.ts";
 import { Buttonlike } from "../../../ui/button.tsx";
 import { Checkbox } from "../../../ui/checkbox.tsx";
 import { Field } from "../../../ui/field.tsx";
 import { PicturePicker } from "../../../ui/picture-picker.tsx";
 import { Select } from "../../../ui/select.tsx";
+import { useCommands } from "../../doing/commands.ts";
 import { useDesigned } from "../../live/item-tags.ts";
 import { useReader, useReading } from "../../reading/reading.ts";
 import { fieldOf } from "../to-field.ts";
 import { type Props, useValue } from "./control.ts";
+import { EditPicture } from "./edit-picture.tsx";
 
 export function PictureControl({ node, control }: Props<"picture">) {
   const { surroundings } = useReading("surroundings");
   const { addPicture } = useReader();
   const [id, set] = useValue<string | null>(node, control.path);
+  const { edit } = useCommands();
   /** Whose alt text may have been meant for the picture before: the node's, at this picture. */
   const [doubted, setDoubted] = useState<string | null>(null);
   const chooser = id !== null && derivedIdOf(id) !== null ? id : null;
@@ -38,9 +42,21 @@ export function PictureControl({ node, control }: Props<"picture">) {
   const take = (taken: Picture) => {
     addPicture(taken);
     if (taken.id === id) return;
-    set(taken.id);
-    if (alt !== undefined) setDoubted(taken.id);
+    const way = control.path.slice(0, -1);
+    const put = (path: readonly string[], value: Json) => ({
+      ...{ type: "set" as const, node: node.id, path: [...path], value },
+    });
+    // What the library says that it shows is put in where nobody has said anything else.
+    const known = alt !== undefined && isBlank(alt as Line) && taken.alt ? line(taken.alt) : null;
+    edit(
+      together([
+        put(control.path, taken.id),
+        ...(known ? [put([...way, "alt"], known as unknown as Json)] : []),
+      ]),
+    );
+    if (alt !== undefined && !known) setDoubted(taken.id);
   };
+  const { shape } = node.props;
   return (
     <div>
       <div className="mb-1 text-small text-ink-2">{control.label}</div>
@@ -60,6 +76,17 @@ export function PictureControl({ node, control }: Props<"picture">) {
             </Buttonlike>
           }
         />
+        {picture && !chosenBy && !ofItem && !picture.file.endsWith(".gif") && (
+          <EditPicture
+            picture={picture}
+            place={typeof shape === "number" && shape > 0 ? 100 / shape : null}
+            onMade={(made) => {
+              addPicture(made);
+              // It shows the same: its alt text still fits.
+              set(made.id);
+            }}
+          />
+        )}
       </div>
       {doubted !== null && doubted === id && (
         <p

@@ -1,10 +1,10 @@
 import { afterEach, beforeEach, expect, it, vi } from "vitest";
 import { picture } from "#core/testing/rendered.ts";
-import { UploadError, uploadPicture } from "../../ui/upload.ts";
+import { UploadError, uploadPicture } from "./upload.ts";
 import { createUploading } from "./uploading.ts";
 
-vi.mock("../../ui/upload.ts", async (original) => ({
-  ...(await original<typeof import("../../ui/upload.ts")>()),
+vi.mock("./upload.ts", async (original) => ({
+  ...(await original<typeof import("./upload.ts")>()),
   uploadPicture: vi.fn(),
 }));
 const sending = vi.mocked(uploadPicture);

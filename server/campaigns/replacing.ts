@@ -1,0 +1,96 @@
+/** Putting one image in the place of another wherever it stands, but for emails that are sent or scheduled. */
+import { type Edit, EditError, together, walk } from "#core/document/index.ts";
+import { LIMITS } from "#core/limits.ts";
+import { mentionsOf } from "#core/mentions/index.ts";
+import type { Sql } from "../db/database.ts";
+import { newId } from "../ids.ts";
+import type { Services } from "../services.ts";
+import { appendEdits, loadDocument } from "../store/documents.ts";
+import { noteReplaced, type PictureUse, pictureUses, replaceInRows } from "../store/pictures.ts";
+import { liftsHolds, type Member } from "../store/team.ts";
+
+/** Where an image was not replaced, and why. */
+export interface LeftAsItIs {
+  readonly name: string;
+  readonly why: string;
+}
+export interface Replaced {
+  readonly names: readonly string[];
+  readonly left: readonly LeftAsItIs[];
+}
+
+interface Asked {
+  readonly from: string;
+  readonly to: string;
+  /** By which it was replaced when the person looked; null for by none. */
+  readonly seen: string | null;
+  readonly member: Member;
+}
+
+/** The edits that put an image in the place of another in a document. */
+function editOf(doc: Parameters<typeof walk>[0], from: string, to: string): Edit | null {
+  const edits = [...walk(doc)].flatMap((node) =>
+    mentionsOf(node).flatMap((mention) =>
+      mention.what === "picture" && mention.picture === from && mention.lang === null
+        ? [{ type: "set" as const, node: node.id, path: [...mention.path], value: to }]
+        : [],
+    ),
+  );
+  return edits.length > 0 ? together(edits.slice(0, LIMITS.editParts)) : null;
+}
+
+async function inDocument(sql: Sql, document: string, { from, to, member }: Asked, now: Date) {
+  const stored = await loadDocument(sql, document);
+  const edit = stored && editOf(stored.doc.root, from, to);
+  if (!stored || !edit) return [];
+  const change = { id: newId(), edit, does: "do" as const, step: newId(), of: null };
+  const author = { member: member.id, at: now, held: !liftsHolds(member) };
+  const envelope = { tab: "library", base: stored.seq, changes: [change] };
+  return (await appendEdits(sql, document, envelope, author)).edits;
+}
+
+const FIXED = "it is scheduled: call it back to change it";
+
+/** Puts it into one place; gives why it was left as it is, or null. Whoever has the email open sees it change. */
+async function inUse(services: Services, use: PictureUse, asked: Asked): Promise<string | null> {
+  const { database, clock, followers } = services;
+  if (use.fixed) return FIXED;
+  if (use.document === null) return null;
+  const { document } = use;
+  try {
+    const edits = await database.tx((sql) => inDocument(sql, document, asked, clock.now()));
+    if (edits.length > 0) followers.tell(document, edits);
+    return null;
+  } catch (error) {
+    if (error instanceof EditError) return error.message;
+    throw error;
+  }
+}
+
+/**
+ * Replaces an image everywhere. Null where somebody else has replaced it since the person looked. Done again after it
+ * was cut off, it goes on with what is left.
+ */
+export async function replaceEverywhere(
+  services: Services,
+  asked: Asked,
+): Promise<Replaced | null> {
+  const { database, clock } = services;
+  const { from, to, seen, member } = asked;
+  const uses = await pictureUses(database.sql, from);
+  const noted = await database.tx(async (sql) => {
+    const at = clock.now();
+    if (!(await noteReplaced(sql, from, { by: to, seen, who: member.id, at }))) return false;
+    await replaceInRows(sql, from, to);
+    return true;
+  });
+  if (!noted) return null;
+  const names: string[] = [];
+  const left: LeftAsItIs[] = [];
+  for (const use of uses) {
+    const why = await inUse(services, use, asked);
+    if (why === null) names.push(use.name);
+    else left.push({ name: use.name, why });
+  }
+  return { names, left };
+}
