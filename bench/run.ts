@@ -14,6 +14,7 @@ import { mergeGroup } from "./merge.ts";
 import { patchGroup } from "./patch.ts";
 import { peopleGroup } from "./people.ts";
 import { personalGroup } from "./personal.ts";
+import { picturesGroup } from "./pictures.ts";
 import { proofGroup } from "./proof.ts";
 import { renderGroup } from "./render.ts";
 import { scaleGroup } from "./scale.ts";
@@ -34,7 +35,7 @@ const GROUPS: Record<string, ((figure: Figure) => Promise<void>)[]> = {
   personal: [personalGroup],
   live: [liveGroup],
   proof: [proofGroup, wallGroup],
-  doors: [doorsGroup, foreignGroup],
+  doors: [doorsGroup, foreignGroup, picturesGroup],
   send: [sendGroup, manyGroup, pagesGroup],
   crash: [crashGroup],
   scale: [scaleGroup],
