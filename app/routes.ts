@@ -93,6 +93,7 @@ export default [
   route("library/image/:picture/said", "routes/api.picture-said.ts"),
   route("library/image/:picture/make", "routes/api.picture-make.ts"),
   route("library/saved.json", "routes/api.saved.ts"),
+  route("library/saved/:saved/places", "routes/api.saved-places.ts"),
   route("library/saved/:saved/look", "routes/api.saved-look.ts"),
   route("library/themes.json", "routes/api.themes.ts"),
   route("library/themes/:theme/:kind", "routes/api.theme-file.ts"),

@@ -9,6 +9,7 @@ import { requestsGroup } from "./edges/requests.ts";
 import { editsGroup } from "./edits.ts";
 import { foreignGroup } from "./foreign.ts";
 import { importGroup } from "./imports.ts";
+import { linkedGroup } from "./linked.ts";
 import { liveGroup } from "./live.ts";
 import { mergeGroup } from "./merge.ts";
 import { patchGroup } from "./patch.ts";
@@ -35,7 +36,7 @@ const GROUPS: Record<string, ((figure: Figure) => Promise<void>)[]> = {
   personal: [personalGroup],
   live: [liveGroup],
   proof: [proofGroup, wallGroup],
-  doors: [doorsGroup, foreignGroup, picturesGroup],
+  doors: [doorsGroup, foreignGroup, picturesGroup, linkedGroup],
   send: [sendGroup, manyGroup, pagesGroup],
   crash: [crashGroup],
   scale: [scaleGroup],

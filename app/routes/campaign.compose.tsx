@@ -6,6 +6,7 @@ import { conditionsOf } from "#core/render/index.ts";
 import { whoSeesAtOnce, whoSeesOf, worldOfEmail } from "#server/audience/readers.ts";
 import { chosenAnswer } from "#server/campaigns/chosen.ts";
 import { surroundings } from "#server/campaigns/emails.ts";
+import { bringCampaignUpToDate } from "#server/campaigns/linking.ts";
 import type { CampaignState } from "#server/store/campaigns.ts";
 import { stepContact } from "#server/store/contacts.ts";
 import { loadDocument, undoState } from "#server/store/documents.ts";
@@ -31,6 +32,7 @@ const SENT: Partial<Record<CampaignState, string>> = {
 export async function loader({ params, context }: Route.LoaderArgs) {
   const { services, sql, member, now } = at(context);
   const campaign = await campaignOf(context, params.campaign);
+  await bringCampaignUpToDate(services, campaign, { member: member.id });
   const { seq, doc, trouble } = (await loadDocument(sql, campaign.documentId))!;
   const around = await surroundings(sql, services.config, doc, now, campaign.id);
   const contact = await stepContact(sql, null, "next");

@@ -4,6 +4,7 @@ import { useState } from "react";
 import { Link, useSearchParams } from "react-router";
 import type { EmailProps } from "#core/blocks/layout.ts";
 import { languageName } from "#core/languages/index.ts";
+import { bringCampaignUpToDate } from "#server/campaigns/linking.ts";
 import { FORMATS, type Format, type FormatKey } from "#server/export/formats.ts";
 import { getContact, stepContact } from "#server/store/contacts.ts";
 import { loadDocument } from "#server/store/documents.ts";
@@ -21,8 +22,9 @@ import type { Route } from "./+types/campaign.export.ts";
 export { Failed as ErrorBoundary } from "../ui/failed.tsx";
 
 export async function loader({ request, params, context }: Route.LoaderArgs) {
-  const { sql } = at(context);
+  const { services, sql, member } = at(context);
   const campaign = await campaignOf(context, params.campaign);
+  await bringCampaignUpToDate(services, campaign, { member: member.id });
   const { doc } = (await loadDocument(sql, campaign.documentId))!;
   const id = Number(new URL(request.url).searchParams.get("contact")) || 0;
   const contact = (id ? await getContact(sql, id) : null) ?? (await stepContact(sql, null, "next"));

@@ -12,6 +12,7 @@ import { LIMITS } from "#core/limits.ts";
 import { linksOf } from "#core/links/links.ts";
 import { compile } from "#core/render/index.ts";
 import { reachOf } from "#core/versions/index.ts";
+import { bringCampaignUpToDate } from "#server/campaigns/linking.ts";
 import { sendTests } from "#server/campaigns/tests.ts";
 import { groupsWithin, wallOf } from "#server/campaigns/wall.ts";
 import { haveLinksAsked } from "#server/links/asking.ts";
@@ -51,8 +52,9 @@ async function readerFor(context: Route.LoaderArgs["context"], id: number) {
 }
 
 export async function loader({ request, params, context }: Route.LoaderArgs) {
-  const { services, sql, now } = at(context);
+  const { services, sql, member, now } = at(context);
   const campaign = await campaignOf(context, params.campaign);
+  await bringCampaignUpToDate(services, campaign, { member: member.id });
   const { doc, seq } = (await loadDocument(sql, campaign.documentId))!;
   const asked = new URL(request.url).searchParams;
   const id = Number(asked.get("reader")) || 0;

@@ -13,6 +13,7 @@ import {
 } from "../kinds/common.ts";
 import { holdSchema } from "../kinds/hold.ts";
 import type { Control } from "../kinds/kind.ts";
+import { linkedSchema } from "../kinds/linked.ts";
 import { ownParametersSchema } from "../kinds/parameters.ts";
 import { langSchema } from "../kinds/translations.ts";
 import { LIMITS } from "../limits.ts";
@@ -86,6 +87,8 @@ export const bandSchema = z.strictObject({
   even: z.boolean(),
   /** What others may change of it; left out, everything. */
   hold: holdSchema.optional(),
+  /** It is a saved band; left out where it is this email's own. */
+  linked: linkedSchema.optional(),
   show: showSchema,
   ...seenShape,
 });

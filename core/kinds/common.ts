@@ -6,6 +6,7 @@ import type { Seen } from "../text/index.ts";
 import { colourSchema } from "../theme/theme.ts";
 import { type HandText, handTextSchema } from "./hand-text.ts";
 import { holdSchema } from "./hold.ts";
+import { linkedSchema } from "./linked.ts";
 
 /** Pixels on four sides. In right-to-left emails `left` and `right` change places when rendered. */
 export const sides = (max: number) =>
@@ -107,6 +108,8 @@ export const blockShape = {
   plain: handTextSchema.nullable(),
   /** What others may change of it; left out, as what it stands in. */
   hold: holdSchema.optional(),
+  /** It is a saved block; left out where it is this email's own. */
+  linked: linkedSchema.optional(),
   ...seenShape,
 };
 export interface BlockProps extends Seen {

@@ -44,7 +44,7 @@ async function inDocument(sql: Sql, document: string, { from, to, member }: Aske
   const edit = stored && editOf(stored.doc.root, from, to);
   if (!stored || !edit) return [];
   const change = { id: newId(), edit, does: "do" as const, step: newId(), of: null };
-  const author = { member: member.id, at: now, held: !liftsHolds(member) };
+  const author = { member: member.id, at: now, held: !liftsHolds(member), linking: true };
   const envelope = { tab: "library", base: stored.seq, changes: [change] };
   return (await appendEdits(sql, document, envelope, author)).edits;
 }

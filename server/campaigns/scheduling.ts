@@ -21,6 +21,7 @@ import { chooseWinner } from "../store/launches/split.ts";
 import { countAudience } from "../store/readers.ts";
 import { getSettings, quietOf } from "../store/settings.ts";
 import { examine } from "./findings.ts";
+import { bringCampaignUpToDate } from "./linking.ts";
 import { ScheduleError } from "./schedule-error.ts";
 import { splitOf, variantsOf } from "./splitting.ts";
 import { toTell } from "./telling.ts";
@@ -85,6 +86,7 @@ export async function freeze(
   const { sql } = database;
   const pace = { ...wanted, quiet: quietOf((await getSettings(sql)).sending) };
   const now = clock.now();
+  await bringCampaignUpToDate(services, campaign, { member });
   const examined = await examine(services, campaign);
   if (!examined) throw new ScheduleError("The email of this campaign is gone.");
   const { stored, around, world, findings } = examined;

@@ -1,6 +1,7 @@
 /** Runs jobs from the queue until it is stopped: one at a time in each lane. */
 import { z } from "zod";
 import { LIMITS } from "#core/limits.ts";
+import { spread } from "../campaigns/linking.ts";
 import { tell } from "../campaigns/telling.ts";
 import { applyImport, undoImport } from "../import/apply.ts";
 import { checkImport } from "../import/check.ts";
@@ -68,11 +69,22 @@ const HANDLERS = new Map<string, (services: Services, payload: unknown) => Promi
       return null;
     },
   ],
+  [
+    "bringUpToDate",
+    async (services, payload) => {
+      const { saved, member } = z.object({ saved: z.string(), member: z.string() }).parse(payload);
+      await spread(services, saved, { member });
+      return null;
+    },
+  ],
   ["undoImport", (services, payload) => forImport(services, payload, undoImport)],
 ]);
 
 /** A large file must not keep a send waiting: what is long and can wait has a lane of its own. */
-const IMPORTS = ["checkImport", "applyImport", "undoImport", "cleanUp", "forget", "leaveOut"];
+const IMPORTS = [
+  ...["checkImport", "applyImport", "undoImport", "cleanUp", "forget", "leaveOut"],
+  "bringUpToDate",
+];
 /** What waits for servers elsewhere keeps nobody waiting. */
 const ELSEWHERE = ["readSource", "letter", "tell", "askLinks"];
 const LANES: readonly Lane[] = [

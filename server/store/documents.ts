@@ -2,6 +2,7 @@
 import { wordsOfEdit } from "#core/blocks/edit-words.ts";
 import { checkHolds } from "#core/blocks/holds.ts";
 import { checkDocument } from "#core/blocks/index.ts";
+import { checkLinks } from "#core/blocks/linked.ts";
 import { type ReadDocument, readDocument, type Trouble } from "#core/blocks/read.ts";
 import {
   admitted,
@@ -188,6 +189,8 @@ export interface Author {
   readonly member: string;
   /** Whether what templates hold is held for them. */
   readonly held?: boolean;
+  /** It changes what is linked wherever that stands. */
+  readonly linking?: boolean;
   readonly tab: string;
   readonly at: Date;
 }
@@ -217,6 +220,7 @@ async function store(
   const { doc, inverse } = applyWithInverse(state.doc, edit);
   checkDocument(doc);
   if (author.held) checkHolds(state.doc, doc, edit);
+  if (!author.linking) checkLinks(state.doc, doc, edit);
   const seq = state.seq + 1;
   const said = of === null ? wordsOfEdit(state.doc, edit) : await wordsOfStep(sql, state.id, of);
   if (does === "do" && isBig(state.doc, edit)) {

@@ -1,5 +1,6 @@
 /** Blocks and bands that were saved: copies, whatever becomes of the email they come from. */
 import { checkDocument, createBand, createColumn, createDocument } from "#core/blocks/index.ts";
+import { unlinked } from "#core/blocks/linked.ts";
 import { readDocument } from "#core/blocks/read.ts";
 import { checkTree, type DocNode, type EmailDocument, isBlock } from "#core/document/index.ts";
 import { canonical } from "#core/json.ts";
@@ -109,7 +110,7 @@ export async function save(
   nodes: readonly DocNode[],
   now: Date,
 ): Promise<string | null> {
-  const body = canonical(emailOf(nodes) as never);
+  const body = canonical(emailOf(nodes.map(unlinked)) as never);
   if ((await countRows(sql)) >= LIMITS.savedBlocks) return null;
   const id = newId();
   await sql`insert into saved_blocks (id, name, kind, body, created_at)
@@ -119,3 +120,48 @@ export async function save(
 
 export const renameSaved = async (sql: Sql, id: string, name: string): Promise<boolean> =>
   (await sql`update saved_blocks set name = ${name} where id = ${id} returning 1`).length > 0;
+
+/** Saved blocks by their ids; those that are gone are left out. */
+export async function savedById(
+  sql: Sql,
+  ids: Iterable<string>,
+): Promise<ReadonlyMap<string, readonly DocNode[]>> {
+  const rows = await sql<Row>`select ${ROW} from saved_blocks where id = any (${[...ids]}::text[])`;
+  return new Map(rows.map(asSaved).map(({ id, nodes }) => [id, nodes]));
+}
+
+/** Changes what a saved block says; false where it is gone. Throws an EditError where it is none. */
+export async function changeSaved(sql: Sql, id: string, node: DocNode): Promise<boolean> {
+  const nodes = [unlinked(node)];
+  const body = canonical(emailOf(nodes) as never);
+  return (
+    (
+      await sql`update saved_blocks set body = ${body} where id = ${id} and kind = ${kindOf(nodes)}
+        returning 1`
+    ).length > 0
+  );
+}
+
+export interface LinkedPlace {
+  readonly kind: "campaign" | "template";
+  readonly name: string;
+  readonly document: string;
+  /** It stays as it is until its launch: it is scheduled, or on its way. */
+  readonly fixed: boolean;
+}
+
+/** Emails that are not sent yet, and templates, that are linked to a saved block, by name. */
+export const linkedPlaces = (sql: Sql, id: string): Promise<LinkedPlace[]> => {
+  // As canonical JSON has it.
+  const link = `"saved":${JSON.stringify(id)}`;
+  return sql<LinkedPlace>`
+    select 'campaign' as kind, k.name, k.document_id as document,
+        exists (select 1 from launches l where l.campaign_id = k.id
+          and l.state in ('scheduled', 'sending', 'paused')) as fixed
+      from campaigns k join documents d on d.id = k.document_id
+      where k.deleted_at is null and position(${link} in d.body) > 0
+        and not exists (select 1 from launches l where l.campaign_id = k.id and l.state = 'done')
+    union all select 'template', t.name, t.document_id, false
+      from templates t join documents d on d.id = t.document_id where position(${link} in d.body) > 0
+    order by 2, 3`;
+};

@@ -17,6 +17,7 @@ import { BlockSettings } from "./block.tsx";
 import { EmailSettings, EnvelopeSettings } from "./email.tsx";
 import { FindingsNote } from "./findings.tsx";
 import { HeldNote, HoldSection } from "./hold.tsx";
+import { LinkedNote } from "./linked.tsx";
 import { SaveBlocks } from "./save-blocks.tsx";
 import { SeveralSettings } from "./several.tsx";
 import { StartsSection } from "./starts.tsx";
@@ -95,6 +96,7 @@ export function SettingsPanel() {
           </nav>
           {notes}
           <HeldNote node={node} />
+          <LinkedNote node={node} />
           {/* A key per node, so that no field carries over what was typed for another. */}
           <div key={node.id} className="flex flex-col gap-5">
             {node.type === "email" && (

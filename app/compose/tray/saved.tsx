@@ -1,8 +1,10 @@
 /** Saved blocks and bands, to be dragged onto a sheet like any other. */
-import { Bookmark } from "lucide-react";
+import { Bookmark, Link2 } from "lucide-react";
 import { useEffect, useMemo, useState } from "react";
+import { linkedTo } from "#core/blocks/linked.ts";
 import type { DocNode } from "#core/document/index.ts";
 import { answerTo } from "../../ask.ts";
+import { Checkbox } from "../../ui/checkbox.tsx";
 import { INPUT } from "../../ui/field.tsx";
 import { Popover } from "../../ui/popover.tsx";
 import type { Load } from "../placing/load.ts";
@@ -14,10 +16,21 @@ interface Saved {
   readonly name: string;
   readonly kind: "band" | "block";
   readonly nodes: readonly DocNode[];
+  readonly ships: boolean;
 }
 
-function SavedItem({ saved: { id, name, nodes } }: { saved: Saved }) {
-  const load = useMemo((): Load => ({ kind: "ready", nodes, label: name }), [nodes, name]);
+/** What ships never changes, and of several each would need a link of its own. */
+const mayBeLinked = ({ nodes, ships }: Saved) => nodes.length === 1 && !ships;
+
+function SavedItem({ saved, linked }: { saved: Saved; linked: boolean }) {
+  const { id, name } = saved;
+  const load = useMemo((): Load => {
+    const nodes =
+      linked && mayBeLinked(saved)
+        ? saved.nodes.map((node) => linkedTo(saved.id, node))
+        : saved.nodes;
+    return { kind: "ready", nodes, label: saved.name };
+  }, [saved, linked]);
   return (
     <Takeable
       id={`tray:saved:${id}`}
@@ -27,6 +40,9 @@ function SavedItem({ saved: { id, name, nodes } }: { saved: Saved }) {
       className="flex h-8 w-full items-center px-2.5 text-left text-small font-medium"
     >
       <span className="truncate">{name}</span>
+      {linked && mayBeLinked(saved) && (
+        <Link2 className="ml-auto size-3.5 flex-none text-plum" aria-label="linked" />
+      )}
     </Takeable>
   );
 }
@@ -38,6 +54,7 @@ export function SavedGroup() {
   const [open, setOpen] = useState(false);
   const dragging = useMakingWay(() => setOpen(false));
   const [words, setWords] = useState("");
+  const [linked, setLinked] = useState(false);
   const [saved, setSaved] = useState<readonly Saved[] | null>(null);
   useEffect(() => {
     if (!open) return;
@@ -82,6 +99,12 @@ export function SavedGroup() {
             onChange={(event) => setWords(event.target.value)}
             className={`${INPUT} mb-2`}
           />
+          <Checkbox
+            className="mb-2"
+            label="Linked: changes wherever the saved one is changed"
+            checked={linked}
+            onChange={({ target }) => setLinked(target.checked)}
+          />
           {/* biome-ignore lint/a11y/useKeyWithClickEvents: the buttons in it take the keys */}
           <div
             role="group"
@@ -90,7 +113,7 @@ export function SavedGroup() {
             onClick={() => setOpen(false)}
           >
             {saved?.map((one) => (
-              <SavedItem key={one.id} saved={one} />
+              <SavedItem key={one.id} saved={one} linked={linked} />
             ))}
             {saved?.length === 0 && <p className="text-small text-ink-2">Nothing is called so.</p>}
           </div>
