@@ -118,6 +118,8 @@ export const LIMITS = {
   pictureSide: 8_000,
   /** The longer side of what is kept of a larger image, so that a part of it can be cut out, px. */
   masterSide: 4_000,
+  /** Letters of what a page for readers says in a house's own words. */
+  pageWords: 400,
   /** Pieces of writing on an image. */
   pictureWords: 6,
   /** Folders of images; labels of one, and letters of each. */

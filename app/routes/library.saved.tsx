@@ -64,7 +64,7 @@ export default function SavedBlocks({ loaderData, actionData }: Route.ComponentP
     <Page>
       <PageTitle
         title="Saved blocks"
-        about="Blocks and bands to be put into any email, from the tray under its sheets. Each is a copy there."
+        about="Blocks and bands to be put into any email, from the tray under its sheets: as copies, or linked, so that they change everywhere."
       >
         <SearchForm label="Search saved blocks" hint="Search by name" search={search} />
       </PageTitle>

@@ -28,9 +28,9 @@ async function asked({ params, context }: Pick<Route.LoaderArgs, "params" | "con
 
 export async function loader(args: Route.LoaderArgs) {
   const { question, chosen } = await asked(args);
-  const { brand, language } = await readerOfPage(args.context, args.params.token);
+  const { page, language } = await readerOfPage(args.context, args.params.token);
   return {
-    ...{ brand, language },
+    ...{ page, language },
     asks: question.asks,
     answer: question.answers[chosen]!.words,
     thanks: question.thanks,
@@ -78,7 +78,7 @@ export async function action(args: Route.ActionArgs) {
 const SEEN_MS = 1_000;
 
 export default function Answer({ loaderData }: Route.ComponentProps) {
-  const { brand, language, asks, answer, thanks, wantsWords, others, token } = loaderData;
+  const { page, language, asks, answer, thanks, wantsWords, others, token } = loaderData;
   const say = phrases(language);
   const count = useFetcher<typeof action>();
   const words = useFetcher<typeof action>();
@@ -103,7 +103,7 @@ export default function Answer({ loaderData }: Route.ComponentProps) {
   }, [answer, submit]);
   const counted = count.data?.done === "count";
   return (
-    <ReaderPage brand={brand} language={language} title={asks}>
+    <ReaderPage page={page} language={language} title={asks}>
       <p className="mt-3 text-lead">
         {say.yourAnswer} <strong>{answer}</strong>
       </p>

@@ -1,11 +1,11 @@
 /** The second step of signing up. The page asks, so that a scanner that follows links signs nobody up. */
 import { data } from "react-router";
 import { phrases } from "#core/phrases/index.ts";
+import { pagePhrases } from "#core/phrases/pages.ts";
 import { confirmJoin } from "#server/audience/signing-up.ts";
 import { servicesContext } from "#server/http/context.ts";
-import { getSettings } from "#server/store/settings.ts";
 import { getForm, pendingSignup } from "#server/store/signups.ts";
-import { ReaderPage } from "../reader-page.tsx";
+import { pageLook, ReaderPage } from "../reader-page.tsx";
 import { Button } from "../ui/button.tsx";
 import { Form } from "../ui/form.tsx";
 import type { Route } from "./+types/reader.confirm.ts";
@@ -19,9 +19,9 @@ export async function loader({ params, context }: Route.LoaderArgs) {
   const { sql } = database;
   const signup = await pendingSignup(sql, params.token, clock.now());
   const form = signup && (await getForm(sql, signup.form));
+  const language = form?.language ?? ("en" as const);
   return {
-    brand: (await getSettings(sql)).sender.brandName,
-    language: form?.language ?? ("en" as const),
+    ...{ page: await pageLook(context, language), language },
     wording: signup?.wording ?? null,
   };
 }
@@ -37,17 +37,17 @@ export async function action({ params, context }: Route.ActionArgs) {
 
 export default function Confirm({ loaderData, actionData }: Route.ComponentProps) {
   const language = actionData?.language ?? loaderData.language;
-  const say = phrases(language);
-  const { brand, wording } = loaderData;
+  const { page, wording } = loaderData;
+  const say = pagePhrases(language, page.words);
   if (actionData?.done) {
     return (
-      <ReaderPage brand={brand} language={language} title={say.confirmed}>
+      <ReaderPage page={page} language={language} title={say.confirmed}>
         <p className="mt-3 text-lead text-ink-2">{say.confirmedWords}</p>
       </ReaderPage>
     );
   }
   return (
-    <ReaderPage brand={brand} language={language} title={say.confirmAsk}>
+    <ReaderPage page={page} language={language} title={say.confirmAsk}>
       <p className="mt-3 mb-5 text-lead text-ink-2">{wording ?? say.confirmGone}</p>
       {wording !== null && (
         <Form method="post">

@@ -2,18 +2,18 @@
 import { data } from "react-router";
 import { readAddress } from "#core/fields/index.ts";
 import { phrases } from "#core/phrases/index.ts";
+import { pagePhrases } from "#core/phrases/pages.ts";
 import { readValues, recordBook } from "#server/audience/field-values.ts";
 import { askToJoin } from "#server/audience/signing-up.ts";
 import { servicesContext } from "#server/http/context.ts";
 import { getSchema } from "#server/store/fields.ts";
-import { getSettings } from "#server/store/settings.ts";
 import { getForm } from "#server/store/signups.ts";
 import { getTopics, inLanguage } from "#server/store/topics.ts";
 import { sentForm } from "../form.ts";
 import { FieldInput } from "../people/field-input.tsx";
 import { writtenIn } from "../people/save-values.ts";
 import { HONEYPOT } from "../people/signup-html.ts";
-import { ReaderPage } from "../reader-page.tsx";
+import { pageLook, ReaderPage } from "../reader-page.tsx";
 import { Button } from "../ui/button.tsx";
 import { Checkbox } from "../ui/checkbox.tsx";
 import { Field, INPUT } from "../ui/field.tsx";
@@ -36,7 +36,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     title: form.title,
     wording: form.wording,
     language: form.language,
-    brand: (await getSettings(sql)).sender.brandName,
+    page: await pageLook(context, form.language),
     // Records are of the team's own; nobody outside chooses among them.
     fields: form.fields.flatMap((id) => {
       const field = fields.get(id);
@@ -79,11 +79,11 @@ export async function action({ request, params, context }: Route.ActionArgs) {
 }
 
 export default function Join({ loaderData, actionData }: Route.ComponentProps) {
-  const { title, wording, language, brand, fields, topics } = loaderData;
-  const say = phrases(language);
+  const { title, wording, language, page, fields, topics } = loaderData;
+  const say = pagePhrases(language, page.words);
   if (actionData?.done) {
     return (
-      <ReaderPage brand={brand} language={language} title={say.joinCheck}>
+      <ReaderPage page={page} language={language} title={say.joinCheck}>
         <p className="mt-3 text-lead text-ink-2">{say.joinCheckWords(actionData.email)}</p>
       </ReaderPage>
     );
@@ -91,7 +91,7 @@ export default function Join({ loaderData, actionData }: Route.ComponentProps) {
   const problems: Record<string, string> = actionData?.problems ?? {};
   const errorsOf = (id: string) => (problems[id] ? [problems[id]] : null);
   return (
-    <ReaderPage brand={brand} language={language} title={title}>
+    <ReaderPage page={page} language={language} title={title}>
       <p className="mt-3 mb-5 text-lead text-ink-2">{wording}</p>
       <Form method="post" className="flex flex-col gap-4">
         <Field label={say.joinEmail} errors={errorsOf("email")}>

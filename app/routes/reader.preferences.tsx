@@ -1,6 +1,7 @@
 /** The page on which a reader chooses what to get, in the reader's language. */
 import { data } from "react-router";
 import { phrases } from "#core/phrases/index.ts";
+import { pagePhrases } from "#core/phrases/pages.ts";
 import { leave } from "#server/audience/leaving.ts";
 import { servicesContext } from "#server/http/context.ts";
 import { getContact } from "#server/store/contacts.ts";
@@ -25,12 +26,12 @@ export const meta = ({ loaderData }: Route.MetaArgs) => [
 ];
 
 export async function loader({ params, context }: Route.LoaderArgs) {
-  const { brand, language, contact, email } = await readerOfPage(context, params.token);
+  const { page, language, contact, email } = await readerOfPage(context, params.token);
   const { sql } = context.get(servicesContext).database;
   const left = contact === null ? new Set<string>() : await leftTopics(sql, contact);
   const person = contact === null ? null : await getContact(sql, contact);
   return {
-    brand,
+    page,
     language,
     email,
     uncounted: await isUncounted(sql, contact),
@@ -78,10 +79,10 @@ export async function action({ request, params, context }: Route.ActionArgs) {
 }
 
 export default function Preferences({ loaderData, actionData }: Route.ComponentProps) {
-  const { brand, language, email, topics, leftAll, uncounted } = loaderData;
-  const say = phrases(language);
+  const { page, language, email, topics, leftAll, uncounted } = loaderData;
+  const say = pagePhrases(language, page.words);
   return (
-    <ReaderPage brand={brand} language={language} title={say.preferences}>
+    <ReaderPage page={page} language={language} title={say.preferences}>
       <p className="mt-3 text-lead text-ink-2">
         {email ? say.preferencesFor(email) : say.testNobody}
       </p>

@@ -2,6 +2,8 @@
 import { RouterContextProvider } from "react-router";
 import { afterAll, beforeAll, expect, it } from "vitest";
 import { linkAddress, mergeText } from "#core/merge/index.ts";
+import { pagePhrases } from "#core/phrases/pages.ts";
+import { STANDARD_THEME } from "#core/theme/theme.ts";
 import { readyLaunch } from "#server/campaigns/emails.ts";
 import { scheduleCampaign } from "#server/campaigns/scheduling.ts";
 import { servicesContext } from "#server/http/context.ts";
@@ -10,6 +12,7 @@ import { getCampaign } from "#server/store/campaigns.ts";
 import { getLaunch } from "#server/store/launches/freeze.ts";
 import { setUncounted } from "#server/store/reading.ts";
 import { clicksByLink, machinesIn, measuresOf } from "#server/store/results.ts";
+import { saveSetting } from "#server/store/settings.ts";
 import { smallCampaign } from "#server/testing/newsletter.ts";
 import { startTestServices, type TestServices } from "#server/testing/services.ts";
 import { isPublic } from "../public.ts";
@@ -134,13 +137,9 @@ it("shows a reader's own web version, with links as they are", async () => {
 });
 
 it("takes off only when asked by POST, and only whom it names", async () => {
-  const page = await unsubscribePage(args({ token: tokens[0]! }));
-  expect(page).toEqual({
-    brand: "Larkmoor",
-    email: "one@example.org",
-    language: "en",
-    choices: false,
-  });
+  const { page, ...asked } = await unsubscribePage(args({ token: tokens[0]! }));
+  expect(page.brand).toBe("Larkmoor");
+  expect(asked).toEqual({ email: "one@example.org", language: "en", choices: false });
   expect(await measures()).toMatchObject({ unsubscribed: 0 });
   await unsubscribe(args({ token: tokens[0]! }));
   await unsubscribe(args({ token: tokens[0]! }));
@@ -212,4 +211,17 @@ it("keeps the numbers that links were sent under, in whatever order they are met
   expect(mergeText(sent.html, { values: {}, token: "t" })).toContain("/c/t/4");
   const older = readyLaunch({ ...kept, id: "older", links: null }, services.signer);
   expect(older.compiled.links.map(({ words }) => words)[0]).toBe("Visit");
+});
+
+it("wears the brand's theme and logo, and says what the house says in its own words", async () => {
+  const { sql } = services.database;
+  const theme = { ...STANDARD_THEME, colours: { ...STANDARD_THEME.colours, accent: "#7a1f3d" } };
+  await saveSetting(sql, "theme", theme);
+  const pages = { logo: "a".repeat(64), words: { en: { unsubscribeAsk: "Leaving us?" }, fr: {} } };
+  await saveSetting(sql, "pages", pages);
+  const { page, language } = await unsubscribePage(args({ token: tokens[0]! }));
+  // A logo that is gone is none: the name stands there.
+  expect([page.theme.colours.accent, page.logo]).toEqual(["#7a1f3d", null]);
+  const say = pagePhrases(language, page.words);
+  expect([say.unsubscribeAsk, say.unsubscribe]).toEqual(["Leaving us?", "Unsubscribe"]);
 });

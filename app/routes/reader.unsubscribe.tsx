@@ -4,6 +4,7 @@
  */
 import { Link } from "react-router";
 import { phrases } from "#core/phrases/index.ts";
+import { pagePhrases } from "#core/phrases/pages.ts";
 import { leave } from "#server/audience/leaving.ts";
 import { servicesContext } from "#server/http/context.ts";
 import { getTopics } from "#server/store/topics.ts";
@@ -17,9 +18,9 @@ export const meta = ({ loaderData }: Route.MetaArgs) => [
 ];
 
 export async function loader({ params, context }: Route.LoaderArgs) {
-  const { brand, language, email, contact } = await readerOfPage(context, params.token);
+  const { page, language, email, contact } = await readerOfPage(context, params.token);
   const topics = await getTopics(context.get(servicesContext).database.sql);
-  return { brand, language, email, choices: contact !== null && topics.length > 0 };
+  return { page, language, email, choices: contact !== null && topics.length > 0 };
 }
 
 export async function action({ params, context }: Route.ActionArgs) {
@@ -35,11 +36,11 @@ export async function action({ params, context }: Route.ActionArgs) {
 }
 
 export default function Unsubscribe({ loaderData, actionData, params }: Route.ComponentProps) {
-  const { brand, language, email, choices } = loaderData;
-  const say = phrases(language);
+  const { page, language, email, choices } = loaderData;
+  const say = pagePhrases(language, page.words);
   return (
     <ReaderPage
-      brand={brand}
+      page={page}
       language={language}
       title={actionData ? say.unsubscribed : say.unsubscribeAsk}
     >

@@ -1,6 +1,7 @@
 import { useEffect } from "react";
 import { asciiDomain } from "#core/mail/index.ts";
 import { getSchema } from "#server/store/fields.ts";
+import { getPictures } from "#server/store/pictures.ts";
 import { getSettings } from "#server/store/settings.ts";
 import { listMembers, passwordIsSet } from "#server/store/team.ts";
 import { sentForm } from "../form.ts";
@@ -8,6 +9,7 @@ import { at, late } from "../request.ts";
 import { AccountForm } from "../settings/account-form.tsx";
 import { DomainSection } from "../settings/domain-section.tsx";
 import { LinksForm } from "../settings/links-form.tsx";
+import { PagesForm } from "../settings/pages-form.tsx";
 import { managesTeam, saveSection } from "../settings/save.ts";
 import { SenderForm } from "../settings/sender-form.tsx";
 import { SendingForm } from "../settings/sending-form.tsx";
@@ -36,6 +38,7 @@ export async function loader({ context, request }: Route.LoaderArgs) {
       ? { name, records: late(context, () => services.domains.records(name, fresh)) }
       : null,
     member,
+    logo: settings.pages.logo ? ((await getPictures(sql, [settings.pages.logo]))[0] ?? null) : null,
     // Who has no password yet is not asked for one.
     asks: await passwordIsSet(sql, member.id),
     texts: [...(await getSchema(sql)).fields.values()].filter(({ type }) => type === "text"),
@@ -71,6 +74,7 @@ export default function SettingsPage({ loaderData, actionData }: Route.Component
         </div>
         <div className="flex flex-col gap-8">
           <ThemeForm data={loaderData} result={actionData} />
+          <PagesForm data={loaderData} result={actionData} />
           <TeamForm data={loaderData} result={actionData} />
           <AccountForm data={loaderData} result={actionData} />
         </div>

@@ -6,6 +6,7 @@ import type { Sql } from "#server/db/database.ts";
 import { DatabaseError } from "#server/db/database.ts";
 import { sessionContext } from "#server/http/context.ts";
 import { newSecret } from "#server/ids.ts";
+import { pictureName } from "#server/store/pictures.ts";
 import {
   addWord,
   getSettings,
@@ -31,6 +32,7 @@ import {
   accountSchema,
   darkName,
   linksFormSchema,
+  pagesFormSchema,
   ROLES,
   teamSchema,
   themeFormSchema,
@@ -55,6 +57,18 @@ async function saveSending(form: FormData, context: Context) {
   const submission = await submissionOf(form, sendingSchema);
   if (submission.status !== "success") return data({ result: submission.reply() }, 400);
   await saveSetting(at(context).sql, "sending", submission.value);
+  return { result: submission.reply() };
+}
+
+async function savePages(form: FormData, context: Context) {
+  const submission = await submissionOf(form, pagesFormSchema);
+  if (submission.status !== "success") return data({ result: submission.reply() }, 400);
+  const { sql } = at(context);
+  const { logo, words } = submission.value;
+  if (logo && (await pictureName(sql, logo)) === null) {
+    return data({ result: submission.reply({ formErrors: ["This image is gone."] }) }, 409);
+  }
+  await saveSetting(sql, "pages", { logo: logo ?? null, words });
   return { result: submission.reply() };
 }
 
@@ -191,6 +205,7 @@ const SECTIONS = {
   webhook: saveWebhook,
   links: saveLinks,
   words: saveWords,
+  pages: savePages,
   theme: saveTheme,
   account: saveAccount,
   team: saveTeam,

@@ -1,6 +1,8 @@
 /** What the forms of the settings take. */
 import { z } from "zod";
 import { LIMITS } from "#core/limits.ts";
+import { pageWordsSchema } from "#core/phrases/pages.ts";
+import { PICTURE_ID } from "#core/picture-id.ts";
 import { COLOUR_ROLES, type ColourRole, HEX, themeSchema } from "#core/theme/theme.ts";
 import { required } from "#server/forms.ts";
 import { linkParametersSchema, mailAddressSchema } from "#server/store/settings.ts";
@@ -50,6 +52,12 @@ export const webhookFormSchema = z.object({
     .url({ protocol: /^https?$/, error: "Write an address that begins with https://." })
     .max(LIMITS.webAddressLength, "This address is too long.")
     .optional(),
+});
+
+/** A form has no null: a logo left out is none. */
+export const pagesFormSchema = z.object({
+  logo: z.string().regex(PICTURE_ID, "Choose an image.").optional(),
+  words: pageWordsSchema,
 });
 
 /** A word as the checks of spelling look it up: in small letters. */

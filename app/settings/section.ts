@@ -1,5 +1,6 @@
 /** What the sections of the settings share. */
 import type { SubmissionResult } from "@conform-to/react";
+import type { Picture } from "#core/kinds/kind.ts";
 import type { DomainRecord } from "#core/mail/index.ts";
 import type { Settings } from "#server/store/settings.ts";
 import type { Member } from "#server/store/team.ts";
@@ -10,6 +11,8 @@ export const CARD = "flex flex-col gap-3 border-t pt-4";
 export interface SettingsData {
   readonly settings: Settings;
   readonly member: Member;
+  /** The picture on pages for readers. */
+  readonly logo: Picture | null;
   /** The fields of contacts that hold words. */
   readonly texts: readonly { readonly id: string; readonly label: string }[];
   /** The password they have is asked for with a new one. */

@@ -4,6 +4,8 @@ import { z } from "zod";
 import { MAIL_ADDRESS } from "#core/fields/address.ts";
 import { type LinkParameter, linkParameterSchema } from "#core/kinds/parameters.ts";
 import { LIMITS } from "#core/limits.ts";
+import { pageWordsSchema } from "#core/phrases/pages.ts";
+import { PICTURE_ID } from "#core/picture-id.ts";
 import { DAY_LANGUAGES, type Quiet } from "#core/schedule/index.ts";
 import { STANDARD_THEME, themeSchema } from "#core/theme/theme.ts";
 import type { Sql } from "../db/database.ts";
@@ -79,6 +81,13 @@ export const quietOf = ({
 }: z.infer<typeof sendingSchema>): Quiet | null =>
   from === undefined || to === undefined || from === to ? null : { from, to };
 
+/** How pages for readers look and what they say, where that is the house's own. */
+export const pagesSchema = z.object({
+  /** The id of a picture of the library; null for the brand's name. */
+  logo: z.string().regex(PICTURE_ID).nullable().default(null),
+  words: pageWordsSchema.default({ en: {}, fr: {} }),
+});
+
 /** Where it is told when a sending starts and ends, and with what that is signed. */
 const webhookSchema = z.object({ address: z.string(), secret: z.string() }).nullable();
 export type Webhook = NonNullable<z.infer<typeof webhookSchema>>;
@@ -89,6 +98,7 @@ export interface Settings {
   readonly sender: Sender;
   readonly sending: z.infer<typeof sendingSchema>;
   readonly theme: z.infer<typeof themeSchema>;
+  readonly pages: z.infer<typeof pagesSchema>;
   /** The keys of templates that were put in. */
   readonly shipped: readonly string[];
   readonly words: readonly string[];
@@ -115,6 +125,7 @@ export async function getSettings(sql: Sql): Promise<Settings> {
     sender: senderSchema.parse(stored.get("sender") ?? STANDARD_SENDER),
     webhook: webhookSchema.parse(stored.get("webhook") ?? null),
     sending: sendingSchema.parse(stored.get("sending") ?? {}),
+    pages: pagesSchema.parse(stored.get("pages") ?? {}),
     shipped: z.array(z.string()).parse(stored.get("shipped") ?? []),
     firstSteps: firstStepsSchema.parse(stored.get("firstSteps") ?? {}),
     linkParameters: linkParametersSchema.parse(stored.get("linkParameters") ?? []),
