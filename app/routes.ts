@@ -10,6 +10,7 @@ export default [
     route("campaigns/new/arrive", "routes/campaigns.new.arrive.tsx"),
     route("campaigns/new/arrived/:arrival", "routes/campaigns.new.arrived.tsx"),
     route("templates", "routes/templates.tsx"),
+    route("templates/:template", "routes/template.tsx"),
     route("people", "routes/people.tsx", [
       index("routes/people.contacts.tsx"),
       route("contacts/:contact", "routes/people.contact.tsx"),
@@ -102,6 +103,7 @@ export default [
   route("removed/:removed", "routes/api.removed.ts"),
   route("sheet", "routes/api.sheet.ts"),
   route("looks/:document/:seq", "routes/api.look.ts"),
+  route("templates/:template/with-change/:campaign", "routes/api.with-change.ts"),
   route("made/:recipe/:file", "routes/api.made.ts"),
   // For developers, where the setting asks for it.
   route("gallery", "routes/gallery.tsx"),

@@ -83,7 +83,11 @@ export default function Templates({ loaderData }: Route.ComponentProps) {
             <Look src={template.look} />
             <div className="border-t px-3 py-2.5">
               <div className="flex items-center gap-2">
-                <h2 className="min-w-0 flex-1 truncate text-title">{template.name}</h2>
+                <h2 className="min-w-0 flex-1 truncate text-title">
+                  <Link to={`/templates/${template.id}`} className="hover:underline">
+                    {template.name}
+                  </Link>
+                </h2>
                 {isCategory(template.category) && <Chip>{CATEGORIES[template.category]}</Chip>}
                 <Menu
                   trigger={

@@ -4,9 +4,10 @@ import { type DocNode, EditError } from "#core/document/index.ts";
 import { newId } from "../ids.ts";
 import type { Services } from "../services.ts";
 import type { Campaign } from "../store/campaigns.ts";
-import { appendEdits, loadDocument } from "../store/documents.ts";
+import { loadDocument } from "../store/documents.ts";
 import { enqueue } from "../store/jobs.ts";
 import { changeSaved, linkedPlaces, savedById } from "../store/saved.ts";
+import { makeStep } from "./step.ts";
 
 /** As whom what is linked changes in emails. */
 interface Author {
@@ -26,12 +27,9 @@ export async function bringUpToDate(
   const saved = await savedById(database.sql, links);
   const edit = bringingUpToDate(stored.doc, saved, newId);
   if (!edit) return;
-  const change = { id: newId(), edit, does: "do" as const, step: newId(), of: null };
-  const envelope = { tab: "linked", base: stored.seq, changes: [change] };
-  const author = { member, at: clock.now(), linking: true };
+  const step = { document, seq: stored.seq, edits: [edit], by: "linked" };
   try {
-    const { edits } = await database.tx((sql) => appendEdits(sql, document, envelope, author));
-    followers.tell(document, edits);
+    await makeStep({ database, clock, followers }, step, { member, linking: true });
   } catch (error) {
     // Somebody took it out in this moment: what is left is looked at again when it is read.
     if (!(error instanceof EditError)) throw error;

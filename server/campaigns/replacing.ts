@@ -2,12 +2,11 @@
 import { type Edit, EditError, together, walk } from "#core/document/index.ts";
 import { LIMITS } from "#core/limits.ts";
 import { mentionsOf } from "#core/mentions/index.ts";
-import type { Sql } from "../db/database.ts";
-import { newId } from "../ids.ts";
 import type { Services } from "../services.ts";
-import { appendEdits, loadDocument } from "../store/documents.ts";
+import { loadDocument } from "../store/documents.ts";
 import { noteReplaced, type PictureUse, pictureUses, replaceInRows } from "../store/pictures.ts";
 import { liftsHolds, type Member } from "../store/team.ts";
+import { makeStep } from "./step.ts";
 
 /** Where an image was not replaced, and why. */
 export interface LeftAsItIs {
@@ -39,27 +38,21 @@ function editOf(doc: Parameters<typeof walk>[0], from: string, to: string): Edit
   return edits.length > 0 ? together(edits.slice(0, LIMITS.editParts)) : null;
 }
 
-async function inDocument(sql: Sql, document: string, { from, to, member }: Asked, now: Date) {
-  const stored = await loadDocument(sql, document);
+async function inDocument(services: Services, document: string, { from, to, member }: Asked) {
+  const stored = await loadDocument(services.database.sql, document);
   const edit = stored && editOf(stored.doc.root, from, to);
-  if (!stored || !edit) return [];
-  const change = { id: newId(), edit, does: "do" as const, step: newId(), of: null };
-  const author = { member: member.id, at: now, held: !liftsHolds(member), linking: true };
-  const envelope = { tab: "library", base: stored.seq, changes: [change] };
-  return (await appendEdits(sql, document, envelope, author)).edits;
+  if (!stored || !edit) return;
+  const author = { member: member.id, held: !liftsHolds(member), linking: true };
+  await makeStep(services, { document, seq: stored.seq, edits: [edit], by: "library" }, author);
 }
 
 const FIXED = "it is scheduled: call it back to change it";
 
 /** Puts it into one place; gives why it was left as it is, or null. Whoever has the email open sees it change. */
 async function inUse(services: Services, use: PictureUse, asked: Asked): Promise<string | null> {
-  const { database, clock, followers } = services;
   if (use.fixed) return FIXED;
-  if (use.document === null) return null;
-  const { document } = use;
   try {
-    const edits = await database.tx((sql) => inDocument(sql, document, asked, clock.now()));
-    if (edits.length > 0) followers.tell(document, edits);
+    if (use.document !== null) await inDocument(services, use.document, asked);
     return null;
   } catch (error) {
     if (error instanceof EditError) return error.message;

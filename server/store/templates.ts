@@ -113,6 +113,39 @@ export async function startedFrom(
   await sql`update campaigns set template_id = ${template}, template_seq = ${seq} where id = ${campaign}`;
 }
 
+export interface StartedCampaign {
+  readonly id: string;
+  readonly name: string;
+  readonly documentId: string;
+  /** The state of its template that is in it. */
+  readonly templateSeq: number;
+  readonly seq: number;
+  /** It stays as it is until its launch: it is scheduled, or on its way. */
+  readonly fixed: boolean;
+}
+
+/** The campaigns started from a template that are not sent, by name. */
+export const startedCampaigns = (sql: Sql, template: string): Promise<StartedCampaign[]> =>
+  sql<StartedCampaign>`select c.id, c.name, c.document_id as "documentId", d.seq,
+      coalesce(c.template_seq, 0) as "templateSeq",
+      exists (select 1 from launches l where l.campaign_id = c.id
+        and l.state in ('scheduled', 'sending', 'paused')) as fixed
+    from campaigns c join documents d on d.id = c.document_id
+    where c.template_id = ${template} and c.deleted_at is null
+      and not exists (select 1 from launches l where l.campaign_id = c.id and l.state = 'done')
+    order by c.name, c.id`;
+
+/** Changes what a template is called; false where it is gone. */
+export const renameTemplate = async (
+  sql: Sql,
+  id: string,
+  { name, about, category }: { name: string; about: string; category: Category },
+): Promise<boolean> =>
+  (
+    await sql`update templates set name = ${name}, about = ${about}, category = ${category}
+      where id = ${id} returning 1`
+  ).length > 0;
+
 /** How many campaigns were started from each of these templates, deleted ones left out. */
 export async function startedCounts(
   sql: Sql,

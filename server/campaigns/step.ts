@@ -1,0 +1,29 @@
+/** A step in an email that nobody makes in the composer: a picture replaced, a linked block changed, a template’s change. */
+import type { Edit } from "#core/document/index.ts";
+import { newId } from "../ids.ts";
+import type { Services } from "../services.ts";
+import { type Author, appendEdits } from "../store/documents.ts";
+
+export interface Step {
+  readonly document: string;
+  /** The state the edits were made on, one after another. */
+  readonly seq: number;
+  readonly edits: readonly Edit[];
+  /** Who makes it, as the tab of an envelope. */
+  readonly by: string;
+}
+
+/** Makes it, and tells whoever has the email open; their Undo takes it back. Throws an EditError where it does not fit. */
+export async function makeStep(
+  { database, clock, followers }: Pick<Services, "database" | "clock" | "followers">,
+  { document, seq, edits, by }: Step,
+  author: Omit<Author, "tab" | "at">,
+): Promise<void> {
+  if (edits.length === 0) return;
+  const step = newId();
+  const changes = edits.map((edit) => ({ id: newId(), edit, does: "do" as const, step, of: null }));
+  const made = await database.tx((sql) =>
+    appendEdits(sql, document, { tab: by, base: seq, changes }, { ...author, at: clock.now() }),
+  );
+  if (made.edits.length > 0) followers.tell(document, made.edits);
+}
