@@ -53,7 +53,7 @@ function AltText({ picture, onDone }: { picture: Picture; onDone: () => void }) 
 }
 
 export function UploadArea({ folder, children }: { folder: string; children: ReactNode }) {
-  const [uploading] = useState(createUploading);
+  const [uploading] = useState(() => createUploading());
   const uploads = useStore(uploading.store, (state) => state.uploads);
   const [come, setCome] = useState<readonly Picture[]>([]);
   const [over, setOver] = useState(false);

@@ -1,13 +1,9 @@
 import { afterEach, beforeEach, expect, it, vi } from "vitest";
 import { picture } from "#core/testing/rendered.ts";
-import { UploadError, uploadPicture } from "./upload.ts";
+import { UploadError, type uploadPicture } from "./upload.ts";
 import { createUploading } from "./uploading.ts";
 
-vi.mock("./upload.ts", async (original) => ({
-  ...(await original<typeof import("./upload.ts")>()),
-  uploadPicture: vi.fn(),
-}));
-const sending = vi.mocked(uploadPicture);
+const sending = vi.fn<typeof uploadPicture>();
 const file = (name: string) => new File(["x"], name);
 const sent = (name: string) => ({ ...picture(name.repeat(64).slice(0, 64)), name });
 const rested = () => new Promise((ok) => setTimeout(ok));
@@ -20,7 +16,7 @@ beforeEach(() => {
 afterEach(() => vi.unstubAllGlobals());
 
 function made() {
-  const uploading = createUploading();
+  const uploading = createUploading(sending);
   const taken: string[] = [];
   return {
     taken,
@@ -76,7 +72,7 @@ it("says what was refused, offers to make it smaller once, and goes on with the 
 });
 
 it("goes on with the next whatever becomes of one that has arrived", async () => {
-  const uploading = createUploading();
+  const uploading = createUploading(sending);
   const taken: string[] = [];
   uploading.send([file("a"), file("b")], ({ name }) => {
     if (name === "a") throw new Error("no room");

@@ -28,7 +28,8 @@ export interface Uploading {
   dismiss(id: number): void;
 }
 
-export function createUploading(): Uploading {
+/** `upload` sends one file. */
+export function createUploading(upload: typeof uploadPicture = uploadPicture): Uploading {
   const store = createStore<UploadsState>(() => ({ uploads: [] }));
   let last = 0;
   let queue = Promise.resolve();
@@ -43,11 +44,11 @@ export function createUploading(): Uploading {
     send(files, onPicture, { folder } = {}) {
       for (const file of files) {
         const id = ++last;
-        const upload = async (shrink: boolean) => {
+        const sendOne = async (shrink: boolean) => {
           change(id, { share: 0, error: null, shrink: null });
           try {
             const onShare = (share: number) => change(id, { share });
-            onPicture(await uploadPicture(file, { shrink, folder, onShare }));
+            onPicture(await upload(file, { shrink, folder, onShare }));
             change(id, null);
           } catch (error) {
             // Whatever went wrong with one, those after it go on.
@@ -57,7 +58,7 @@ export function createUploading(): Uploading {
               return;
             }
             const again = () => {
-              queue = queue.then(() => upload(true));
+              queue = queue.then(() => sendOne(true));
             };
             const offer = error.shrinkable && !shrink ? again : null;
             change(id, { share: null, error: error.message, shrink: offer });
@@ -66,7 +67,7 @@ export function createUploading(): Uploading {
         store.setState(({ uploads }) => ({
           uploads: [...uploads, { id, name: file.name, share: 0, error: null, shrink: null }],
         }));
-        queue = queue.then(() => upload(false));
+        queue = queue.then(() => sendOne(false));
       }
     },
     dismiss: (id) => change(id, null),
