@@ -60,6 +60,8 @@ export async function mainViews(studio: Studio): Promise<View[]> {
     { name: "segment", path: segment },
     { name: "import", path: "/people/imports" },
     { name: "library", path: "/library" },
+    { name: "image", path: await linkIn("/library", "glasshouse") },
+    { name: "template", path: await linkIn("/templates", "Calm newsletter") },
     { name: "themes", path: "/library/themes" },
     { name: "derived-tag", path: await linkIn("/library/derived", "Who signs") },
     { name: "live", path: campaign("In flower") },
