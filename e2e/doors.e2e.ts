@@ -7,6 +7,7 @@ import { By } from "selenium-webdriver";
 import sharp from "sharp";
 import { afterAll, beforeAll, expect, it } from "vitest";
 import { projectRoot } from "#server/root.ts";
+import { wordFile, wordParagraph } from "#server/testing/word.ts";
 import { serious } from "./axe.ts";
 import { Studio } from "./studio.ts";
 
@@ -71,6 +72,37 @@ it("an email made elsewhere is seen beside how it came, its tags are mapped, and
   expect(html).toContain("%%ENDDATE%%");
   expect(html).toMatch(/href="[^"]*\/u\/\{\{ token \}\}"[^>]*>/);
 }, 120_000);
+
+it("a Word document, Markdown and a message each become blocks, with a report", async () => {
+  const words = [wordParagraph("Apple day", "Heading1"), wordParagraph("Come on Saturday.")];
+  const eml = [
+    "From: Somebody <somebody@larkmoor.example>",
+    "Subject: Pears, too",
+    "MIME-Version: 1.0",
+    "Content-Type: text/html; charset=utf-8",
+    "",
+    "<html><body><h1>Pear day</h1><p>Come on Sunday.</p></body></html>",
+  ].join("\r\n");
+  const brought = [
+    ["text", "apples.docx", wordFile(words.join("")), "Apple day", "Come on Saturday."],
+    ["text", "plums.md", "# Plum day\n\nCome on *Monday*.\n", "Plum day", "Come on Monday."],
+    ["file", "pears.eml", eml, "Pear day", "Come on Sunday."],
+  ] as const;
+  for (const [as, name, content, heading, said] of brought) {
+    const file = join(folder, name);
+    writeFileSync(file, content);
+    await studio.go(`/campaigns/new/arrive?as=${as}`);
+    await bring(file);
+    await studio.sees("What was kept");
+    await studio.sees("It has become 2 blocks.");
+    await studio.fill("Call it", heading);
+    await studio.click("Start composing");
+    await studio.composing();
+    const text = await studio.sheetText("wide");
+    expect(text).toContain(heading);
+    expect(text).toContain(said);
+  }
+}, 180_000);
 
 it("a ZIP file brings its images into the library", async () => {
   const page =

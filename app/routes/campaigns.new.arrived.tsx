@@ -95,15 +95,11 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   if (submission.status !== "success") return data(submission.reply(), 400);
   const asked = submission.value;
   if (asked.do === "tags") {
-    const meanings = arrival.tags.map(({ name }, i) => [
-      name,
-      asked.meanings[i] ?? { is: "words" },
-    ]);
     const known = new Set((await tagChoices(services)).map(({ ref }) => ref));
-    const kept = meanings.filter(
-      ([, meaning]) =>
-        (meaning as Meaning).is !== "tag" || known.has((meaning as { ref: string }).ref),
-    );
+    const kept = arrival.tags.flatMap(({ name }, i): [string, Meaning][] => {
+      const meaning: Meaning = asked.meanings[i] ?? { is: "words" };
+      return meaning.is !== "tag" || known.has(meaning.ref) ? [[name, meaning]] : [];
+    });
     await setMeanings(sql, arrival.id, Object.fromEntries(kept));
     return submission.reply();
   }

@@ -19,7 +19,7 @@ const ownHold = (node: DocNode): Hold | null => (node.props.hold as Hold | undef
 
 /** The hold that a node is under: its own, or the nearest around it. */
 export function holdOf(doc: EmailDocument, id: string): Hold {
-  const path = pathTo(doc, id) ?? [];
+  const path = pathTo(doc, id);
   for (let i = path.length - 1; i >= 0; i--) {
     const own = ownHold(path[i]!);
     if (own) return own;
@@ -88,7 +88,7 @@ export function checkHolds(before: EmailDocument, after: EmailDocument, edit: Ed
   if (!hasHolds(before)) return;
   for (const part of parts(edit)) {
     if (part.type !== "move") continue;
-    const node = pathTo(before, part.node)?.at(-1);
+    const node = pathTo(before, part.node).at(-1);
     const hold = node ? holdOf(before, node.id) : "free";
     if (node && hold !== "free") refused(node, hold);
   }

@@ -5,6 +5,7 @@ import { beforeAll, describe, expect, it } from "vitest";
 import { walk } from "#core/document/index.ts";
 import { LIMITS } from "#core/limits.ts";
 import { STANDARD_THEME } from "#core/theme/theme.ts";
+import { wordParagraph as paragraph, wordFile } from "../testing/word.ts";
 import { arrivingIn } from "./arriving.ts";
 import { ArrivalError } from "./error.ts";
 import { decoded, readFile } from "./files.ts";
@@ -29,22 +30,6 @@ beforeAll(async () => {
     .png()
     .toBuffer();
 });
-
-const wordFile = (body: string, more: Record<string, Uint8Array> = {}) =>
-  zip({
-    "[Content_Types].xml": strToU8(
-      '<?xml version="1.0"?><Types xmlns="http://schemas.openxmlformats.org/package/2006/content-types"><Default Extension="rels" ContentType="application/vnd.openxmlformats-package.relationships+xml"/><Default Extension="xml" ContentType="application/xml"/><Override PartName="/word/document.xml" ContentType="application/vnd.openxmlformats-officedocument.wordprocessingml.document.main+xml"/></Types>',
-    ),
-    "_rels/.rels": strToU8(
-      '<?xml version="1.0"?><Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships"><Relationship Id="r1" Type="http://schemas.openxmlformats.org/officeDocument/2006/relationships/officeDocument" Target="word/document.xml"/></Relationships>',
-    ),
-    "word/document.xml": strToU8(
-      `<?xml version="1.0"?><w:document xmlns:w="http://schemas.openxmlformats.org/wordprocessingml/2006/main"><w:body>${body}</w:body></w:document>`,
-    ),
-    ...more,
-  });
-const paragraph = (words: string, style = "") =>
-  `<w:p>${style && `<w:pPr><w:pStyle w:val="${style}"/></w:pPr>`}<w:r><w:t>${words}</w:t></w:r></w:p>`;
 
 describe("a draft", () => {
   const draftOf = async (name: string, file: Uint8Array) => {
