@@ -320,4 +320,5 @@ it("ships three sites to try, whose feeds gain items as their time goes on", asy
   } finally {
     await own.close();
   }
-});
+  // A hundred images are drawn for it.
+}, 60_000);
