@@ -68,6 +68,8 @@ it("pauses by a button, says what ending it means, and goes on", async () => {
   service.mood({ phase: "content", says: { does: "hang" }, times: 8, keeps: true });
   await send("A paused letter");
   await studio.sees("Being sent");
+  // Paused before, fewer lines would have a message on them.
+  await studio.until("eight lines to hang", async () => service.strikes === 8, 30_000);
   await studio.click("Pause");
   await studio.sees("Nothing goes out until somebody resumes it.");
   await studio.click("Cancel the rest");

@@ -27,6 +27,8 @@ export interface MoodyService {
   /** How it behaves from now on. */
   mood(mood: Mood | null): void;
   readonly connections: number;
+  /** How many times its mood has struck. */
+  readonly strikes: number;
   /** Cuts every line. */
   cut(): void;
   close(): Promise<void>;
@@ -119,6 +121,9 @@ export async function startMoodyService(): Promise<MoodyService> {
     },
     get connections() {
       return sockets.size;
+    },
+    get strikes() {
+      return strikes;
     },
     cut() {
       for (const socket of sockets) socket.destroy();
