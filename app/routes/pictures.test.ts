@@ -273,3 +273,63 @@ describe("replacing everywhere", () => {
     expect(answer.picture.id).not.toBe(one.id);
   });
 });
+
+describe("hostile values", () => {
+  const NUL = "\u0000";
+  it("in addresses find nothing, and break nothing", async () => {
+    for (const path of [
+      `/library?folder=${encodeURIComponent("no such folder")}`,
+      `/library?label=${encodeURIComponent("%_\\")}`,
+      `/library?search=${encodeURIComponent("%_\\")}`,
+      `/library?folder=${encodeURIComponent("' or true --")}`,
+    ]) {
+      const { pictures } = await library(routeArgs(services, member, { path }) as never);
+      expect(pictures, path).toEqual([]);
+    }
+    const nowhere = { picture: "../key" };
+    await expect(page(routeArgs(services, member, {}, nowhere) as never)).rejects.toMatchObject({
+      init: { status: 404 },
+    });
+    expect(
+      (await look(routeArgs(services, member, { path: "/x?recipe=e30" }, nowhere) as never)).status,
+    ).toBe(400);
+    expect((await known(routeArgs(services, member, {}, nowhere) as never)).status).toBe(404);
+  });
+  it("in words on an image are refused, or drawn as words", async () => {
+    const one = await uploaded(await drawing(20, 300), "hostile.png");
+    const words = (text: string) => ({
+      ...{ text, font: "sans", size: 20, ink: "#000000", ground: null, across: 50, down: 50 },
+    });
+    const written = (text: string) =>
+      made(one.id, { recipe: { ...PLAIN, words: [words(text)] }, as: "copy", seen: null });
+    for (const text of [`a${NUL}b`, "\ud800", "\u001b[31m", " "]) {
+      expect((await written(text)).status, JSON.stringify(text)).toBe(400);
+    }
+    for (const text of ["</svg><image href='file:///etc/passwd'/>", "‮evil", "日本", "&#x0;"]) {
+      const { status, picture } = await written(text);
+      expect([status, picture.width], text).toEqual([200, 300]);
+    }
+  });
+  it("in names, alt texts and labels are words and nothing else", async () => {
+    const name = '<img src=x onerror="alert(1)">.png';
+    const one = await uploaded(await drawing(21), name);
+    const labels = "<b>, ', {{ x }}";
+    await asked(one.id, { do: "say", name, alt: "\u202e{{", labels, x: "50", y: "50" });
+    expect(await getPicture(services.database.sql, one.id)).toMatchObject({
+      ...{ name, alt: "\u202e{{", labels: ["<b>", "'", "{{ x }}"] },
+    });
+    for (const [x, y] of [
+      ["-1", "50"],
+      ["101", "50"],
+      ["1e9", "50"],
+      ["NaN", "50"],
+    ]) {
+      const form = { do: "say", name, x: x!, y: y! };
+      expect(answered(await asked(one.id, form)).status).toBe(400);
+    }
+    const nobody = { do: "replace", by: "../../etc/passwd" };
+    expect(answered(await asked(one.id, nobody)).status).toBe(400);
+    expect(answered(await asked(one.id, { do: "replace", by: "f".repeat(64) })).status).toBe(400);
+    expect(answered(await asked(one.id, { do: "replace", by: one.id })).status).toBe(400);
+  });
+});

@@ -19,10 +19,18 @@ export const areaSchema = z
   );
 export type Area = z.infer<typeof areaSchema>;
 
+// biome-ignore lint/suspicious/noControlCharactersInRegex: they are what is refused
+const CONTROL = /[\u0000-\u001f\u007f]/;
+
 export const LETTERINGS = ["sans", "serif"] as const;
 
 const wordsSchema = z.strictObject({
-  text: z.string().trim().min(1, "Write the words.").max(LIMITS.drawnWords),
+  text: z
+    .string()
+    .trim()
+    .min(1, "Write the words.")
+    .max(LIMITS.drawnWords)
+    .refine((text) => text.isWellFormed() && !CONTROL.test(text), "These words cannot be drawn."),
   font: z.enum(LETTERINGS),
   /** Height of the letters, per cent of the image's. */
   size: z.number().int().min(2).max(60),

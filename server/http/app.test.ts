@@ -5,7 +5,7 @@ import { join } from "node:path";
 import express from "express";
 import sharp from "sharp";
 import { afterAll, beforeAll, expect, it } from "vitest";
-import { nameInAddress } from "#core/picture-id.ts";
+import { nameInAddress, pictureAddress } from "#core/picture-id.ts";
 import { startTestServices, type TestServices } from "../testing/services.ts";
 import { createApp } from "./app.ts";
 import { messagePolicy, pagePolicy, sheetPolicy } from "./policies.ts";
@@ -75,6 +75,38 @@ it("serves pictures by their content's name, and nothing else of the folder", as
     id.slice(0, 22),
   ]) {
     expect((await fetch(`${base}/pictures/${path}`)).status).toBe(404);
+  }
+});
+
+it("reads no address with a character in it that cannot be kept, wherever it stands", async () => {
+  for (const path of [
+    "library?search=x%00",
+    "library?label=%00",
+    "library/image/%00",
+    "o/%00.gif",
+  ]) {
+    const answer = await fetch(`${base}/${path}`);
+    expect([path, answer.status]).toEqual([path, 400]);
+    expect(await answer.text()).toBe("This address could not be read.");
+  }
+});
+
+it("gives an image at the width an email asks for, however many ask for it at once", async () => {
+  const drawn = sharp({ create: { width: 900, height: 300, channels: 3, background: "#b5462f" } });
+  const { file } = await services.pictures.add(await drawn.png().toBuffer(), "band");
+  const asked = await Promise.all(
+    Array.from({ length: 12 }, () => fetch(pictureAddress(base, { file }, 560))),
+  );
+  for (const answer of asked) {
+    expect(answer.status).toBe(200);
+    const { width, height, format } = await sharp(await answer.arrayBuffer()).metadata();
+    expect({ width, height, format }).toEqual({ width: 560, height: 187, format: "png" });
+  }
+  // Widths that no email asks for are not made: else anybody could fill the disk.
+  for (const width of ["559", "0", "99999", "1e3", "-80"]) {
+    const answer = await fetch(pictureAddress(base, { file }).replace(".png", `-${width}.png`));
+    const got = answer.ok ? (await sharp(await answer.arrayBuffer()).metadata()).width : 404;
+    expect([width, got]).not.toEqual([width, Number(width)]);
   }
 });
 

@@ -12,7 +12,7 @@ import type { Services } from "../services.ts";
 import { withHeldBody } from "./bodies.ts";
 import { networkContext, nonceContext, servicesContext } from "./context.ts";
 import { lastAnswer, withReferences } from "./failures.ts";
-import { refuseForged, securityHeaders } from "./security.ts";
+import { readableAddress, refuseForged, securityHeaders } from "./security.ts";
 
 const YEAR = "365d";
 
@@ -41,6 +41,7 @@ export function createApp(services: Services, options: AppOptions): Express {
     app.use(express.static(options.client, { maxAge: "1h", index: false }));
   }
   app.use(securityHeaders(config.publicAddress));
+  app.use(readableAddress);
   app.use(refuseForged(config.publicAddress));
 
   app.get("/pictures/:file", async (request, response) => {

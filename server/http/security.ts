@@ -18,6 +18,12 @@ export function securityHeaders(publicAddress: string): RequestHandler[] {
   return [nonce, headers];
 }
 
+/** Refuses addresses with a NUL in them: the database keeps none, so nothing can be found by one. */
+export const readableAddress: RequestHandler = (request, response, next) => {
+  if (!request.originalUrl.includes("%00")) return next();
+  response.status(400).type("text").send("This address could not be read.");
+};
+
 const SAFE = new Set(["GET", "HEAD", "OPTIONS"]);
 
 /** Mail programs unsubscribe from elsewhere, sign-up forms stand on other sites, and shops tell what was bought. */
