@@ -13,6 +13,7 @@ import {
 import { first, type Sql } from "../db/database.ts";
 import { newId } from "../ids.ts";
 import { wordsFit } from "./search.ts";
+import { UNSENT } from "./unsent.ts";
 
 export interface List {
   readonly id: string;
@@ -174,8 +175,8 @@ export async function usesOf(sql: Sql, source: Source): Promise<string[]> {
   const wanted = JSON.stringify([source]);
   const campaigns = await sql<{ name: string }>`
     select k.name from campaigns k
-    where k.deleted_at is null and (k.audience -> 'include' @> ${wanted}::jsonb or k.audience -> 'exclude' @> ${wanted}::jsonb)
-      and not exists (select 1 from launches l where l.campaign_id = k.id and l.state = 'done')
+    where ${UNSENT}
+      and (k.audience -> 'include' @> ${wanted}::jsonb or k.audience -> 'exclude' @> ${wanted}::jsonb)
     order by k.name`;
   const naming = await segmentsNaming(sql, source.id, (one) =>
     source.kind === "segment"

@@ -15,6 +15,7 @@ import { first, type Sql } from "../db/database.ts";
 import { newId } from "../ids.ts";
 import { tableName, tableSql } from "./fields.ts";
 import { pointersTo, pointNowhere } from "./records.ts";
+import { ON_ITS_WAY } from "./unsent.ts";
 
 /** Tables whose rows can be taken out by their id. */
 export type Removable =
@@ -128,9 +129,8 @@ export async function hideCampaign(
   label: string,
   now: Date,
 ): Promise<string | null> {
-  const hidden = await sql`update campaigns c set deleted_at = ${now}
-    where c.id = ${id} and c.deleted_at is null and not exists (select 1 from launches l
-      where l.campaign_id = c.id and l.state in ('scheduled', 'sending', 'paused')) returning 1`;
+  const hidden = await sql`update campaigns k set deleted_at = ${now}
+    where k.id = ${id} and k.deleted_at is null and not ${ON_ITS_WAY} returning 1`;
   if (hidden.length === 0) return null;
   const removed = await begin(sql, label, now);
   await sql`insert into removed_rows (removed_id, n, table_name, loosened, rows)

@@ -10,6 +10,7 @@ import {
 import { fieldIdFor } from "#core/fields/index.ts";
 import { derivedIn } from "#core/mentions/index.ts";
 import type { Sql } from "../db/database.ts";
+import { UNSENT } from "./unsent.ts";
 
 /** All of them by id. One that no longer fits its own form is left out. */
 export async function getDerived(sql: Sql): Promise<DerivedTags> {
@@ -51,8 +52,7 @@ export async function derivedUses(sql: Sql): Promise<ReadonlyMap<string, readonl
   };
   const emails = await sql<{ name: string; body: string }>`
     select k.name, d.body from campaigns k join documents d on d.id = k.document_id
-    where k.deleted_at is null and position('derived' in d.body) > 0
-      and not exists (select 1 from launches l where l.campaign_id = k.id and l.state = 'done')
+    where ${UNSENT} and position('derived' in d.body) > 0
     order by k.name`;
   for (const { name, body } of emails) add(derivedIn(readDocument(body).doc.root), name);
   for (const tag of (await getDerived(sql)).values()) {

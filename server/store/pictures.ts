@@ -6,6 +6,7 @@ import { type PictureRecipe, pictureRecipeSchema } from "#core/pictures/recipe.t
 import { constantSql, fragment, identifier, type Sql as SqlPiece } from "#core/rules/index.ts";
 import { first, type Sql } from "../db/database.ts";
 import { wordsFit } from "./search.ts";
+import { ON_ITS_WAY, UNSENT } from "./unsent.ts";
 
 export interface PicturePage {
   readonly pictures: readonly Picture[];
@@ -134,6 +135,8 @@ export const alikePictures = (sql: Sql, id: string): Promise<Picture[]> =>
   sql<Picture>`select ${COLUMNS} from pictures,
       (select likeness as asked from pictures where id = ${id}) own
     where id <> ${id} and not of_items
+      -- Of a plain ground next to nothing is known: it would be like any other.
+      and bit_count(asked::bit(64)) between 8 and 56
       and bit_count((likeness # asked)::bit(64)) <= ${ALIKE}
     order by bit_count((likeness # asked)::bit(64)), created_at desc limit ${LIMITS.alikeShown}`;
 
@@ -193,7 +196,7 @@ export const getPictures = (sql: Sql, ids: Iterable<string>): Promise<Picture[]>
   sql<Picture>`select ${COLUMNS} from pictures where id = any (${[...ids]}::text[])`;
 
 export interface PictureUse {
-  readonly kind: "campaign" | "template" | "saved" | "derived";
+  readonly kind: "campaign" | "template" | "saved" | "derived" | "settings";
   readonly id: string;
   readonly name: string;
   /** Its document; null where it has none. */
@@ -202,25 +205,27 @@ export interface PictureUse {
   readonly fixed: boolean;
 }
 
-/** What shows a picture: emails that are not sent yet, templates, saved blocks and derived tags, by name. */
+/** What shows a picture: emails that are not sent yet, templates, saved blocks, derived tags and the pages for readers, by name. */
 export const pictureUses = (sql: Sql, id: string): Promise<PictureUse[]> => sql<PictureUse>`
   select 'campaign' as kind, k.id, k.name, k.document_id as document,
-      exists (select 1 from launches l where l.campaign_id = k.id
-        and l.state in ('scheduled', 'sending', 'paused')) as fixed
+      ${ON_ITS_WAY} as fixed
     from campaigns k join documents d on d.id = k.document_id
-    where k.deleted_at is null and position(${id} in d.body) > 0
-      and not exists (select 1 from launches l where l.campaign_id = k.id and l.state = 'done')
+    where ${UNSENT} and position(${id} in d.body) > 0
   union all select 'template', t.id, t.name, t.document_id, false
     from templates t join documents d on d.id = t.document_id where position(${id} in d.body) > 0
   union all select 'saved', id, name, null, false from saved_blocks where position(${id} in body) > 0
   union all select 'derived', id, name, null, false from derived_tags where position(${id} in body::text) > 0
+  union all select 'settings', key, 'Pages for readers', null, false from settings
+    where key = 'pages' and value ->> 'logo' = ${id}
   order by 3, 2`;
 
-/** Puts a picture in the place of another in saved blocks and derived tags: ids are found nowhere else in them. */
+/** Puts a picture in the place of another in saved blocks, derived tags and on the pages for readers: ids are found nowhere else in them. */
 export async function replaceInRows(sql: Sql, from: string, to: string): Promise<void> {
   await sql`update saved_blocks set body = replace(body, ${from}, ${to}) where position(${from} in body) > 0`;
   await sql`update derived_tags set body = replace(body::text, ${from}, ${to})::jsonb
     where position(${from} in body::text) > 0`;
+  await sql`update settings set value = value || jsonb_build_object('logo', ${to}::text)
+    where key = 'pages' and value ->> 'logo' = ${from}`;
 }
 
 /** What a picture is called, or null where there is none. */

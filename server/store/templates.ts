@@ -6,6 +6,7 @@ import { first, type Sql } from "../db/database.ts";
 import { newId } from "../ids.ts";
 import { createDocumentRow } from "./documents.ts";
 import { wordsFit } from "./search.ts";
+import { ON_ITS_WAY, UNSENT } from "./unsent.ts";
 
 export interface Template {
   readonly id: string;
@@ -124,16 +125,27 @@ export interface StartedCampaign {
   readonly fixed: boolean;
 }
 
+/** Which of the campaigns started from a template are asked for: some by their ids, or those that lack its latest states. */
+interface StartedFilter {
+  readonly ids?: readonly string[];
+  readonly behind?: boolean;
+  readonly limit?: number;
+}
+
 /** The campaigns started from a template that are not sent, by name. */
-export const startedCampaigns = (sql: Sql, template: string): Promise<StartedCampaign[]> =>
-  sql<StartedCampaign>`select c.id, c.name, c.document_id as "documentId", d.seq,
-      coalesce(c.template_seq, 0) as "templateSeq",
-      exists (select 1 from launches l where l.campaign_id = c.id
-        and l.state in ('scheduled', 'sending', 'paused')) as fixed
-    from campaigns c join documents d on d.id = c.document_id
-    where c.template_id = ${template} and c.deleted_at is null
-      and not exists (select 1 from launches l where l.campaign_id = c.id and l.state = 'done')
-    order by c.name, c.id`;
+export const startedCampaigns = (
+  sql: Sql,
+  template: string,
+  { ids, behind = false, limit }: StartedFilter = {},
+): Promise<StartedCampaign[]> =>
+  sql<StartedCampaign>`select k.id, k.name, k.document_id as "documentId", d.seq,
+      coalesce(k.template_seq, 0) as "templateSeq", ${ON_ITS_WAY} as fixed
+    from campaigns k join documents d on d.id = k.document_id
+    where k.template_id = ${template} and ${UNSENT}
+      and (${ids ? [...ids] : null}::text[] is null or k.id = any (${ids ? [...ids] : null}::text[]))
+      and (not ${behind}::boolean or coalesce(k.template_seq, 0) < (select td.seq
+        from templates t join documents td on td.id = t.document_id where t.id = ${template}))
+    order by k.name, k.id limit ${limit ?? null}::int`;
 
 /** Changes what a template is called; false where it is gone. */
 export const renameTemplate = async (
