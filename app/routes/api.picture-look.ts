@@ -27,7 +27,7 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
   const original = await getPicture(sql, params.picture);
   if (!original) return new Response("This image is gone.", { status: 404 });
   try {
-    const { data, ending } = await drawnFrom(services, original, recipe);
+    const { data, ending } = await drawnFrom(services, original, recipe, request.signal);
     return new Response(new Uint8Array(data), {
       headers: {
         "Content-Type": ending === "jpg" ? "image/jpeg" : "image/png",

@@ -25,17 +25,19 @@ async function points(image: Sharp): Promise<Sharp> {
   return open(data, { width, height, channels });
 }
 
-/** Cut out of the turned original, at its size. */
-async function cutOut(file: Buffer | string, recipe: PictureRecipe): Promise<Sharp> {
-  const { width, height } = await open(file).metadata();
-  const original = { width, height };
+/** Cut out of the turned original, at the size that it is to have. */
+async function cutOut(
+  file: Buffer | string,
+  recipe: PictureRecipe,
+  original: Size,
+  size: Size,
+): Promise<Sharp> {
   let image = open(file).toColourspace("srgb");
   if (recipe.turn || recipe.flip || recipe.flop) {
     image = image.rotate(recipe.turn).flop(recipe.flop).flip(recipe.flip);
     image = await points(image);
   }
   if (recipe.area) image = image.extract(boxOf(recipe.area, turned(original, recipe)));
-  const size = sizeAfter(recipe, original, WIDEST);
   return points(image.resize({ ...size, fit: "fill" }));
 }
 
@@ -119,10 +121,11 @@ function layers(recipe: PictureRecipe, size: Size): OverlayOptions[] {
 
 /** The image that a recipe makes of a file of ours, as a file fit for email. Throws where it takes too long. */
 export async function edited(file: Buffer | string, recipe: PictureRecipe): Promise<Written> {
-  const original = await open(file).metadata();
-  const size = sizeAfter(recipe, { width: original.width, height: original.height }, WIDEST);
-  let image = developed(await cutOut(file, recipe), recipe);
+  const { width, height, format } = await open(file).metadata();
+  const original = { width, height };
+  const size = sizeAfter(recipe, original, WIDEST);
+  let image = developed(await cutOut(file, recipe, original, size), recipe);
   const over = layers(recipe, size);
   if (over.length > 0) image = (await points(image.ensureAlpha())).composite(over);
-  return asFile(await points(image), { photo: original.format === "jpeg", light: recipe.light });
+  return asFile(await points(image), { photo: format === "jpeg", light: recipe.light });
 }

@@ -24,21 +24,28 @@ export async function originalOf(
 }
 
 const few = pLimit(LIMITS.picturesAtOnce);
-const TOO_LONG = "This takes too long to draw. Do less to it, or try again.";
+const NOT_DRAWN = "This could not be drawn. Do less to it, or try again.";
 
-/** What a recipe makes of an original; nothing is kept. Throws a PictureError. */
-export function drawnFrom(
+/** What a recipe makes of an original; nothing is kept. Throws a PictureError; nothing is drawn for who has left by then. */
+export async function drawnFrom(
   { pictures, log }: Services,
   original: LibraryPicture,
   recipe: PictureRecipe,
+  leaving?: AbortSignal,
 ): Promise<Written> {
   if (original.file.endsWith(".gif")) {
     throw new PictureError("An animation stays as it is: only stills can be edited.");
   }
-  return few(() => edited(pictures.masterOf(original), recipe)).catch((error) => {
-    log.warn({ error, picture: original.id }, "an image could not be edited");
-    throw new PictureError(TOO_LONG);
-  });
+  try {
+    return await few(() => {
+      leaving?.throwIfAborted();
+      return edited(pictures.masterOf(original), recipe);
+    });
+  } catch (error) {
+    if (!leaving?.aborted)
+      log.warn({ error, picture: original.id }, "an image could not be edited");
+    throw new PictureError(NOT_DRAWN);
+  }
 }
 
 /** Makes an image of another and keeps it in the library. The plain recipe gives the original back. Throws a PictureError. */

@@ -1,6 +1,6 @@
 /** Pictures in the data folder, under the SHA-256 of their content. */
-import { createHash, randomUUID } from "node:crypto";
-import { mkdir, readdir, rename, stat, writeFile } from "node:fs/promises";
+import { createHash } from "node:crypto";
+import { mkdir, readdir, rename, writeFile } from "node:fs/promises";
 import { join } from "node:path";
 import pLimit from "p-limit";
 import sharp from "sharp";
@@ -56,6 +56,9 @@ export async function openPictures(dataFolder: string, convert: Convert): Promis
   const masters = join(dataFolder, "masters");
   const sizes = join(dataFolder, "sizes");
   await Promise.all([masters, sizes].map((one) => mkdir(one, { recursive: true })));
+  // Every reader asks for them: those that are there cost nothing, and those that are not are made once.
+  const made = new Set(await readdir(sizes));
+  const making = new Map<string, Promise<void>>();
   const few = pLimit(LIMITS.picturesAtOnce);
 
   /** Puts a file into the folder under its content's name. */
@@ -101,20 +104,25 @@ export async function openPictures(dataFolder: string, convert: Convert): Promis
       const file = files.get(name);
       const drawn = file && !file.endsWith(".gif");
       if (!drawn || !isSentWidth(width) || width >= LIMITS.emailWidth.max * 2) return null;
-      const at = join(sizes, `${width}-${file}`);
-      await few(() => makeSize(join(folder, file), at, width));
-      return at;
+      const own = `${width}-${file}`;
+      if (!made.has(own)) {
+        const work =
+          making.get(own) ?? few(() => makeSize(join(folder, file), join(sizes, own), width));
+        making.set(own, work);
+        await work.finally(() => making.delete(own));
+        made.add(own);
+      }
+      return join(sizes, own);
     },
   };
 }
 
-/** Makes a file at a width where there is none yet. It is written aside first: nobody gets half of one. */
+/** Makes a file at a width. It is written aside first: nobody gets half of one. */
 async function makeSize(from: string, to: string, width: number): Promise<void> {
-  if (await stat(to).catch(() => null)) return;
   const image = sharp(from).timeout({ seconds: LIMITS.pictureMs / 1_000 });
   const small = image.resize({ width, withoutEnlargement: true });
   const data = await (from.endsWith(".jpg") ? asJpeg(small) : asPng(small)).toBuffer();
-  const aside = `${to}.${randomUUID()}`;
+  const aside = `${to}.part`;
   await writeFile(aside, data);
   await rename(aside, to);
 }
