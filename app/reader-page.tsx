@@ -1,15 +1,14 @@
 /** What pages for readers have in common: who is meant, in which language, and how they look. */
 import type { CSSProperties, ReactNode } from "react";
 import { data, type RouterContextProvider } from "react-router";
-import type { Picture } from "#core/kinds/kind.ts";
 import { type Language, languageOf, phrases } from "#core/phrases/index.ts";
 import type { PageWords } from "#core/phrases/pages.ts";
 import { pageColours } from "#core/theme/page.ts";
-import { fontStack, type Palette, type Theme } from "#core/theme/theme.ts";
+import { fontStack, type Palette } from "#core/theme/theme.ts";
 import { servicesContext } from "#server/http/context.ts";
 import { getContact } from "#server/store/contacts.ts";
 import { getRecipient, type Recipient } from "#server/store/launches/progress.ts";
-import { getPictures } from "#server/store/pictures.ts";
+import { pictureFile } from "#server/store/pictures.ts";
 import { getSettings } from "#server/store/settings.ts";
 
 type Context = Readonly<RouterContextProvider>;
@@ -47,35 +46,51 @@ export async function readerOfPage(context: Context, text: string): Promise<Read
 /** What the page of a house looks like, and says in its own words. */
 export interface PageLook {
   readonly brand: string;
-  readonly logo: Picture | null;
+  /** The file of its logo; null where its name stands there. */
+  readonly logo: string | null;
   readonly words: PageWords;
-  readonly theme: Theme;
-}
-
-export async function pageLook(context: Context, language: Language): Promise<PageLook> {
-  const { sql } = context.get(servicesContext).database;
-  const { sender, theme, pages } = await getSettings(sql);
-  const [logo = null] = pages.logo ? await getPictures(sql, [pages.logo]) : [];
-  return { brand: sender.brandName, logo, words: pages.words[language], theme };
+  /** Its colours and fonts, as custom properties that `.branded` reads. */
+  readonly style: Readonly<Record<string, string>>;
+  /** It has colours for programs that show dark. */
+  readonly dark: boolean;
 }
 
 const RED = { light: "#a63d1e", dark: "#e58a6b" };
 
 /** The application's colours as a theme has them; `way` names whether programs are light or dark. */
 function coloursOf(palette: Palette, way: "light" | "dark"): Record<string, string> {
-  const page = pageColours(palette, RED[way]);
+  const { ground, sheet, tint, line, ink, quiet, accent, onAccent, wrong } = pageColours(
+    palette,
+    RED[way],
+  );
   const named = {
-    ...{ paper: page.ground, sheet: page.sheet, bench: page.tint, line: page.line },
-    ...{ ink: page.ink, quiet: page.quiet, accent: page.accent, "on-accent": page.onAccent },
-    wrong: page.wrong,
+    ...{ paper: ground, sheet, bench: tint, line, ink, quiet, accent, wrong },
+    "on-accent": onAccent,
   };
   return Object.fromEntries(
     Object.entries(named).map(([name, colour]) => [`--${way}-${name}`, colour]),
   );
 }
 
+export async function pageLook(context: Context, language: Language): Promise<PageLook> {
+  const { sql } = context.get(servicesContext).database;
+  const { sender, theme, pages } = await getSettings(sql);
+  return {
+    brand: sender.brandName,
+    logo: pages.logo && (await pictureFile(sql, pages.logo)),
+    words: pages.words[language],
+    style: {
+      ...coloursOf(theme.colours, "light"),
+      ...coloursOf(theme.dark ?? theme.colours, "dark"),
+      "--font-display": fontStack("heading", theme),
+      fontFamily: fontStack("body", theme),
+    },
+    dark: theme.dark !== null,
+  };
+}
+
 export function ReaderPage({
-  page: { brand, logo, theme },
+  page: { brand, logo, style, dark },
   language,
   title,
   children,
@@ -85,17 +100,11 @@ export function ReaderPage({
   title: string;
   children: ReactNode;
 }) {
-  const style = {
-    ...coloursOf(theme.colours, "light"),
-    ...coloursOf(theme.dark ?? theme.colours, "dark"),
-    "--font-display": fontStack("heading", theme),
-    fontFamily: fontStack("body", theme),
-  } as CSSProperties;
   return (
-    <div className={`branded min-h-full ${theme.dark ? "dark-too" : ""}`} style={style}>
+    <div className={`branded min-h-full ${dark ? "dark-too" : ""}`} style={style as CSSProperties}>
       <main lang={language} className="mx-auto w-[min(440px,90vw)] py-[12vh]">
         {logo ? (
-          <img src={`/pictures/${logo.file}`} alt={brand} className="max-h-14 max-w-full" />
+          <img src={`/pictures/${logo}`} alt={brand} className="max-h-14 max-w-full" />
         ) : (
           <p className="text-ink-2">{brand}</p>
         )}

@@ -221,7 +221,7 @@ it("wears the brand's theme and logo, and says what the house says in its own wo
   await saveSetting(sql, "pages", pages);
   const { page, language } = await unsubscribePage(args({ token: tokens[0]! }));
   // A logo that is gone is none: the name stands there.
-  expect([page.theme.colours.accent, page.logo]).toEqual(["#7a1f3d", null]);
+  expect([page.style["--light-accent"], page.dark, page.logo]).toEqual(["#7a1f3d", true, null]);
   const say = pagePhrases(language, page.words);
   expect([say.unsubscribeAsk, say.unsubscribe]).toEqual(["Leaving us?", "Unsubscribe"]);
 });
