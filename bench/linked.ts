@@ -22,7 +22,7 @@ export const linkedGroup = (figure: Figure): Promise<void> =>
     const { sql } = database;
     const now = services.clock.now();
     const person = { name: "Ada", email: "ada@larkmoor.example", role: "designer" as const };
-    const member = { member: (await addMember(sql, person, now)).id };
+    const member = (await addMember(sql, person, now)).id;
     let n = 0;
     const id = () => `n${++n}`;
     const text = (words: string) => createBlock("text", id, { words: doc(words) });

@@ -125,6 +125,8 @@ export const LIMITS = {
   /** Folders of images; labels of one, and letters of each. */
   pictureFolders: 200,
   pictureLabels: 12,
+  /** Campaigns whose template has changed that are looked at together. */
+  carriedAtOnce: 24,
   /** Images that are handled together; those that look like one that are shown. */
   picturesTogether: 200,
   alikeShown: 12,

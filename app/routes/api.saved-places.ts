@@ -28,9 +28,7 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   if (!asked.success) return refuse("This cannot be saved.");
   const { services, member } = at(context);
   try {
-    const changed = await changeEverywhere(services, params.saved, asked.data.node, {
-      member: member.id,
-    });
+    const changed = await changeEverywhere(services, params.saved, asked.data.node, member.id);
     return changed ? Response.json({}) : refuse(GONE, 404);
   } catch (error) {
     if (error instanceof EditError) return refuse(error.message);

@@ -24,9 +24,9 @@ const refuse = (message: string, status = 400) => Response.json({ message }, { s
 export async function action({ request, context }: Route.ActionArgs) {
   const asked = schema.safeParse(await jsonOf(request, LIMITS.editRequest));
   if (!asked.success) return refuse(asked.error.issues[0]?.message ?? "This cannot be saved.");
-  const { sql, now } = at(context);
+  const { sql, now, member } = at(context);
   try {
-    const id = await save(sql, asked.data.name, asked.data.nodes, now);
+    const id = await save(sql, asked.data.name, asked.data.nodes, now, member.id);
     return id ? Response.json({ id }) : refuse(`At most ${LIMITS.savedBlocks} saved blocks.`, 409);
   } catch (error) {
     if (error instanceof EditError) return refuse(error.message);

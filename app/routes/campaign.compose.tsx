@@ -32,7 +32,7 @@ const SENT: Partial<Record<CampaignState, string>> = {
 export async function loader({ params, context }: Route.LoaderArgs) {
   const { services, sql, member, now } = at(context);
   const campaign = await campaignOf(context, params.campaign);
-  await bringCampaignUpToDate(services, campaign, { member: member.id });
+  await bringCampaignUpToDate(services, campaign, member.id);
   const { seq, doc, trouble } = (await loadDocument(sql, campaign.documentId))!;
   const around = await surroundings(sql, services.config, doc, now, campaign.id);
   const contact = await stepContact(sql, null, "next");

@@ -24,7 +24,7 @@ export { Failed as ErrorBoundary } from "../ui/failed.tsx";
 export async function loader({ request, params, context }: Route.LoaderArgs) {
   const { services, sql, member } = at(context);
   const campaign = await campaignOf(context, params.campaign);
-  await bringCampaignUpToDate(services, campaign, { member: member.id });
+  await bringCampaignUpToDate(services, campaign, member.id);
   const { doc } = (await loadDocument(sql, campaign.documentId))!;
   const id = Number(new URL(request.url).searchParams.get("contact")) || 0;
   const contact = (id ? await getContact(sql, id) : null) ?? (await stepContact(sql, null, "next"));

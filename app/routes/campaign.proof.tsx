@@ -54,7 +54,7 @@ async function readerFor(context: Route.LoaderArgs["context"], id: number) {
 export async function loader({ request, params, context }: Route.LoaderArgs) {
   const { services, sql, member, now } = at(context);
   const campaign = await campaignOf(context, params.campaign);
-  await bringCampaignUpToDate(services, campaign, { member: member.id });
+  await bringCampaignUpToDate(services, campaign, member.id);
   const { doc, seq } = (await loadDocument(sql, campaign.documentId))!;
   const asked = new URL(request.url).searchParams;
   const id = Number(asked.get("reader")) || 0;

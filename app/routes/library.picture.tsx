@@ -140,12 +140,14 @@ const HREF = {
   template: () => "/templates",
   saved: () => "/library/saved",
   derived: (id: string) => `/library/derived/${id}`,
+  settings: () => "/settings",
 } as const;
 const KIND = {
   campaign: "email",
   template: "template",
   saved: "saved block",
   derived: "derived tag",
+  settings: "logo",
 } as const;
 
 function Uses({ uses }: Pick<Loaded, "uses">) {

@@ -71,7 +71,7 @@ describe("a linked block", () => {
     // Whoever opens one before its turn sees it already.
     const open = await compose(routeArgs(services, member, {}, { campaign: first.id }) as never);
     expect(JSON.stringify(open.doc)).toContain("Open until six");
-    await spread(services, saved, { member: member.id });
+    await spread(services, saved, member.id);
     for (const document of [first.documentId, second.documentId]) {
       const after = await said(document);
       expect(after).toContain("Open until six");
@@ -83,7 +83,7 @@ describe("a linked block", () => {
     expect(template).toBeTruthy();
     // Once more changes nothing.
     const { seq } = (await loadDocument(database.sql, second.documentId))!;
-    await spread(services, saved, { member: member.id });
+    await spread(services, saved, member.id);
     expect((await loadDocument(database.sql, second.documentId))!.seq).toBe(seq);
   });
   it("is left alone in what is scheduled or sent", async () => {
@@ -97,14 +97,14 @@ describe("a linked block", () => {
         '[]'::jsonb, ${member.id}, ${now}
       from documents where id = ${one.documentId}`;
     await changed(saved, text("Another promise"));
-    await spread(services, saved, { member: member.id });
+    await spread(services, saved, member.id);
     const scheduled = (await getCampaign(sql, one.id))!;
     expect(scheduled.state).toBe("scheduled");
-    await bringCampaignUpToDate(services, scheduled, { member: member.id });
+    await bringCampaignUpToDate(services, scheduled, member.id);
     expect(await said(one.documentId)).toContain("A promise");
     await sql`update launches set state = 'done' where id = 'launch1'`;
     expect(await linkedPlaces(sql, saved)).toEqual([]);
-    await spread(services, saved, { member: member.id });
+    await spread(services, saved, member.id);
     expect(await said(one.documentId)).toContain("A promise");
   });
   it("is not changed where it stands, by whoever sends what", async () => {

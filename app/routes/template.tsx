@@ -14,11 +14,12 @@ import { liftsHolds } from "#server/store/team.ts";
 import { getTemplate, renameTemplate, startedCampaigns } from "#server/store/templates.ts";
 import { Look, lookOf } from "../desk/look.tsx";
 import { submissionOf } from "../form.ts";
-import { at } from "../request.ts";
+import { at, late } from "../request.ts";
 import { Button } from "../ui/button.tsx";
 import { Checkbox } from "../ui/checkbox.tsx";
 import { Field, FormErrors, SelectField, TextField } from "../ui/field.tsx";
 import { Form } from "../ui/form.tsx";
+import { Later } from "../ui/later.tsx";
 import { Chip, Page, PageTitle } from "../ui/page.tsx";
 import { named, Select } from "../ui/select.tsx";
 import { count } from "../ui/words.ts";
@@ -37,7 +38,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
   return {
     template,
     started: (await startedCampaigns(sql, template.id)).map(({ id, name }) => ({ id, name })),
-    behind: await campaignsBehind(sql, template),
+    behind: late(context, () => campaignsBehind(sql, template)),
     mayChange: liftsHolds(member),
   };
 }
@@ -53,7 +54,7 @@ const schema = z.discriminatedUnion("do", [
   z.object({ do: z.literal("change"), campaign: z.string("Choose a campaign.").max(40) }),
   z.object({
     do: z.literal("carry"),
-    campaigns: z.array(z.string().max(40), "Choose a campaign.").max(LIMITS.picturesTogether),
+    campaigns: z.array(z.string().max(40), "Choose a campaign.").max(LIMITS.carriedAtOnce),
   }),
 ]);
 
@@ -80,8 +81,10 @@ export async function action({ request, params, context }: Route.ActionArgs) {
         await renameTemplate(sql, template.id, asked);
         return said(null);
       case "change": {
-        const campaign = await getCampaign(sql, asked.campaign);
-        if (!campaign) return data(said("This campaign is gone."), 404);
+        const ids = [asked.campaign];
+        const [started] = await startedCampaigns(sql, template.id, { ids });
+        const campaign = started && (await getCampaign(sql, started.id));
+        if (!campaign) return data(said("This campaign is gone, or was not started from it."), 404);
         await changeTemplate(services, template, campaign, member);
         return said(null);
       }
@@ -155,7 +158,11 @@ function Changing({ loaderData: { template, started } }: { loaderData: Loaded })
 }
 
 /** What would change in the campaigns that are behind, before and after. */
-function Carrying({ loaderData: { template, behind, mayChange } }: { loaderData: Loaded }) {
+function Carrying({
+  template,
+  mayChange,
+  found: { behind, more },
+}: Pick<Loaded, "template" | "mayChange"> & { found: Awaited<Loaded["behind"]> }) {
   const free = behind.filter(({ fixed }) => !fixed);
   const [chosen, setChosen] = useState<readonly string[]>(free.map(({ id }) => id));
   if (behind.length === 0) {
@@ -209,6 +216,7 @@ function Carrying({ loaderData: { template, behind, mayChange } }: { loaderData:
       </Button>
       <p className="mt-1.5 text-small text-ink-3">
         It is one step in each, which Undo in that campaign takes back.
+        {more && " More campaigns come after these."}
       </p>
     </Form>
   );
@@ -256,7 +264,14 @@ export default function TemplatePage({ loaderData, actionData }: Route.Component
         </div>
         <section className="min-w-0 flex-1" aria-label="Campaigns started from it">
           <h2 className="mb-2 text-lead italic">Campaigns started from it</h2>
-          <Carrying loaderData={loaderData} key={behind.map(({ id }) => id).join()} />
+          <Later of={behind} until={<p className="text-ink-3">Looking at them…</p>}>
+            {(found) => (
+              <Carrying
+                {...{ template, mayChange, found }}
+                key={found.behind.map(({ id }) => id).join()}
+              />
+            )}
+          </Later>
         </section>
       </div>
     </Page>

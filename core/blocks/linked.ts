@@ -12,7 +12,6 @@ import {
   parts,
   pathTo,
   type SimpleEdit,
-  together,
   walk,
   withNewIds,
 } from "../document/index.ts";
@@ -119,15 +118,15 @@ export const linksIn = (root: DocNode): Set<string> =>
     : new Set();
 
 /**
- * The edit that brings an email up to date with the saved blocks it is linked to; null where it is. Those that are gone,
- * or are several, leave their places as they are.
+ * The edits that bring an email up to date with the saved blocks it is linked to. Those that are gone, or are several,
+ * leave their places as they are.
  */
 export function bringingUpToDate(
   doc: EmailDocument,
   saved: ReadonlyMap<string, readonly DocNode[]>,
   newId: () => string,
-): Edit | null {
-  if (!hasLinks(doc.root)) return null;
+): SimpleEdit[] {
+  if (!hasLinks(doc.root)) return [];
   const edits: SimpleEdit[] = [];
   for (const node of walk(doc.root)) {
     const link = keptLink(node);
@@ -142,5 +141,5 @@ export function bringingUpToDate(
       { type: "insert", parent: parent!.id, after, node: filled(node, one, newId) },
     );
   }
-  return edits.length > 0 ? together(edits) : null;
+  return edits;
 }

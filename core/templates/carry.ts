@@ -5,19 +5,17 @@
 import {
   apply,
   type DocNode,
-  type Edit,
   EditError,
   type EmailDocument,
   find,
   type SimpleEdit,
-  together,
   walk,
 } from "../document/index.ts";
 import { canonical, type Json } from "../json.ts";
 
 export interface Carried {
-  /** Null where nothing is to be changed. */
-  readonly edit: Edit | null;
+  /** None where nothing is to be changed. */
+  readonly edits: readonly SimpleEdit[];
   /** The email with it. */
   readonly doc: EmailDocument;
   /** How many nodes it changes. */
@@ -161,7 +159,7 @@ export function carry(states: Carrying): Carried {
     } else kept.add(node.id);
   }
   return {
-    edit: done.length > 0 ? together(done) : null,
+    edits: done,
     doc,
     changed: changed.size,
     kept: [...kept],

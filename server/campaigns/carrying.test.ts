@@ -1,7 +1,7 @@
 /** A template's change on its way into campaigns. */
 import { afterEach, beforeEach, expect, it } from "vitest";
 import { createBand, createBlock, createColumn, createDocument } from "#core/blocks/index.ts";
-import type { Edit } from "#core/document/index.ts";
+import type { SimpleEdit } from "#core/document/index.ts";
 import { doc } from "#core/text/index.ts";
 import { getCampaign } from "../store/campaigns.ts";
 import { loadDocument } from "../store/documents.ts";
@@ -41,11 +41,11 @@ async function started(name: string) {
   const id = await startCampaign(sql, { name, start, theme: "own" }, services.clock.now());
   return (await getCampaign(sql, id))!;
 }
-async function change(document: string, ...edits: Edit[]) {
+async function change(document: string, ...edits: SimpleEdit[]) {
   const { seq } = (await loadDocument(services.database.sql, document))!;
   await makeStep(services, { document, seq, edits, by: "test" }, { member: member.id });
 }
-const words = (node: string, said: string): Edit => ({
+const words = (node: string, said: string): SimpleEdit => ({
   ...{ type: "set", node, path: ["words"], value: doc(said) as never },
 });
 const said = async (document: string) =>
@@ -65,11 +65,12 @@ it("comes into those that are behind, leaves what was changed by hand, and is of
     path: ["colour"],
     value: "quiet",
   });
-  expect(await campaignsBehind(sql, await templateNow())).toEqual([]);
+  expect((await campaignsBehind(sql, await templateNow())).behind).toEqual([]);
   await changeTemplate(services, await templateNow(), source, member);
   const changed = await templateNow();
   expect(await said(changed.documentId)).toContain("As it is now");
-  const behind = await campaignsBehind(sql, changed);
+  const { behind, more } = await campaignsBehind(sql, changed);
+  expect(more).toBe(false);
   expect(behind.map(({ name, changed: n, kept }) => [name, n, kept])).toEqual([
     ["Mine", 1, 1],
     ["Plain", 2, 0],
@@ -84,7 +85,7 @@ it("comes into those that are behind, leaves what was changed by hand, and is of
   expect(await said(mine.documentId)).toContain("By hand");
   expect(await said(mine.documentId)).toContain('"colour":"quiet"');
   expect(await said(plain.documentId)).toContain("As it is now");
-  expect(await campaignsBehind(sql, changed)).toEqual([]);
+  expect((await campaignsBehind(sql, changed)).behind).toEqual([]);
   expect((await carryInto(services, changed, both, member)).done).toEqual([]);
   // A second change comes after the first.
   await change(source.documentId, words(ids.text, "Once more"));
@@ -98,7 +99,7 @@ it("keeps what each email says for itself", async () => {
   const { sql } = services.database;
   const source = await started("Source");
   const other = await started("Other");
-  const subject = (text: string): Edit => ({
+  const subject = (text: string): SimpleEdit => ({
     ...{ type: "set", node: "email", path: ["envelope", "subject"] },
     value: { type: "line", content: [{ type: "text", text }] },
   });

@@ -1,5 +1,5 @@
 /** Templates that change, and the campaigns started from them. */
-import { EditError, type EmailDocument, parts, together } from "#core/document/index.ts";
+import { EditError, type EmailDocument } from "#core/document/index.ts";
 import { LIMITS } from "#core/limits.ts";
 import { type Carried, carry } from "#core/templates/carry.ts";
 import type { Sql } from "../db/database.ts";
@@ -24,50 +24,66 @@ export interface Behind
   readonly kept: number;
 }
 
-/** What would change in a campaign. Throws an EditError where an earlier state cannot be told any more. */
-async function carriedInto(
+/** Tells what would change in campaigns. The template’s own states are worked out once for all of them. */
+function carrier(sql: Sql, { documentId, seq }: Template) {
+  const states = new Map<number, Promise<EmailDocument>>();
+  const templateAt = (at: number) => {
+    const known = states.get(at) ?? stateAt(sql, documentId, at);
+    states.set(at, known);
+    return known;
+  };
+  /** Null where an earlier state cannot be told any more. */
+  return async (campaign: StartedCampaign): Promise<Carried | null> => {
+    try {
+      const [before, after, began, now] = await Promise.all([
+        templateAt(campaign.templateSeq),
+        templateAt(seq),
+        stateAt(sql, campaign.documentId, 0),
+        stateAt(sql, campaign.documentId, campaign.seq),
+      ]);
+      return carry({ before, after, began, now });
+    } catch (error) {
+      if (error instanceof EditError) return null;
+      throw error;
+    }
+  };
+}
+
+/**
+ * Campaigns that are not sent and do not have all that a template has become, as many as are shown at once. `more`:
+ * there are others, which are not looked at before these have been carried into or left.
+ */
+export async function campaignsBehind(
   sql: Sql,
-  { documentId, seq }: Template,
-  campaign: StartedCampaign,
-): Promise<Carried> {
-  const [before, after, began, now] = await Promise.all([
-    stateAt(sql, documentId, campaign.templateSeq),
-    stateAt(sql, documentId, seq),
-    stateAt(sql, campaign.documentId, 0),
-    stateAt(sql, campaign.documentId, campaign.seq),
-  ]);
-  return carry({ before, after, began, now });
-}
-
-/** The campaigns that are not sent and do not have all that a template has become. */
-export async function campaignsBehind(sql: Sql, template: Template): Promise<Behind[]> {
+  template: Template,
+): Promise<{ readonly behind: Behind[]; readonly more: boolean }> {
+  const limit = LIMITS.carriedAtOnce;
+  const found = await startedCampaigns(sql, template.id, { behind: true, limit: limit + 1 });
+  const changeOf = carrier(sql, template);
   const behind: Behind[] = [];
-  for (const campaign of await startedCampaigns(sql, template.id)) {
-    if (campaign.templateSeq >= template.seq) continue;
-    const carried = await carriedInto(sql, template, campaign).catch(told);
-    if (!carried?.edit) continue;
+  for (const campaign of found.slice(0, limit)) {
+    const carried = await changeOf(campaign);
+    if (!carried) continue;
+    if (carried.edits.length === 0) {
+      // It has all that can be carried: it is not looked at again.
+      await startedFrom(sql, campaign.id, template.id, template.seq);
+      continue;
+    }
     const { id, name, documentId, seq, fixed } = campaign;
-    behind.push({
-      ...{ id, name, documentId, seq, fixed },
-      ...{ changed: carried.changed, kept: carried.kept.length },
-    });
+    const [changed, kept] = [carried.changed, carried.kept.length];
+    behind.push({ id, name, documentId, seq, fixed, changed, kept });
   }
-  return behind;
+  return { behind, more: found.length > limit };
 }
-const told = (error: unknown): null => {
-  if (error instanceof EditError) return null;
-  throw error;
-};
 
-/** The email of a campaign as it would be with its template's change; null where nothing would change. */
+/** The email of a campaign as it would be with its template's change; null where there is none. */
 export async function withChange(
   sql: Sql,
   template: Template,
   campaign: string,
 ): Promise<EmailDocument | null> {
-  const found = (await startedCampaigns(sql, template.id)).find(({ id }) => id === campaign);
-  const carried = found && (await carriedInto(sql, template, found).catch(told));
-  return carried ? carried.doc : null;
+  const [found] = await startedCampaigns(sql, template.id, { ids: [campaign] });
+  return (found && (await carrier(sql, template)(found))?.doc) ?? null;
 }
 
 /** Carries a template's change into campaigns; gives the names of those that changed, and why others did not. */
@@ -80,20 +96,15 @@ export async function carryInto(
   const { sql } = services.database;
   const done: string[] = [];
   const left: { name: string; why: string }[] = [];
-  for (const campaign of await startedCampaigns(sql, template.id)) {
-    const { id, name, documentId, seq, fixed, templateSeq } = campaign;
-    if (!ids.includes(id) || templateSeq >= template.seq) continue;
+  const changeOf = carrier(sql, template);
+  for (const campaign of await startedCampaigns(sql, template.id, { ids, behind: true })) {
+    const { id, name, documentId, seq, fixed } = campaign;
     if (fixed) {
       left.push({ name, why: "it is scheduled: call it back to change it." });
       continue;
     }
     try {
-      const { edit } = await carriedInto(sql, template, campaign);
-      const all = edit ? parts(edit) : [];
-      const edits = [];
-      for (let i = 0; i < all.length; i += LIMITS.editParts) {
-        edits.push(together(all.slice(i, i + LIMITS.editParts)));
-      }
+      const edits = (await changeOf(campaign))?.edits ?? [];
       const author = { member: member.id, held: !liftsHolds(member), linking: true };
       await makeStep(services, { document: documentId, seq, edits, by: "template" }, author);
       await startedFrom(sql, id, template.id, template.seq);

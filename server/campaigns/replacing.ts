@@ -1,6 +1,5 @@
 /** Putting one image in the place of another wherever it stands, but for emails that are sent or scheduled. */
-import { type Edit, EditError, together, walk } from "#core/document/index.ts";
-import { LIMITS } from "#core/limits.ts";
+import { type DocNode, EditError, type SimpleEdit, walk } from "#core/document/index.ts";
 import { mentionsOf } from "#core/mentions/index.ts";
 import type { Services } from "../services.ts";
 import { loadDocument } from "../store/documents.ts";
@@ -27,23 +26,21 @@ interface Asked {
 }
 
 /** The edits that put an image in the place of another in a document. */
-function editOf(doc: Parameters<typeof walk>[0], from: string, to: string): Edit | null {
-  const edits = [...walk(doc)].flatMap((node) =>
+const editsOf = (root: DocNode, from: string, to: string): SimpleEdit[] =>
+  [...walk(root)].flatMap((node) =>
     mentionsOf(node).flatMap((mention) =>
       mention.what === "picture" && mention.picture === from && mention.lang === null
         ? [{ type: "set" as const, node: node.id, path: [...mention.path], value: to }]
         : [],
     ),
   );
-  return edits.length > 0 ? together(edits.slice(0, LIMITS.editParts)) : null;
-}
 
 async function inDocument(services: Services, document: string, { from, to, member }: Asked) {
   const stored = await loadDocument(services.database.sql, document);
-  const edit = stored && editOf(stored.doc.root, from, to);
-  if (!stored || !edit) return;
+  if (!stored) return;
+  const edits = editsOf(stored.doc.root, from, to);
   const author = { member: member.id, held: !liftsHolds(member), linking: true };
-  await makeStep(services, { document, seq: stored.seq, edits: [edit], by: "library" }, author);
+  await makeStep(services, { document, seq: stored.seq, edits, by: "library" }, author);
 }
 
 const FIXED = "it is scheduled: call it back to change it";

@@ -86,7 +86,9 @@ export async function freeze(
   const { sql } = database;
   const pace = { ...wanted, quiet: quietOf((await getSettings(sql)).sending) };
   const now = clock.now();
-  await bringCampaignUpToDate(services, campaign, { member });
+  const outdated = await bringCampaignUpToDate(services, campaign, member, true);
+  if (outdated !== null)
+    throw new ScheduleError(`A linked block cannot be brought up to date: ${outdated}`);
   const examined = await examine(services, campaign);
   if (!examined) throw new ScheduleError("The email of this campaign is gone.");
   const { stored, around, world, findings } = examined;

@@ -73,7 +73,7 @@ const HANDLERS = new Map<string, (services: Services, payload: unknown) => Promi
     "bringUpToDate",
     async (services, payload) => {
       const { saved, member } = z.object({ saved: z.string(), member: z.string() }).parse(payload);
-      await spread(services, saved, { member });
+      await spread(services, saved, member);
       return null;
     },
   ],
@@ -81,16 +81,16 @@ const HANDLERS = new Map<string, (services: Services, payload: unknown) => Promi
 ]);
 
 /** A large file must not keep a send waiting: what is long and can wait has a lane of its own. */
-const IMPORTS = [
-  ...["checkImport", "applyImport", "undoImport", "cleanUp", "forget", "leaveOut"],
-  "bringUpToDate",
-];
+const IMPORTS = ["checkImport", "applyImport", "undoImport", "cleanUp", "forget", "leaveOut"];
 /** What waits for servers elsewhere keeps nobody waiting. */
 const ELSEWHERE = ["readSource", "letter", "tell", "askLinks"];
+/** What people see change in the emails they have open. */
+const SEEN = ["bringUpToDate"];
 const LANES: readonly Lane[] = [
-  { kinds: [...IMPORTS, ...ELSEWHERE], others: true },
+  { kinds: [...IMPORTS, ...ELSEWHERE, ...SEEN], others: true },
   { kinds: IMPORTS, others: false },
   { kinds: ELSEWHERE, others: false },
+  { kinds: SEEN, others: false },
 ];
 
 /** Work on an import: what goes wrong is said there. A file that cannot be read is not read again; what was begun goes on. */

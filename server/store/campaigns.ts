@@ -9,6 +9,7 @@ import { type Audience, audienceSchema, NOBODY } from "./audience.ts";
 import { createDocumentRow } from "./documents.ts";
 import type { Label } from "./labels.ts";
 import { wordsFit } from "./search.ts";
+import { ON_ITS_WAY, UNSENT } from "./unsent.ts";
 
 export type CampaignState = "draft" | "scheduled" | "sending" | "sent";
 
@@ -123,6 +124,18 @@ export const countCampaigns = async (sql: Sql, filter: CampaignFilter = {}): Pro
 export async function getCampaign(sql: Sql, id: string): Promise<Campaign | null> {
   return first(await listCampaigns(sql, { id }));
 }
+
+/** The documents of a campaign and of its variants, as long as nothing of it has been sent. */
+export const documentsNotSent = async (
+  sql: Sql,
+  id: string,
+  scheduledToo: boolean,
+): Promise<string[]> =>
+  (
+    await sql<{ document: string }>`select k.document_id as document from campaigns k
+      where (k.id = ${id} or k.variant_of = ${id}) and ${UNSENT}
+        and (${scheduledToo}::boolean or not ${ON_ITS_WAY})`
+  ).map(({ document }) => document);
 
 export async function createCampaign(
   sql: Sql,

@@ -10,6 +10,7 @@ import { READY_MADE, readyMade } from "#core/templates/saved.ts";
 import { first, type Sql } from "../db/database.ts";
 import { newId } from "../ids.ts";
 import { wordsFit } from "./search.ts";
+import { ON_ITS_WAY, UNSENT } from "./unsent.ts";
 
 export type SavedKind = "band" | "block";
 export interface Saved {
@@ -109,34 +110,41 @@ export async function save(
   name: string,
   nodes: readonly DocNode[],
   now: Date,
+  member: string | null = null,
 ): Promise<string | null> {
   const body = canonical(emailOf(nodes.map(unlinked)) as never);
   if ((await countRows(sql)) >= LIMITS.savedBlocks) return null;
   const id = newId();
-  await sql`insert into saved_blocks (id, name, kind, body, created_at)
-    values (${id}, ${name}, ${kindOf(nodes)}, ${body}, ${now})`;
+  await sql`insert into saved_blocks (id, name, kind, body, created_at, changed_by)
+    values (${id}, ${name}, ${kindOf(nodes)}, ${body}, ${now}, ${member})`;
   return id;
 }
 
 export const renameSaved = async (sql: Sql, id: string, name: string): Promise<boolean> =>
   (await sql`update saved_blocks set name = ${name} where id = ${id} returning 1`).length > 0;
 
-/** Saved blocks by their ids; those that are gone are left out. */
+/** Saved blocks by their ids, with who changed them last; those that are gone are left out. */
 export async function savedById(
   sql: Sql,
   ids: Iterable<string>,
-): Promise<ReadonlyMap<string, readonly DocNode[]>> {
-  const rows = await sql<Row>`select ${ROW} from saved_blocks where id = any (${[...ids]}::text[])`;
-  return new Map(rows.map(asSaved).map(({ id, nodes }) => [id, nodes]));
+): Promise<ReadonlyMap<string, { nodes: readonly DocNode[]; by: string | null }>> {
+  const rows = await sql<Row & { by: string | null }>`
+    select ${ROW}, changed_by as by from saved_blocks where id = any (${[...ids]}::text[])`;
+  return new Map(rows.map((row) => [row.id, { nodes: asSaved(row).nodes, by: row.by }]));
 }
 
 /** Changes what a saved block says; false where it is gone. Throws an EditError where it is none. */
-export async function changeSaved(sql: Sql, id: string, node: DocNode): Promise<boolean> {
+export async function changeSaved(
+  sql: Sql,
+  id: string,
+  node: DocNode,
+  member: string,
+): Promise<boolean> {
   const nodes = [unlinked(node)];
   const body = canonical(emailOf(nodes) as never);
   return (
     (
-      await sql`update saved_blocks set body = ${body} where id = ${id} and kind = ${kindOf(nodes)}
+      await sql`update saved_blocks set body = ${body}, changed_by = ${member} where id = ${id} and kind = ${kindOf(nodes)}
         returning 1`
     ).length > 0
   );
@@ -156,11 +164,9 @@ export const linkedPlaces = (sql: Sql, id: string): Promise<LinkedPlace[]> => {
   const link = `"saved":${JSON.stringify(id)}`;
   return sql<LinkedPlace>`
     select 'campaign' as kind, k.name, k.document_id as document,
-        exists (select 1 from launches l where l.campaign_id = k.id
-          and l.state in ('scheduled', 'sending', 'paused')) as fixed
+        ${ON_ITS_WAY} as fixed
       from campaigns k join documents d on d.id = k.document_id
-      where k.deleted_at is null and position(${link} in d.body) > 0
-        and not exists (select 1 from launches l where l.campaign_id = k.id and l.state = 'done')
+      where ${UNSENT} and position(${link} in d.body) > 0
     union all select 'template', t.name, t.document_id, false
       from templates t join documents d on d.id = t.document_id where position(${link} in d.body) > 0
     order by 2, 3`;

@@ -85,7 +85,7 @@ export const quietOf = ({
 export const pagesSchema = z.object({
   /** The id of a picture of the library; null for the brand's name. */
   logo: z.string().regex(PICTURE_ID).nullable().default(null),
-  words: pageWordsSchema.default({ en: {}, fr: {} }),
+  words: pageWordsSchema.prefault({}),
 });
 
 /** Where it is told when a sending starts and ends, and with what that is signed. */
