@@ -12,9 +12,9 @@ import {
 } from "#core/pictures/recipe.ts";
 import { Button, IconButton } from "../ui/button.tsx";
 import { Checkbox } from "../ui/checkbox.tsx";
+import { ColourInput } from "../ui/colour-input.tsx";
 import { NumberInput } from "../ui/number-input.tsx";
 import { count } from "../ui/words.ts";
-import { ColourInput } from "./colour.tsx";
 import { Cutting, ratioOf, ShapeSelect } from "./cutting.tsx";
 import { useDrawn } from "./drawn.ts";
 import { Slider } from "./slider.tsx";

@@ -89,7 +89,10 @@ export function UploadArea({ folder, children }: { folder: string; children: Rea
         event.preventDefault();
         setOver(true);
       }}
-      onDragLeave={() => setOver(false)}
+      onDragLeave={({ currentTarget, relatedTarget }) => {
+        // It tells of every child that is left as well.
+        if (!currentTarget.contains(relatedTarget as Node | null)) setOver(false);
+      }}
       onDrop={(event) => {
         event.preventDefault();
         setOver(false);

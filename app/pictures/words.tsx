@@ -4,9 +4,9 @@ import { LIMITS } from "#core/limits.ts";
 import type { PictureRecipe, PictureWords } from "#core/pictures/recipe.ts";
 import { Button, IconButton } from "../ui/button.tsx";
 import { Checkbox } from "../ui/checkbox.tsx";
+import { ColourInput } from "../ui/colour-input.tsx";
 import { INPUT } from "../ui/field.tsx";
 import { Segmented } from "../ui/segmented.tsx";
-import { ColourInput } from "./colour.tsx";
 import { Slider } from "./slider.tsx";
 
 const NEW: PictureWords = {

@@ -7,7 +7,7 @@ export { Failed as ErrorBoundary } from "../ui/failed.tsx";
 export const meta = () => [{ title: "Library · Septima" }];
 
 const PLACES = [
-  ["/library", "Images"],
+  ["/library", "Images", "/library/image/"],
   ["/library/themes", "Themes"],
   ["/library/saved", "Saved blocks"],
   ["/library/feeds", "Feeds"],

@@ -1,4 +1,3 @@
-import { useEffect } from "react";
 import { asciiDomain } from "#core/mail/index.ts";
 import { getSchema } from "#server/store/fields.ts";
 import { getPictures } from "#server/store/pictures.ts";
@@ -18,7 +17,7 @@ import { ThemeForm } from "../settings/theme-form.tsx";
 import { WebhookForm } from "../settings/webhook-form.tsx";
 import { WordsForm } from "../settings/words-form.tsx";
 import { Page, PageTitle } from "../ui/page.tsx";
-import { useToast } from "../ui/toast.tsx";
+import { useTold } from "../ui/toast.tsx";
 import type { Route } from "./+types/settings.ts";
 
 export { Failed as ErrorBoundary } from "../ui/failed.tsx";
@@ -52,10 +51,7 @@ export const action = async ({ request, context }: Route.ActionArgs) =>
   saveSection(await sentForm(request), context);
 
 export default function SettingsPage({ loaderData, actionData }: Route.ComponentProps) {
-  const say = useToast();
-  useEffect(() => {
-    if (actionData && actionData.result.status !== "error") say("Saved");
-  }, [actionData, say]);
+  useTold(actionData, !!actionData && actionData.result.status !== "error", "Saved");
   return (
     <Page>
       <PageTitle title="Settings" />

@@ -22,6 +22,7 @@ import { Form } from "../ui/form.tsx";
 import { Later } from "../ui/later.tsx";
 import { Chip, Page, PageTitle } from "../ui/page.tsx";
 import { named, Select } from "../ui/select.tsx";
+import { useTold } from "../ui/toast.tsx";
 import { count } from "../ui/words.ts";
 import type { Route } from "./+types/template.ts";
 
@@ -225,6 +226,8 @@ function Carrying({
 export default function TemplatePage({ loaderData, actionData }: Route.ComponentProps) {
   const { template, behind, mayChange } = loaderData;
   const { done = [], left = [] } = actionData?.carried ?? {};
+  const said = actionData?.result.status === "success" && !actionData.problem;
+  useTold(actionData, said && done.length + left.length === 0, "Kept");
   return (
     <Page wide>
       <PageTitle

@@ -1,6 +1,6 @@
 /** The one way to say something in passing; what was done can be taken back from here. */
 import { Toast } from "radix-ui";
-import { createContext, type ReactNode, useCallback, useContext, useState } from "react";
+import { createContext, type ReactNode, useCallback, useContext, useEffect, useState } from "react";
 
 type Tone = "plain" | "wrong";
 interface Message {
@@ -15,6 +15,15 @@ const Context = createContext<Say>(() => {});
 
 /** Gives the function that shows a message for a few seconds; with `undo` for ten. */
 export const useToast = () => useContext(Context);
+
+/** Says something each time a form's answer says that it was done. */
+export function useTold(answer: unknown, done: boolean | undefined, text: string): void {
+  const say = useToast();
+  // biome-ignore lint/correctness/useExhaustiveDependencies: every answer is told once, even one like the last
+  useEffect(() => {
+    if (done) say(text);
+  }, [answer]);
+}
 
 /** How long a message stands, ms; one that can be taken back stands longer. */
 const STANDS_MS = 5_000;

@@ -1,8 +1,8 @@
 /** Documents and the edits made to them. The one place where a document changes. */
+
+import { checkEdit } from "#core/blocks/check-edit.ts";
 import { wordsOfEdit } from "#core/blocks/edit-words.ts";
-import { checkHolds } from "#core/blocks/holds.ts";
 import { checkDocument } from "#core/blocks/index.ts";
-import { checkLinks } from "#core/blocks/linked.ts";
 import { type ReadDocument, readDocument, type Trouble } from "#core/blocks/read.ts";
 import {
   admitted,
@@ -218,9 +218,7 @@ async function store(
   const { id, edit, does, step, of } = change;
   const { member, tab, at } = author;
   const { doc, inverse } = applyWithInverse(state.doc, edit);
-  checkDocument(doc);
-  if (author.held) checkHolds(state.doc, doc, edit);
-  if (!author.linking) checkLinks(state.doc, doc, edit);
+  checkEdit(state.doc, doc, edit, author);
   const seq = state.seq + 1;
   const said = of === null ? wordsOfEdit(state.doc, edit) : await wordsOfStep(sql, state.id, of);
   if (does === "do" && isBig(state.doc, edit)) {

@@ -87,6 +87,10 @@ export interface Said {
   readonly focus: Focus | null;
 }
 
+/** A folder that is still there; another may have removed it since it was looked for. */
+const folderStill = (id: string | null) =>
+  fragment`(select f.id from picture_folders f where f.id = ${id})`;
+
 /** Keeps what is said of a picture; false where it is gone. */
 export const sayOfPicture = async (sql: Sql, id: string, said: Partial<Said>): Promise<boolean> => {
   const { name, alt, decorative, labels, folder, focus } = said;
@@ -96,7 +100,7 @@ export const sayOfPicture = async (sql: Sql, id: string, said: Partial<Said>): P
         name = coalesce(${name ?? null}, name), alt = coalesce(${alt ?? null}, alt),
         decorative = coalesce(${decorative ?? null}::boolean, decorative),
         labels = coalesce(${labels ? [...labels] : null}::text[], labels),
-        folder_id = case when ${folder !== undefined}::boolean then ${folder ?? null} else folder_id end,
+        folder_id = case when ${folder !== undefined}::boolean then ${folderStill(folder ?? null)} else folder_id end,
         focus = case when ${focus !== undefined}::boolean then ${focus ? JSON.stringify(focus) : null}::jsonb else focus end
       where id = ${id} returning 1`
     ).length > 0
@@ -109,7 +113,7 @@ export async function movePictures(
   ids: readonly string[],
   folder: string | null,
 ): Promise<void> {
-  await sql`update pictures set folder_id = ${folder} where id = any (${[...ids]}::text[])`;
+  await sql`update pictures set folder_id = ${folderStill(folder)} where id = any (${[...ids]}::text[])`;
 }
 
 /** Gives pictures one more label, those that have as many as they may have left out. */

@@ -12,8 +12,10 @@ import { useReading } from "../reading/reading.ts";
 import { useSelecting } from "../selection/selection.ts";
 import { type Match, matchesIn, replaceEdits } from "./find.ts";
 
+const places = (n: number) => (n === 1 ? "1 place" : `${n} places`);
+
 export default function FindBar({ onClose }: PanelProps) {
-  const { doc } = useReading("doc");
+  const { doc, holds } = useReading("doc", "holds");
   const { edit } = useCommands();
   const { select } = useSelecting();
   const { say, announce } = useMessages();
@@ -40,9 +42,12 @@ export default function FindBar({ onClose }: PanelProps) {
     show(matches[next]);
   };
   const replace = (some: readonly Match[]) => {
-    if (some.length === 0 || !edit(ownStep(replaceEdits(some, by)))) return;
-    if (some.length > 1) say(`Replaced in ${some.length} places.`);
-    else show(some[0]);
+    const { edits, kept, why } = replaceEdits(doc, some, by, { held: holds });
+    if (edits.length === 0) return why === null ? undefined : say(why, "wrong");
+    if (!edit(ownStep(edits))) return;
+    if (some.length === 1) return show(some[0]);
+    const stays = why === null ? "" : ` It stays in ${places(kept)}. ${why}`;
+    say(`Replaced in ${places(some.length - kept)}.${stays}`);
   };
   const field = `${INPUT} w-40! py-1!`;
   return (

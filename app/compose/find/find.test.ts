@@ -9,8 +9,10 @@ import { matchesIn, replaceEdits } from "./find.ts";
 
 const id = ids("f");
 const query = (words: string): Query => ({ words, exact: false, whole: false });
-const replaced = (email: EmailDocument, from: string, to: string) =>
-  replaceEdits(matchesIn(email, query(from)), to).reduce(apply, email);
+const editsOf = (email: EmailDocument, from: string, to: string, held = false) =>
+  replaceEdits(email, matchesIn(email, query(from)), to, { held });
+const replaced = (email: EmailDocument, from: string, to: string, held = false) =>
+  editsOf(email, from, to, held).edits.reduce(apply, email);
 const places = (...blocks: DocNode[]) =>
   matchesIn(emailOf(blocks), query("brook")).map(({ node, path }) => `${node} ${path.join(".")}`);
 
@@ -52,13 +54,39 @@ it("puts other words in every place of a text at once, whatever else stands ther
   expect(matchesIn(twice, query("brook"))).toHaveLength(6);
 });
 
+it("leaves what is linked or held as it is, says how often and why, and replaces the rest", () => {
+  const text = (words: string, more: object = {}) =>
+    createBlock("text", id, { words: doc(paragraph(words)), ...more });
+  const email = emailOf([
+    text("brook one"),
+    text("brook brook", { linked: { saved: "s" } }),
+    text("brook three", { hold: "fixed" }),
+    text("brook four", { hold: "text" }),
+  ]);
+  const stay = (held: boolean) =>
+    matchesIn(replaced(email, "brook", "pond", held), query("brook")).map(
+      ({ text }) => /brook( \w+)?/.exec(JSON.stringify(text))?.[0],
+    );
+  expect(stay(false)).toEqual(["brook brook", "brook brook"]);
+  expect(stay(true)).toEqual(["brook brook", "brook brook", "brook three"]);
+  expect(editsOf(email, "brook", "pond")).toMatchObject({
+    kept: 2,
+    why: expect.stringContaining("it is linked"),
+  });
+  expect(editsOf(email, "brook", "pond", true).kept).toBe(3);
+  expect(editsOf(email, "three", "3", true)).toMatchObject({
+    ...{ edits: [], kept: 1, why: expect.stringContaining("its template holds it") },
+  });
+  expect(editsOf(email, "nowhere", "x", true)).toEqual({ edits: [], kept: 0, why: null });
+});
+
 it("changes nothing but the words, in any email", () => {
   fc.assert(
     fc.property(documentArbitrary, fc.constantFrom("a", "e", "walk", "."), (email, words) => {
       const before = matchesIn(email, query(words));
-      const after = replaceEdits(before, "§§").reduce(apply, email);
+      const after = replaced(email, words, "§§");
       expect(matchesIn(after, query("§§"))).toHaveLength(before.length);
-      const back = replaceEdits(matchesIn(after, query("§§")), words).reduce(apply, after);
+      const back = replaced(after, "§§", words);
       for (const [i, match] of matchesIn(back, query(words)).entries()) {
         expect(wordsOf(match.text).length).toBe(wordsOf(before[i]!.text).length);
       }

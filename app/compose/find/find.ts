@@ -1,4 +1,5 @@
 /** Finding and replacing words across the whole email. */
+import { type Allowed, whyNot } from "#core/blocks/check-edit.ts";
 import { labelOf, textsOf } from "#core/blocks/index.ts";
 import { nameOf } from "#core/blocks/names.ts";
 import { isPartShown, walkShown } from "#core/blocks/parts.ts";
@@ -38,16 +39,36 @@ export function matchesIn(doc: EmailDocument, query: Query): Match[] {
   return matches;
 }
 
-/** The edits that put other words in the places of matches, one for each text. */
-export function replaceEdits(matches: readonly Match[], words: string): SimpleEdit[] {
+/**
+ * The edits that put other words in the places of matches, one for each text; and in how many places
+ * they stay, because a text is linked or held, with the reason of the first.
+ */
+export function replaceEdits(
+  doc: EmailDocument,
+  matches: readonly Match[],
+  words: string,
+  allowed: Allowed,
+): { edits: SimpleEdit[]; kept: number; why: string | null } {
   const texts = new Map<string, Match[]>();
   for (const match of matches) {
     const key = `${match.node} ${match.path.join(".")}`;
     texts.set(key, [...(texts.get(key) ?? []), match]);
   }
-  return [...texts.values()].map((own) => {
+  const edits: SimpleEdit[] = [];
+  let kept = 0;
+  let why: string | null = null;
+  for (const own of texts.values()) {
     const { node, path, text } = own[0]!;
-    const places = own.map((match) => match.found);
-    return { type: "text", node, path: [...path], steps: replaceFound(text, places, words) };
-  });
+    const steps = replaceFound(
+      text,
+      own.map(({ found }) => found),
+      words,
+    );
+    const edit: SimpleEdit = { type: "text", node, path: [...path], steps };
+    const refused = whyNot(doc, edit, allowed);
+    if (refused === null) edits.push(edit);
+    else kept += own.length;
+    why ??= refused;
+  }
+  return { edits, kept, why };
 }

@@ -4,9 +4,7 @@
  */
 import { nanoid } from "nanoid";
 import { createStore } from "zustand";
-import { checkHolds } from "#core/blocks/holds.ts";
-import { checkDocument } from "#core/blocks/index.ts";
-import { checkLinks } from "#core/blocks/linked.ts";
+import { checkEdit } from "#core/blocks/check-edit.ts";
 import type { Trouble } from "#core/blocks/read.ts";
 import {
   adopted,
@@ -219,9 +217,7 @@ export function createSession(start: SessionStart, say: (text: string) => void):
       const last = replica.pending.at(-1);
       const next =
         (last && !sender.left(last.id) && joinedOn(replica, change)) || changed(replica, change);
-      checkDocument(next.shown);
-      if (start.holds) checkHolds(replica.shown, next.shown, edit);
-      checkLinks(replica.shown, next.shown, edit);
+      checkEdit(replica.shown, next.shown, edit, { held: start.holds });
       typed = group.typed;
       become(next, { saving: getState().saving === "saved" ? "saving" : getState().saving });
     } catch (error) {

@@ -13,8 +13,8 @@ import {
 } from "#core/theme/theme.ts";
 import { answerTo } from "../../ask.ts";
 import { Checkbox } from "../../ui/checkbox.tsx";
+import { ColourInput } from "../../ui/colour-input.tsx";
 import { Field, INPUT } from "../../ui/field.tsx";
-import { HexInput } from "../../ui/hex-input.tsx";
 import { Select } from "../../ui/select.tsx";
 import { useCommands } from "../doing/commands.ts";
 import { useReading } from "../reading/reading.ts";
@@ -33,35 +33,6 @@ const SHORT: Record<ColourRole, string> = {
   line: "Lines",
 };
 const ROLES = Object.entries(COLOUR_ROLES) as [ColourRole, string][];
-
-/** One colour, saved when it is whole. */
-function Hex({
-  label,
-  value,
-  onValue,
-}: {
-  label: string;
-  value: string;
-  onValue: (hex: string) => void;
-}) {
-  const [picked, setPicked] = useState<string | null>(null);
-  return (
-    <span className="flex items-center gap-1">
-      <input
-        type="color"
-        aria-label={`${label}, chosen`}
-        value={picked ?? value}
-        className="size-6 flex-none cursor-pointer rounded-full border border-line-strong bg-transparent p-0"
-        onChange={(event) => setPicked(event.target.value)}
-        onBlur={() => {
-          if (picked !== null && picked !== value) onValue(picked);
-          setPicked(null);
-        }}
-      />
-      <HexInput label={label} value={picked ?? value} onValue={onValue} />
-    </span>
-  );
-}
 
 function WebFontFields({
   of: role,
@@ -222,7 +193,7 @@ export function ThemeSection() {
                 {SHORT[role]}
               </th>
               <td className="py-0.5">
-                <Hex
+                <ColourInput
                   label={`${label}, light`}
                   value={theme.colours[role]}
                   onValue={(hex) => setColour("colours", role, hex)}
@@ -230,7 +201,7 @@ export function ThemeSection() {
               </td>
               {theme.dark && (
                 <td className="py-0.5">
-                  <Hex
+                  <ColourInput
                     label={`${label}, dark`}
                     value={theme.dark[role]}
                     onValue={(hex) => setColour("dark", role, hex)}
