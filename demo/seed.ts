@@ -14,7 +14,8 @@ import { SHOP_ADDRESS, SHOP_STOCK_ADDRESS } from "#server/standins/shop.ts";
 import { addList, addSegment } from "#server/store/audience.ts";
 import { addContacts } from "#server/store/contacts.ts";
 import { addFields, addTable } from "#server/store/fields.ts";
-import { savePicture } from "#server/store/pictures.ts";
+import { addFolder } from "#server/store/picture-folders.ts";
+import { savePicture, sayOfPicture } from "#server/store/pictures.ts";
 import { addRecords } from "#server/store/records.ts";
 import { saveSetting } from "#server/store/settings.ts";
 import { setStockAddress } from "#server/store/sources.ts";
@@ -63,15 +64,35 @@ const SEGMENTS: readonly { name: string; rule: Rule }[] = [
   },
 ];
 
-/** Earlier newsletters, one a quarter over three years: what the garden wrote about, oldest first. */
+/** What the garden's people say of their images. */
+const PICTURES = {
+  "brook-walk": {
+    ...{ alt: "The brook below the rock garden", labels: ["spring", "walks"], outdoors: true },
+  },
+  "early-flowers": {
+    ...{ alt: "Early flowers beside the path", labels: ["flowers", "spring"], outdoors: true },
+  },
+  glasshouse: {
+    ...{ alt: "The great glasshouse in the morning sun", labels: ["members"], outdoors: true },
+  },
+  // Nobody has said what it shows yet.
+  "seed-packets": { alt: "", labels: ["shop"], outdoors: false },
+};
+
 async function addPictures(services: Pick<Services, "database" | "pictures" | "clock">) {
-  const folder = join(projectRoot(), "demo/pictures");
+  const drawings = join(projectRoot(), "demo/pictures");
   const ids: Record<string, string> = {};
-  for (const file of (await readdir(folder)).sort()) {
+  for (const file of (await readdir(drawings)).sort()) {
     const name = file.replace(/\.svg$/, "");
-    const picture = await services.pictures.add(await readFile(join(folder, file)), name);
+    const picture = await services.pictures.add(await readFile(join(drawings, file)), name);
     await savePicture(services.database.sql, picture, services.clock.now());
     ids[name] = picture.id;
+  }
+  const { sql } = services.database;
+  const folder = await addFolder(sql, "The garden", services.clock.now());
+  for (const [name, { alt, labels, outdoors }] of Object.entries(PICTURES)) {
+    const said = { alt, labels, folder: outdoors ? folder : null };
+    if (!(await sayOfPicture(sql, ids[name]!, said))) throw new Error(`No picture ${name}`);
   }
   return ids as DemoPictures;
 }

@@ -94,9 +94,9 @@ it("leads from a finding to the spot", async () => {
   await studio.until("the control of the image to have the focus", () =>
     studio.run("return document.activeElement?.ariaLabel === 'Image: choose'"),
   );
-  await studio.takePicture();
+  await studio.takePicture("seed-packets");
   await studio.click("An image has no alt text");
-  await studio.press("Early flowers by the brook");
+  await studio.press("Three packets of seeds");
   // Straight on to the next room, without a rest: the last words count there too.
   await studio.driver.findElement(By.css(`nav a[href="${path}/proof"]`)).click();
   await studio.sees("The subject is missing");

@@ -392,9 +392,9 @@ export class Studio {
   }
 
   /** Takes the first picture of the library in the settings of what is selected. */
-  async takePicture(): Promise<void> {
+  async takePicture(name = ""): Promise<void> {
     await (await this.find("button[aria-label$=': choose']")).click();
-    await (await this.find("[aria-label=Library] button[aria-label^='Take ']")).click();
+    await (await this.find(`[aria-label=Library] button[aria-label^='Take ${name}']`)).click();
     await this.saved();
   }
 
