@@ -32,6 +32,7 @@ export default [
       route("rolls", "routes/library.rolls.tsx"),
       route("rolls/:roll", "routes/library.roll.tsx"),
       route("themes", "routes/library.themes.tsx"),
+      route("themes/:theme", "routes/library.theme.tsx"),
       route("saved", "routes/library.saved.tsx"),
       route("image/:picture", "routes/library.picture.tsx"),
       route(":kind", "routes/library.sources.tsx"),

@@ -25,6 +25,8 @@ export const LIMITS = {
   themes: 60,
   pageLook: 2_000_000,
   themeStarts: 20_000,
+  /** A theme as a form carries it, characters. */
+  themeFile: 60_000,
   /** Sides of boxes, borders and corners, px. */
   padding: 120,
   border: 12,

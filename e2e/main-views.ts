@@ -63,6 +63,7 @@ export async function mainViews(studio: Studio): Promise<View[]> {
     { name: "image", path: await linkIn("/library", "glasshouse") },
     { name: "template", path: await linkIn("/templates", "Calm newsletter") },
     { name: "themes", path: "/library/themes" },
+    { name: "theme", path: "/library/themes/brand" },
     { name: "derived-tag", path: await linkIn("/library/derived", "Who signs") },
     { name: "live", path: campaign("In flower") },
     { name: "feed", path: await linkIn("/library/feeds", "notebook") },

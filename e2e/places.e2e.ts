@@ -71,11 +71,17 @@ it("finds people, down to the last of a long table", async () => {
   await studio.sees("amelie.garnier@example.org");
 });
 
-it("carries the theme of the settings into new emails", async () => {
-  await studio.go("/settings");
-  await studio.fill("Accent", "#123abc");
+it("carries a changed theme into new emails, a role of its own and one that follows", async () => {
+  await studio.go("/library/themes");
+  await studio.click("More about Larkmoor");
+  await studio.click("Change");
+  await studio.click("Roles that follow others", "summary");
+  await studio.fill("Accent, light", "#8a1c4a");
+  await studio.fill("Buttons, light", "#123abc");
+  await studio.press(Key.TAB);
+  await studio.sees("not saved");
   await studio.click("Save the theme");
-  await studio.sees("Saved");
+  await studio.sees("Kept");
   await studio.newCampaign("In new colours");
   const tray = await studio.find('[data-tray="button"]');
   await tray.sendKeys(Key.ENTER);

@@ -18,8 +18,11 @@ export async function moveOn(studio: Studio, days: number): Promise<void> {
   ] as const) {
     await studio.go(`/library/${kind}`);
     await studio.click(name, "a");
-    await studio.until(`${name} to be read`, async () =>
-      /· read /.test((await studio.pageText()).replace(/\s+/g, " ")),
+    // Sources are read one after another, behind whoever works here.
+    await studio.until(
+      `${name} to be read`,
+      async () => /· read /.test((await studio.pageText()).replace(/\s+/g, " ")),
+      60_000,
     );
   }
 }

@@ -56,7 +56,7 @@ it("one button’s colour is spread to all, taken back, and made the theme’s",
   await studio.chord(Key.CONTROL, "d");
   await studio.saved();
   await setNumber("Button, as # and six digits", "#6a2747");
-  expect(await fills(path)).toEqual(["accent", "accent", "#6a2747"]);
+  expect(await fills(path)).toEqual(["button", "button", "#6a2747"]);
   await studio.sees("Changed here");
   await studio.click("Apply to similar, or make it the theme’s");
   await studio.click("Apply to 2 others");
@@ -66,7 +66,7 @@ it("one button’s colour is spread to all, taken back, and made the theme’s",
   await studio.find('[aria-label="#6a2747, used lately"]');
   await studio.click("Go back");
   await studio.saved();
-  expect(await fills(path)).toEqual(["#6a2747", "#6a2747", "accent"]);
+  expect(await fills(path)).toEqual(["#6a2747", "#6a2747", "button"]);
   await studio.click("Undo");
   await studio.until("the colour to be back", async () => (await fills(path))[2] === "#6a2747");
   await studio.click("Apply to similar, or make it the theme’s");

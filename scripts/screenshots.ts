@@ -84,7 +84,7 @@ async function sendTest(studio: Studio, proof: string): Promise<void> {
 /** Views that look like another that has a picture. */
 const SEEN_ELSEWHERE = new Set([
   ...["templates", "code-roll", "feed", "catalogue", "segments", "derived-tag", "export"],
-  ...["image", "template"],
+  ...["image", "template", "theme"],
 ]);
 
 const folder = join(projectRoot(), process.argv[2] ?? "docs/screenshots");

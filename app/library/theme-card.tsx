@@ -1,6 +1,13 @@
 /** A theme as it looks: its colours in use, light and dark, and which pairs are hard to read. */
 import type { PairContrast } from "#core/theme/contrasts.ts";
-import { COLOUR_ROLES, FONTS, type Palette, type Theme } from "#core/theme/theme.ts";
+import {
+  COLOUR_ROLES,
+  type ColourRole,
+  colourOf,
+  FONTS,
+  type Palette,
+  type Theme,
+} from "#core/theme/theme.ts";
 
 export interface ShownTheme {
   /** Null for the theme of new emails. */
@@ -14,6 +21,7 @@ export interface ShownTheme {
 function Sample({ theme, palette, name }: { theme: Theme; palette: Palette; name: string }) {
   const heading = FONTS[theme.fonts.heading].stack;
   const body = FONTS[theme.fonts.body].stack;
+  const of = (role: ColourRole) => colourOf(palette, role);
   return (
     <div
       role="img"
@@ -23,27 +31,41 @@ function Sample({ theme, palette, name }: { theme: Theme; palette: Palette; name
     >
       <div style={{ background: palette.sheet, color: palette.ink, fontFamily: body }}>
         <div
-          style={{ background: palette.accent, color: palette.onAccent }}
+          style={{ background: of("masthead"), color: of("onMasthead") }}
           className="px-3 py-1 text-fine font-bold tracking-wider uppercase"
         >
           {name}
         </div>
         <div className="px-3 py-2">
-          <p style={{ fontFamily: heading, color: palette.accent, fontSize: 19, margin: 0 }}>
+          <p style={{ fontFamily: heading, color: of("heading"), fontSize: 19, margin: 0 }}>
             A heading
           </p>
           <p style={{ fontSize: 13, margin: "2px 0 6px" }}>
-            Running words, <span style={{ color: palette.quiet }}>and quiet ones</span>.
+            Running words, <span style={{ color: palette.quiet }}>and quiet ones</span>,{" "}
+            <span style={{ color: of("link") }} className="underline">
+              a link
+            </span>
+            .
           </p>
           <span
             className="inline-block px-2.5 py-1 text-small font-bold"
             style={{
-              background: palette.accent,
-              color: palette.onAccent,
+              background: of("button"),
+              color: of("onButton"),
               borderRadius: theme.corner,
             }}
           >
             A button
+          </span>
+          <span
+            className="ml-2 inline-block border-2 px-2 py-0.5 text-small font-bold"
+            style={{
+              borderColor: of("outline"),
+              color: of("outline"),
+              borderRadius: theme.corner,
+            }}
+          >
+            Another
           </span>
         </div>
         <div
@@ -51,6 +73,12 @@ function Sample({ theme, palette, name }: { theme: Theme; palette: Palette; name
           style={{ background: palette.tint, borderTop: `1px solid ${palette.line}` }}
         >
           A tinted band
+        </div>
+        <div
+          className="px-3 py-1 text-fine"
+          style={{ background: of("footer"), color: of("onFooter") }}
+        >
+          The footer
         </div>
       </div>
     </div>
@@ -80,7 +108,7 @@ function Pairs({ pairs, label }: { pairs: readonly PairContrast[]; label: string
   );
 }
 
-export function ThemeCard({ shown, children }: { shown: ShownTheme; children: React.ReactNode }) {
+export function ThemeCard({ shown, children }: { shown: ShownTheme; children?: React.ReactNode }) {
   const { theme, light, dark } = shown;
   const faint = [...light, ...dark].filter(({ holds }) => !holds).length;
   return (

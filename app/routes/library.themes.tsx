@@ -2,7 +2,7 @@
 import { getFormProps, useForm } from "@conform-to/react";
 import { Ellipsis } from "lucide-react";
 import { useEffect } from "react";
-import { data, useSubmit } from "react-router";
+import { data, useNavigate, useSubmit } from "react-router";
 import { z } from "zod";
 import { readFile } from "#core/files/index.ts";
 import { canonical } from "#core/json.ts";
@@ -170,6 +170,7 @@ async function proposed(
 
 export default function Themes({ loaderData: { themes }, actionData }: Route.ComponentProps) {
   const submit = useSubmit();
+  const navigate = useNavigate();
   const say = useToast();
   useEffect(() => {
     if (actionData?.said) say(actionData.said);
@@ -242,6 +243,7 @@ export default function Themes({ loaderData: { themes }, actionData }: Route.Com
                 </IconButton>
               }
               items={() => [
+                { label: "Change", onChoose: () => void navigate(`/library/themes/${shown.key}`) },
                 ...(shown.key === "brand"
                   ? []
                   : [

@@ -13,7 +13,6 @@ import { managesTeam, saveSection } from "../settings/save.ts";
 import { SenderForm } from "../settings/sender-form.tsx";
 import { SendingForm } from "../settings/sending-form.tsx";
 import { TeamForm } from "../settings/team-form.tsx";
-import { ThemeForm } from "../settings/theme-form.tsx";
 import { WebhookForm } from "../settings/webhook-form.tsx";
 import { WordsForm } from "../settings/words-form.tsx";
 import { Page, PageTitle } from "../ui/page.tsx";
@@ -69,7 +68,6 @@ export default function SettingsPage({ loaderData, actionData }: Route.Component
           <WordsForm data={loaderData} result={actionData} />
         </div>
         <div className="flex flex-col gap-8">
-          <ThemeForm data={loaderData} result={actionData} />
           <PagesForm data={loaderData} result={actionData} />
           <TeamForm data={loaderData} result={actionData} />
           <AccountForm data={loaderData} result={actionData} />

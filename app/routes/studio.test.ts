@@ -7,7 +7,6 @@ import type { Seen } from "#server/campaigns/sights.ts";
 import { getCampaign } from "#server/store/campaigns.ts";
 import { loadDocument } from "#server/store/documents.ts";
 import { pageOfMessages } from "#server/store/outbox.ts";
-import { getSettings } from "#server/store/settings.ts";
 import { addMember } from "#server/store/team.ts";
 import { setTopic } from "#server/store/topics.ts";
 import { smallCampaign } from "#server/testing/newsletter.ts";
@@ -146,7 +145,7 @@ describe("scheduling", () => {
 });
 
 describe("settings", () => {
-  it("refuse a bad sender, colour and password at the field", async () => {
+  it("refuse a bad sender and password at the field", async () => {
     const sender = {
       what: "sender",
       brandName: "L",
@@ -156,13 +155,6 @@ describe("settings", () => {
     };
     const one = answered(await saveSettings(args({ form: sender })));
     expect(one.result?.error?.fromAddress).toEqual(["This is not a mail address."]);
-    const two = answered(
-      await saveSettings(args({ form: { what: "theme", accent: "red", size: "90" } })),
-    );
-    expect(two.result?.error).toMatchObject({
-      accent: ["Six digits after #."],
-      size: ["At most 24."],
-    });
     const account = {
       what: "account",
       name: "Ines",
@@ -176,24 +168,6 @@ describe("settings", () => {
   });
   it("keep what is good, and one address for one person", async () => {
     const { sql } = services.database;
-    const { theme } = await getSettings(sql);
-    const dark = Object.entries(theme.dark!).map(([role, hex]) => [`dark_${role}`, hex]);
-    const form = {
-      what: "theme",
-      ...theme.colours,
-      ...Object.fromEntries(dark),
-      ...theme.fonts,
-      accent: "#AA0000",
-      size: "18",
-    };
-    await saveSettings(args({ form: { ...form, dark: "on", dark_accent: "#ffcc00" } }));
-    expect((await getSettings(sql)).theme.dark).toMatchObject({ accent: "#ffcc00" });
-    await saveSettings(args({ form }));
-    expect((await getSettings(sql)).theme.dark).toBeNull();
-    expect((await getSettings(sql)).theme).toMatchObject({
-      colours: { accent: "#aa0000" },
-      type: { body: 18 },
-    });
     await addMember(
       sql,
       { name: "Bo", email: "bo@larkmoor.example", role: "marketer" },

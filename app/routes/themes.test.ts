@@ -1,6 +1,6 @@
 /** Themes of a house: proposed from what there is, kept, used, taken along. */
 import sharp from "sharp";
-import { afterAll, beforeAll, expect, it } from "vitest";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { readFile } from "#core/files/index.ts";
 import { faintPairs } from "#core/theme/contrasts.ts";
 import { apart, labOf } from "#core/theme/oklab.ts";
@@ -13,6 +13,7 @@ import { startTestServices, type TestServices } from "#server/testing/services.t
 import { lookOfPage } from "#server/theming/colours.ts";
 import { aDesigner, answered, routeArgs } from "../testing/route.ts";
 import { loader as themeFile } from "./api.theme-file.ts";
+import { action as changing, loader as page } from "./library.theme.tsx";
 import { action, loader } from "./library.themes.tsx";
 
 let services: TestServices;
@@ -106,4 +107,69 @@ it("gives each as a file that is read back", async () => {
   expect(readFile((await at("theme.json")).text)).toEqual({ kind: "theme", theme });
   expect(fromTokens((await at("tokens.json")).text)).toMatchObject({ theme });
   expect((await at("other.json")).status).toBe(404);
+});
+
+describe("the page of a theme", () => {
+  const change = (key: string, theme: unknown, seen: unknown, name = "Named") => {
+    const body = new FormData();
+    for (const [field, value] of Object.entries({ theme, seen })) {
+      body.set(field, typeof value === "string" ? value : JSON.stringify(value));
+    }
+    body.set("name", name);
+    return changing(routeArgs(services, member, { body }, { theme: key }) as never);
+  };
+  const shown = async (key: string) =>
+    (await page(routeArgs(services, member, {}, { theme: key }) as never)).theme;
+  const refused = (answer: unknown) => answered<{ problem: string | null }>(answer);
+  const red = (theme: Theme): Theme => ({
+    ...theme,
+    colours: { ...theme.colours, accent: "#aa0000", button: "#884400" },
+    type: { ...theme.type, body: 18 },
+  });
+
+  it("keeps what is changed of that of new emails, and of any other", async () => {
+    const before = await shown("brand");
+    expect(await change("brand", red(before), before)).toMatchObject({ problem: null });
+    expect((await getSettings(services.database.sql)).theme).toEqual({
+      ...red(before),
+      name: "Named",
+    });
+    const [kept] = await listThemes(services.database.sql);
+    const { id, theme } = kept!;
+    expect(await change(id, { ...red(theme), dark: null }, theme, "Ours")).toMatchObject({
+      problem: null,
+    });
+    expect(await shown(id)).toMatchObject({ name: "Ours", dark: null, type: { body: 18 } });
+  });
+  it("tells the second of two people, and loses nothing of the first", async () => {
+    const seen = await shown("brand");
+    await change("brand", { ...seen, corner: 9 }, seen, seen.name);
+    const second = refused(await change("brand", { ...seen, corner: 1 }, seen, seen.name));
+    expect([second.status, second.problem]).toEqual([
+      409,
+      expect.stringContaining("in the meantime"),
+    ]);
+    expect((await shown("brand")).corner).toBe(9);
+  });
+  it("makes one of the house's own of one that ships, which stays as it is", async () => {
+    const count = (await listThemes(services.database.sql)).length;
+    const ships = await shown("plum");
+    const led = (await change("plum", red(ships), ships, "Plum, warm")) as Response;
+    const id = led.headers.get("location")!.split("/").at(-1)!;
+    expect(await shown(id)).toEqual({ ...red(ships), name: "Plum, warm" });
+    expect(await listThemes(services.database.sql)).toHaveLength(count + 1);
+    expect(await shown("plum")).toEqual(ships);
+  });
+  it("refuses what is no theme, with a word, and one that is gone", async () => {
+    const before = await shown("brand");
+    const colours = { ...before.colours, accent: "red;}" };
+    for (const bad of ["{", "[]", "null", { ...before, colours }, { ...before, corner: 99 }]) {
+      const answer = refused(await change("brand", bad, before));
+      expect([answer.status, typeof answer.problem]).toEqual([400, "string"]);
+    }
+    expect(refused(await change("brand", before, before, "  ")).problem).toBe("Give it a name.");
+    expect(await shown("brand")).toEqual(before);
+    expect(refused(await change("gone", before, before)).status).toBe(409);
+    await expect(shown("gone")).rejects.toMatchObject({ init: { status: 404 } });
+  });
 });

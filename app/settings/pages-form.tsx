@@ -2,6 +2,7 @@
 import { getFormProps, useForm } from "@conform-to/react";
 import { parseWithZod } from "@conform-to/zod/v4";
 import { useState } from "react";
+import { Link } from "react-router";
 import type { Picture } from "#core/kinds/kind.ts";
 import { LANGUAGES, type Language, phrases } from "#core/phrases/index.ts";
 import { PAGE_PHRASE_KEYS, PAGE_PHRASES } from "#core/phrases/pages.ts";
@@ -31,7 +32,11 @@ export function PagesForm({ data, result }: { data: SettingsData; result: Result
         Pages for readers
       </h2>
       <p className="text-small text-ink-2">
-        Unsubscribing, preferences, sign-up and answers wear the theme of new emails.
+        Unsubscribing, preferences, sign-up and answers wear the{" "}
+        <Link className="link" to="/library/themes/brand">
+          theme of new emails
+        </Link>
+        .
       </p>
       <FormErrors errors={form.errors} />
       <input type="hidden" name="what" value="pages" />

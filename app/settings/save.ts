@@ -1,7 +1,6 @@
 /** Saving each section of the settings. A new one is an entry here and a form on the page. */
 import { data, type RouterContextProvider } from "react-router";
 import { LIMITS } from "#core/limits.ts";
-import type { FontName, Palette } from "#core/theme/theme.ts";
 import type { Sql } from "#server/db/database.ts";
 import { DatabaseError } from "#server/db/database.ts";
 import { sessionContext } from "#server/http/context.ts";
@@ -30,12 +29,9 @@ import { submissionOf } from "../form.ts";
 import { at } from "../request.ts";
 import {
   accountSchema,
-  darkName,
   linksFormSchema,
   pagesFormSchema,
-  ROLES,
   teamSchema,
-  themeFormSchema,
   webhookFormSchema,
   wordsFormSchema,
 } from "./schemas.ts";
@@ -116,25 +112,6 @@ async function saveWords(form: FormData, context: Context) {
   return { result: submission.reply({ resetForm: true }) };
 }
 
-async function saveTheme(form: FormData, context: Context) {
-  const submission = await submissionOf(form, themeFormSchema);
-  if (submission.status !== "success") return data({ result: submission.reply() }, 400);
-  const { sql } = at(context);
-  const { theme } = await getSettings(sql);
-  const { heading, body, size, dark, ...colours } = submission.value;
-  const chosen = colours as Record<string, string>;
-  const palette = (nameOf: (role: string) => string) =>
-    Object.fromEntries(ROLES.map(([role]) => [role, chosen[nameOf(role)]!])) as Palette;
-  await saveSetting(sql, "theme", {
-    ...theme,
-    colours: palette((role) => role),
-    dark: dark ? palette(darkName) : null,
-    fonts: { heading: heading as FontName, body: body as FontName },
-    type: { ...theme.type, body: size },
-  });
-  return { result: submission.reply() };
-}
-
 async function saveAccount(form: FormData, context: Context) {
   const { sql, member } = at(context);
   const submission = await submissionOf(form, accountSchema);
@@ -206,7 +183,6 @@ const SECTIONS = {
   links: saveLinks,
   words: saveWords,
   pages: savePages,
-  theme: saveTheme,
   account: saveAccount,
   team: saveTeam,
 } as const;

@@ -3,7 +3,6 @@ import { z } from "zod";
 import { LIMITS } from "#core/limits.ts";
 import { pageWordsSchema } from "#core/phrases/pages.ts";
 import { PICTURE_ID } from "#core/picture-id.ts";
-import { COLOUR_ROLES, type ColourRole, HEX, themeSchema } from "#core/theme/theme.ts";
 import { required } from "#server/forms.ts";
 import { linkParametersSchema, mailAddressSchema } from "#server/store/settings.ts";
 
@@ -14,25 +13,6 @@ export const accountSchema = z.object({
   /** The one that it takes the place of. */
   current: z.string().max(200).optional(),
 });
-const size = z.coerce.number("Write a number.").int();
-const hex = z.string().toLowerCase().regex(HEX, "Six digits after #.");
-export const ROLES = Object.entries(COLOUR_ROLES) as [ColourRole, string][];
-/** The field of a role's dark colour. */
-export const darkName = (role: string) => `dark_${role}`;
-export const themeFormSchema = z.object({
-  ...Object.fromEntries(
-    ROLES.flatMap(([role]) => [
-      [role, hex],
-      [darkName(role), hex],
-    ]),
-  ),
-  /** Whether the dark colours are used. */
-  dark: z.literal("on").optional(),
-  heading: themeSchema.shape.fonts.shape.heading,
-  body: themeSchema.shape.fonts.shape.body,
-  size: size.min(12, "At least 12.").max(24, "At most 24."),
-});
-
 /** Parameters as a form has them: a line without a name is none. */
 export const linksFormSchema = z.object({
   parameters: z

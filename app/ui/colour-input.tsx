@@ -5,10 +5,13 @@ import { HexInput } from "./hex-input.tsx";
 export function ColourInput({
   label,
   value,
+  quiet = false,
   onValue,
 }: {
   label: string;
   value: string;
+  /** It is not one of its own. */
+  quiet?: boolean;
   /** Gets # and six digits, once the choice is made: on the way to it the device tells of hundreds. */
   onValue: (hex: string) => void;
 }) {
@@ -34,9 +37,9 @@ export function ColourInput({
         aria-label={`${label}: choose`}
         value={picked ?? value}
         onChange={({ target }) => setPicked(target.value)}
-        className="size-6 flex-none cursor-pointer rounded-full border border-line-strong bg-transparent p-0"
+        className="size-6 flex-none cursor-pointer rounded-full border border-line-strong bg-transparent p-0 [&::-webkit-color-swatch-wrapper]:p-0 [&::-webkit-color-swatch]:rounded-full [&::-webkit-color-swatch]:border-0"
       />
-      <HexInput label={label} value={picked ?? value} onValue={onValue} />
+      <HexInput {...{ label, quiet, onValue }} value={picked ?? value} />
     </span>
   );
 }

@@ -5,11 +5,13 @@ import { hexOf } from "#core/theme/theme.ts";
 export function HexInput({
   label,
   value,
+  quiet = false,
   onValue,
   onWrong,
 }: {
   label: string;
   value: string;
+  quiet?: boolean;
   /** Gets # and six digits. */
   onValue: (hex: string) => void;
   /** Hears whether what is written is no colour; it stays until it is mended. */
@@ -26,7 +28,7 @@ export function HexInput({
       placeholder="#"
       value={draft ?? value}
       maxLength={12}
-      className="hex w-[70px] rounded-md border border-field bg-sheet px-1.5 text-small aria-invalid:border-rust"
+      className={`hex w-[70px] rounded-md border border-field px-1.5 text-small aria-invalid:border-rust ${quiet ? "text-ink-3" : "bg-sheet"}`}
       onChange={(event) => {
         const { value: text } = event.target;
         setDraft(text);

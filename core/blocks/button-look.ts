@@ -44,6 +44,10 @@ export interface ButtonLook {
   readonly width: number;
 }
 
+/** As a button that is not filled has no ground, the role of buttons is that of outlined ones there. */
+const fillOf = ({ look, fill }: ButtonLook): Colour =>
+  look !== "filled" && fill === "button" ? "outline" : fill;
+
 /** What the proof says about a button that leads nowhere; `path` is that of its link. */
 export const buttonFindings = (label: Line, to: Link, path: string): Omit<Finding, "at">[] =>
   isEmptyLink(to)
@@ -87,12 +91,13 @@ export function buttonHtml(look: ButtonLook, ctx: BlockContext): Markup {
   const { theme } = ctx;
   const filled = look.look === "filled";
   const edge = look.look === "outline" ? EDGE : 0;
-  const ink = filled ? look.colour : look.fill;
-  const ground = filled ? look.fill : null;
+  const fill = fillOf(look);
+  const ink = filled ? look.colour : fill;
+  const ground = filled ? fill : null;
   const lineHeight = Math.round(look.size * 1.25);
   const padding = paddingOf(look.size);
   const radius = look.corner ? `${look.corner}px` : null;
-  const line = edge ? `${edge}px solid ${resolveColour(look.fill, theme)}` : null;
+  const line = edge ? `${edge}px solid ${resolveColour(fill, theme)}` : null;
   // A shape for the table-only engine needs to know its size: those as wide as their place can have one.
   const shaped = look.full && radius !== null && !isEmptyLink(look.to) && look.look !== "quiet";
   const anchor = dress(
@@ -102,7 +107,7 @@ export function buttonHtml(look: ButtonLook, ctx: BlockContext): Markup {
       ink: look.look === "quiet" ? ink : null,
       // Its ground is the cell's, where that is as large as it is.
       ground: shaped ? ground : null,
-      rule: edge ? look.fill : null,
+      rule: edge ? fill : null,
     },
     {
       border: line,
@@ -167,13 +172,13 @@ function roundedForTables(
   { href, height }: { href: Markup; height: number },
 ): Markup {
   const filled = look.look === "filled";
-  const fill = resolveColour(look.fill, ctx.theme);
+  const fill = resolveColour(fillOf(look), ctx.theme);
   const paint = filled
     ? attrs({ stroked: "f", fillcolor: fill })
     : attrs({ filled: "f", strokecolor: fill, strokeweight: `${EDGE}px` });
   const arc = Math.min(50, Math.round((look.corner / Math.min(height, look.width)) * 100));
   const words = css({
-    color: resolveColour(filled ? look.colour : look.fill, ctx.theme),
+    color: filled ? resolveColour(look.colour, ctx.theme) : fill,
     "font-family": fontStack("body", ctx.theme),
     "font-size": `${look.size}px`,
     "font-weight": 700,

@@ -42,7 +42,7 @@ export const card: BlockKind<Card> = {
   schema,
   create: () => ({
     ...standing(pad(12, 28)),
-    ground: "sheet",
+    ground: "card",
     edge: { width: 1, colour: "line" },
     corner: 6,
     inner: pad(8, 0),

@@ -62,7 +62,7 @@ export const footer: BlockKind<Footer> = {
     preferencesLabel: line("Choose what you get"),
     unsubscribe: true,
     unsubscribeLabel: line("Unsubscribe"),
-    colour: "quiet",
+    colour: "onFooter",
   }),
   texts: [
     { path: ["why"], kind: "doc", label: "Why they get it" },

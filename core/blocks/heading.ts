@@ -25,7 +25,7 @@ export const heading: BlockKind<Heading> = {
     ...standing(pad(20, 28, 4)),
     words: phrase("A new heading"),
     level: 1,
-    colour: "accent",
+    colour: "heading",
     type: PLAIN_TYPE,
   }),
   examples: [["words"]],

@@ -67,7 +67,7 @@ export const masthead: BlockKind<Masthead> = {
     parts: { logo: false, issue: false, links: false, webVersion: false },
     layout: "middle",
     size: 160,
-    colour: "accent",
+    colour: "onMasthead",
     type: PLAIN_TYPE,
   }),
   partOf: { ...pictureOf("logo"), dark: "logo", narrow: "logo", size: "logo" },

@@ -75,7 +75,7 @@ const GAP = 20;
 function wordsHtml(props: PictureAndWords, ctx: BlockContext): Markup {
   const { theme } = ctx;
   const gap = Math.round(theme.type.body * 0.75);
-  const look = textLook(ctx, { link: "accent", ink: "ink", gap });
+  const look = textLook(ctx, { link: "link", ink: "ink", gap });
   const titleLook = wordAttrs(theme, {
     font: "heading",
     size: theme.type.heading3,
@@ -138,8 +138,8 @@ export const pictureAndWords: BlockKind<PictureAndWords> = {
     linkTitle: false,
     button: line("Read more"),
     look: "filled",
-    fill: "accent",
-    onFill: "onAccent",
+    fill: "button",
+    onFill: "onButton",
     share: 40,
     side: "start",
     onNarrow: "picture",

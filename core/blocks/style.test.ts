@@ -74,7 +74,7 @@ it("copies a style to another kind as far as it has a place there", () => {
   const after = all(red, withStyle(node(red, "t"), style));
   expect(node(after, "t").props).toMatchObject({
     box: { padding: { top: 40 } },
-    colour: "onAccent",
+    colour: "onButton",
   });
   expect(node(after, "t").props).not.toHaveProperty("fill");
   // What does not fit is left out: a copied style may come from anywhere.

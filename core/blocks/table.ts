@@ -67,7 +67,7 @@ type GridCell = Grid["rows"][number]["cells"][number];
 
 /** Rich text in one piece where it is one paragraph, so that a cell has no more elements than it needs. */
 function wordsHtml(words: TextJson, ctx: BlockContext): Markup {
-  const look = textLook(ctx, { link: "accent", gap: 6 });
+  const look = textLook(ctx, { link: "link", gap: 6 });
   const [only, ...more] = words.content ?? [];
   const mark = ctx.text("words");
   return only?.type === "paragraph" && more.length === 0

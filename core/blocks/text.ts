@@ -26,7 +26,7 @@ export const text: BlockKind<Text> = {
     ...standing(pad(8, 28)),
     words: doc("Write here: a few short sentences that say what this is about, and for whom."),
     colour: "ink",
-    linkColour: "accent",
+    linkColour: "link",
     linkUnderline: true,
     type: PLAIN_TYPE,
   }),

@@ -1,7 +1,7 @@
 import type { Finding } from "../kinds/kind.ts";
 import { colourPairs, type Pair } from "../render/index.ts";
 import { forcedDark } from "../theme/forced-dark.ts";
-import { contrast, type Theme } from "../theme/theme.ts";
+import { colourOf, contrast, type Theme } from "../theme/theme.ts";
 import type { Check } from "./check.ts";
 
 /** Large words: 24 px, or 18.66 px and bold (WCAG 2.2, 1.4.3). */
@@ -70,8 +70,8 @@ export function contrastsOf(
 
 const inDark = (pair: Pair, dark: NonNullable<Theme["dark"]>): number =>
   contrast(
-    pair.inkRole ? dark[pair.inkRole] : pair.ink,
-    pair.groundRole ? dark[pair.groundRole] : pair.ground,
+    pair.inkRole ? colourOf(dark, pair.inkRole) : pair.ink,
+    pair.groundRole ? colourOf(dark, pair.groundRole) : pair.ground,
   );
 
 /** Words that are hard to read on their ground: light, dark, and darkened by force (WCAG 2.2, 1.4.3). */

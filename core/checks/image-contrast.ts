@@ -3,7 +3,7 @@ import type { Finding, Picture } from "../kinds/kind.ts";
 import { nameInAddress } from "../picture-id.ts";
 import { colourPairs, type Pair } from "../render/index.ts";
 import { forcedDark } from "../theme/forced-dark.ts";
-import { luminance } from "../theme/theme.ts";
+import { colourOf, luminance } from "../theme/theme.ts";
 import { lostOver } from "../theme/tones.ts";
 import type { Check, CheckInput } from "./check.ts";
 import { needed } from "./contrast.ts";
@@ -27,7 +27,7 @@ function lostWords(pair: Pair, tones: readonly number[], { email }: CheckInput):
   const least = needed(pair);
   const inks = [{ where: "", ink: pair.ink, least }];
   if (dark && pair.inkRole) {
-    inks.push({ where: " in dark mail programs", ink: dark[pair.inkRole], least });
+    inks.push({ where: " in dark mail programs", ink: colourOf(dark, pair.inkRole), least });
   }
   // Pictures stay as they are there, and that words can still be made out is enough. Nobody can do anything about
   // programs that turn light words over dark pictures as well.

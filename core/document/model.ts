@@ -6,7 +6,7 @@ import { z } from "zod";
 import type { Json, JsonObject } from "../json.ts";
 import { LIMITS } from "../limits.ts";
 
-export const SCHEMA_VERSION = 5;
+export const SCHEMA_VERSION = 6;
 
 export type Props = JsonObject;
 export interface DocNode {

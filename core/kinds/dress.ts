@@ -3,7 +3,15 @@
  * dark rules know the element; inline styles carry the light value for every engine.
  */
 import { cssText, type Markup, type Properties, trusted } from "../markup/index.ts";
-import { COLOUR_ROLES, type Colour, isRole, resolveColour, type Theme } from "../theme/theme.ts";
+import {
+  COLOUR_ROLES,
+  type Colour,
+  type ColourRole,
+  colourOf,
+  isRole,
+  resolveColour,
+  type Theme,
+} from "../theme/theme.ts";
 
 /** What a colour is of: the words, the ground, the border. Its first letter begins the class. */
 export interface Paint {
@@ -13,11 +21,11 @@ export interface Paint {
   readonly rule?: Colour | null;
 }
 
-const ROLES = Object.keys(COLOUR_ROLES);
+const ROLES = Object.keys(COLOUR_ROLES) as ColourRole[];
 
 /** The class of a role used as words (`i`), ground (`g`) or border (`b`). */
 export const roleClass = (letter: "i" | "g" | "b", role: string): string =>
-  `${letter}${ROLES.indexOf(role)}`;
+  `${letter}${ROLES.indexOf(role as ColourRole)}`;
 
 function withRole(
   classes: string,
@@ -58,7 +66,7 @@ export function dress(
 function roleRules({ dark }: Theme, prefix: (letter: "i" | "g" | "b") => string): string[] {
   if (!dark) return [];
   return ROLES.flatMap((role) => {
-    const hex = dark[role as keyof typeof dark];
+    const hex = colourOf(dark, role);
     return [
       `${prefix("i")}.${roleClass("i", role)}{color:${hex}!important}`,
       `${prefix("g")}.${roleClass("g", role)}{background-color:${hex}!important}`,

@@ -119,9 +119,9 @@ describe("dark", () => {
   it("is offered to programs that ask for it, by rules that know elements by their roles", () => {
     const { html } = blockAlone("button");
     expect(html).toContain('<meta name="color-scheme" content="light dark">');
-    expect(html).toContain(".i6{color:#12211a!important}");
-    expect(html).toContain("[data-ogsb] .g5{background-color:#a5cbb3!important}");
-    expect(html).toMatch(/<td align="center" class="g5" bgcolor="#1f3d2e"/);
+    expect(html).toContain(".i11{color:#12211a!important}");
+    expect(html).toContain("[data-ogsb] .g10{background-color:#a5cbb3!important}");
+    expect(html).toMatch(/<td align="center" class="g10" bgcolor="#1f3d2e"/);
     const [style] = /<style>[\s\S]*?<\/style>/.exec(html)!;
     expect(style.length).toBeLessThan(8_000);
   });

@@ -1,5 +1,18 @@
 import { expect, it } from "vitest";
-import { contrast, hexOf, luminance, resolveColour, STANDARD_THEME, themeSchema } from "./theme.ts";
+import { contrastsOf } from "./contrasts.ts";
+import {
+  COLOUR_ROLES,
+  type ColourRole,
+  colourOf,
+  contrast,
+  FOLLOWS,
+  follows,
+  hexOf,
+  luminance,
+  resolveColour,
+  STANDARD_THEME,
+  themeSchema,
+} from "./theme.ts";
 
 it("computes contrast as WCAG defines it", () => {
   expect(luminance("#ffffff")).toBeCloseTo(1, 5);
@@ -38,4 +51,61 @@ it("reads a colour as people write it", () => {
     "#aabbcc",
   ]);
   expect(["", "#ff", "#ffff", "red", "#ggg"].map(hexOf)).toEqual([null, null, null, null, null]);
+});
+
+const ROLES = Object.keys(COLOUR_ROLES) as ColourRole[];
+
+it("gives a role that says nothing the colour of the one it follows, to the end of the way", () => {
+  const { colours } = STANDARD_THEME;
+  expect(colourOf(colours, "outline")).toBe(colours.accent);
+  const own = { ...colours, button: "#884400" };
+  expect(["button", "outline", "link"].map((role) => colourOf(own, role as ColourRole))).toEqual([
+    "#884400",
+    "#884400",
+    colours.accent,
+  ]);
+  expect(resolveColour("outline", { colours: { ...own, outline: "#004488" } })).toBe("#004488");
+  // Every way ends at a role that each theme fills.
+  for (const role of ROLES) {
+    let at = role;
+    for (let steps = 0; follows(at); steps++) {
+      expect(steps).toBeLessThan(ROLES.length);
+      at = FOLLOWS[at];
+    }
+    expect(colours[at]).toMatch(/^#/);
+  }
+});
+
+it("asks of every theme the leading roles, and of none the others", () => {
+  const takes = (colours: object) => themeSchema.safeParse({ ...STANDARD_THEME, colours }).success;
+  for (const role of ROLES) {
+    const { [role]: _, ...without } = STANDARD_THEME.colours;
+    expect([role, takes(without)]).toEqual([role, follows(role)]);
+    expect(takes({ ...STANDARD_THEME.colours, [role]: "#123456" })).toBe(true);
+    expect(takes({ ...STANDARD_THEME.colours, [role]: "red" })).toBe(false);
+  }
+  expect(takes({ ...STANDARD_THEME.colours, sidebar: "#123456" })).toBe(false);
+});
+
+it("tells the contrast of a role that follows once, with that of the other, and of one that does not by itself", () => {
+  const { colours } = STANDARD_THEME;
+  const told = (palette: typeof colours) =>
+    contrastsOf(palette).map(({ ink, ground }) => `${ink} on ${ground}`);
+  expect(told(colours)).toHaveLength(10);
+  const own = told({ ...colours, heading: "#554433", footer: "#222222" });
+  expect(own).toContain("heading on tint");
+  expect(own).toContain("onFooter on footer");
+  expect(own).not.toContain("link on tint");
+  expect(own).not.toContain("onMasthead on masthead");
+  expect(
+    contrastsOf({ ...colours, button: "#eeeeee" }).filter(({ holds }) => !holds),
+  ).toMatchObject(
+    [...["sheet", "tint", "ground", "card"], "button"].map((ground) =>
+      ground === "button"
+        ? { ink: "onButton", ground }
+        : ground === "card"
+          ? { ink: "outline", ground: "card" }
+          : { ink: "outline", ground },
+    ),
+  );
 });

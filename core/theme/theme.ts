@@ -22,8 +22,37 @@ export const COLOUR_ROLES = {
   accent: "Accent",
   onAccent: "Text on the accent",
   line: "Lines",
+  heading: "Headings",
+  link: "Links",
+  button: "Buttons",
+  onButton: "Text on buttons",
+  outline: "Outline and quiet buttons",
+  card: "Cards",
+  masthead: "Masthead",
+  onMasthead: "Text of the masthead",
+  footer: "Footer",
+  onFooter: "Text of the footer",
 } as const;
 export type ColourRole = keyof typeof COLOUR_ROLES;
+
+/** Roles that a theme may leave out, and the role each is as then. */
+export const FOLLOWS = {
+  heading: "accent",
+  link: "accent",
+  button: "accent",
+  onButton: "onAccent",
+  outline: "button",
+  card: "sheet",
+  masthead: "sheet",
+  onMasthead: "accent",
+  footer: "sheet",
+  onFooter: "quiet",
+} as const satisfies Partial<Record<ColourRole, ColourRole>>;
+export type Follower = keyof typeof FOLLOWS;
+/** Roles that every theme fills. */
+export type LeadingRole = Exclude<ColourRole, Follower>;
+export const follows = (role: ColourRole): role is Follower => Object.hasOwn(FOLLOWS, role);
+
 const roles = Object.keys(COLOUR_ROLES) as [ColourRole, ...ColourRole[]];
 
 /** A colour in a block: a role of the theme, or a fixed value. */
@@ -73,16 +102,26 @@ export const webFontSchema = z.strictObject({
 });
 export type WebFont = z.infer<typeof webFontSchema>;
 
-const palette = z.strictObject(
-  Object.fromEntries(roles.map((role) => [role, hex])) as Record<ColourRole, typeof hex>,
-);
-export type Palette = z.infer<typeof palette>;
+export const paletteSchema = z.strictObject({
+  ...(Object.fromEntries(
+    roles.filter((role) => !follows(role)).map((role) => [role, hex]),
+  ) as Record<LeadingRole, typeof hex>),
+  ...(Object.fromEntries(roles.filter(follows).map((role) => [role, hex.optional()])) as Record<
+    Follower,
+    z.ZodOptional<typeof hex>
+  >),
+});
+export type Palette = z.infer<typeof paletteSchema>;
+
+/** The colour of a role: its own, or that of the role it follows. */
+export const colourOf = (palette: Palette, role: ColourRole): string =>
+  follows(role) ? (palette[role] ?? colourOf(palette, FOLLOWS[role])) : palette[role];
 
 export const themeSchema = z.strictObject({
   name: z.string().min(1).max(80),
-  colours: palette,
+  colours: paletteSchema,
   /** The roles where the mail program shows dark; null leaves the email light. */
-  dark: palette.nullable(),
+  dark: paletteSchema.nullable(),
   fonts: z.strictObject({ heading: z.enum(fonts), body: z.enum(fonts) }),
   webFonts: z.strictObject({
     heading: webFontSchema.nullable(),
@@ -146,7 +185,7 @@ export const isRole = (colour: string): colour is ColourRole => Object.hasOwn(CO
 /** The hex value a colour has under a theme; an unknown role is the words' own. */
 export function resolveColour(colour: string, theme: Pick<Theme, "colours">): string {
   if (colour.startsWith("#")) return colour;
-  return theme.colours[isRole(colour) ? colour : "ink"];
+  return colourOf(theme.colours, isRole(colour) ? colour : "ink");
 }
 
 /** The stack of a font: a web font first, where the theme has one for the role. */
@@ -201,6 +240,8 @@ function easiest(ground: Colour, theme: Theme): Colour {
     return contrast(colours.ink, ground) >= contrast("#ffffff", ground) ? colours.ink : "#ffffff";
   }
   const least = (ink: ColourRole) =>
-    Math.min(...[colours, dark ?? colours].map((of) => contrast(of[ink], of[ground])));
+    Math.min(
+      ...[colours, dark ?? colours].map((of) => contrast(colourOf(of, ink), colourOf(of, ground))),
+    );
   return least("ink") >= least("onAccent") ? "ink" : "onAccent";
 }

@@ -8,6 +8,7 @@ import {
   type ColourRole,
   FONTS,
   type FontName,
+  follows,
   fontLike,
   hexOf,
   STANDARD_THEME,
@@ -16,14 +17,16 @@ import {
 } from "./theme.ts";
 
 const ROLES = Object.keys(COLOUR_ROLES) as ColourRole[];
+/** Those that a palette fills itself. */
+const filled = (palette: Theme["colours"]) => ROLES.filter((role) => palette[role] !== undefined);
 /** Under which our own words stand (a reversed name, as the format asks). */
 const OWN = "org.septima.theme";
 
 const colourTokens = (palette: Theme["colours"]): JsonObject =>
   Object.fromEntries(
-    ROLES.map((role) => [
+    filled(palette).map((role) => [
       role,
-      { $type: "color", $value: palette[role], $description: COLOUR_ROLES[role] },
+      { $type: "color", $value: palette[role]!, $description: COLOUR_ROLES[role] },
     ]),
   );
 const dimension = (px: number): JsonObject => ({
@@ -134,6 +137,16 @@ const NAMES: Record<ColourRole, RegExp> = {
   quiet: /(quiet|muted|secondary|caption)([.-]?(text|ink|foreground))?$/i,
   ink: /(ink|text|foreground|body)/i,
   line: /(line|border|divider|rule|outline)/i,
+  heading: /(^|[.-])(headings?|headline)([.-]?(text|ink|foreground))?$/i,
+  link: /(^|[.-])links?([.-]?(text|ink|foreground))?$/i,
+  button: /(^|[.-])(button|cta)([.-]?(bg|background|fill))?$/i,
+  onButton: /on[-.]?(button|cta)$|(button|cta)[-.]?(text|ink|foreground|label)$/i,
+  outline: /(outline|ghost)[.-]?button$|button[.-]?(outline|ghost)$/i,
+  card: /(^|[.-])cards?([.-]?(bg|background))?$/i,
+  masthead: /(^|[.-])masthead([.-]?(bg|background))?$/i,
+  onMasthead: /on[-.]?masthead$|masthead[-.]?(text|ink|foreground)$/i,
+  footer: /(^|[.-])footer([.-]?(bg|background))?$/i,
+  onFooter: /on[-.]?footer$|footer[-.]?(text|ink|foreground)$/i,
 };
 
 /** Reads a tokens file into a theme; what it does not say is as in `base`. Gives in a sentence what is wrong with it. */
@@ -158,7 +171,11 @@ export function fromTokens(
   };
   const palette = (dark: boolean, other: Theme["colours"]) =>
     Object.fromEntries(
-      ROLES.map((role) => [role, pick(role, dark) ?? other[role]]),
+      ROLES.flatMap((role) => {
+        // A role that may follow another does so where nothing is said of it.
+        const hex = pick(role, dark) ?? (follows(role) ? null : other[role]);
+        return hex === null ? [] : [[role, hex]];
+      }),
     ) as Theme["colours"];
   const light = palette(false, base.colours);
   const dark = colours.some(({ path }) => isDark(path))

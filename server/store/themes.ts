@@ -36,3 +36,15 @@ export async function addTheme(sql: Sql, theme: Theme, now: Date): Promise<strin
   await sql`insert into themes (id, body, created_at) values (${id}, ${canonical(theme as never)}, ${now})`;
   return id;
 }
+
+/** Puts a theme in the place of what somebody saw; false where it is gone, or another has changed it since. */
+export const changeTheme = async (
+  sql: Sql,
+  id: string,
+  theme: Theme,
+  seen: Theme,
+): Promise<boolean> =>
+  (
+    await sql`update themes set body = ${canonical(theme as never)}
+      where id = ${id} and body = ${canonical(seen as never)} returning 1`
+  ).length > 0;

@@ -3,6 +3,7 @@ import { type BandProps, bandControls } from "#core/blocks/layout.ts";
 import type { DocNode } from "#core/document/index.ts";
 import { LIMITS } from "#core/limits.ts";
 import { Field, INPUT } from "../../ui/field.tsx";
+import { NumberField } from "../../ui/number-field.tsx";
 import { Segmented } from "../../ui/segmented.tsx";
 import { type ColumnMemory, setColumns } from "../doing/actions.ts";
 import {
@@ -16,7 +17,6 @@ import { useCommands } from "../doing/commands.ts";
 import { useReading } from "../reading/reading.ts";
 import { SeenSection } from "../who/seen-section.tsx";
 import { Controls } from "./controls/index.tsx";
-import { NumberField } from "./controls/number.tsx";
 import { PaddingFields, Section, Shown } from "./parts.tsx";
 
 /** While the page stands, columns that are given back keep their blocks where they were. */

@@ -8,13 +8,13 @@ import { LIMITS } from "#core/limits.ts";
 import { envelopeAddress } from "#core/merge/index.ts";
 import { line, tag } from "#core/text/index.ts";
 import { Field, INPUT } from "../../ui/field.tsx";
+import { NumberField } from "../../ui/number-field.tsx";
 import { Select } from "../../ui/select.tsx";
 import { useCommands } from "../doing/commands.ts";
 import { useReading } from "../reading/reading.ts";
 import { LineInput } from "../text/line-input.tsx";
 import { SubjectHelp } from "../writing/subject-help.tsx";
 import { ChoiceControl } from "./controls/choice.tsx";
-import { NumberField } from "./controls/number.tsx";
 import { Section } from "./parts.tsx";
 
 type AddressName = "fromAddress" | "replyTo";

@@ -3,10 +3,10 @@ import { type ReactNode, useState } from "react";
 import type { DocNode } from "#core/document/index.ts";
 import type { BlockProps, Dir, Padding } from "#core/kinds/common.ts";
 import { LIMITS } from "#core/limits.ts";
+import { NumberField } from "../../ui/number-field.tsx";
 import { Segmented } from "../../ui/segmented.tsx";
 import { useCommands } from "../doing/commands.ts";
 import { useReading } from "../reading/reading.ts";
-import { NumberField } from "./controls/number.tsx";
 
 export function Section({ title, children }: { title: string; children: ReactNode }) {
   return (

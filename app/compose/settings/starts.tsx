@@ -13,11 +13,11 @@ import {
 import { LIMITS } from "#core/limits.ts";
 import type { Theme } from "#core/theme/theme.ts";
 import { Button } from "../../ui/button.tsx";
+import { NumberField } from "../../ui/number-field.tsx";
 import { useCommands } from "../doing/commands.ts";
 import { group } from "../doing/doing.ts";
 import { useMessages } from "../messages/messages.ts";
 import { useReading } from "../reading/reading.ts";
-import { NumberField } from "./controls/number.tsx";
 import { Section } from "./parts.tsx";
 
 const FIELDS = [

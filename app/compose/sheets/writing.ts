@@ -8,7 +8,14 @@ import type { Dir } from "#core/kinds/common.ts";
 import { blockStyles } from "#core/markup/index.ts";
 import { tagWords } from "#core/merge/index.ts";
 import type { Tag, TextJson, TextKind } from "#core/text/index.ts";
-import { type Colour, resolveColour, type Theme } from "#core/theme/theme.ts";
+import {
+  COLOUR_ROLES,
+  type Colour,
+  type ColourRole,
+  colourOf,
+  resolveColour,
+  type Theme,
+} from "#core/theme/theme.ts";
 import { nextCell } from "../doing/table-columns.ts";
 import { designOf, firstSays } from "../live/item-tags.ts";
 import type { Reading } from "../reading/reading.ts";
@@ -51,7 +58,8 @@ function writingStyle(doc: EmailDocument, node: string): string {
   const gap = block.type === "text" ? Math.round(size * 0.75) : 8;
   const styles = blockStyles(gap, (dir.findLast((one) => one) as Dir | undefined) ?? "ltr");
   const colour = (block.props.linkColour ?? block.props.colour ?? "accent") as Colour;
-  const roles = Object.entries(theme.colours)
+  const roles = (Object.keys(COLOUR_ROLES) as ColourRole[])
+    .map((role) => [role, colourOf(theme.colours, role)])
     .map(
       ([role, hex]) =>
         `.writing [data-colour=${role}]{color:${hex}}.writing [data-ground=${role}]{background-color:${hex}}`,

@@ -6,9 +6,10 @@ import { to2 } from "./to-2.ts";
 import { to3 } from "./to-3.ts";
 import { to4 } from "./to-4.ts";
 import { to5 } from "./to-5.ts";
+import { to6 } from "./to-6.ts";
 
 /** By the version they lead from. */
-const STEPS: Record<number, Migration> = { 1: to2, 2: to3, 3: to4, 4: to5 };
+const STEPS: Record<number, Migration> = { 1: to2, 2: to3, 3: to4, 4: to5, 5: to6 };
 
 function* stepsFrom(version: number): Generator<Migration> {
   for (let v = version; v < SCHEMA_VERSION; v++) {

@@ -5,6 +5,7 @@ import { checkDocument, createBlock } from "../../blocks/index.ts";
 import type { Json, JsonObject } from "../../json.ts";
 import { documentArbitrary } from "../../testing/arbitrary-documents.ts";
 import { emailOf, ids } from "../../testing/rendered.ts";
+import { colourOf, isRole, STANDARD_THEME } from "../../theme/theme.ts";
 import { type DocNode, SCHEMA_VERSION } from "../model.ts";
 import { migrateEdit, migrateTree } from "./index.ts";
 import { to5 } from "./to-5.ts";
@@ -87,4 +88,45 @@ it("edits of version 4 that put a whole email back put one of this version back"
   const root = edit.root as unknown as DocNode;
   expect(() => checkDocument({ schemaVersion: SCHEMA_VERSION, root })).not.toThrow();
   expect(root).not.toEqual(old);
+});
+
+it("what has the colour that it came with plays its new role, and what has another keeps it", () => {
+  const node = (type: string, props: JsonObject): Json => ({ id: "a", type, props, children: [] });
+  const migrated = (type: string, props: JsonObject) =>
+    (migrateTree(node(type, props), 5) as { props: JsonObject }).props;
+  expect(migrated("heading", { colour: "accent" })).toEqual({ colour: "heading" });
+  expect(migrated("heading", { colour: "ink" })).toEqual({ colour: "ink" });
+  expect(migrated("button", { fill: "accent", colour: "#ffffff" })).toEqual({
+    ...{ fill: "button", colour: "#ffffff" },
+  });
+  // Roles of other things stay.
+  expect(migrated("divider", { colour: "accent" })).toEqual({ colour: "accent" });
+  expect(migrated("card", { ground: "sheet", other: "sheet" })).toEqual({
+    ...{ ground: "card", other: "sheet" },
+  });
+  const set = (path: string[], value: Json) =>
+    migrateEdit({ type: "set", node: "a", path, value }, 5, () => "button");
+  expect(set(["fill"], "accent")).toMatchObject({ value: "button" });
+  expect(set(["fill"], "quiet")).toMatchObject({ value: "quiet" });
+  expect(set(["box", "fill"], "accent")).toMatchObject({ value: "accent" });
+});
+
+it("an email of version 5 looks as it did, whatever is in it", () => {
+  const colours = (root: Json): string[] => {
+    const found: string[] = [];
+    JSON.stringify(root, (_, value) => {
+      if (typeof value === "string" && isRole(value)) {
+        found.push(colourOf(STANDARD_THEME.colours, value));
+      }
+      return value;
+    });
+    return found;
+  };
+  fc.assert(
+    fc.property(documentArbitrary, ({ root }) => {
+      const before = root as unknown as Json;
+      expect(colours(migrateTree(before, 5))).toEqual(colours(before));
+    }),
+    { numRuns: 60 },
+  );
 });

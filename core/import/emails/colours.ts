@@ -1,5 +1,5 @@
 /** Colours of a foreign email as those of a theme. */
-import type { Colour, ColourRole, Palette } from "../../theme/theme.ts";
+import { type Colour, type ColourRole, colourOf, type Palette } from "../../theme/theme.ts";
 
 /** How near two colours are the same to the eye. */
 const NEAR = 6;
@@ -11,7 +11,7 @@ export const near = (a: string, b: string) => {
 
 /** The role that a colour plays, of some; the colour itself where it plays none. */
 export function roleOf(hex: string, colours: Palette, roles: readonly ColourRole[]): Colour {
-  return roles.find((role) => near(colours[role], hex)) ?? hex;
+  return roles.find((role) => near(colourOf(colours, role), hex)) ?? hex;
 }
 export const INKS = ["ink", "quiet", "accent", "onAccent"] as const;
 export const GROUNDS = ["sheet", "tint", "ground", "accent"] as const;

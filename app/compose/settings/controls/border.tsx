@@ -1,7 +1,7 @@
 import { LIMITS } from "#core/limits.ts";
+import { NumberField } from "../../../ui/number-field.tsx";
 import { ColourControl } from "./colour.tsx";
 import { type Props, useValue } from "./control.ts";
-import { NumberField } from "./number.tsx";
 
 /** A border: how thick, and once it is there, in which colour. */
 export function BorderControl({ node, control }: Props<"border">) {

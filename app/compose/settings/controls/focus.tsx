@@ -1,6 +1,6 @@
 import { valueAt } from "#core/document/index.ts";
+import { NumberField } from "../../../ui/number-field.tsx";
 import { type Props, useValue } from "./control.ts";
-import { NumberField } from "./number.tsx";
 
 /** The point of a picture that stays in sight where it is cut: as two numbers, where there is a picture. */
 export function FocusControl({ node, control }: Props<"focus">) {

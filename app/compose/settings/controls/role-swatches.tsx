@@ -1,6 +1,6 @@
 /** Colours to choose from, as round swatches. */
 import clsx from "clsx";
-import { COLOUR_ROLES, type ColourRole, type Theme } from "#core/theme/theme.ts";
+import { COLOUR_ROLES, type ColourRole, colourOf, type Theme } from "#core/theme/theme.ts";
 
 export function Swatch({
   colour,
@@ -48,7 +48,7 @@ export function RoleSwatches({
   return (Object.keys(COLOUR_ROLES) as ColourRole[]).map((role) => (
     <Swatch
       key={role}
-      colour={theme.colours[role]}
+      colour={colourOf(theme.colours, role)}
       label={COLOUR_ROLES[role]}
       on={value === role}
       large={large}

@@ -2,9 +2,9 @@ import { PLAIN_TYPE, TYPE_NUMBERS, type Type } from "#core/blocks/type-style.ts"
 import { FONTS, type Font } from "#core/theme/theme.ts";
 import { Checkbox } from "../../../ui/checkbox.tsx";
 import { Field } from "../../../ui/field.tsx";
+import { NumberField } from "../../../ui/number-field.tsx";
 import { Select } from "../../../ui/select.tsx";
 import { type Props, useValue } from "./control.ts";
-import { NumberField } from "./number.tsx";
 
 const FONT_CHOICES: { value: Font; label: string }[] = [
   { value: "heading", label: "As headings" },

@@ -1,0 +1,67 @@
+/** All that a theme says: its colours, fonts, sizes and corners. In the composer it is the email's, in the library the house's. */
+import { FONTS, type FontName, STANDARD_THEME, type Theme } from "#core/theme/theme.ts";
+import { Checkbox } from "../ui/checkbox.tsx";
+import { Field } from "../ui/field.tsx";
+import { NumberField } from "../ui/number-field.tsx";
+import { Select } from "../ui/select.tsx";
+import { ColourFields } from "./colour-fields.tsx";
+import { WebFontFields } from "./web-font-fields.tsx";
+
+export function ThemeFields({ theme, onTheme }: { theme: Theme; onTheme: (theme: Theme) => void }) {
+  const font = (role: "heading" | "body", label: string) => (
+    <Field label={label}>
+      {(ids) => (
+        <Select
+          {...ids}
+          value={theme.fonts[role]}
+          options={Object.entries(FONTS).map(([value, { label }]) => ({
+            value: value as FontName,
+            label,
+          }))}
+          onValue={(font) => font && onTheme({ ...theme, fonts: { ...theme.fonts, [role]: font } })}
+        />
+      )}
+    </Field>
+  );
+  const size = (name: keyof Theme["type"], label: string, min: number, max: number) => (
+    <NumberField
+      label={label}
+      unit="px"
+      value={theme.type[name]}
+      min={min}
+      max={max}
+      onValue={(px) => px !== null && onTheme({ ...theme, type: { ...theme.type, [name]: px } })}
+    />
+  );
+  return (
+    <>
+      <Checkbox
+        label="Colours of its own in dark mail programs"
+        className="text-small"
+        checked={theme.dark !== null}
+        onChange={({ target }) =>
+          onTheme({ ...theme, dark: target.checked ? STANDARD_THEME.dark : null })
+        }
+      />
+      <ColourFields theme={theme} onTheme={onTheme} />
+      <div className="grid grid-cols-2 gap-2.5">
+        {font("heading", "Heading font")}
+        {font("body", "Text font")}
+        {size("heading1", "Heading 1", 16, 64)}
+        {size("heading2", "Heading 2", 14, 48)}
+        {size("heading3", "Heading 3", 12, 36)}
+        {size("body", "Body text", 12, 24)}
+        <NumberField
+          label="Corners"
+          unit="px"
+          value={theme.corner}
+          min={0}
+          max={40}
+          onValue={(corner) => corner !== null && onTheme({ ...theme, corner })}
+        />
+      </div>
+      <WebFontFields of="heading" theme={theme} set={onTheme} />
+      <WebFontFields of="body" theme={theme} set={onTheme} />
+    </>
+  );
+}
