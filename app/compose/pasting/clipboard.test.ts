@@ -128,7 +128,7 @@ describe("what others put on the clipboard", () => {
   });
   it("an address of a script is words", () => {
     const { nodes } = paste({ "text/plain": "javascript:alert(1)" });
-    expect(JSON.stringify(nodes)).not.toContain('"link"');
+    expect(JSON.stringify(nodes)).not.toContain('"type":"link"');
   });
   it("rows and columns become a table", () => {
     expect(paste({ "text/plain": "What\tWhen\nA walk\tMonday" }).types).toEqual(["table"]);
