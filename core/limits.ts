@@ -25,6 +25,11 @@ export const LIMITS = {
   themes: 60,
   pageLook: 2_000_000,
   themeStarts: 20_000,
+  /** A font file, bytes: readers load it before they see it. */
+  fontBytes: 400_000,
+  /** What its tables may come to. */
+  fontUnpacked: 12_000_000,
+  fonts: 60,
   /** A theme as a form carries it, characters. */
   themeFile: 60_000,
   /** Sides of boxes, borders and corners, px. */

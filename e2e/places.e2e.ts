@@ -1,4 +1,5 @@
 /** The other places: desk, lists and searches, settings that reach new emails. */
+import { fileURLToPath } from "node:url";
 import { By, Key } from "selenium-webdriver";
 import { afterAll, beforeAll, expect, it } from "vitest";
 import { Studio } from "./studio.ts";
@@ -80,6 +81,13 @@ it("carries a changed theme into new emails, a role of its own and one that foll
   await studio.fill("Buttons, light", "#123abc");
   await studio.press(Key.TAB);
   await studio.sees("not saved");
+  await studio.click("A font of your own for headings", "summary");
+  const fonts = "@fontsource/hanken-grotesk/files/hanken-grotesk-latin-400-normal.woff2";
+  const file = await studio.named("Another, from a file");
+  await file.sendKeys(fileURLToPath(new URL("../package.json", import.meta.url)));
+  await studio.sees("This is no font that can be read");
+  await file.sendKeys(fileURLToPath(import.meta.resolve(fonts)));
+  await studio.sees("is most like it");
   await studio.click("Save the theme");
   await studio.sees("Kept");
   await studio.newCampaign("In new colours");
@@ -90,6 +98,17 @@ it("carries a changed theme into new emails, a role of its own and one that foll
     "return document.querySelector('iframe').contentDocument.querySelector('td[bgcolor=\"#123abc\"]')?.innerText",
   );
   expect(ground).toContain("Read more");
+  await studio.addBlock("Heading");
+  await studio.sheetShows("wide", "A new heading");
+  // The frame has loaded the font itself, and what stands in for it is named behind.
+  await studio.until("the font to be loaded", () =>
+    studio.run<boolean>(
+      `const page = document.querySelector('iframe').contentDocument;
+      const heading = page.querySelector('h1');
+      return heading && [...page.fonts].some((one) => one.family.includes('Hanken Grotesk') && one.status === 'loaded')
+        && /Hanken Grotesk.*(Arial|Trebuchet)/.test(page.defaultView.getComputedStyle(heading).fontFamily)`,
+    ),
+  );
 });
 
 it("renames a campaign, and asks for a name where there is none", async () => {

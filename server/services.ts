@@ -7,6 +7,7 @@ import type { Clock } from "./clock.ts";
 import type { Config } from "./config.ts";
 import type { Database } from "./db/database.ts";
 import type { Fetcher } from "./fetching/fetcher.ts";
+import type { FontFolder } from "./fonts/fonts.ts";
 import type { Followers } from "./http/followers.ts";
 import type { Guesses } from "./http/guesses.ts";
 import type { Streams } from "./http/streams.ts";
@@ -35,6 +36,7 @@ export interface Services {
   /** What is said of who may send for a domain. */
   readonly domains: Domains;
   readonly pictures: PictureFolder;
+  readonly fonts: FontFolder;
   /** The one way to read something from elsewhere. */
   readonly fetcher: Fetcher;
   readonly followers: Followers;

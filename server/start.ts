@@ -13,6 +13,7 @@ import { type Clock, systemClock } from "./clock.ts";
 import type { Config } from "./config.ts";
 import { lockFolder, migrate, openInWorker, StartError } from "./db/open.ts";
 import { startUpkeep } from "./db/upkeep.ts";
+import { openFonts } from "./fonts/fonts.ts";
 import { createFollowers } from "./http/followers.ts";
 import { createGuesses } from "./http/guesses.ts";
 import { createStreams } from "./http/streams.ts";
@@ -98,6 +99,7 @@ export async function startServices(
     makers: makersOf({ key, mail: keyFile, config }, options.maker),
     outboxMoods: { is: "well" } as OutboxMoods,
     domains: createDomains(shippedTxt(mailKeys), mailKeys, clock),
+    fonts: await openFonts(config.dataFolder),
     pictures: await openPictures(config.dataFolder, convertInChild(options.drawer)),
     fetcher: shippedFetcher(database, clock),
     followers: createFollowers(),

@@ -158,11 +158,11 @@ function webFontsOf(theme: Theme): { font: WebFont; role: "heading" | "body" }[]
 }
 
 /** Extras, in a style element of their own: a filter that dislikes an address throws away only this one. */
-function fontRules(theme: Theme): string {
+function fontRules(theme: Theme, base: string): string {
   const faces = new Map(
     webFontsOf(theme).map(({ font }) => {
       const format = font.address.endsWith("2") ? "woff2" : "woff";
-      const face = `@font-face{font-family:'${font.family}';src:url('${font.address}') format('${format}')}`;
+      const face = `@font-face{font-family:'${font.family}';src:url('${font.address.startsWith("/") ? base : ""}${font.address}') format('${format}')}`;
       return [font.family, face];
     }),
   );
@@ -196,7 +196,7 @@ export function skeleton(
     { used: Markup.empty, others: sizes.others },
     `max-width:${width - 1}px`,
   );
-  const fonts = fontRules(theme);
+  const fonts = fontRules(theme, context.surroundings.publicAddress);
   // A page has a title even while its subject is still to be written.
   const subject = isBlank(envelope.subject)
     ? html`${context.surroundings.brand.name}`

@@ -86,16 +86,19 @@ export const fontLike = (family: string): FontName | null =>
 export const fontSchema = z.enum(["heading", "body", ...fonts]);
 export type Font = z.infer<typeof fontSchema>;
 
-/** A font from the web: its name, and where its file is. The role's stack stands in where it is not loaded. */
+/** The name of a font's family. */
+export const FAMILY = /^[A-Za-z0-9][A-Za-z0-9 -]{0,59}$/;
+/** Where the house's own fonts are, within the application: their addresses in emails begin with where that is. */
+const OWN_FONT = /^\/fonts\/[a-f0-9]{64}\.woff2$/;
+export const ownFont = (id: string): string => `/fonts/${id}.woff2`;
+
+/** A font of the web or the house: its name, and where its file is. The role's stack stands in where it is not loaded. */
 export const webFontSchema = z.strictObject({
-  family: z
-    .string()
-    .trim()
-    .regex(/^[A-Za-z0-9][A-Za-z0-9 -]{0,59}$/, "A font’s name has letters, figures and blanks."),
+  family: z.string().trim().regex(FAMILY, "A font’s name has letters, figures and blanks."),
   address: z
     .string()
     .regex(
-      /^https:\/\/[^\s"'()\\<>]+\.woff2?$/,
+      new RegExp(`${OWN_FONT.source}|^https:\\/\\/[^\\s"'()\\\\<>]+\\.woff2?$`),
       "The address of a font file begins with https:// and ends in .woff2 or .woff.",
     )
     .max(500),

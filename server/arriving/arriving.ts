@@ -1,14 +1,16 @@
 /** Asks a thread to read what somebody brought, and ends it where that takes too long. */
 import pLimit from "p-limit";
 import { LIMITS } from "#core/limits.ts";
+import type { ReadFont } from "../fonts/measure.ts";
 import { askThread, startThread } from "../thread.ts";
 import { ArrivalError } from "./error.ts";
 import type { Answer, Question, Read, TakenApart, ToTake } from "./work.ts";
 
-/** Both throw an ArrivalError where it cannot be taken. */
+/** All throw an ArrivalError where it cannot be taken. */
 export interface Arriving {
   read(name: string, bytes: Uint8Array): Promise<Read>;
   take(what: ToTake): Promise<TakenApart>;
+  font(bytes: Uint8Array): Promise<ReadFont>;
 }
 
 const TOO_LONG = "This takes too long to read. Bring a part of it, or its text alone.";
@@ -24,6 +26,7 @@ export function arrivingBy(ask: (question: Question) => Promise<Answer>): Arrivi
   return {
     read: (name, bytes) => asked<Read>({ do: "read", name, bytes }),
     take: (what) => asked<TakenApart>({ do: "take", ...what }),
+    font: (bytes) => asked<ReadFont>({ do: "font", bytes }),
   };
 }
 

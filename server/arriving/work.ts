@@ -16,13 +16,15 @@ import {
 } from "#core/import/emails/index.ts";
 import { LIMITS } from "#core/limits.ts";
 import type { Theme } from "#core/theme/theme.ts";
+import { measureFont, type ReadFont } from "../fonts/measure.ts";
 import { newId } from "../ids.ts";
 import { ArrivalError } from "./error.ts";
 import { type Brought, decoded, readFile } from "./files.ts";
 
 export type Question =
   | { readonly do: "read"; readonly name: string; readonly bytes: Uint8Array }
-  | ({ readonly do: "take" } & ToTake);
+  | ({ readonly do: "take" } & ToTake)
+  | { readonly do: "font"; readonly bytes: Uint8Array };
 
 /** A picture of the library: its id, where the studio shows it, and where it is on the web. */
 export interface KnownPicture {
@@ -64,7 +66,7 @@ export interface TakenApart extends Omit<Taken, "doc"> {
   readonly came: string | null;
 }
 /** Errors lose their class between threads: what is refused is an answer. */
-export type Answer = Read | TakenApart | { readonly refused: string };
+export type Answer = Read | TakenApart | ReadFont | { readonly refused: string };
 
 /** A page of the web says what it is about in one part; an email has no such parts. */
 const isPage = (html: string) => /<(main|article)[\s>]/i.test(html);
@@ -129,7 +131,14 @@ function take({ html, subject, draft, whole, meanings, pictures, ...look }: ToTa
 
 export async function answer(question: Question): Promise<Answer> {
   try {
-    return question.do === "read" ? await read(question.name, question.bytes) : take(question);
+    switch (question.do) {
+      case "read":
+        return await read(question.name, question.bytes);
+      case "take":
+        return take(question);
+      case "font":
+        return measureFont(question.bytes);
+    }
   } catch (error) {
     if (error instanceof ArrivalError || error instanceof EditError) {
       return { refused: error.message };

@@ -6,6 +6,7 @@ import express from "express";
 import sharp from "sharp";
 import { afterAll, beforeAll, expect, it } from "vitest";
 import { nameInAddress, pictureAddress } from "#core/picture-id.ts";
+import { ownFont } from "#core/theme/theme.ts";
 import { startTestServices, type TestServices } from "../testing/services.ts";
 import { createApp } from "./app.ts";
 import { messagePolicy, pagePolicy, sheetPolicy } from "./policies.ts";
@@ -107,6 +108,19 @@ it("gives an image at the width an email asks for, however many ask for it at on
     const answer = await fetch(pictureAddress(base, { file }).replace(".png", `-${width}.png`));
     const got = answer.ok ? (await sharp(await answer.arrayBuffer()).metadata()).width : 404;
     expect([width, got]).not.toEqual([width, Number(width)]);
+  }
+});
+
+it("gives the house's fonts to mail programs elsewhere, and nothing else of their folder", async () => {
+  const id = await services.fonts.add(Buffer.from("wOF2 as far as a server knows"));
+  const answer = await fetch(`${base}${ownFont(id)}`);
+  expect(answer.status).toBe(200);
+  expect(answer.headers.get("content-type")).toBe("font/woff2");
+  expect(answer.headers.get("access-control-allow-origin")).toBe("*");
+  expect(answer.headers.get("cache-control")).toContain("immutable");
+  expect(await answer.text()).toBe("wOF2 as far as a server knows");
+  for (const path of ["..%2fkey", `${id}.woff2.part`, `${"c".repeat(64)}.woff2`, id]) {
+    expect((await fetch(`${base}/fonts/${path}`)).status).toBe(404);
   }
 });
 

@@ -68,6 +68,17 @@ export function createApp(services: Services, options: AppOptions): Express {
     );
   });
 
+  app.get("/fonts/:file", (request, response) => {
+    const path = services.fonts.pathOf(request.params.file);
+    if (!path) return void response.sendStatus(404);
+    // Mail programs on the web load fonts from elsewhere only where that is allowed (CSS Fonts 4, 4.9; Fetch, CORS).
+    response.set("Access-Control-Allow-Origin", "*");
+    response.set("Cross-Origin-Resource-Policy", "cross-origin");
+    response.sendFile(path, { immutable: true, maxAge: YEAR, dotfiles: "allow" }, (error) => {
+      if (error && !response.headersSent) response.sendStatus(404);
+    });
+  });
+
   const signIns = rateLimit({
     windowMs: 60_000,
     limit: 20,

@@ -9,6 +9,7 @@ import { createContactViews } from "../audience/contact-views.ts";
 import type { Clock } from "../clock.ts";
 import { readConfig } from "../config.ts";
 import type { Database } from "../db/database.ts";
+import { openFonts } from "../fonts/fonts.ts";
 import { createFollowers } from "../http/followers.ts";
 import { createGuesses } from "../http/guesses.ts";
 import { createStreams } from "../http/streams.ts";
@@ -93,6 +94,7 @@ export async function servicesOn(
     outboxMoods,
     mailKeys: TEST_MAIL_KEYS,
     domains: createDomains(shippedTxt(TEST_MAIL_KEYS), TEST_MAIL_KEYS, clock),
+    fonts: await openFonts(folder),
     pictures: await openPictures(folder, convert),
     fetcher: shippedFetcher(database, clock),
     followers: createFollowers(),

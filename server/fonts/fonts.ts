@@ -1,0 +1,33 @@
+/** Font files in the data folder, under the SHA-256 of their content. */
+import { createHash } from "node:crypto";
+import { mkdir, readdir, rename, writeFile } from "node:fs/promises";
+import { join } from "node:path";
+
+const FILE = /^[a-f0-9]{64}\.woff2$/;
+
+export interface FontFolder {
+  /** Keeps a file; gives its name without the ending. */
+  add(bytes: Uint8Array): Promise<string>;
+  /** Where the file of a name is; null where there is none. */
+  pathOf(file: string): string | null;
+}
+
+export async function openFonts(dataFolder: string): Promise<FontFolder> {
+  const folder = join(dataFolder, "fonts");
+  await mkdir(folder, { recursive: true });
+  const files = new Set((await readdir(folder)).filter((file) => FILE.test(file)));
+  return {
+    async add(bytes) {
+      const id = createHash("sha256").update(bytes).digest("hex");
+      const file = `${id}.woff2`;
+      if (files.has(file)) return id;
+      // It is written aside first: nobody gets half of one.
+      const aside = join(folder, `${file}.part`);
+      await writeFile(aside, bytes);
+      await rename(aside, join(folder, file));
+      files.add(file);
+      return id;
+    },
+    pathOf: (file) => (files.has(file) ? join(folder, file) : null),
+  };
+}
