@@ -99,6 +99,7 @@ export default [
   route("library/saved/:saved/look", "routes/api.saved-look.ts"),
   route("library/themes.json", "routes/api.themes.ts"),
   route("library/fonts", "routes/api.fonts.ts"),
+  route("library/files", "routes/api.files.ts"),
   route("library/themes/:theme/:kind", "routes/api.theme-file.ts"),
   route("outbox/:message/html", "routes/api.outbox-html.ts"),
   route("outbox/:message/message.eml", "routes/api.outbox-source.ts"),

@@ -30,6 +30,9 @@ export const LIMITS = {
   /** What its tables may come to. */
   fontUnpacked: 12_000_000,
   fonts: 60,
+  /** A file that a link leads to, bytes. */
+  fileBytes: 10_000_000,
+  files: 5_000,
   /** A theme as a form carries it, characters. */
   themeFile: 60_000,
   /** Sides of boxes, borders and corners, px. */

@@ -201,3 +201,33 @@ it("a band is saved from a sheet and put into another email from the tray", asyn
   await studio.sees("Footer with links");
   expect(await serious(studio, "saved blocks")).toEqual([]);
 }, 120_000);
+
+it("a link leads to a file that is brought while linking, which is found again and given to readers", async () => {
+  const path = await studio.newCampaign("With a plan", "Template: Calm newsletter");
+  const plan = join(folder, "Winter plan.pdf");
+  writeFileSync(plan, "%PDF-1.7\n%%EOF");
+  const wrong = join(folder, "plan.html");
+  writeFileSync(wrong, "<script>alert(1)</script>");
+  await studio.clickRow("Button");
+  await studio.choose("Link to", "A file");
+  const brought = await studio.named("Another, from this device");
+  await brought.sendKeys(wrong);
+  await studio.sees("Only these can be linked to: pdf");
+  await brought.sendKeys(plan);
+  await studio.until("the file to be taken", async () =>
+    (await (await studio.named("File")).getText()).includes("Winter plan.pdf"),
+  );
+  await studio.saved();
+  const html = await fetched(`${path}/export/html`);
+  const address = /href="([^"]*\/files\/[a-f0-9]{22}\/Winter%20plan\.pdf)"/.exec(html)?.[1];
+  expect(await fetched(new URL(address!).pathname)).toBe("%PDF-1.7\n%%EOF");
+  // In another email it is found by what it is called.
+  await studio.newCampaign("With the same plan", "Template: Calm newsletter");
+  await studio.clickRow("Button");
+  await studio.choose("Link to", "A file");
+  await studio.choose("File", "Winter plan");
+  await studio.saved();
+  await studio.until("the file to be named", async () =>
+    (await (await studio.named("File")).getText()).includes("Winter plan.pdf"),
+  );
+}, 120_000);

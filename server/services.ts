@@ -7,13 +7,13 @@ import type { Clock } from "./clock.ts";
 import type { Config } from "./config.ts";
 import type { Database } from "./db/database.ts";
 import type { Fetcher } from "./fetching/fetcher.ts";
-import type { FontFolder } from "./fonts/fonts.ts";
 import type { Followers } from "./http/followers.ts";
 import type { Guesses } from "./http/guesses.ts";
 import type { Streams } from "./http/streams.ts";
 import type { Visitors } from "./http/visitors.ts";
 import type { PictureFolder } from "./images/pictures.ts";
 import type { Makers } from "./jobs/making/makers.ts";
+import type { KeptFiles } from "./kept-files.ts";
 import type { MailKeys } from "./mail/keys.ts";
 import type { Mailer } from "./mail/mailer.ts";
 import type { OutboxMoods } from "./mail/outbox-moods.ts";
@@ -36,7 +36,9 @@ export interface Services {
   /** What is said of who may send for a domain. */
   readonly domains: Domains;
   readonly pictures: PictureFolder;
-  readonly fonts: FontFolder;
+  readonly fonts: KeptFiles;
+  /** Those that links lead to. */
+  readonly files: KeptFiles;
   /** The one way to read something from elsewhere. */
   readonly fetcher: Fetcher;
   readonly followers: Followers;

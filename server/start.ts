@@ -13,7 +13,6 @@ import { type Clock, systemClock } from "./clock.ts";
 import type { Config } from "./config.ts";
 import { lockFolder, migrate, openInWorker, StartError } from "./db/open.ts";
 import { startUpkeep } from "./db/upkeep.ts";
-import { openFonts } from "./fonts/fonts.ts";
 import { createFollowers } from "./http/followers.ts";
 import { createGuesses } from "./http/guesses.ts";
 import { createStreams } from "./http/streams.ts";
@@ -23,6 +22,7 @@ import { openPictures } from "./images/pictures.ts";
 import { gatherTones } from "./images/tones.ts";
 import { makersOf } from "./jobs/making/makers.ts";
 import { startQueue } from "./jobs/queue.ts";
+import { openKept } from "./kept-files.ts";
 import { mailKeys as keysOf, readMailKeys } from "./mail/keys.ts";
 import { createMailer } from "./mail/mailer.ts";
 import { startOutbox } from "./mail/outbox.ts";
@@ -99,7 +99,8 @@ export async function startServices(
     makers: makersOf({ key, mail: keyFile, config }, options.maker),
     outboxMoods: { is: "well" } as OutboxMoods,
     domains: createDomains(shippedTxt(mailKeys), mailKeys, clock),
-    fonts: await openFonts(config.dataFolder),
+    fonts: await openKept(config.dataFolder, "fonts"),
+    files: await openKept(config.dataFolder, "files"),
     pictures: await openPictures(config.dataFolder, convertInChild(options.drawer)),
     fetcher: shippedFetcher(database, clock),
     followers: createFollowers(),

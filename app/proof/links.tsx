@@ -40,7 +40,9 @@ const addressOf = (to: Link): string =>
       ? `mailto:${to.address}`
       : to.kind === "phone"
         ? `tel:${to.number}`
-        : (OWN[to.kind] ?? to.kind);
+        : to.kind === "file"
+          ? to.name
+          : (OWN[to.kind] ?? to.kind);
 /** An address of the web without tags can be written over here. */
 const isPlain = (to: Link): boolean =>
   to.kind === "web" && (to.address.content ?? []).every(({ type }) => type === "text");

@@ -23,7 +23,7 @@ export async function action({ request, context }: Route.ActionArgs) {
   try {
     const bytes = new Uint8Array(await file.arrayBuffer());
     const read = await services.arriving.font(bytes);
-    const font = { id: await services.fonts.add(bytes), ...read };
+    const font = { id: await services.fonts.add(bytes, "woff2"), ...read };
     if (!(await addFont(sql, font, now))) return refuse(`At most ${LIMITS.fonts} fonts.`, 409);
     return Response.json({ font });
   } catch (error) {

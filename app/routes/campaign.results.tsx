@@ -82,7 +82,12 @@ async function linksOf(sql: Sql, launch: Launch, signer: Signer) {
         link: `${one.variant}.${i + 1}`,
         words: link.words,
         variant: own.length > 1 ? variantName(one.variant) : null,
-        address: link.to.kind === "web" ? plainLine(link.to.address, () => "…") : "",
+        address:
+          link.to.kind === "web"
+            ? plainLine(link.to.address, () => "…")
+            : link.to.kind === "file"
+              ? link.to.name
+              : "",
         people: clicks.get(i + 1)?.people ?? 0,
         clicks: clicks.get(i + 1)?.clicks ?? 0,
         kind: link.to.kind,
@@ -91,7 +96,7 @@ async function linksOf(sql: Sql, launch: Launch, signer: Signer) {
   );
   return found
     .flat()
-    .filter((link) => link.kind === "web")
+    .filter((link) => link.kind === "web" || link.kind === "file")
     .sort((a, b) => b.people - a.people);
 }
 

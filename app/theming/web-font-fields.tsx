@@ -4,8 +4,9 @@ import { LIMITS } from "#core/limits.ts";
 import { fallbackFor } from "#core/theme/fallbacks.ts";
 import { FONTS, ownFont, type Theme, webFontSchema } from "#core/theme/theme.ts";
 import type { KeptFont } from "#server/store/fonts.ts";
-import { answerTo, ask, wordsOf } from "../ask.ts";
-import { FILE_INPUT, Field, INPUT } from "../ui/field.tsx";
+import { answerTo } from "../ask.ts";
+import { BringFile } from "../ui/bring-file.tsx";
+import { Field, INPUT } from "../ui/field.tsx";
 import { named, Select } from "../ui/select.tsx";
 
 interface Fields {
@@ -31,8 +32,6 @@ function OwnFonts(fields: Fields) {
   const latest = useRef(fields);
   latest.current = fields;
   const [fonts, setFonts] = useState<readonly KeptFont[]>([]);
-  const [problem, setProblem] = useState<string | null>(null);
-  const [busy, setBusy] = useState(false);
   useEffect(() => {
     let stale = false;
     void answerTo<{ fonts: KeptFont[] }>("/library/fonts").then((answer) => {
@@ -56,21 +55,6 @@ function OwnFonts(fields: Fields) {
       }),
     });
   };
-  async function bring(file: File) {
-    setProblem(null);
-    if (file.size > LIMITS.fontBytes) {
-      return setProblem(`A font may have at most ${LIMITS.fontBytes / 1_000} KB.`);
-    }
-    setBusy(true);
-    const body = new FormData();
-    body.set("file", file);
-    const reply = await ask<{ font: KeptFont }>("/library/fonts", { body });
-    setBusy(false);
-    if (reply.kind !== "ok") return setProblem(wordsOf(reply, "The font was not kept."));
-    const { font } = reply.body;
-    setFonts((before) => [...before.filter(({ id }) => id !== font.id), font]);
-    use(font);
-  }
   return (
     <>
       <Field label="Font of the house" hint={own && standIn(own)}>
@@ -84,26 +68,17 @@ function OwnFonts(fields: Fields) {
           />
         )}
       </Field>
-      <Field
-        label={busy ? "Being read…" : "Another, from a file"}
+      <BringFile<{ font: KeptFont }>
+        to="/library/fonts"
+        label="Another, from a file"
         hint="WOFF2, with the letters you need. Many programs show none: the font above stands in."
-        errors={problem === null ? null : [problem]}
-      >
-        {(ids) => (
-          <input
-            {...ids}
-            type="file"
-            accept=".woff2,font/woff2"
-            disabled={busy}
-            className={FILE_INPUT}
-            onChange={({ target }) => {
-              const [file] = target.files ?? [];
-              if (file) void bring(file);
-              target.value = "";
-            }}
-          />
-        )}
-      </Field>
+        accept=".woff2,font/woff2"
+        most={LIMITS.fontBytes}
+        onBrought={({ font }) => {
+          setFonts((before) => [...before.filter(({ id }) => id !== font.id), font]);
+          use(font);
+        }}
+      />
     </>
   );
 }

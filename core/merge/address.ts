@@ -3,7 +3,7 @@
 import type { Parameter } from "../kinds/parameters.ts";
 import type { Recipe, Segment, Slot } from "../markup/index.ts";
 import type { CompiledEmail } from "../render/index.ts";
-import type { Line, Link, Tag } from "../text/index.ts";
+import { filePath, type Line, type Link, type Tag } from "../text/index.ts";
 import { percent } from "./land.ts";
 
 /** `tracked`: through the counting address; `direct`: as they are; `shared`: as they are for others than the reader. */
@@ -101,6 +101,9 @@ export function addressParts(
     case "web":
       if (mode === "tracked") return [`${base}/c/`, TOKEN, `/${number}`];
       return withParameters(webParts(to.address), email.parameters);
+    case "file":
+      if (mode === "tracked") return [`${base}/c/`, TOKEN, `/${number}`];
+      return [`${base}${filePath(to)}`];
     case "derived":
       if (mode === "tracked") return [`${base}/c/`, TOKEN, `/${number}`];
       return [{ slot: "tag", tag: derivedLinkTag(to.tag), whole: true }];

@@ -3,17 +3,20 @@ import { derivedBehind, derivedIdOf, derivedRefs } from "../derived/index.ts";
 import { MAIL_ADDRESS } from "../fields/index.ts";
 import { allWithWhen, type Segment } from "../markup/index.ts";
 import type { CompiledEmail } from "../render/index.ts";
-import { isShownTo, itemFieldOf, TAG_REF, tagsOf, type When } from "../text/index.ts";
+import { isShownTo, itemFieldOf, type Link, TAG_REF, tagsOf, type When } from "../text/index.ts";
 import { derivedLinkTag } from "./address.ts";
 import { mergeText, pack } from "./body.ts";
 import { webAddress } from "./land.ts";
 import { linkPieces } from "./prepare.ts";
 import { type Reader, type TagContext, tagWriter } from "./values.ts";
 
+/** The kinds of links that are counted, and lead on. */
+const LEADS_OUT: ReadonlySet<Link["kind"]> = new Set(["web", "derived", "file"]);
+
 /** The address a numbered link leads a reader to, or null: only addresses of the email itself come out. */
 export function linkAddress(email: CompiledEmail, number: number, reader: Reader): string | null {
   const link = email.links[number - 1];
-  if (link?.to.kind !== "web" && link?.to.kind !== "derived") return null;
+  if (!link || !LEADS_OUT.has(link.to.kind)) return null;
   const pieces = linkPieces({ to: link.to, as: "redirect" }, number, email, "direct");
   return webAddress(mergeText(pack(pieces, email.conditions), reader));
 }

@@ -23,6 +23,8 @@ function address(to: Link): string {
       return lineLiquid(to.address);
     case "mail":
       return to.address;
+    case "file":
+      return to.name;
     case "derived":
       return `{{ derived.${to.tag} }}`;
     case "phone":

@@ -27,6 +27,7 @@ const webLink = fc.constantFrom(
   { kind: "none" },
   { kind: "web", address: line("https://example.org/a?b=1&c=2") },
   { kind: "mail", address: "hello@example.org" },
+  { kind: "file", file: `${"c".repeat(64)}.pdf`, name: "The plan.pdf" },
   { kind: "unsubscribe" },
 );
 

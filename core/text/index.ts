@@ -1,4 +1,5 @@
 /** Rich text: schema, links, tags, conditions, and where its values land. */
+export * from "./file-link.ts";
 export * from "./find.ts";
 export * from "./from-html.ts";
 export * from "./landing.ts";

@@ -2,6 +2,7 @@
 import { z } from "zod";
 import { MAIL_ADDRESS } from "../fields/address.ts";
 import { LIMITS } from "../limits.ts";
+import { FILE_NAME } from "./file-link.ts";
 import { plainLine } from "./line.ts";
 import type { Line } from "./schema.ts";
 
@@ -88,6 +89,12 @@ export const linkOf = (lineSchema: z.ZodType<Line>) =>
     z.strictObject({ kind: z.literal("preferences") }),
     /** Where a derived tag leads, by its id: another address for each reader. */
     z.strictObject({ kind: z.literal("derived"), tag: z.string().regex(/^[A-Za-z0-9_-]{0,40}$/) }),
+    /** A file of the library: its own name, and what people call it. */
+    z.strictObject({
+      kind: z.literal("file"),
+      file: z.union([z.literal(""), z.string().regex(FILE_NAME)]),
+      name: z.string().max(LIMITS.nameLength),
+    }),
     /** The web version for others: without anything of the reader's own. */
     z.strictObject({ kind: z.literal("shared") }),
     /** The page of an answer to a question of the same email, by the answer's node. */
@@ -112,6 +119,8 @@ export function isEmptyLink(link: Link): boolean {
       return link.node === "";
     case "derived":
       return link.tag === "";
+    case "file":
+      return link.file === "";
     default:
       return false;
   }

@@ -112,7 +112,7 @@ it("gives an image at the width an email asks for, however many ask for it at on
 });
 
 it("gives the house's fonts to mail programs elsewhere, and nothing else of their folder", async () => {
-  const id = await services.fonts.add(Buffer.from("wOF2 as far as a server knows"));
+  const id = await services.fonts.add(Buffer.from("wOF2 as far as a server knows"), "woff2");
   const answer = await fetch(`${base}${ownFont(id)}`);
   expect(answer.status).toBe(200);
   expect(answer.headers.get("content-type")).toBe("font/woff2");

@@ -7,8 +7,11 @@ import { rateLimit } from "express-rate-limit";
 import { RouterContextProvider, type ServerBuild } from "react-router";
 import { LIMITS } from "#core/limits.ts";
 import { readName } from "#core/picture-id.ts";
+import { FILE_TYPES, fileEnding } from "#core/text/index.ts";
+import { fileNameOf } from "../export/name.ts";
 import { projectRoot } from "../root.ts";
 import type { Services } from "../services.ts";
+import { fileNamed } from "../store/files.ts";
 import { withHeldBody } from "./bodies.ts";
 import { networkContext, nonceContext, servicesContext } from "./context.ts";
 import { lastAnswer, withReferences } from "./failures.ts";
@@ -79,6 +82,25 @@ export function createApp(services: Services, options: AppOptions): Express {
     });
   });
 
+  app.get("/files/:short{/:name}", withPriority(services), async (request, response) => {
+    const { sql } = services.database;
+    const kept = await fileNamed(sql, String(request.params.short));
+    const path = kept && services.files.pathOf(kept.file);
+    if (!path) return void response.sendStatus(404);
+    const ending = fileEnding(kept.file) ?? "";
+    const name = `${fileNameOf(kept.name.replace(/\.[^.]*$/, ""))}.${ending}`;
+    // What somebody brought is for the reader's own programs to show (RFC 6266); a PDF the browser shows itself.
+    response.set("Content-Type", FILE_TYPES[ending]);
+    response.set(
+      "Content-Disposition",
+      `${ending === "pdf" ? "inline" : "attachment"}; filename="${name}"`,
+    );
+    if (ending !== "pdf") response.set("Content-Security-Policy", "sandbox; default-src 'none'");
+    response.sendFile(path, { immutable: true, maxAge: YEAR, dotfiles: "allow" }, (error) => {
+      if (error && !response.headersSent) response.sendStatus(404);
+    });
+  });
+
   const signIns = rateLimit({
     windowMs: 60_000,
     limit: 20,
@@ -116,7 +138,7 @@ export function createApp(services: Services, options: AppOptions): Express {
 }
 
 /** What readers of emails ask for, and those who want to leave: never behind the team's own work. */
-const OF_READERS = /^\/([ocupws]|join|confirm)\//;
+const OF_READERS = /^\/([ocupws]|join|confirm|files)\//;
 
 /** Who reads comes first; for whom works here, what is sent beside it begins nothing new. */
 const withPriority =

@@ -42,6 +42,8 @@ const KINDS = {
   /** Categories of products (`bought`), answers to a question (its id) or to any (`answered`). */
   classes: (of: string) => fragment`select distinct class as id, class as name
     from event_subjects, jsonb_array_elements_text(classes) class where kind = ${of} or id = ${of}`,
+  /** Files that links lead to, by their own names. */
+  files: () => fragment`select file as id, name from files`,
   records: (of: string) =>
     fragment`select ${identifier("id")}::text as id, name from ${tableSql(of)}`,
 } satisfies Record<string, (of: string) => SqlPiece>;

@@ -9,7 +9,6 @@ import { createContactViews } from "../audience/contact-views.ts";
 import type { Clock } from "../clock.ts";
 import { readConfig } from "../config.ts";
 import type { Database } from "../db/database.ts";
-import { openFonts } from "../fonts/fonts.ts";
 import { createFollowers } from "../http/followers.ts";
 import { createGuesses } from "../http/guesses.ts";
 import { createStreams } from "../http/streams.ts";
@@ -17,6 +16,7 @@ import { createVisitors } from "../http/visitors.ts";
 import { convert } from "../images/convert.ts";
 import { openPictures } from "../images/pictures.ts";
 import { makersOf } from "../jobs/making/makers.ts";
+import { openKept } from "../kept-files.ts";
 import { createMailer, type Mailer } from "../mail/mailer.ts";
 import { startOutbox } from "../mail/outbox.ts";
 import type { OutboxMoods } from "../mail/outbox-moods.ts";
@@ -94,7 +94,8 @@ export async function servicesOn(
     outboxMoods,
     mailKeys: TEST_MAIL_KEYS,
     domains: createDomains(shippedTxt(TEST_MAIL_KEYS), TEST_MAIL_KEYS, clock),
-    fonts: await openFonts(folder),
+    fonts: await openKept(folder, "fonts"),
+    files: await openKept(folder, "files"),
     pictures: await openPictures(folder, convert),
     fetcher: shippedFetcher(database, clock),
     followers: createFollowers(),

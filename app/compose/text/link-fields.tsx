@@ -11,6 +11,7 @@ import { type Designed, useDesigned } from "../live/item-tags.ts";
 import { useReading } from "../reading/reading.ts";
 import { createRemote } from "../session/remote.ts";
 import { useSession } from "../session/session.ts";
+import { FileFields } from "./file-link.tsx";
 import { LineInput } from "./line-input.tsx";
 
 const KINDS = [
@@ -18,6 +19,7 @@ const KINDS = [
   ["web", "A web address"],
   ["mail", "An email address"],
   ["phone", "A phone number"],
+  ["file", "A file"],
   ["place", "A place in this email"],
   ["derived", "Where a derived tag says"],
   ["webVersion", "The web version"],
@@ -29,6 +31,7 @@ const startOf = (kind: string): Link => {
   if (kind === "web") return { kind, address: line() };
   if (kind === "mail") return { kind, address: "" };
   if (kind === "phone") return { kind, number: "" };
+  if (kind === "file") return { kind, file: "", name: "" };
   if (kind === "place") return { kind, node: "" };
   if (kind === "derived") return { kind, tag: "" };
   return { kind } as Link;
@@ -189,6 +192,7 @@ export function LinkFields({
         </>
       )}
       {link.kind === "derived" && <DerivedLinks tag={link.tag} onLink={onLink} />}
+      {link.kind === "file" && <FileFields link={link} onLink={onLink} />}
       {link.kind === "place" && <Places node={link.node} onLink={onLink} />}
       {(link.kind === "mail" || link.kind === "phone") && (
         <Field

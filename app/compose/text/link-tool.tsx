@@ -1,7 +1,7 @@
 /** The link of the selected words. */
 import { Link2 } from "lucide-react";
 import { useState } from "react";
-import { type Link, line } from "#core/text/index.ts";
+import { isEmptyLink, type Link, line } from "#core/text/index.ts";
 import { Button } from "../../ui/button.tsx";
 import type { TextEditor } from "./editor.ts";
 import { linkAt, setLink } from "./formatting.ts";
@@ -52,12 +52,7 @@ export function LinkTool({
           event.preventDefault();
           event.stopPropagation();
           const checked = checkedLink(draft);
-          const empty =
-            (draft.kind === "web" && (draft.address.content?.length ?? 0) === 0) ||
-            (draft.kind === "mail" && draft.address === "") ||
-            (draft.kind === "place" && draft.node === "") ||
-            (draft.kind === "derived" && draft.tag === "") ||
-            (draft.kind === "phone" && draft.number === "");
+          const empty = isEmptyLink(draft);
           setProblem(checked.problem ?? (empty ? "Write where it leads." : null));
           if (checked.link && !empty) apply(checked.link);
         }}

@@ -1,25 +1,25 @@
-/** Font files in the data folder, under the SHA-256 of their content. */
+/** Files that are kept as they came, in a folder of the data folder, under the SHA-256 of their content. */
 import { createHash } from "node:crypto";
 import { mkdir, readdir, rename, writeFile } from "node:fs/promises";
 import { join } from "node:path";
 
-const FILE = /^[a-f0-9]{64}\.woff2$/;
+const FILE = /^[a-f0-9]{64}\.[a-z0-9]{1,5}$/;
 
-export interface FontFolder {
+export interface KeptFiles {
   /** Keeps a file; gives its name without the ending. */
-  add(bytes: Uint8Array): Promise<string>;
+  add(bytes: Uint8Array, ending: string): Promise<string>;
   /** Where the file of a name is; null where there is none. */
   pathOf(file: string): string | null;
 }
 
-export async function openFonts(dataFolder: string): Promise<FontFolder> {
-  const folder = join(dataFolder, "fonts");
+export async function openKept(dataFolder: string, name: string): Promise<KeptFiles> {
+  const folder = join(dataFolder, name);
   await mkdir(folder, { recursive: true });
   const files = new Set((await readdir(folder)).filter((file) => FILE.test(file)));
   return {
-    async add(bytes) {
+    async add(bytes, ending) {
       const id = createHash("sha256").update(bytes).digest("hex");
-      const file = `${id}.woff2`;
+      const file = `${id}.${ending}`;
       if (files.has(file)) return id;
       // It is written aside first: nobody gets half of one.
       const aside = join(folder, `${file}.part`);
