@@ -95,6 +95,8 @@ export default [
   route("library/image/:picture/said", "routes/api.picture-said.ts"),
   route("library/image/:picture/make", "routes/api.picture-make.ts"),
   route("library/saved.json", "routes/api.saved.ts"),
+  route("library/saved/brought", "routes/api.saved-brought.ts"),
+  route("library/saved/:saved/file", "routes/api.saved-file.ts"),
   route("library/saved/:saved/places", "routes/api.saved-places.ts"),
   route("library/saved/:saved/look", "routes/api.saved-look.ts"),
   route("library/themes.json", "routes/api.themes.ts"),
@@ -106,6 +108,7 @@ export default [
   route("removed/:removed", "routes/api.removed.ts"),
   route("sheet", "routes/api.sheet.ts"),
   route("looks/:document/:seq", "routes/api.look.ts"),
+  route("templates/:template/file", "routes/api.template-file.ts"),
   route("templates/:template/with-change/:campaign", "routes/api.with-change.ts"),
   route("made/:recipe/:file", "routes/api.made.ts"),
   // For developers, where the setting asks for it.

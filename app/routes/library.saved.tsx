@@ -1,6 +1,6 @@
 /** Saved blocks and bands: found, renamed, deleted. They are put into emails from the tray. */
-import { Trash2 } from "lucide-react";
-import { data } from "react-router";
+import { Download, Trash2 } from "lucide-react";
+import { data, useRevalidator } from "react-router";
 import { z } from "zod";
 import { LIMITS } from "#core/limits.ts";
 import { required } from "#server/forms.ts";
@@ -9,11 +9,13 @@ import { Look } from "../desk/look.tsx";
 import { submissionOf } from "../form.ts";
 import { removing } from "../removed.ts";
 import { at, paged, searchIn } from "../request.ts";
+import { BringFile } from "../ui/bring-file.tsx";
 import { Button, IconButton } from "../ui/button.tsx";
 import { FormErrors, INPUT } from "../ui/field.tsx";
 import { Form } from "../ui/form.tsx";
 import { Chip, Empty, Page, Pager, PageTitle } from "../ui/page.tsx";
 import { SearchForm } from "../ui/search.tsx";
+import { useToast } from "../ui/toast.tsx";
 import type { Route } from "./+types/library.saved.ts";
 
 export { Failed as ErrorBoundary } from "../ui/failed.tsx";
@@ -60,6 +62,8 @@ export async function action({ request, context }: Route.ActionArgs) {
 
 export default function SavedBlocks({ loaderData, actionData }: Route.ComponentProps) {
   const { saved, search, page, pages } = loaderData;
+  const { revalidate } = useRevalidator();
+  const say = useToast();
   return (
     <Page>
       <PageTitle
@@ -69,6 +73,19 @@ export default function SavedBlocks({ loaderData, actionData }: Route.ComponentP
         <SearchForm label="Search saved blocks" hint="Search by name" search={search} />
       </PageTitle>
       <FormErrors errors={actionData?.problem ? [actionData.problem] : null} />
+      <div className="mb-4 w-80 max-md:w-full">
+        <BringFile<{ id: string }>
+          to="/library/saved/brought"
+          label="Take one in, from a file"
+          hint="As another Septima gives it out."
+          accept=".json,application/json"
+          most={LIMITS.foreignUpload}
+          onBrought={() => {
+            say("It is among your saved blocks.");
+            void revalidate();
+          }}
+        />
+      </div>
       {saved.length === 0 && <Empty title="No matches">Try fewer letters.</Empty>}
       <ul className="grid grid-cols-3 gap-4 max-md:grid-cols-1">
         {saved.map(({ id, name, kind, pieces, ships }) => (
@@ -92,6 +109,14 @@ export default function SavedBlocks({ loaderData, actionData }: Route.ComponentP
                 </Form>
               )}
               <Chip>{ships ? "ready-made" : pieces === 1 ? kind : `${pieces} ${kind}s`}</Chip>
+              <a
+                href={`/library/saved/${id}/file`}
+                aria-label={`Download ${name}`}
+                title="Download (Septima file)"
+                className="rounded p-1 text-ink-2 hover:bg-bench hover:text-plum"
+              >
+                <Download className="size-4" />
+              </a>
               {!ships && (
                 <Form method="post">
                   <input type="hidden" name="do" value="delete" />

@@ -69,6 +69,9 @@ export default function Templates({ loaderData }: Route.ComponentProps) {
         title="Templates"
         about="Emails to start from. Any campaign can be saved as one, from its menu."
       >
+        <Link className="link text-small" to="/campaigns/new/arrive?as=file">
+          From a file
+        </Link>
         {(pages > 1 || search || templates.length > 6) && (
           <SearchForm label="Search templates" hint="Search by name" search={search} />
         )}
@@ -96,6 +99,10 @@ export default function Templates({ loaderData }: Route.ComponentProps) {
                     </IconButton>
                   }
                   items={() => [
+                    {
+                      label: "Download (Septima file)",
+                      onChoose: () => window.location.assign(`/templates/${template.id}/file`),
+                    },
                     {
                       label: "Delete",
                       onChoose: () => void submit({ remove: template.id }, { method: "post" }),

@@ -1,5 +1,5 @@
 /**
- * Files that carry an email, a template or a theme from one Septima to another: JSON with the pictures in it, so that
+ * Files that carry an email, a template, saved blocks or a theme from one Septima to another: JSON with the pictures in it, so that
  * nothing else has to come along. `fileJsonSchema` says what stands in them.
  */
 import { z } from "zod";
@@ -35,16 +35,23 @@ export const FILE_SCHEMAS = {
     about: z.string().max(LIMITS.aboutLength),
     category: z.string().max(LIMITS.nameLength),
   }),
+  /** Blocks or bands that were saved: an email that holds them alone. */
+  saved: z.strictObject({
+    ...{ septima: z.literal("saved"), version, name, document, pictures },
+    of: z.enum(["band", "block"]),
+  }),
   theme: z.strictObject({ septima: z.literal("theme"), version, theme: themeSchema }),
 } as const;
 export type FileKind = keyof typeof FILE_SCHEMAS;
 
 export interface EmailFile {
-  readonly kind: "email" | "template";
+  readonly kind: "email" | "template" | "saved";
   readonly name: string;
   /** Of templates: what they are for. */
   readonly about: string;
   readonly category: string;
+  /** Of what is saved: whether it is bands or blocks. */
+  readonly of?: "band" | "block";
   readonly doc: EmailDocument;
   readonly pictures: readonly FilePicture[];
 }
@@ -59,8 +66,8 @@ export function writeFile(file: SeptimaFile): string {
   if (file.kind === "theme") {
     return JSON.stringify({ septima: "theme", version: FILE_VERSION, theme: file.theme }, null, 2);
   }
-  const { kind, name, about, category, doc, pictures } = file;
-  const own = kind === "template" ? { about, category } : {};
+  const { kind, name, about, category, of, doc, pictures } = file;
+  const own = kind === "template" ? { about, category } : kind === "saved" ? { of } : {};
   return JSON.stringify(
     { septima: kind, version: FILE_VERSION, name, ...own, document: doc, pictures },
     null,
@@ -98,5 +105,6 @@ export function readFile(text: string): SeptimaFile | { readonly problem: string
     return { problem: (error as Error).message };
   }
   const { about = "", category = "" } = read.data as { about?: string; category?: string };
-  return { kind, name, about, category, doc, pictures: shown };
+  const { of } = read.data as Pick<EmailFile, "of">;
+  return { kind, name, about, category, ...(of && { of }), doc, pictures: shown };
 }

@@ -21,6 +21,20 @@ it("reads any email back as it was written", () => {
   );
 });
 
+it("reads saved blocks back, with what they are", () => {
+  const [doc] = fc.sample(documentArbitrary, 1) as [EmailFile["doc"]];
+  for (const of of ["band", "block"] as const) {
+    const saved: EmailFile = { ...file(doc), kind: "saved", about: "", category: "", of };
+    expect(readFile(writeFile(saved))).toEqual(saved);
+  }
+  const { of: _, ...without } = JSON.parse(
+    writeFile({ ...file(doc), kind: "saved", of: "band" }),
+  ) as { of: string };
+  expect(readFile(JSON.stringify(without))).toEqual({
+    problem: "This file is damaged: of cannot be read.",
+  });
+});
+
 it("reads themes back", () => {
   for (const theme of Object.values(SHIPPED_THEMES)) {
     expect(readFile(writeFile({ kind: "theme", theme }))).toEqual({ kind: "theme", theme });

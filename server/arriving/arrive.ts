@@ -1,4 +1,5 @@
 /** From what somebody brought to a campaign: read, looked at beside how it came, started from. */
+import { linksIn, unlinked } from "#core/blocks/linked.ts";
 import { readDocument } from "#core/blocks/read.ts";
 import type { EmailDocument } from "#core/document/index.ts";
 import { cleanText } from "#core/fields/types/text.ts";
@@ -11,8 +12,10 @@ import type { Services } from "../services.ts";
 import { type Arrival, createArrival } from "../store/arrivals.ts";
 import { getSchema } from "../store/fields.ts";
 import { getPictures } from "../store/pictures.ts";
+import { nodesOf, save, savedById } from "../store/saved.ts";
 import { getSettings } from "../store/settings.ts";
 import { tagFields } from "../store/tag-values.ts";
+import { ArrivalError } from "./error.ts";
 import { takeFilePictures, takePictures } from "./pictures.ts";
 import type { KnownPicture, ReadForeign, TakenApart } from "./work.ts";
 
@@ -32,12 +35,23 @@ export async function tagChoices({ database }: Services) {
 
 const NOTHING = { document: null, about: "", category: "", subject: "", html: "", draft: false };
 
-/** An email of ours, with the ids that its pictures have here. */
-async function ownArrival(services: Services, file: EmailFile): Promise<Omit<Arrival, "id">> {
-  const changed = await takeFilePictures(services, file.pictures);
+/** The email of a file of ours, as JSON, with the ids that its pictures have here; links to blocks of elsewhere are loose. */
+async function ownDocument(services: Services, { doc, pictures }: EmailFile): Promise<string> {
+  const changed = await takeFilePictures(services, pictures);
+  const links = linksIn(doc.root);
+  const known = await savedById(services.database.sql, links);
+  const root = [...links].every((id) => known.has(id)) ? doc.root : unlinked(doc.root);
   // An id is 64 digits of hex: nothing else in an email is.
-  let document = canonical(file.doc);
+  let document = canonical({ ...doc, root });
   for (const [id, own] of changed) document = document.replaceAll(id, own);
+  return document;
+}
+
+async function ownArrival(services: Services, file: EmailFile): Promise<Omit<Arrival, "id">> {
+  if (file.kind === "saved") {
+    throw new ArrivalError("This file carries saved blocks, not an email: the library takes it.");
+  }
+  const document = await ownDocument(services, file);
   return {
     ...NOTHING,
     ...{ kind: "own", name: named(file.name) || "An email", document },
@@ -78,6 +92,24 @@ export async function bring(
       ? await ownArrival(services, read.file)
       : await foreignArrival(services, name, read);
   return createArrival(services.database.sql, arrival, member, services.clock.now());
+}
+
+/** Takes a file of saved blocks into the library; gives their id. Throws an ArrivalError. */
+export async function bringSaved(
+  services: Services,
+  { name, bytes }: { readonly name: string; readonly bytes: Uint8Array },
+  member: string,
+): Promise<string> {
+  const read = await services.arriving.read(name, bytes);
+  if (read.kind !== "own" || read.file.kind !== "saved" || !read.file.of) {
+    throw new ArrivalError("This file carries no saved blocks.");
+  }
+  const { doc } = readDocument(await ownDocument(services, read.file));
+  const called = named(read.file.name) || "Saved";
+  const { sql } = services.database;
+  const id = await save(sql, called, nodesOf(doc, read.file.of), services.clock.now(), member);
+  if (!id) throw new ArrivalError(`At most ${LIMITS.savedBlocks} saved blocks.`);
+  return id;
 }
 
 export interface How {

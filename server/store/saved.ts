@@ -46,11 +46,13 @@ export function emailOf(nodes: readonly DocNode[]): EmailDocument {
   return doc;
 }
 
-/** The nodes of an email that holds them alone, as far as they can be read. */
-function nodesIn(body: string, kind: SavedKind): readonly DocNode[] {
-  const { doc } = readDocument(body);
-  return kind === "band" ? doc.root.children : (doc.root.children[0]?.children[0]?.children ?? []);
-}
+/** The nodes of an email that holds them alone. */
+export const nodesOf = ({ root }: EmailDocument, kind: SavedKind): readonly DocNode[] =>
+  kind === "band" ? root.children : (root.children[0]?.children[0]?.children ?? []);
+
+/** The same, as far as it can be read. */
+const nodesIn = (body: string, kind: SavedKind): readonly DocNode[] =>
+  nodesOf(readDocument(body).doc, kind);
 
 const ROW = fragment`id, name, kind, body`;
 interface Row {

@@ -45,7 +45,11 @@ export function RoleSwatches({
   large?: boolean;
   onChoose: (role: ColourRole) => void;
 }) {
-  return (Object.keys(COLOUR_ROLES) as ColourRole[]).map((role) => (
+  // Those that follow others look like them: they stand there where they have a colour of their own, or are chosen.
+  const shown = (Object.keys(COLOUR_ROLES) as ColourRole[]).filter(
+    (role) => theme.colours[role] !== undefined || value === role,
+  );
+  return shown.map((role) => (
     <Swatch
       key={role}
       colour={colourOf(theme.colours, role)}

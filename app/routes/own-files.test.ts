@@ -1,0 +1,135 @@
+/** Templates and saved blocks as files: what one Septima gives out, another takes in. */
+import sharp from "sharp";
+import { afterAll, beforeAll, expect, it } from "vitest";
+import { createBlock } from "#core/blocks/index.ts";
+import { linkedTo } from "#core/blocks/linked.ts";
+import type { DocNode } from "#core/document/index.ts";
+import { readFile, type SeptimaFile } from "#core/files/index.ts";
+import { emailOf, ids } from "#core/testing/rendered.ts";
+import { doc, paragraph } from "#core/text/index.ts";
+import { bring } from "#server/arriving/arrive.ts";
+import { getArrival } from "#server/store/arrivals.ts";
+import { getPictures, savePicture } from "#server/store/pictures.ts";
+import { getSaved, listSaved, save } from "#server/store/saved.ts";
+import type { Member } from "#server/store/team.ts";
+import { createTemplate } from "#server/store/templates.ts";
+import { startTestServices, type TestServices } from "#server/testing/services.ts";
+import { aDesigner, routeArgs } from "../testing/route.ts";
+import { action as takeSaved } from "./api.saved-brought.ts";
+import { loader as savedFile } from "./api.saved-file.ts";
+import { loader as templateFile } from "./api.template-file.ts";
+
+interface House {
+  readonly services: TestServices;
+  readonly member: Member;
+}
+let here: House;
+let there: House;
+const house = async (): Promise<House> => {
+  const services = await startTestServices();
+  return { services, member: await aDesigner(services) };
+};
+beforeAll(async () => {
+  [here, there] = [await house(), await house()];
+});
+afterAll(async () => {
+  await here.services.close();
+  await there.services.close();
+});
+
+const at = ({ services, member }: House, params: Record<string, string>, more = {}) =>
+  routeArgs(services, member, more, params) as never;
+async function brought(to: House, text: string, name = "file.json") {
+  const body = new FormData();
+  body.set("file", new File([text], name));
+  const answer = await takeSaved(at(to, {}, { body }));
+  return { status: answer.status, ...((await answer.json()) as { id: string; message: string }) };
+}
+async function aPicture({ services }: House): Promise<string> {
+  const drawn = sharp({ create: { width: 40, height: 30, channels: 3, background: "#b5462f" } });
+  const picture = await services.pictures.add(await drawn.png().toBuffer(), "Brick");
+  await savePicture(services.database.sql, picture, services.clock.now());
+  return picture.id;
+}
+const words = (text: string): DocNode =>
+  createBlock("text", ids("w"), { words: doc(paragraph(text)) });
+const said = (nodes: readonly DocNode[]) => nodes.map(({ type, props }) => ({ type, props }));
+
+it("saved blocks go to another house with their images, and are the same there", async () => {
+  const picture = await aPicture(here);
+  const image = createBlock("image", ids("i"), { picture });
+  const { services } = here;
+  const nodes = [words("Seeds are ready"), image];
+  const id = (await save(services.database.sql, "Seeds", nodes, services.clock.now()))!;
+  const answer = await savedFile(at(here, { saved: id }));
+  expect(answer.headers.get("content-disposition")).toBe('attachment; filename="seeds.saved.json"');
+  const text = await answer.text();
+  expect(readFile(text)).toMatchObject({ kind: "saved", of: "block", name: "Seeds" });
+  const taken = await brought(there, text);
+  const got = (await getSaved(there.services.database.sql, taken.id))!;
+  expect(got).toMatchObject({ name: "Seeds", kind: "block", ships: false });
+  expect(said(got.nodes)).toEqual(said(nodes));
+  expect(await getPictures(there.services.database.sql, [picture])).toMatchObject([
+    { name: "Brick" },
+  ]);
+  // What ships can be taken along as well, and comes as one of the house's own.
+  const [ready] = (await listSaved(services.database.sql, { limit: 60 })).filter(
+    ({ ships }) => ships,
+  );
+  const ships = await savedFile(at(here, { saved: ready!.id }));
+  expect((await brought(there, await ships.text())).status).toBe(200);
+});
+
+it("a template goes to another house, whose own blocks it is not linked to", async () => {
+  const { services } = here;
+  const linked = linkedTo("only-here", words("In every letter"));
+  const id = await createTemplate(
+    services.database.sql,
+    { name: "Letter", about: "Plain", category: "letters", doc: emailOf([linked, words("Own")]) },
+    services.clock.now(),
+  );
+  const text = await (await templateFile(at(here, { template: id }))).text();
+  expect(readFile(text)).toMatchObject({ kind: "template", about: "Plain", category: "letters" });
+  const file = { name: "letter.json", bytes: new TextEncoder().encode(text) };
+  const arrival = await bring(there.services, file, there.member.id);
+  const { document, name, category } = (await getArrival(
+    there.services.database.sql,
+    arrival,
+    there.member.id,
+  ))!;
+  expect([name, category]).toEqual(["Letter", "letters"]);
+  expect(document).toContain("In every letter");
+  expect(document).not.toContain("only-here");
+});
+
+it("what carries no saved blocks, is damaged or gone is refused with a word", async () => {
+  const other = await (await templateFile(at(here, { template: "gone" }))).text();
+  expect(other).toBe("This template is gone.");
+  expect((await savedFile(at(here, { saved: "gone" }))).status).toBe(404);
+  const before = await listSaved(there.services.database.sql, { limit: 60 });
+  const file = (more: object) =>
+    JSON.stringify({
+      ...{ septima: "saved", version: 1, name: "x", of: "band", pictures: [] },
+      document: emailOf([words("x")]),
+      ...more,
+    });
+  for (const [text, why] of [
+    ["{", "not a file of Septima"],
+    [file({ version: 2 }), "newer Septima"],
+    [file({ of: "email" }), "damaged: of"],
+    [file({ pictures: [{ id: "../key", name: "", type: "image/png", base64: "" }] }), "damaged"],
+    [file({ of: undefined, septima: "email" }), "no saved blocks"],
+  ] as const) {
+    const { status, message } = await brought(there, text);
+    expect([status, message]).toEqual([400, expect.stringContaining(why)]);
+  }
+  expect((await brought(there, "")).message).toBe("Choose a file.");
+  expect((await brought(there, "# Words", "words.md")).message).toContain("no saved blocks");
+  expect(await listSaved(there.services.database.sql, { limit: 60 })).toEqual(before);
+  // An email is looked at before it is started from: saved blocks are none.
+  const bytes = new TextEncoder().encode(file({}));
+  await expect(bring(there.services, { name: "x.json", bytes }, there.member.id)).rejects.toThrow(
+    "the library takes it",
+  );
+  expect((readFile(file({})) as SeptimaFile).kind).toBe("saved");
+});
