@@ -9,11 +9,12 @@ import { canonical } from "#core/json.ts";
 import { LIMITS } from "#core/limits.ts";
 import { contrastsOf } from "#core/theme/contrasts.ts";
 import { proposedTheme } from "#core/theme/proposal.ts";
-import type { Theme } from "#core/theme/theme.ts";
+import { ownFont, type Theme, withKnownFonts } from "#core/theme/theme.ts";
 import { fromTokens } from "#core/theme/tokens.ts";
 import { offeredThemes } from "#server/campaigns/starting.ts";
 import { FetchError } from "#server/fetching/error.ts";
 import { PictureError } from "#server/images/pictures.ts";
+import { listFonts } from "#server/store/fonts.ts";
 import { getSettings, saveSetting } from "#server/store/settings.ts";
 import { addTheme, getTheme, listThemes } from "#server/store/themes.ts";
 import { coloursOfImage, lookAtAddress, lookOfPage } from "#server/theming/colours.ts";
@@ -139,8 +140,12 @@ async function proposed(
 ): Promise<Theme | { problem: string }> {
   const { services } = at(context);
   switch (asked.do) {
-    case "file":
-      return themeIn(await asked.file.text(), brand);
+    case "file": {
+      const read = themeIn(await asked.file.text(), brand);
+      if ("problem" in read) return read;
+      const fonts = (await listFonts(services.database.sql)).map(({ id }) => ownFont(id));
+      return withKnownFonts(read, new Set(fonts));
+    }
     case "image": {
       const bytes = new Uint8Array(await asked.image.arrayBuffer());
       const colours = await coloursOfImage(services, bytes).catch((error) => {

@@ -7,8 +7,11 @@ import type { DocNode } from "#core/document/index.ts";
 import { readFile, type SeptimaFile } from "#core/files/index.ts";
 import { emailOf, ids } from "#core/testing/rendered.ts";
 import { doc, paragraph } from "#core/text/index.ts";
+import { ownFont, STANDARD_THEME } from "#core/theme/theme.ts";
 import { bring } from "#server/arriving/arrive.ts";
 import { getArrival } from "#server/store/arrivals.ts";
+import { addFile } from "#server/store/files.ts";
+import { addFont } from "#server/store/fonts.ts";
 import { getPictures, savePicture } from "#server/store/pictures.ts";
 import { getSaved, listSaved, save } from "#server/store/saved.ts";
 import type { Member } from "#server/store/team.ts";
@@ -100,6 +103,57 @@ it("a template goes to another house, whose own blocks it is not linked to", asy
   expect([name, category]).toEqual(["Letter", "letters"]);
   expect(document).toContain("In every letter");
   expect(document).not.toContain("only-here");
+});
+
+it("leads to no file and asks for no font that is not in the house that takes it", async () => {
+  const { services } = here;
+  const file = `${"d".repeat(64)}.pdf`;
+  const to = { kind: "file", file, name: "The plan.pdf" } as const;
+  const button = createBlock("button", ids("b"), { to });
+  const inText = createBlock("text", ids("l"), {
+    words: {
+      type: "doc",
+      content: [
+        {
+          type: "paragraph",
+          content: [{ type: "text", text: "plan", marks: [{ type: "link", attrs: { to } }] }],
+        },
+      ],
+    },
+  });
+  const theme = {
+    ...STANDARD_THEME,
+    webFonts: {
+      heading: { family: "Ours", address: ownFont("e".repeat(64)) },
+      body: { family: "Web", address: "https://fonts.example/a.woff2" },
+    },
+  };
+  const id = await createTemplate(
+    services.database.sql,
+    { name: "Far", about: "", category: "letters", doc: emailOf([button, inText], { theme }) },
+    services.clock.now(),
+  );
+  const text = await (await templateFile(at(here, { template: id }))).text();
+  const taken = async (to: House) => {
+    const bytes = new TextEncoder().encode(text);
+    const arrival = await bring(to.services, { name: "far.json", bytes }, to.member.id);
+    const { sql } = to.services.database;
+    return (await getArrival(sql, arrival, to.member.id))!.document!;
+  };
+  const foreign = await taken(there);
+  expect(foreign).not.toContain(file);
+  expect(foreign.match(/"file":"","kind":"file","name":"The plan.pdf"/g)).toHaveLength(2);
+  expect(foreign).toContain('"webFonts":{"body":{"address":"https://fonts.example/a.woff2"');
+  expect(foreign).toContain('"heading":null}');
+  // Where they are, it has them.
+  const { sql } = there.services.database;
+  const now = there.services.clock.now();
+  await addFile(sql, { file, name: "The plan.pdf", bytes: 1 }, now);
+  const measure = { width: 0.5, xHeight: 0.5, shape: "sans" } as const;
+  await addFont(sql, { id: "e".repeat(64), family: "Ours", measure }, now);
+  const own = await taken(there);
+  expect(own).toContain(file);
+  expect(own).toContain(ownFont("e".repeat(64)));
 });
 
 it("what carries no saved blocks, is damaged or gone is refused with a word", async () => {

@@ -183,6 +183,14 @@ export const STANDARD_THEME: Theme = {
   starts: {},
 };
 
+/** A theme that asks for no font of a house but those whose addresses are known there. */
+export function withKnownFonts(theme: Theme, known: ReadonlySet<string>): Theme {
+  const kept = (font: WebFont | null) =>
+    font && (!font.address.startsWith("/") || known.has(font.address)) ? font : null;
+  const { heading, body } = theme.webFonts;
+  return { ...theme, webFonts: { heading: kept(heading), body: kept(body) } };
+}
+
 export const isRole = (colour: string): colour is ColourRole => Object.hasOwn(COLOUR_ROLES, colour);
 
 /** The hex value a colour has under a theme; an unknown role is the words' own. */

@@ -5,12 +5,16 @@ import type { EmailDocument } from "#core/document/index.ts";
 import { cleanText } from "#core/fields/types/text.ts";
 import type { EmailFile } from "#core/files/index.ts";
 import { guessedMeaning, type Meaning } from "#core/import/emails/index.ts";
-import { canonical } from "#core/json.ts";
+import { canonical, isJsonObject, type Json } from "#core/json.ts";
 import { LIMITS } from "#core/limits.ts";
 import { pictureAddress } from "#core/picture-id.ts";
+import { ownFont, withKnownFonts } from "#core/theme/theme.ts";
+import type { Sql } from "../db/database.ts";
 import type { Services } from "../services.ts";
 import { type Arrival, createArrival } from "../store/arrivals.ts";
 import { getSchema } from "../store/fields.ts";
+import { knownFiles } from "../store/files.ts";
+import { listFonts } from "../store/fonts.ts";
 import { getPictures } from "../store/pictures.ts";
 import { nodesOf, save, savedById } from "../store/saved.ts";
 import { getSettings } from "../store/settings.ts";
@@ -35,6 +39,25 @@ export async function tagChoices({ database }: Services) {
 
 const NOTHING = { document: null, about: "", category: "", subject: "", html: "", draft: false };
 
+/** Where an email leads to a file or asks for a font that is not here, it leads nowhere, and has the font that stands in. */
+async function withoutForeign(sql: Sql, doc: Json): Promise<Json> {
+  const fonts = new Set((await listFonts(sql)).map(({ id }) => ownFont(id)));
+  const files = new Set<string>();
+  JSON.stringify(doc, (_, value) => {
+    if (value?.kind === "file" && typeof value.file === "string") files.add(value.file);
+    return value;
+  });
+  const known = new Set(await knownFiles(sql, [...files]));
+  return JSON.parse(
+    JSON.stringify(doc, (key, value) => {
+      if (value?.kind === "file" && files.has(value.file) && !known.has(value.file)) {
+        return { ...value, file: "" };
+      }
+      return key === "theme" && isJsonObject(value) ? withKnownFonts(value as never, fonts) : value;
+    }),
+  );
+}
+
 /** The email of a file of ours, as JSON, with the ids that its pictures have here; links to blocks of elsewhere are loose. */
 async function ownDocument(services: Services, { doc, pictures }: EmailFile): Promise<string> {
   const changed = await takeFilePictures(services, pictures);
@@ -44,7 +67,7 @@ async function ownDocument(services: Services, { doc, pictures }: EmailFile): Pr
   // An id is 64 digits of hex: nothing else in an email is.
   let document = canonical({ ...doc, root });
   for (const [id, own] of changed) document = document.replaceAll(id, own);
-  return document;
+  return canonical(await withoutForeign(services.database.sql, JSON.parse(document)));
 }
 
 async function ownArrival(services: Services, file: EmailFile): Promise<Omit<Arrival, "id">> {

@@ -25,3 +25,9 @@ export async function addFile(
 /** The file that an address names; null where there is none. */
 export const fileNamed = async (sql: Sql, short: string): Promise<LinkedFile | null> =>
   first(await sql<LinkedFile>`select file, name, bytes from files where short = ${short}`) ?? null;
+
+/** Those of some files that are here. */
+export const knownFiles = async (sql: Sql, files: readonly string[]): Promise<string[]> =>
+  (
+    await sql<{ file: string }>`select file from files where file = any (${[...files]}::text[])`
+  ).map(({ file }) => file);
