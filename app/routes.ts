@@ -92,6 +92,7 @@ export default [
   route("library/item-fields", "routes/api.item-fields.ts"),
   route("library/pictures", "routes/api.pictures.ts"),
   route("library/image/:picture/look", "routes/api.picture-look.ts"),
+  route("library/image/:picture/first", "routes/api.picture-first.ts"),
   route("library/image/:picture/said", "routes/api.picture-said.ts"),
   route("library/image/:picture/make", "routes/api.picture-make.ts"),
   route("library/saved.json", "routes/api.saved.ts"),

@@ -328,7 +328,8 @@ it("plain text lists its links by number, and a web font is taken only from a wh
   await studio.choose("Links in plain text", "Numbered");
   await studio.saved();
 
-  await (await studio.find("summary")).click();
+  await studio.click("A font of your own for headings", "summary");
+  await studio.click("One from the web", "summary");
   await studio.fill("Its name", "Garden Display");
   await studio.fill("Address of its file", "http://fonts.example/a.ttf");
   await studio.press(Key.TAB);

@@ -129,6 +129,18 @@ function About({
         <Uses uses={uses} />
         {uses.length > 0 && <Replacing picture={picture} uses={uses} key={uses.length} />}
         <p className="mt-2 text-small text-ink-3">Emails that are sent stay as they are.</p>
+        {picture.file.endsWith(".gif") && (
+          <figure className="mt-5">
+            <img
+              src={`/library/image/${picture.id}/first`}
+              alt={`The first frame of ${picture.name}`}
+              className="max-h-40 rounded-md border bg-bench"
+            />
+            <figcaption className="mt-1 text-small text-ink-3">
+              Its first frame: some mail programs show no other.
+            </figcaption>
+          </figure>
+        )}
         <Others title="Looks alike" pictures={alike} />
         <Others title="Made from it" pictures={made} />
         <Form method="post" className="mt-6">

@@ -17,6 +17,7 @@ import { addMember, type Member } from "#server/store/team.ts";
 import { startTestServices, type TestServices } from "#server/testing/services.ts";
 import type { Replaced } from "../pictures/replaced.ts";
 import { aDesigner, answered, routeArgs } from "../testing/route.ts";
+import { loader as first } from "./api.picture-first.ts";
 import { loader as look } from "./api.picture-look.ts";
 import { loader as known, action as make } from "./api.picture-make.ts";
 import { action as sayAtOnce } from "./api.picture-said.ts";
@@ -272,6 +273,30 @@ describe("replacing everywhere", () => {
     expect(await shown(email.documentId)).toEqual([answer.picture.id, answer.picture.id]);
     expect(answer.picture.id).not.toBe(one.id);
   });
+});
+
+it("shows the first frame of an animation, and tells where it says nothing", async () => {
+  const frame = (colour: string) =>
+    sharp({ create: { width: 8, height: 6, channels: 3, background: colour } })
+      .raw()
+      .toBuffer();
+  const frames = await Promise.all(["#ffffff", "#1f3d2e"].map(frame));
+  const moving = await sharp(Buffer.concat(frames), {
+    raw: { width: 8, height: 12, channels: 3, pageHeight: 6 },
+    animated: true,
+  })
+    .gif({ delay: [100, 100] })
+    .toBuffer();
+  const one = await uploaded(new Blob([new Uint8Array(moving)]), "moving.gif");
+  expect(one.file).toMatch(/\.gif$/);
+  const args = (picture: string) => routeArgs(services, member, {}, { picture }) as never;
+  const answer = await first(args(one.id));
+  const shown = sharp(await answer.arrayBuffer());
+  expect(await shown.metadata()).toMatchObject({ format: "png", width: 8, height: 6 });
+  expect((await shown.stats()).channels.every(({ mean }) => Math.round(mean) === 255)).toBe(true);
+  expect((await first(args("gone"))).status).toBe(404);
+  const { tones } = (await getPicture(services.database.sql, one.id))!;
+  expect(tones!.at(-1)).toBe(100);
 });
 
 describe("hostile values", () => {

@@ -188,6 +188,23 @@ describe("darkened by force", () => {
 });
 const boxOf = () => (createBlock("text", () => "x").props as { box: object }).box;
 
+it("an animation that begins with next to nothing is told, and one that begins with what it shows is not", () => {
+  const id = "b".repeat(64);
+  const told = (file: string, tones: readonly number[] | null) =>
+    runChecks(
+      emailOf([createBlock("image", () => "i", { picture: id, alt: line("x") })]),
+      { ...SURROUNDINGS, pictures: new Map([[id, picture(id, { file, tones })]]) },
+      new Map(),
+    ).filter(({ check }) => check === "first-frame");
+  const plain = [0, 0, 0, 0, 0, 0, 0, 0, 2, 98];
+  const busy = [10, 10, 10, 10, 10, 10, 10, 10, 10, 10];
+  expect(told(`${id}.gif`, plain)).toMatchObject([{ severity: "look", at: "i" }]);
+  expect(told(`${id}.gif`, busy)).toEqual([]);
+  expect(told(`${id}.gif`, null)).toEqual([]);
+  // A plain still is what it is.
+  expect(told(`${id}.png`, plain)).toEqual([]);
+});
+
 it("a see-through picture wants something behind it", () => {
   const id = "b".repeat(64);
   const around = { ...SURROUNDINGS, pictures: new Map([[id, picture(id, { alpha: true })]]) };

@@ -29,7 +29,7 @@ import { liveItems, strayFields } from "./live.ts";
 import { inOrder } from "./order.ts";
 import { outline } from "./outline.ts";
 import { passagesOf } from "./passages.ts";
-import { chosenPictures, lostPictures, seeThrough } from "./pictures.ts";
+import { chosenPictures, firstFrame, lostPictures, seeThrough } from "./pictures.ts";
 import { placeholders } from "./placeholders.ts";
 import { postalAddress } from "./postal-address.ts";
 import { preview } from "./preview.ts";
@@ -75,6 +75,7 @@ export const CHECKS: readonly Check[] = [
   strayFields,
   placeholders,
   seeThrough,
+  firstFrame,
   handText,
   size,
   subjectLength,

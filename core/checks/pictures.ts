@@ -90,3 +90,30 @@ export const seeThrough: Check = {
       ];
     }),
 };
+
+/** As much of a frame in one tone is nearly empty, per cent. */
+const EMPTY = 97;
+
+/** Some mail programs show the first frame of an animation and no other: it has to say it all. */
+export const firstFrame: Check = {
+  id: "first-frame",
+  run: ({ mentions, surroundings: { pictures } }) =>
+    mentions.flatMap((mention) => {
+      if (mention.what !== "picture") return [];
+      const picture = pictures.get(mention.picture);
+      // Only what moves is kept as a GIF.
+      if (!picture?.file.endsWith(".gif") || !picture.tones?.some((share) => share >= EMPTY)) {
+        return [];
+      }
+      return [
+        {
+          check: "first-frame",
+          severity: "look" as const,
+          message: "An animation begins with a frame that is nearly empty",
+          detail: `Some mail programs show the first frame of “${picture.name}” alone. Take one that begins with what it shows.`,
+          at: placeOf(mention.node),
+          in: mention.path,
+        },
+      ];
+    }),
+};
