@@ -34,8 +34,8 @@ const ENDS = new Set(["br", "img", "option", "select", "button", "input"]);
 
 const isImage = (el: El): boolean => el.tag === "img" && imageIs(el) === "image";
 
-/** What is to be seen in a foreign email. */
-function seenIn(body: El): { words: string[]; links: string[]; images: string[] } {
+/** What is to be seen in a foreign email, in the order it is read. */
+export function seenIn(body: El): { words: string[]; links: string[]; images: string[] } {
   const seen = { words: [] as string[], links: [] as string[], images: [] as string[] };
   // Words go on over what only marks them, and end where a block does.
   let text = "";
@@ -59,8 +59,8 @@ function seenIn(body: El): { words: string[]; links: string[]; images: string[] 
   return { ...seen, words: wordsIn(text) };
 }
 
-/** Every word of a document: of its texts, and of the HTML in it. Tags say their names. */
-function wordsOfDocument(root: DocNode, written: (ref: string) => string): string[] {
+/** Every word of a document, in its order: of its texts, and of the HTML in it. Tags say their names. */
+export function wordsOfDocument(root: DocNode, written: (ref: string) => string): string[] {
   const words: string[] = [];
   const tagWords = ({ attrs }: TextJson) => (attrs?.ref ? written(String(attrs.ref)) : "");
   const visit = (value: Json | undefined): void => {
