@@ -25,6 +25,8 @@ export const LIMITS = {
   themes: 60,
   pageLook: 2_000_000,
   themeStarts: 20_000,
+  /** Steps of spacing that a theme names. */
+  spacingSteps: 8,
   /** A font file, bytes: readers load it before they see it. */
   fontBytes: 400_000,
   /** What its tables may come to. */

@@ -1,11 +1,13 @@
 /** Themes of a house: proposed from what there is, kept, used, taken along. */
 import sharp from "sharp";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { createDocument } from "#core/blocks/index.ts";
 import { readFile } from "#core/files/index.ts";
 import { faintPairs } from "#core/theme/contrasts.ts";
 import { apart, labOf } from "#core/theme/oklab.ts";
 import { STANDARD_THEME, type Theme } from "#core/theme/theme.ts";
 import { fromTokens, toTokens } from "#core/theme/tokens.ts";
+import { inTheme } from "#server/campaigns/looks.ts";
 import { getSettings } from "#server/store/settings.ts";
 import type { Member } from "#server/store/team.ts";
 import { listThemes } from "#server/store/themes.ts";
@@ -140,6 +142,16 @@ describe("the page of a theme", () => {
       problem: null,
     });
     expect(await shown(id)).toMatchObject({ name: "Ours", dark: null, type: { body: 18 } });
+  });
+  it("says how wide new emails are, those from templates too", async () => {
+    const before = await shown("brand");
+    await change("brand", { ...before, width: 640, spacing: [0, 6, 12] }, before, before.name);
+    const theme = await shown("brand");
+    expect(theme).toMatchObject({ width: 640, spacing: [0, 6, 12] });
+    expect(inTheme(createDocument([]), theme).root.props.width).toBe(640);
+    expect(inTheme(createDocument([]), STANDARD_THEME).root.props.width).toBe(600);
+    const back = { ...before, name: before.name };
+    expect(await change("brand", back, theme, before.name)).toMatchObject({ problem: null });
   });
   it("tells the second of two people, and loses nothing of the first", async () => {
     const seen = await shown("brand");

@@ -1,11 +1,63 @@
 /** All that a theme says: its colours, fonts, sizes and corners. In the composer it is the email's, in the library the house's. */
-import { FONTS, type FontName, STANDARD_THEME, type Theme } from "#core/theme/theme.ts";
+import { useState } from "react";
+import { sameJson } from "#core/json.ts";
+import { LIMITS } from "#core/limits.ts";
+import {
+  FONTS,
+  type FontName,
+  STANDARD_THEME,
+  spacingIn,
+  spacingOf,
+  type Theme,
+} from "#core/theme/theme.ts";
 import { Checkbox } from "../ui/checkbox.tsx";
-import { Field } from "../ui/field.tsx";
+import { Field, INPUT } from "../ui/field.tsx";
 import { NumberField } from "../ui/number-field.tsx";
 import { Select } from "../ui/select.tsx";
 import { ColourFields } from "./colour-fields.tsx";
 import { WebFontFields } from "./web-font-fields.tsx";
+
+/** The steps of spacing, and how wide new emails are. */
+function SpacingFields({ theme, onTheme }: { theme: Theme; onTheme: (theme: Theme) => void }) {
+  const [draft, setDraft] = useState<string | null>(null);
+  const steps = draft === null ? null : spacingIn(draft);
+  const wrong = draft !== null && steps === null;
+  const { min, max, standard } = LIMITS.emailWidth;
+  return (
+    <div className="grid grid-cols-2 gap-2.5">
+      <Field
+        label="Spacing steps, px"
+        errors={
+          wrong ? [`Up to ${LIMITS.spacingSteps} whole numbers, 0 to ${LIMITS.padding}.`] : null
+        }
+      >
+        {(ids) => (
+          <input
+            {...ids}
+            value={draft ?? spacingOf(theme).join(", ")}
+            className={INPUT}
+            onChange={({ target }) => setDraft(target.value)}
+            onBlur={() => {
+              if (wrong) return;
+              if (steps && !sameJson(steps, [...spacingOf(theme)])) {
+                onTheme({ ...theme, spacing: steps });
+              }
+              setDraft(null);
+            }}
+          />
+        )}
+      </Field>
+      <NumberField
+        label="Width of new emails"
+        unit="px"
+        value={theme.width ?? standard}
+        min={min}
+        max={max}
+        onValue={(width) => width !== null && onTheme({ ...theme, width })}
+      />
+    </div>
+  );
+}
 
 export function ThemeFields({ theme, onTheme }: { theme: Theme; onTheme: (theme: Theme) => void }) {
   const font = (role: "heading" | "body", label: string) => (
@@ -60,6 +112,7 @@ export function ThemeFields({ theme, onTheme }: { theme: Theme; onTheme: (theme:
           onValue={(corner) => corner !== null && onTheme({ ...theme, corner })}
         />
       </div>
+      <SpacingFields theme={theme} onTheme={onTheme} />
       <WebFontFields of="heading" theme={theme} set={onTheme} />
       <WebFontFields of="body" theme={theme} set={onTheme} />
     </>

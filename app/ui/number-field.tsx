@@ -1,4 +1,4 @@
-import { type PointerEvent, useEffect, useState } from "react";
+import { type PointerEvent, useEffect, useId, useState } from "react";
 import { Field, INPUT } from "./field.tsx";
 import { sumOf } from "./sum.ts";
 
@@ -18,6 +18,7 @@ export function NumberField({
   unit,
   per = 1,
   empty,
+  steps,
   onValue,
 }: {
   label: string;
@@ -29,8 +30,11 @@ export function NumberField({
   per?: number;
   /** What stands there without a value; then the field can be emptied. */
   empty?: string;
+  /** Values that are offered, and stepped through with Page Up and Page Down; in the unit. */
+  steps?: readonly number[];
   onValue: (value: number | null) => void;
 }) {
+  const offered = useId();
   const [draft, setDraft] = useState<string | null>(null);
   const [corrected, setCorrected] = useState<string | null>(null);
   // biome-ignore lint/correctness/useExhaustiveDependencies: a new value from outside replaces what was typed
@@ -60,12 +64,18 @@ export function NumberField({
             inputMode={per > 1 ? "decimal" : "numeric"}
             value={draft ?? (value === null ? "" : value / per)}
             placeholder={value === null ? empty : undefined}
+            list={steps && offered}
             className={INPUT}
             onChange={(event) => {
               setDraft(event.target.value);
               setCorrected(null);
             }}
             onKeyDown={(event) => {
+              const page = stepBeside(steps, (value ?? min) / per, event.key);
+              if (page !== null) {
+                event.preventDefault();
+                onValue(Math.min(max, Math.max(min, Math.round(page * per))));
+              }
               if (event.key === "Enter" && draft !== null && !wrong) take(draft);
               const by = event.key === "ArrowUp" ? 1 : event.key === "ArrowDown" ? -1 : 0;
               if (!by) return;
@@ -85,8 +95,22 @@ export function NumberField({
           />
         )}
       </Field>
+      {steps && (
+        <datalist id={offered}>
+          {steps.map((one) => (
+            <option key={one} value={one} />
+          ))}
+        </datalist>
+      )}
     </div>
   );
+}
+
+/** The step above or below a value, for the key that asks for it; null where there is none. */
+function stepBeside(steps: readonly number[] = [], value: number, key: string): number | null {
+  if (key === "PageUp") return steps.find((one) => one > value) ?? null;
+  if (key === "PageDown") return steps.findLast((one) => one < value) ?? null;
+  return null;
 }
 
 /** Dragging a field by its label: what it comes to is shown at once and taken when the pointer is let go. */

@@ -84,6 +84,7 @@ const themeArbitrary: fc.Arbitrary<Theme> = fc
       colours: { ...theme.colours, ...some },
       dark: light || !theme.dark ? null : { ...theme.dark, ...others },
       starts: { button: { corner: 9 } },
+      ...(corner % 2 === 0 && { spacing: [0, corner + 1, corner + 9], width: 600 + corner }),
     };
   });
 

@@ -11,6 +11,8 @@ import {
   luminance,
   resolveColour,
   STANDARD_THEME,
+  spacingIn,
+  spacingOf,
   themeSchema,
 } from "./theme.ts";
 
@@ -108,4 +110,22 @@ it("tells the contrast of a role that follows once, with that of the other, and 
           : { ink: "outline", ground },
     ),
   );
+});
+
+it("reads steps of spacing as people write them, and refuses what is none", () => {
+  expect(["0, 8, 16", "16 8;0", " 4 ", "8,8, 8"].map(spacingIn)).toEqual([
+    [0, 8, 16],
+    [0, 8, 16],
+    [4],
+    [8],
+  ]);
+  for (const none of ["", "a", "8, b", "-4", "1.5", "121", "1 2 3 4 5 6 7 8 9"]) {
+    expect([none, spacingIn(none)]).toEqual([none, null]);
+  }
+  expect(spacingOf(STANDARD_THEME)).toEqual([0, 8, 16, 24, 32, 48]);
+  const takes = (spacing: number[]) =>
+    themeSchema.safeParse({ ...STANDARD_THEME, spacing }).success;
+  expect([takes([0, 4]), takes([4, 0]), takes([4, 4]), takes([])]).toEqual([
+    ...[true, false, false, false],
+  ]);
 });

@@ -138,6 +138,15 @@ export const themeSchema = z.strictObject({
     heading3: z.number().int().min(12).max(36),
   }),
   corner: z.number().int().min(0).max(40),
+  /** Steps that spacing is offered in, px, smallest first. */
+  spacing: z
+    .array(z.number().int().min(0).max(LIMITS.padding))
+    .min(1)
+    .max(LIMITS.spacingSteps)
+    .refine((steps) => steps.every((px, i) => i === 0 || px > steps[i - 1]!), "Smallest first.")
+    .optional(),
+  /** How wide new emails are, px. */
+  width: z.number().int().min(LIMITS.emailWidth.min).max(LIMITS.emailWidth.max).optional(),
   /** Further colours of the house, beside the roles. */
   palette: z.array(hex).max(LIMITS.palette),
   /** How new blocks come where that is not as they are built: by type (or `all`), then by path. */
@@ -152,6 +161,20 @@ export const themeSchema = z.strictObject({
     ),
 });
 export type Theme = z.infer<typeof themeSchema>;
+
+/** The steps of a theme that names none, px. */
+const SPACING: readonly number[] = [0, 8, 16, 24, 32, 48];
+export const spacingOf = ({ spacing }: Pick<Theme, "spacing">): readonly number[] =>
+  spacing ?? SPACING;
+
+/** Steps as people write them, with commas or blanks between; null where it is none. */
+export function spacingIn(text: string): number[] | null {
+  const steps = text.split(/[\s,;]+/).filter((one) => one !== "");
+  const read = themeSchema.shape.spacing.safeParse(
+    [...new Set(steps.map(Number))].sort((a, b) => a - b),
+  );
+  return read.success ? (read.data ?? null) : null;
+}
 
 export const STANDARD_THEME: Theme = {
   name: "Calm paper",

@@ -3,6 +3,7 @@
  * `$type` and `$value`; what tokens have no word for stands under `$extensions`. Reads such a file back.
  */
 import { isJsonObject, type Json, type JsonObject, parseJson } from "../json.ts";
+import { LIMITS } from "../limits.ts";
 import {
   COLOUR_ROLES,
   type ColourRole,
@@ -40,7 +41,8 @@ const familyToken = (font: FontName): JsonObject => ({
 
 /** The text of a tokens file. */
 export function toTokens(theme: Theme): string {
-  const { name, colours, dark, fonts, type, corner, palette, webFonts, starts } = theme;
+  const { name, colours, dark, fonts, type, corner, palette, webFonts, starts, spacing, width } =
+    theme;
   return JSON.stringify(
     {
       $description: name,
@@ -49,12 +51,15 @@ export function toTokens(theme: Theme): string {
       font: { heading: familyToken(fonts.heading), body: familyToken(fonts.body) },
       size: Object.fromEntries(Object.entries(type).map(([role, px]) => [role, dimension(px)])),
       corner: dimension(corner),
+      ...(spacing && {
+        spacing: Object.fromEntries(spacing.map((px, i) => [`${i + 1}`, dimension(px)])),
+      }),
       ...(palette.length > 0 && {
         palette: Object.fromEntries(
           palette.map((hex, i) => [`${i + 1}`, { $type: "color", $value: hex }]),
         ),
       }),
-      $extensions: { [OWN]: { fonts, webFonts, starts } },
+      $extensions: { [OWN]: { fonts, webFonts, starts, ...(width && { width }) } },
     },
     null,
     2,
@@ -149,6 +154,16 @@ const NAMES: Record<ColourRole, RegExp> = {
   onFooter: /on[-.]?footer$|footer[-.]?(text|ink|foreground)$/i,
 };
 
+/** The steps of spacing among tokens, as far as a theme takes them. */
+function spacingAmong(tokens: readonly Token[]): Pick<Theme, "spacing"> {
+  const steps = tokens.flatMap(({ path, type, value }) => {
+    const px = /^(spacing|space)\./i.test(path) && type === "dimension" ? pxIn(value) : null;
+    return px !== null && px >= 0 && px <= LIMITS.padding ? [Math.round(px)] : [];
+  });
+  const spacing = [...new Set(steps)].sort((a, b) => a - b).slice(0, LIMITS.spacingSteps);
+  return spacing.length > 0 ? { spacing } : {};
+}
+
 /** Reads a tokens file into a theme; what it does not say is as in `base`. Gives in a sentence what is wrong with it. */
 export function fromTokens(
   text: string,
@@ -216,6 +231,7 @@ export function fromTokens(
       heading2: sizes("heading2", /(h2|heading.?2)/i, 14, 48),
       heading3: sizes("heading3", /(h3|heading.?3)/i, 12, 36),
     },
+    ...spacingAmong(tokens),
     corner: corner === null ? base.corner : Math.round(Math.min(40, Math.max(0, corner))),
     palette: colours.filter(({ path }) => path.startsWith("palette.")).map(({ hex }) => hex),
     ...own,

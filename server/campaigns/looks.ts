@@ -1,6 +1,6 @@
 /** Small pictures of emails: the email itself as nobody in particular would see it, made once for a state. */
 import type { EmailDocument } from "#core/document/index.ts";
-import { canonical } from "#core/json.ts";
+import { canonical, type JsonObject } from "#core/json.ts";
 import { LIMITS } from "#core/limits.ts";
 import { mergeText, prepare, type Reader } from "#core/merge/index.ts";
 import { type CompiledEmail, compile } from "#core/render/index.ts";
@@ -21,9 +21,13 @@ const kept = new WeakMap<Services["database"], Map<string, string>>();
 
 /** An email in another theme. */
 export const inTheme = (doc: EmailDocument, theme: Theme | null): EmailDocument =>
-  theme
-    ? { ...doc, root: { ...doc.root, props: { ...doc.root.props, theme: theme as never } } }
-    : doc;
+  theme ? { ...doc, root: { ...doc.root, props: { ...doc.root.props, ...lookOf(theme) } } } : doc;
+
+/** What an email has of a theme. */
+const lookOf = (theme: Theme): JsonObject => ({
+  theme: theme as never,
+  ...(theme.width && { width: theme.width }),
+});
 
 /** An email for a frame of the studio: images of this house, tags by `values`, what is still to be filled in marked. */
 export async function previewOf(

@@ -89,7 +89,8 @@ export async function findStart(
 function blank(settings: Settings): EmailDocument {
   const footer = createBlock("footer", newId);
   const bands = [createBand(newId, [createColumn(newId, [footer])], { name: "Footer" })];
-  return createDocument(bands, { theme: settings.theme });
+  const { theme } = settings;
+  return createDocument(bands, { theme, ...(theme.width && { width: theme.width }) });
 }
 
 /** The sender from the settings, where the document names none. */

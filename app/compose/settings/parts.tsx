@@ -3,6 +3,7 @@ import { type ReactNode, useState } from "react";
 import type { DocNode } from "#core/document/index.ts";
 import type { BlockProps, Dir, Padding } from "#core/kinds/common.ts";
 import { LIMITS } from "#core/limits.ts";
+import { spacingOf, type Theme } from "#core/theme/theme.ts";
 import { NumberField } from "../../ui/number-field.tsx";
 import { Segmented } from "../../ui/segmented.tsx";
 import { useCommands } from "../doing/commands.ts";
@@ -41,6 +42,7 @@ export function PaddingFields({
 }) {
   const { doc } = useReading("doc");
   const { edit } = useCommands();
+  const steps = spacingOf(doc.root.props.theme as unknown as Theme);
   const even = SIDES.every((side) => value[side] === value.top);
   const [apart, setApart] = useState(!even);
   const box = node.props.box as { dir?: Dir | null } | undefined;
@@ -74,6 +76,7 @@ export function PaddingFields({
               value={value[side]}
               min={0}
               max={LIMITS.padding}
+              steps={steps}
               onValue={(n) => set({ [side]: n ?? 0 })}
             />
           ))}
@@ -84,6 +87,7 @@ export function PaddingFields({
           value={value.top}
           min={0}
           max={LIMITS.padding}
+          steps={steps}
           onValue={(n) => set({ top: n ?? 0, right: n ?? 0, bottom: n ?? 0, left: n ?? 0 })}
         />
       )}
