@@ -2,6 +2,7 @@
 import { fileURLToPath } from "node:url";
 import { By, Key } from "selenium-webdriver";
 import { afterAll, beforeAll, expect, it } from "vitest";
+import { ownStudio } from "./own.ts";
 import { Studio } from "./studio.ts";
 
 let studio: Studio;
@@ -73,43 +74,62 @@ it("finds people, down to the last of a long table", async () => {
 });
 
 it("carries a changed theme into new emails, a role of its own and one that follows", async () => {
-  await studio.go("/library/themes");
-  await studio.click("More about Larkmoor");
-  await studio.click("Change");
-  await studio.click("Roles that follow others", "summary");
-  await studio.fill("Accent, light", "#8a1c4a");
-  await studio.fill("Buttons, light", "#123abc");
-  await studio.press(Key.TAB);
-  await studio.sees("not saved");
-  await studio.click("A font of your own for headings", "summary");
-  const fonts = "@fontsource/hanken-grotesk/files/hanken-grotesk-latin-400-normal.woff2";
-  const file = await studio.named("Another, from a file");
-  await file.sendKeys(fileURLToPath(new URL("../package.json", import.meta.url)));
-  await studio.sees("This is no font that can be read");
-  await file.sendKeys(fileURLToPath(import.meta.resolve(fonts)));
-  await studio.sees("is most like it");
-  await studio.click("Save the theme");
-  await studio.sees("Kept");
-  await studio.newCampaign("In new colours");
-  const tray = await studio.find('[data-tray="button"]');
-  await tray.sendKeys(Key.ENTER);
-  await studio.sheetShows("wide", "Read more");
-  const ground = await studio.run<string>(
-    "return document.querySelector('iframe').contentDocument.querySelector('td[bgcolor=\"#123abc\"]')?.innerText",
-  );
-  expect(ground).toContain("Read more");
-  await studio.addBlock("Heading");
-  await studio.sheetShows("wide", "A new heading");
-  // The frame has loaded the font itself, and what stands in for it is named behind.
-  await studio.until("the font to be loaded", () =>
-    studio.run<boolean>(
-      `const page = document.querySelector('iframe').contentDocument;
+  // The theme of new emails is everybody’s: others begin emails meanwhile.
+  const own = await ownStudio();
+  const { studio } = own;
+  try {
+    await studio.go("/library/themes");
+    await studio.click("More about Larkmoor");
+    await studio.click("Change");
+    await studio.click("Roles that follow others", "summary");
+    await studio.fill("Accent, light", "#8a1c4a");
+    await studio.fill("Buttons, light", "#123abc");
+    await studio.press(Key.TAB);
+    await studio.sees("not saved");
+    // Emptied, a role follows the other again.
+    await studio.fill("Links, light", "#111111");
+    await studio.press(Key.TAB);
+    await (await studio.named("Links, light")).sendKeys(
+      Key.chord(Key.CONTROL, "a"),
+      Key.BACK_SPACE,
+      Key.TAB,
+    );
+    await studio.until(
+      "links to follow the accent",
+      async () => (await (await studio.named("Links, light")).getAttribute("value")) === "#8a1c4a",
+    );
+    await studio.click("A font of your own for headings", "summary");
+    const fonts = "@fontsource/hanken-grotesk/files/hanken-grotesk-latin-400-normal.woff2";
+    const file = await studio.named("Another, from a file");
+    await file.sendKeys(fileURLToPath(new URL("../package.json", import.meta.url)));
+    await studio.sees("This is no font that can be read");
+    await file.sendKeys(fileURLToPath(import.meta.resolve(fonts)));
+    await studio.sees("is most like it");
+    await studio.click("Save the theme");
+    await studio.sees("Kept");
+    await studio.newCampaign("In new colours");
+    const tray = await studio.find('[data-tray="button"]');
+    await tray.sendKeys(Key.ENTER);
+    await studio.sheetShows("wide", "Read more");
+    const ground = await studio.run<string>(
+      "return document.querySelector('iframe').contentDocument.querySelector('td[bgcolor=\"#123abc\"]')?.innerText",
+    );
+    expect(ground).toContain("Read more");
+    await studio.addBlock("Heading");
+    await studio.sheetShows("wide", "A new heading");
+    // The frame has loaded the font itself, and what stands in for it is named behind.
+    await studio.until("the font to be loaded", () =>
+      studio.run<boolean>(
+        `const page = document.querySelector('iframe').contentDocument;
       const heading = page.querySelector('h1');
       return heading && [...page.fonts].some((one) => one.family.includes('Hanken Grotesk') && one.status === 'loaded')
         && /Hanken Grotesk.*(Arial|Trebuchet)/.test(page.defaultView.getComputedStyle(heading).fontFamily)`,
-    ),
-  );
-});
+      ),
+    );
+  } finally {
+    await own.end();
+  }
+}, 120_000);
 
 it("renames a campaign, and asks for a name where there is none", async () => {
   await studio.newCampaign("Old name");

@@ -67,14 +67,17 @@ function RoleColour({
           value={colourOf(palette, role)}
           quiet={!own}
           onValue={(hex) => onPalette(withRole(palette, role, hex))}
+          onEmpty={() => follows(role) && onPalette(withRole(palette, role, null))}
         />
         {follows(role) && own && (
-          <IconButton
-            label={`${label}: as ${COLOUR_ROLES[FOLLOWS[role]].toLowerCase()} again`}
-            onClick={() => onPalette(withRole(palette, role, null))}
-          >
-            <X className="size-3.5" />
-          </IconButton>
+          <span className="hidden @xs:block">
+            <IconButton
+              label={`${label}: as ${COLOUR_ROLES[FOLLOWS[role]].toLowerCase()} again`}
+              onClick={() => onPalette(withRole(palette, role, null))}
+            >
+              <X className="size-3.5" />
+            </IconButton>
+          </span>
         )}
       </span>
     </td>
@@ -131,12 +134,13 @@ export function ColourFields({
   const [first, rest] = HALVES;
   const some = rest!.roles.some((role) => theme.colours[role] ?? theme.dark?.[role]);
   return (
-    <>
+    <div className="@container flex flex-col gap-2">
       {table(first!)}
       <details open={some}>
         <summary className="cursor-pointer text-small text-ink-2">{rest!.title}</summary>
         <div className="mt-1.5">{table(rest!)}</div>
+        <p className="mt-1 text-fine text-ink-3">Emptied, a role follows the other again.</p>
       </details>
-    </>
+    </div>
   );
 }

@@ -7,6 +7,7 @@ export function ColourInput({
   value,
   quiet = false,
   onValue,
+  onEmpty,
 }: {
   label: string;
   value: string;
@@ -14,6 +15,8 @@ export function ColourInput({
   quiet?: boolean;
   /** Gets # and six digits, once the choice is made: on the way to it the device tells of hundreds. */
   onValue: (hex: string) => void;
+  /** Hears that its digits were taken away. */
+  onEmpty?: () => void;
 }) {
   const [picked, setPicked] = useState<string | null>(null);
   const swatch = useRef<HTMLInputElement>(null);
@@ -30,16 +33,16 @@ export function ColourInput({
     return () => input?.removeEventListener("change", chosen);
   }, []);
   return (
-    <span className="inline-flex items-center gap-1.5">
+    <span className="inline-flex items-center gap-1">
       <input
         ref={swatch}
         type="color"
         aria-label={`${label}: choose`}
         value={picked ?? value}
         onChange={({ target }) => setPicked(target.value)}
-        className="size-6 flex-none cursor-pointer rounded-full border border-line-strong bg-transparent p-0 [&::-webkit-color-swatch-wrapper]:p-0 [&::-webkit-color-swatch]:rounded-full [&::-webkit-color-swatch]:border-0"
+        className="size-5 flex-none cursor-pointer rounded-full border border-line-strong bg-transparent p-0 [&::-webkit-color-swatch-wrapper]:p-0 [&::-webkit-color-swatch]:rounded-full [&::-webkit-color-swatch]:border-0"
       />
-      <HexInput {...{ label, quiet, onValue }} value={picked ?? value} />
+      <HexInput {...{ label, quiet, onValue, onEmpty }} value={picked ?? value} />
     </span>
   );
 }

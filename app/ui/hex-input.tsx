@@ -8,6 +8,7 @@ export function HexInput({
   quiet = false,
   onValue,
   onWrong,
+  onEmpty,
 }: {
   label: string;
   value: string;
@@ -16,6 +17,8 @@ export function HexInput({
   onValue: (hex: string) => void;
   /** Hears whether what is written is no colour; it stays until it is mended. */
   onWrong?: (wrong: boolean) => void;
+  /** Hears that the field was emptied. */
+  onEmpty?: () => void;
 }) {
   const [draft, setDraft] = useState<string | null>(null);
   const hex = draft === null ? null : hexOf(draft);
@@ -28,7 +31,7 @@ export function HexInput({
       placeholder="#"
       value={draft ?? value}
       maxLength={12}
-      className={`hex w-[70px] rounded-md border border-field px-1.5 text-small aria-invalid:border-rust ${quiet ? "text-ink-3" : "bg-sheet"}`}
+      className={`hex w-[62px] rounded-md border border-field px-1 text-small aria-invalid:border-rust ${quiet ? "text-ink-3" : "bg-sheet"}`}
       onChange={(event) => {
         const { value: text } = event.target;
         setDraft(text);
@@ -39,6 +42,7 @@ export function HexInput({
       }}
       onBlur={() => {
         if (hex !== null && hex !== value) onValue(hex);
+        if (draft !== null && draft.trim() === "") onEmpty?.();
         if (!wrong) setDraft(null);
       }}
     />
