@@ -41,7 +41,7 @@ function Sample({ theme, palette, name }: { theme: Theme; palette: Palette; name
             A heading
           </p>
           <p style={{ fontSize: 13, margin: "2px 0 6px" }}>
-            Running words, <span style={{ color: palette.quiet }}>and quiet ones</span>,{" "}
+            Running words, <span style={{ color: palette.quiet }}>quiet ones</span>,{" "}
             <span style={{ color: of("link") }} className="underline">
               a link
             </span>
