@@ -12,7 +12,7 @@ import {
 import { IconButton } from "../ui/button.tsx";
 import { ColourInput } from "../ui/colour-input.tsx";
 
-/** Names that fit beside two colours; the whole one stands in the hint. */
+/** Names that fit beside two colours, in the order they stand; the whole one stands in the hint. */
 const SHORT: Record<ColourRole, string> = {
   ground: "Around",
   sheet: "Sheet",
@@ -23,6 +23,8 @@ const SHORT: Record<ColourRole, string> = {
   onAccent: "On it",
   line: "Lines",
   heading: "Headings",
+  heading2: "Level 2",
+  heading3: "Level 3",
   link: "Links",
   button: "Buttons",
   onButton: "On them",
@@ -33,7 +35,7 @@ const SHORT: Record<ColourRole, string> = {
   footer: "Footer",
   onFooter: "On it",
 };
-const ROLES = Object.keys(COLOUR_ROLES) as ColourRole[];
+const ROLES = Object.keys(SHORT) as ColourRole[];
 const HALVES = [
   { title: "Roles", roles: ROLES.filter((role) => !follows(role)) },
   { title: "Roles that follow others", roles: ROLES.filter(follows) },

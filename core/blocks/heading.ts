@@ -3,7 +3,7 @@ import { blockShape, pad, standing } from "../kinds/common.ts";
 import type { BlockKind } from "../kinds/kind.ts";
 import { html, inlineMarkup, inlineText, plain, RULE, trusted } from "../markup/index.ts";
 import { isBlank, phrase, phraseSchema } from "../text/index.ts";
-import { colourSchema } from "../theme/theme.ts";
+import { type Colour, colourSchema } from "../theme/theme.ts";
 import { PLAIN_TYPE, textLook, typeSchema, wordAttrs } from "./type-style.ts";
 
 const schema = z.strictObject({
@@ -14,6 +14,10 @@ const schema = z.strictObject({
   type: typeSchema,
 });
 type Heading = z.infer<typeof schema>;
+
+/** The role of headings is that of their level. */
+const colourAt = ({ colour, level }: Heading): Colour =>
+  colour === "heading" && level > 1 ? `heading${level as 2 | 3}` : colour;
 
 export const heading: BlockKind<Heading> = {
   type: "heading",
@@ -54,7 +58,7 @@ export const heading: BlockKind<Heading> = {
         font: "heading",
         size: ctx.theme.type[`heading${props.level}`],
         lineHeight: 1.25,
-        colour: props.colour,
+        colour: colourAt(props),
         bold: props.level > 1,
         heading: true,
         more: { margin: "0" },
@@ -64,7 +68,7 @@ export const heading: BlockKind<Heading> = {
     const name = trusted(`h${props.level}`);
     const words = inlineMarkup(
       props.words.content ?? [],
-      textLook(ctx, { link: props.colour, ink: props.colour, gap: 0 }),
+      textLook(ctx, { link: colourAt(props), ink: colourAt(props), gap: 0 }),
     );
     return html`<${name}${ctx.text("words")}${attributes}>${words}</${name}>`;
   },

@@ -125,6 +125,18 @@ describe("dark", () => {
     const [style] = /<style>[\s\S]*?<\/style>/.exec(html)!;
     expect(style.length).toBeLessThan(8_000);
   });
+  it("gives a heading the role of its level, unless it has a colour of its own", () => {
+    const colours = { ...STANDARD_THEME.colours, heading2: "#224466", heading3: "#446622" };
+    const email = { theme: { ...STANDARD_THEME, colours } };
+    const of = (level: number, more: object = {}) =>
+      /<h\d[^>]*color:(#[0-9a-f]{6})/.exec(
+        blockAlone("heading", { level, ...more }, { email }).html,
+      )?.[1];
+    expect([1, 2, 3].map((level) => of(level))).toEqual([
+      ...[colours.accent, "#224466", "#446622"],
+    ]);
+    expect(of(2, { colour: "ink" })).toBe(colours.ink);
+  });
   it("leaves no trace where the theme has no dark roles", () => {
     const { html } = blockAlone(
       "button",

@@ -23,7 +23,7 @@ const on = (ground: ColourRole, ...inks: ColourRole[]): RolePair[] =>
 /** Every pair of roles that words are read in. */
 export const PAIRS: readonly RolePair[] = [
   ...(["sheet", "tint", "ground", "card"] as const).flatMap((ground) =>
-    on(ground, "ink", "quiet", "accent", "heading", "link", "outline"),
+    on(ground, "ink", "quiet", "accent", "heading", "heading2", "heading3", "link", "outline"),
   ),
   ...on("accent", "onAccent"),
   ...on("button", "onButton"),

@@ -67,6 +67,10 @@ it("gives a role that says nothing the colour of the one it follows, to the end 
     colours.accent,
   ]);
   expect(resolveColour("outline", { colours: { ...own, outline: "#004488" } })).toBe("#004488");
+  const levels = { ...colours, heading2: "#224466" };
+  expect(
+    ["heading", "heading2", "heading3"].map((role) => colourOf(levels, role as ColourRole)),
+  ).toEqual([...[colours.accent, "#224466", "#224466"]]);
   // Every way ends at a role that each theme fills.
   for (const role of ROLES) {
     let at = role;

@@ -32,6 +32,8 @@ export const COLOUR_ROLES = {
   onMasthead: "Text of the masthead",
   footer: "Footer",
   onFooter: "Text of the footer",
+  heading2: "Headings of level 2",
+  heading3: "Headings of level 3",
 } as const;
 export type ColourRole = keyof typeof COLOUR_ROLES;
 
@@ -47,6 +49,8 @@ export const FOLLOWS = {
   onMasthead: "accent",
   footer: "sheet",
   onFooter: "quiet",
+  heading2: "heading",
+  heading3: "heading2",
 } as const satisfies Partial<Record<ColourRole, ColourRole>>;
 export type Follower = keyof typeof FOLLOWS;
 /** Roles that every theme fills. */

@@ -151,6 +151,8 @@ const NAMES: Record<ColourRole, RegExp> = {
   masthead: /(^|[.-])masthead([.-]?(bg|background))?$/i,
   onMasthead: /on[-.]?masthead$|masthead[-.]?(text|ink|foreground)$/i,
   footer: /(^|[.-])footer([.-]?(bg|background))?$/i,
+  heading2: /(^|[.-])(h2|heading[-.]?2)([.-]?(text|ink|foreground))?$/i,
+  heading3: /(^|[.-])(h3|heading[-.]?3)([.-]?(text|ink|foreground))?$/i,
   onFooter: /on[-.]?footer$|footer[-.]?(text|ink|foreground)$/i,
 };
 
