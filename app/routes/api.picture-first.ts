@@ -14,7 +14,10 @@ export async function loader({ params, context }: Route.LoaderArgs) {
   const frame = await sharp(file)
     .timeout({ seconds: LIMITS.pictureMs / 1_000 })
     .png()
-    .toBuffer();
+    .toBuffer()
+    .catch(() => null);
+  // Its file is gone, or damaged.
+  if (!frame) return new Response("This image cannot be drawn.", { status: 404 });
   return new Response(new Uint8Array(frame), {
     headers: { "Content-Type": "image/png", "Cache-Control": "private, max-age=31536000" },
   });

@@ -1,3 +1,5 @@
+import { writeFile } from "node:fs/promises";
+import { join } from "node:path";
 /** Images of the library: taken, told of, put in order, edited and replaced, by one person and by two. */
 import sharp from "sharp";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
@@ -297,6 +299,8 @@ it("shows the first frame of an animation, and tells where it says nothing", asy
   expect((await first(args("gone"))).status).toBe(404);
   const { tones } = (await getPicture(services.database.sql, one.id))!;
   expect(tones!.at(-1)).toBe(100);
+  await writeFile(join(services.pictures.folder, one.file), "damaged");
+  expect((await first(args(one.id))).status).toBe(404);
 });
 
 describe("hostile values", () => {
