@@ -1,7 +1,8 @@
 /** Files that are kept as they came, in a folder of the data folder, under the SHA-256 of their content. */
 import { createHash } from "node:crypto";
-import { mkdir, readdir, rename, writeFile } from "node:fs/promises";
+import { mkdir, readdir } from "node:fs/promises";
 import { join } from "node:path";
+import { writeWhole } from "./whole-file.ts";
 
 const FILE = /^[a-f0-9]{64}\.[a-z0-9]{1,5}$/;
 
@@ -21,10 +22,7 @@ export async function openKept(dataFolder: string, name: string): Promise<KeptFi
       const id = createHash("sha256").update(bytes).digest("hex");
       const file = `${id}.${ending}`;
       if (files.has(file)) return id;
-      // It is written aside first: nobody gets half of one.
-      const aside = join(folder, `${file}.part`);
-      await writeFile(aside, bytes);
-      await rename(aside, join(folder, file));
+      await writeWhole(join(folder, file), bytes);
       files.add(file);
       return id;
     },

@@ -1,6 +1,6 @@
 /** Pictures in the data folder, under the SHA-256 of their content. */
 import { createHash } from "node:crypto";
-import { mkdir, readdir, rename, writeFile } from "node:fs/promises";
+import { mkdir, readdir } from "node:fs/promises";
 import { join } from "node:path";
 import pLimit from "p-limit";
 import sharp from "sharp";
@@ -8,6 +8,7 @@ import { LIMITS } from "#core/limits.ts";
 import { nameInAddress } from "#core/picture-id.ts";
 import { isSentWidth } from "#core/pictures/sizes.ts";
 import type { NewPicture } from "../store/pictures.ts";
+import { writeWhole } from "../whole-file.ts";
 import { type Converted, PictureError } from "./convert.ts";
 import type { Convert } from "./in-child.ts";
 import { likenessOf } from "./likeness.ts";
@@ -65,7 +66,7 @@ export async function openPictures(dataFolder: string, convert: Convert): Promis
   async function put(data: Buffer, ending: string): Promise<{ id: string; file: string }> {
     const id = createHash("sha256").update(data).digest("hex");
     const file = `${id}.${ending}`;
-    await writeFile(join(folder, file), data);
+    await writeWhole(join(folder, file), data);
     know(file);
     return { id, file };
   }
@@ -85,7 +86,7 @@ export async function openPictures(dataFolder: string, convert: Convert): Promis
       const made = await convert(data, shrink);
       const { id, file } = await put(made.data, made.ending);
       const master = made.master && `${id}.${made.master.ending}`;
-      if (master) await writeFile(join(masters, master), made.master!.data);
+      if (master) await writeWhole(join(masters, master), made.master!.data);
       const { width, height, alpha, tones, likeness } = made;
       const bytes = made.data.length;
       return {
@@ -117,12 +118,10 @@ export async function openPictures(dataFolder: string, convert: Convert): Promis
   };
 }
 
-/** Makes a file at a width. It is written aside first: nobody gets half of one. */
+/** Makes a file at a width. */
 async function makeSize(from: string, to: string, width: number): Promise<void> {
   const image = sharp(from).timeout({ seconds: LIMITS.pictureMs / 1_000 });
   const small = image.resize({ width, withoutEnlargement: true });
   const data = await (from.endsWith(".jpg") ? asJpeg(small) : asPng(small)).toBuffer();
-  const aside = `${to}.part`;
-  await writeFile(aside, data);
-  await rename(aside, to);
+  await writeWhole(to, data);
 }
