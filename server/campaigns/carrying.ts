@@ -63,9 +63,8 @@ export async function campaignsBehind(
   const behind: Behind[] = [];
   for (const campaign of found.slice(0, limit)) {
     const carried = await changeOf(campaign);
-    if (!carried) continue;
-    if (carried.edits.length === 0) {
-      // It has all that can be carried: it is not looked at again.
+    if (!carried || carried.edits.length === 0) {
+      // It has all that can be carried, or nothing can be told of it any more: it is not looked at again.
       await startedFrom(sql, campaign.id, template.id, template.seq);
       continue;
     }

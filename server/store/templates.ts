@@ -132,7 +132,7 @@ interface StartedFilter {
   readonly limit?: number;
 }
 
-/** The campaigns started from a template that are not sent, by name. */
+/** The campaigns started from a template that are not sent, by name; those that stay as they are come last. */
 export const startedCampaigns = (
   sql: Sql,
   template: string,
@@ -145,7 +145,7 @@ export const startedCampaigns = (
       and (${ids ? [...ids] : null}::text[] is null or k.id = any (${ids ? [...ids] : null}::text[]))
       and (not ${behind}::boolean or coalesce(k.template_seq, 0) < (select td.seq
         from templates t join documents td on td.id = t.document_id where t.id = ${template}))
-    order by k.name, k.id limit ${limit ?? null}::int`;
+    order by ${ON_ITS_WAY}, k.name, k.id limit ${limit ?? null}::int`;
 
 /** Changes what a template is called; false where it is gone. */
 export const renameTemplate = async (
