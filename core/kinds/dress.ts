@@ -79,14 +79,24 @@ function roleRules({ dark }: Theme, prefix: (letter: "i" | "g" | "b") => string)
 const pairRules = ({ dark }: Theme, prefix: string): string[] =>
   dark ? [`${prefix}.dl{display:none!important}`, `${prefix}.dd{display:block!important}`] : [];
 
+/** Worked out once for a theme, which never changes: an email is compiled at every key. */
+function onceFor(rules: (theme: Theme) => readonly string[]) {
+  const known = new WeakMap<Theme, readonly string[]>();
+  return (theme: Theme): readonly string[] => {
+    const made = known.get(theme) ?? rules(theme);
+    known.set(theme, made);
+    return made;
+  };
+}
+
 /** The dark rules of a theme, for programs that ask for them by media query. */
-export const darkRules = (theme: Theme): string[] => [
+export const darkRules = onceFor((theme) => [
   ...roleRules(theme, () => ""),
   ...pairRules(theme, ""),
-];
+]);
 
 /** The same for some phone programs, which mark what they recoloured by attribute instead of answering the query. */
-export const markedDarkRules = (theme: Theme): string[] => [
+export const markedDarkRules = onceFor((theme) => [
   ...roleRules(theme, (letter) => (letter === "i" ? "[data-ogsc] " : "[data-ogsb] ")),
   ...pairRules(theme, "[data-ogsb] "),
-];
+]);

@@ -5,10 +5,10 @@ import type { EmailDocument } from "#core/document/index.ts";
 import { cleanText } from "#core/fields/types/text.ts";
 import type { EmailFile } from "#core/files/index.ts";
 import { guessedMeaning, type Meaning } from "#core/import/emails/index.ts";
-import { canonical, isJsonObject, type Json } from "#core/json.ts";
+import { canonical, isJsonObject, type Json, type JsonObject } from "#core/json.ts";
 import { LIMITS } from "#core/limits.ts";
 import { pictureAddress } from "#core/picture-id.ts";
-import { ownFont, withKnownFonts } from "#core/theme/theme.ts";
+import { ownFont, type Theme, withKnownFonts } from "#core/theme/theme.ts";
 import type { Sql } from "../db/database.ts";
 import type { Services } from "../services.ts";
 import { type Arrival, createArrival } from "../store/arrivals.ts";
@@ -39,35 +39,42 @@ export async function tagChoices({ database }: Services) {
 
 const NOTHING = { document: null, about: "", category: "", subject: "", html: "", draft: false };
 
-/** Where an email leads to a file or asks for a font that is not here, it leads nowhere, and has the font that stands in. */
-async function withoutForeign(sql: Sql, doc: Json): Promise<Json> {
-  const fonts = new Set((await listFonts(sql)).map(({ id }) => ownFont(id)));
+/** An email, as JSON, that leads nowhere where it led to files that are not here. */
+async function withKnownFiles(sql: Sql, document: string): Promise<string> {
   const files = new Set<string>();
-  JSON.stringify(doc, (_, value) => {
-    if (value?.kind === "file" && typeof value.file === "string") files.add(value.file);
+  const led = (value: unknown) =>
+    isJsonObject(value as Json) && (value as JsonObject).kind === "file"
+      ? String((value as JsonObject).file)
+      : null;
+  const read = JSON.parse(document, (_, value) => {
+    const file = led(value);
+    if (file) files.add(file);
     return value;
   });
   const known = new Set(await knownFiles(sql, [...files]));
-  return JSON.parse(
-    JSON.stringify(doc, (key, value) => {
-      if (value?.kind === "file" && files.has(value.file) && !known.has(value.file)) {
-        return { ...value, file: "" };
-      }
-      return key === "theme" && isJsonObject(value) ? withKnownFonts(value as never, fonts) : value;
-    }),
-  );
+  if ([...files].every((file) => known.has(file))) return document;
+  return JSON.stringify(read, (_, value) => {
+    const file = led(value);
+    return file === null || known.has(file) ? value : { ...value, file: "" };
+  });
 }
 
-/** The email of a file of ours, as JSON, with the ids that its pictures have here; links to blocks of elsewhere are loose. */
+/** The email of a file of ours, as JSON, with the ids that its pictures have here, and without what is not here. */
 async function ownDocument(services: Services, { doc, pictures }: EmailFile): Promise<string> {
+  const { sql } = services.database;
   const changed = await takeFilePictures(services, pictures);
   const links = linksIn(doc.root);
-  const known = await savedById(services.database.sql, links);
-  const root = [...links].every((id) => known.has(id)) ? doc.root : unlinked(doc.root);
+  const saved = await savedById(sql, links);
+  const root = [...links].every((id) => saved.has(id)) ? doc.root : unlinked(doc.root);
+  const fonts = new Set((await listFonts(sql)).map(({ id }) => ownFont(id)));
+  const theme = withKnownFonts(root.props.theme as unknown as Theme, fonts);
   // An id is 64 digits of hex: nothing else in an email is.
-  let document = canonical({ ...doc, root });
+  let document = canonical({
+    ...doc,
+    root: { ...root, props: { ...root.props, theme: theme as never } },
+  });
   for (const [id, own] of changed) document = document.replaceAll(id, own);
-  return canonical(await withoutForeign(services.database.sql, JSON.parse(document)));
+  return withKnownFiles(sql, document);
 }
 
 async function ownArrival(services: Services, file: EmailFile): Promise<Omit<Arrival, "id">> {

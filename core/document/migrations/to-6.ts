@@ -24,9 +24,11 @@ function renamed(type: string, name: string, value: Json): Json {
 
 export const to6: Migration = {
   props: (type, before): JsonObject =>
-    Object.fromEntries(
-      Object.entries(before).map(([name, value]) => [name, renamed(type, name, value ?? null)]),
-    ),
+    Object.hasOwn(ROLES, type)
+      ? Object.fromEntries(
+          Object.entries(before).map(([name, value]) => [name, renamed(type, name, value ?? null)]),
+        )
+      : before,
   setting: (type, path, value) => ({
     path,
     value: value === undefined || path.length !== 1 ? value : renamed(type, path[0]!, value),
