@@ -202,6 +202,39 @@ it("a band is saved from a sheet and put into another email from the tray", asyn
   expect(await serious(studio, "saved blocks")).toEqual([]);
 }, 120_000);
 
+it("what is saved and what is a template go out as files, and come in from them", async () => {
+  await studio.go("/library/saved");
+  const saved = await studio.run<string>(
+    "return document.querySelector('a[aria-label^=\"Download \"]').getAttribute('href')",
+  );
+  const text = await fetched(saved);
+  const { name } = JSON.parse(text) as { name: string };
+  const file = join(folder, "own.saved.json");
+  writeFileSync(file, text);
+  const field = await studio.named("Take one in, from a file");
+  const wrong = join(folder, "wrong.json");
+  writeFileSync(wrong, '{"septima":"saved","version":2}');
+  await field.sendKeys(wrong);
+  await studio.sees("newer Septima");
+  await field.sendKeys(file);
+  await studio.sees("It is among your saved blocks.");
+  await studio.until("it to stand there with a name that can be changed", async () =>
+    (await studio.named(`Name of ${name}`)).isDisplayed(),
+  );
+  await studio.go("/templates");
+  const template = await studio.run<string>(
+    "return [...document.querySelectorAll('main h2 a')].find((a) => a.innerText === 'Calm newsletter').getAttribute('href')",
+  );
+  const own = join(folder, "calm.template.json");
+  writeFileSync(own, await fetched(`${template}/file`));
+  await studio.click("From a file");
+  await bring(own);
+  await studio.until(
+    "its name to be proposed",
+    async () => (await (await studio.named("Call it")).getAttribute("value")) === "Calm newsletter",
+  );
+}, 120_000);
+
 it("a link leads to a file that is brought while linking, which is found again and given to readers", async () => {
   const path = await studio.newCampaign("With a plan", "Template: Calm newsletter");
   const plan = join(folder, "Winter plan.pdf");

@@ -1,5 +1,5 @@
 /** A theme as it looks: its colours in use, light and dark, and which pairs are hard to read. */
-import type { PairContrast } from "#core/theme/contrasts.ts";
+import { contrastsOf, type PairContrast } from "#core/theme/contrasts.ts";
 import {
   COLOUR_ROLES,
   type ColourRole,
@@ -8,15 +8,6 @@ import {
   type Palette,
   type Theme,
 } from "#core/theme/theme.ts";
-
-export interface ShownTheme {
-  /** Null for the theme of new emails. */
-  readonly id: string | null;
-  readonly key: string;
-  readonly theme: Theme;
-  readonly light: readonly PairContrast[];
-  readonly dark: readonly PairContrast[];
-}
 
 function Sample({ theme, palette, name }: { theme: Theme; palette: Palette; name: string }) {
   const heading = FONTS[theme.fonts.heading].stack;
@@ -108,8 +99,9 @@ function Pairs({ pairs, label }: { pairs: readonly PairContrast[]; label: string
   );
 }
 
-export function ThemeCard({ shown, children }: { shown: ShownTheme; children?: React.ReactNode }) {
-  const { theme, light, dark } = shown;
+export function ThemeCard({ theme, children }: { theme: Theme; children?: React.ReactNode }) {
+  const light = contrastsOf(theme.colours);
+  const dark = theme.dark ? contrastsOf(theme.dark) : [];
   const faint = [...light, ...dark].filter(({ holds }) => !holds).length;
   return (
     <article className="overflow-hidden rounded-md border bg-sheet">

@@ -4,7 +4,6 @@ import { data, Link, redirect } from "react-router";
 import { z } from "zod";
 import { canonical, parseJson } from "#core/json.ts";
 import { LIMITS } from "#core/limits.ts";
-import { contrastsOf } from "#core/theme/contrasts.ts";
 import { isShippedTheme } from "#core/theme/shipped.ts";
 import { type Theme, themeSchema } from "#core/theme/theme.ts";
 import { themeNamed } from "#server/campaigns/starting.ts";
@@ -141,13 +140,7 @@ function Editing({
           </p>
         </Form>
         <div className="sticky top-4 min-w-0 flex-1">
-          <ThemeCard
-            shown={{
-              ...{ id: null, key, theme },
-              light: contrastsOf(theme.colours),
-              dark: theme.dark ? contrastsOf(theme.dark) : [],
-            }}
-          />
+          <ThemeCard theme={theme} />
         </div>
       </div>
     </Page>

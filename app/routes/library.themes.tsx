@@ -1,13 +1,11 @@
 /** The themes of the house: the one that new emails have, others beside it, and new ones from what the brand has already. */
 import { getFormProps, useForm } from "@conform-to/react";
 import { Ellipsis } from "lucide-react";
-import { useEffect } from "react";
 import { data, useNavigate, useSubmit } from "react-router";
 import { z } from "zod";
 import { readFile } from "#core/files/index.ts";
 import { canonical } from "#core/json.ts";
 import { LIMITS } from "#core/limits.ts";
-import { contrastsOf } from "#core/theme/contrasts.ts";
 import { proposedTheme } from "#core/theme/proposal.ts";
 import { ownFont, type Theme, withKnownFonts } from "#core/theme/theme.ts";
 import { fromTokens } from "#core/theme/tokens.ts";
@@ -19,7 +17,7 @@ import { getSettings, saveSetting } from "#server/store/settings.ts";
 import { addTheme, getTheme, listThemes } from "#server/store/themes.ts";
 import { coloursOfImage, lookAtAddress, lookOfPage } from "#server/theming/colours.ts";
 import { submissionOf } from "../form.ts";
-import { type ShownTheme, ThemeCard } from "../library/theme-card.tsx";
+import { ThemeCard } from "../library/theme-card.tsx";
 import { removing } from "../removed.ts";
 import { at } from "../request.ts";
 import { Button, IconButton } from "../ui/button.tsx";
@@ -27,7 +25,7 @@ import { FileField, FormErrors, TextField } from "../ui/field.tsx";
 import { Form } from "../ui/form.tsx";
 import { Menu } from "../ui/menu.tsx";
 import { Chip, Page, PageTitle } from "../ui/page.tsx";
-import { useToast } from "../ui/toast.tsx";
+import { useTold } from "../ui/toast.tsx";
 import { PICTURE_TYPES } from "../ui/upload-picture.tsx";
 import type { Route } from "./+types/library.themes.ts";
 
@@ -40,13 +38,8 @@ export async function loader({ context }: Route.LoaderArgs) {
   const kept = new Set((await listThemes(sql)).map(({ id }) => id));
   const offered = await offeredThemes(sql);
   return {
-    themes: offered.map(
-      ({ key, theme }): ShownTheme => ({
-        ...{ id: kept.has(key) ? key : null, key, theme },
-        light: contrastsOf(theme.colours),
-        dark: theme.dark ? contrastsOf(theme.dark) : [],
-      }),
-    ),
+    // What ships, and the theme of new emails, is not deleted.
+    themes: offered.map(({ key, theme }) => ({ key, theme, own: kept.has(key) })),
   };
 }
 
@@ -176,10 +169,7 @@ async function proposed(
 export default function Themes({ loaderData: { themes }, actionData }: Route.ComponentProps) {
   const submit = useSubmit();
   const navigate = useNavigate();
-  const say = useToast();
-  useEffect(() => {
-    if (actionData?.said) say(actionData.said);
-  }, [actionData, say]);
+  useTold(actionData, !!actionData?.said, actionData?.said ?? "");
   const [form, fields] = useForm<{ image: File; file: File; page: string }>({
     id: "new-theme",
     lastResult: actionData?.result as never,
@@ -239,7 +229,7 @@ export default function Themes({ loaderData: { themes }, actionData }: Route.Com
       </section>
       <div className="grid grid-cols-2 items-start gap-4 max-md:grid-cols-1">
         {themes.map((shown) => (
-          <ThemeCard key={shown.key} shown={shown}>
+          <ThemeCard key={shown.key} theme={shown.theme}>
             {shown.key === "brand" && <Chip tone="done">New emails</Chip>}
             <Menu
               trigger={
@@ -263,7 +253,7 @@ export default function Themes({ loaderData: { themes }, actionData }: Route.Com
                   onChoose: () =>
                     window.location.assign(`/library/themes/${shown.key}/${kind}.json`),
                 })),
-                ...(shown.id === null
+                ...(!shown.own
                   ? []
                   : [
                       {

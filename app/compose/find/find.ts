@@ -3,7 +3,7 @@ import { type Allowed, whyNot } from "#core/blocks/check-edit.ts";
 import { labelOf, textsOf } from "#core/blocks/index.ts";
 import { nameOf } from "#core/blocks/names.ts";
 import { isPartShown, walkShown } from "#core/blocks/parts.ts";
-import { type EmailDocument, type SimpleEdit, valueAt } from "#core/document/index.ts";
+import { type EmailDocument, type SimpleEdit, together, valueAt } from "#core/document/index.ts";
 import {
   type Found,
   findWords,
@@ -54,21 +54,22 @@ export function replaceEdits(
     const key = `${match.node} ${match.path.join(".")}`;
     texts.set(key, [...(texts.get(key) ?? []), match]);
   }
-  const edits: SimpleEdit[] = [];
-  let kept = 0;
-  let why: string | null = null;
-  for (const own of texts.values()) {
+  const all = [...texts.values()].map((own) => {
     const { node, path, text } = own[0]!;
-    const steps = replaceFound(
-      text,
-      own.map(({ found }) => found),
-      words,
-    );
+    const places = own.map(({ found }) => found);
+    const steps = replaceFound(text, places, words);
     const edit: SimpleEdit = { type: "text", node, path: [...path], steps };
-    const refused = whyNot(doc, edit, allowed);
-    if (refused === null) edits.push(edit);
-    else kept += own.length;
-    why ??= refused;
+    return { edit, count: own.length };
+  });
+  const edits = all.map(({ edit }) => edit);
+  // Each is looked at by itself only where not all can be made together.
+  if (edits.length === 0 || whyNot(doc, together(edits), allowed) === null) {
+    return { edits, kept: 0, why: null };
   }
-  return { edits, kept, why };
+  const refused = all.map(({ edit }) => whyNot(doc, edit, allowed));
+  return {
+    edits: edits.filter((_, i) => refused[i] === null),
+    kept: all.reduce((sum, { count }, i) => (refused[i] === null ? sum : sum + count), 0),
+    why: refused.find((why) => why !== null) ?? null,
+  };
 }
