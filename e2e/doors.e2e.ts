@@ -228,6 +228,7 @@ it("what is saved and what is a template go out as files, and come in from them"
   const own = join(folder, "calm.template.json");
   writeFileSync(own, await fetched(`${template}/file`));
   await studio.click("From a file");
+  await studio.sees("Or paste its HTML here");
   await bring(own);
   await studio.until(
     "its name to be proposed",
