@@ -146,6 +146,9 @@ export const LIMITS = {
   pictureMs: 20_000,
   pictureStartMs: 30_000,
   picturesAtOnce: 2,
+  /** How many pictures from outside one process draws before another takes its place, and how long it waits for one, ms. */
+  picturesPerProcess: 50,
+  pictureRestMs: 5_000,
   /** How long guesses at misspelled words may take, and until spelling is left out, ms. */
   guessMs: 300,
   spellMs: 8_000,

@@ -41,13 +41,13 @@ interface Measured {
 const MEASURING = `
 document.body.innerHTML = '';
 const pages = {};
+const frame = document.createElement('iframe');
+frame.sandbox = 'allow-same-origin';
+document.body.append(frame);
 window.measure = async (name, query, width, dark) => {
   const address = '/gallery/' + name + query;
   pages[address] ??= await (await fetch(address)).text();
-  const frame = document.createElement('iframe');
-  frame.sandbox = 'allow-same-origin';
   frame.style.cssText = 'border:0;height:800px;width:' + width + 'px;color-scheme:' + (dark ? 'dark' : 'light');
-  document.body.append(frame);
   const page = frame.contentDocument;
   page.open();
   page.write(pages[address]);
@@ -131,7 +131,6 @@ window.measure = async (name, query, width, dark) => {
     ground: view.getComputedStyle(page.body).backgroundColor,
     boxes,
   };
-  frame.remove();
   return result;
 };
 `;

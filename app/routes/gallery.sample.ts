@@ -2,18 +2,28 @@
 import { familyOf, showIn } from "#core/clients/index.ts";
 import { mergeText, prepare } from "#core/merge/index.ts";
 import { compile } from "#core/render/index.ts";
-import { samples } from "#core/testing/samples.ts";
+import { type Sample, samples } from "#core/testing/samples.ts";
 import { surroundings } from "#server/campaigns/emails.ts";
 import { sheetPolicy } from "#server/http/policies.ts";
 import { getPictures, oldestPictures } from "#server/store/pictures.ts";
 import { at } from "../request.ts";
 import type { Route } from "./+types/gallery.sample.ts";
 
+/** All samples, by their names: drawn anew only where other pictures stand in them. */
+let drawn: { readonly of: string; readonly samples: ReadonlyMap<string, Sample> } | undefined;
+function sampleNamed(name: string, pictures: readonly [string, ...string[]]): Sample | undefined {
+  const of = pictures.join();
+  if (drawn?.of !== of) {
+    drawn = { of, samples: new Map(samples(pictures).map((one) => [one.name, one])) };
+  }
+  return drawn.samples.get(name);
+}
+
 export async function loader({ request, params, context }: Route.LoaderArgs) {
   const { services, sql, now } = at(context);
   // The oldest: what is uploaded later changes no sample.
   const [picture = "0".repeat(64), , ...others] = await oldestPictures(sql, 3);
-  const sample = samples([picture, ...others]).find(({ name }) => name === params.name);
+  const sample = sampleNamed(params.name, [picture, ...others]);
   if (!services.config.gallery || !sample) return new Response("No such sample", { status: 404 });
   const around = await surroundings(sql, services.config, sample.doc, now);
   const shown = await getPictures(sql, new Set([...around.pictures.keys(), picture]));

@@ -1,10 +1,10 @@
-/** Entry of the process that draws one file from outside. */
+/** Entry of a process that draws files from outside, one after another. */
 import { convert, PictureError, UNREADABLE } from "./convert.ts";
 import type { Answered, Asked } from "./in-child.ts";
 
 const say = (answer: Answered) => process.send!(answer);
 
-process.once("message", async ({ data, shrink }: Asked) => {
+process.on("message", async ({ data, shrink }: Asked) => {
   const answer = await convert(Buffer.from(data), shrink).then(
     (made): Answered => ({ made }),
     (error): Answered =>

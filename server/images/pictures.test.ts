@@ -3,6 +3,7 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import sharp from "sharp";
 import { afterAll, beforeAll, expect, it } from "vitest";
+import { LIMITS } from "#core/limits.ts";
 import { getPictures, savePicture } from "../store/pictures.ts";
 import { openTestDatabase } from "../testing/database.ts";
 import { convert } from "./convert.ts";
@@ -117,6 +118,14 @@ it("ends a drawing that was made to take for ever, and goes on with others", asy
   expect(await other).toMatchObject({ width: 20, ending: "png" });
   await expect(slow).rejects.toThrow("takes too long");
   await expect(convert(Buffer.from("no picture"), false)).rejects.toThrow("could not be read");
+}, 60_000);
+
+it("goes on when the process that draws has drawn enough and gives its place to another", async () => {
+  const convert = convertInChild(new URL("./child.ts", import.meta.url));
+  for (let width = 1; width <= LIMITS.picturesPerProcess + 2; width += 1) {
+    const made = await convert(await plain(width, 4).png().toBuffer(), false);
+    expect(made).toMatchObject({ width, height: 4 });
+  }
 }, 60_000);
 
 it("counts in time how light pictures are that were there before, and leaves out what cannot be read", async () => {
