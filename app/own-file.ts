@@ -1,15 +1,15 @@
 /** A file of ours as an answer to be downloaded. */
-import { type EmailFile, writeFile } from "#core/files/index.ts";
+import { type Carried, type EmailFile, writeFile } from "#core/files/index.ts";
+import { carriedBy } from "#server/export/carried.ts";
 import { fileNameOf } from "#server/export/name.ts";
-import { filePictures } from "#server/export/pictures.ts";
 import type { Services } from "#server/services.ts";
 
-/** With the pictures that it names. */
+/** With all that it needs. */
 export async function ownFile(
   services: Services,
-  file: Omit<EmailFile, "pictures">,
+  file: Omit<EmailFile, keyof Carried>,
 ): Promise<Response> {
-  const text = writeFile({ ...file, pictures: await filePictures(services, file.doc) });
+  const text = writeFile({ ...file, ...(await carriedBy(services, file.doc)) });
   return new Response(text, {
     headers: {
       "Content-Type": "application/json",

@@ -19,6 +19,7 @@ export const LIMITS = {
   savedBlocks: 500,
   /** On a page of the library, and in the tray: the others are searched. */
   savedPerPage: 24,
+  filesPerPage: 25,
   savedInTray: 40,
   savedNodes: 60,
   /** Themes of a house; letters of a page and its sheets that a theme is proposed from. */

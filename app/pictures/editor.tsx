@@ -14,7 +14,7 @@ import { Button, IconButton } from "../ui/button.tsx";
 import { Checkbox } from "../ui/checkbox.tsx";
 import { ColourInput } from "../ui/colour-input.tsx";
 import { NumberInput } from "../ui/number-input.tsx";
-import { count } from "../ui/words.ts";
+import { fileSize } from "../ui/words.ts";
 import { Cutting, ratioOf, ShapeSelect } from "./cutting.tsx";
 import { useDrawn } from "./drawn.ts";
 import { Slider } from "./slider.tsx";
@@ -24,8 +24,6 @@ export interface Editable extends Size {
   readonly id: string;
   readonly bytes?: number;
 }
-
-const kb = (bytes: number) => `${count(Math.max(1, Math.round(bytes / 1024)))} KB`;
 
 function Part({ title, children }: { title: string; children: ReactNode }) {
   return (
@@ -246,8 +244,8 @@ export function PictureEditor({
               {size.width} × {size.height}
               {drawn.bytes !== null && !cutting && (
                 <>
-                  , {kb(drawn.bytes)}
-                  {original.bytes && changed ? ` (${kb(original.bytes)} before)` : ""}
+                  , {fileSize(drawn.bytes)}
+                  {original.bytes && changed ? ` (${fileSize(original.bytes)} before)` : ""}
                 </>
               )}
               {drawn.busy && " …"}

@@ -1,44 +1,13 @@
-/** Where an image stands, what is like it, and another in its place. */
+/** What is like an image, and another in its place. */
 import { useState } from "react";
 import { Link } from "react-router";
 import type { Picture } from "#core/kinds/kind.ts";
-import type { LibraryPicture, PictureUse } from "#server/store/pictures.ts";
+import type { LibraryPicture } from "#server/store/pictures.ts";
+import type { Use } from "#server/store/uses.ts";
 import { Button, Buttonlike } from "../ui/button.tsx";
 import { Form } from "../ui/form.tsx";
-import { Chip } from "../ui/page.tsx";
 import { PicturePicker } from "../ui/picture-picker.tsx";
 import { leftIn, type Replaced, replacedIn } from "./replaced.ts";
-
-const HREF = {
-  campaign: (id: string) => `/campaigns/${id}`,
-  template: () => "/templates",
-  saved: () => "/library/saved",
-  derived: (id: string) => `/library/derived/${id}`,
-  settings: () => "/settings",
-} as const;
-const KIND = {
-  campaign: "email",
-  template: "template",
-  saved: "saved block",
-  derived: "derived tag",
-  settings: "logo",
-} as const;
-
-export function Uses({ uses }: { uses: readonly PictureUse[] }) {
-  if (uses.length === 0) return <p className="text-ink-3">Nowhere yet.</p>;
-  return (
-    <ul className="flex flex-col gap-1">
-      {uses.map(({ kind, id, name, fixed }) => (
-        <li key={`${kind}${id}`}>
-          <Link className="link" to={HREF[kind](id)}>
-            {name}
-          </Link>{" "}
-          <Chip>{fixed ? "scheduled" : KIND[kind]}</Chip>
-        </li>
-      ))}
-    </ul>
-  );
-}
 
 export function Others({ title, pictures }: { title: string; pictures: readonly Picture[] }) {
   if (pictures.length === 0) return null;
@@ -59,13 +28,7 @@ export function Others({ title, pictures }: { title: string; pictures: readonly 
 }
 
 /** Puts another image in the place of this one wherever it stands. */
-export function Replacing({
-  picture,
-  uses,
-}: {
-  picture: LibraryPicture;
-  uses: readonly PictureUse[];
-}) {
+export function Replacing({ picture, uses }: { picture: LibraryPicture; uses: readonly Use[] }) {
   const [by, setBy] = useState<Picture | null>(null);
   return (
     <Form method="post" className="mt-3 flex flex-wrap items-center gap-2">

@@ -3,7 +3,6 @@ import { ChevronLeft, ChevronRight } from "lucide-react";
 import { useEffect, useState } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
 import { LIMITS } from "#core/limits.ts";
-import { kilobytes } from "#core/merge/weight.ts";
 import type { Sight } from "#server/campaigns/sights.ts";
 import type { Wall } from "#server/campaigns/wall.ts";
 import { Button, IconButton } from "../ui/button.tsx";
@@ -11,7 +10,7 @@ import { EmailFrame } from "../ui/email-frame.tsx";
 import { Later } from "../ui/later.tsx";
 import { NumberInput } from "../ui/number-input.tsx";
 import { Select } from "../ui/select.tsx";
-import { count, readers } from "../ui/words.ts";
+import { count, fileSize, readers } from "../ui/words.ts";
 import { LookedAt, useLooked } from "./looked.tsx";
 import { DarkSwitch, WIDTHS } from "./shapes.tsx";
 import { type Known, type Sights, useSight, useSights } from "./sights.ts";
@@ -80,7 +79,7 @@ export function Closer({
           <p className="mb-3 text-body">
             <span className="text-ink-2">Subject: </span>
             <strong>{sight.subject || "none yet"}</strong>
-            <span className="ml-3 text-ink-2">{kilobytes(sight.bytes)} KB</span>
+            <span className="ml-3 text-ink-2">{fileSize(sight.bytes)}</span>
           </p>
           {sight.lost.length > 0 && (
             <p className="mb-3 max-w-prose text-small text-ink-2">

@@ -9,12 +9,17 @@ import { compile } from "#core/render/index.ts";
 import { emailOf, rendered, SURROUNDINGS } from "#core/testing/rendered.ts";
 import { filePath, isEmptyLink, type Link, line, linkSchema } from "#core/text/index.ts";
 import { createApp } from "#server/http/app.ts";
+import { putBack, takeOut } from "#server/store/bin.ts";
 import type { LinkedFile } from "#server/store/files.ts";
 import { findNamed, namesOf } from "#server/store/finding.ts";
 import type { Member } from "#server/store/team.ts";
+import { createTemplate } from "#server/store/templates.ts";
 import { startTestServices, type TestServices } from "#server/testing/services.ts";
-import { aDesigner, routeArgs } from "../testing/route.ts";
+import { REMOVED } from "../removed-param.ts";
+import { aDesigner, answered, routeArgs } from "../testing/route.ts";
 import { action } from "./api.files.ts";
+import { action as change, loader as look } from "./library.file.tsx";
+import { loader as listed } from "./library.files.tsx";
 
 let services: TestServices;
 let member: Member;
@@ -96,6 +101,58 @@ describe("a file", () => {
     for (const path of ["a".repeat(22), "..%2fkey", "' or true --", "%5c"]) {
       expect([path, (await fetch(`${base}/files/${path}/x.pdf`)).status]).toEqual([path, 404]);
     }
+  });
+});
+
+describe("the page of a file", () => {
+  const page = (file: string, form?: Record<string, string>) =>
+    routeArgs(services, member, form ? { form } : {}, { file }) as never;
+  const names = async (words = "") => {
+    const path = `/library/files?search=${words}`;
+    const { files } = await listed(routeArgs(services, member, { path }) as never);
+    return files.map(({ name }) => name);
+  };
+  it("renames it; it is found and given out under that name", async () => {
+    const { file } = await brought("%PDF-1.7 a", "plan-final-2.pdf");
+    expect(answered(await change(page(file.file, { do: "rename", name: " " }))).status).toBe(400);
+    expect(await change(page(file.file, { do: "rename", name: "The plan.pdf" }))).toMatchObject({
+      status: "success",
+    });
+    expect(await names("plan")).toContain("The plan.pdf");
+    expect(await names("final")).toEqual([]);
+    const answer = await fetch(`${base}${filePath(file)}`);
+    expect(answer.headers.get("content-disposition")).toBe('inline; filename="the-plan.pdf"');
+  });
+  it("tells what links to it, and deletes it only where nothing does that is not sent", async () => {
+    const { sql } = services.database;
+    const { file } = await brought("%PDF-1.7 b", "Prices.pdf");
+    const to = { kind: "file", file: file.file, name: file.name };
+    const doc = emailOf([createBlock("button", () => "b", { to })]);
+    const about = { name: "Shop", about: "", category: "letters" as const, doc };
+    const template = await createTemplate(sql, about, services.clock.now());
+    const shown = await look(page(file.file));
+    expect(shown.uses).toMatchObject([{ kind: "template", name: "Shop", fixed: false }]);
+    const refused = answered<{ error: Record<string, string[]> }>(
+      await change(page(file.file, { do: "delete" })),
+    );
+    expect([refused.status, refused.error[""]]).toEqual([409, ["“Shop” links to it."]]);
+    await services.database.tx((tx) =>
+      takeOut(tx, "templates", template, "x", services.clock.now()),
+    );
+    const gone = (await change(page(file.file, { do: "delete" }))) as Response;
+    expect(gone.status).toBe(302);
+    expect(await names()).not.toContain("Prices.pdf");
+    expect(await findNamed(sql, "files", "prices", "")).toEqual([]);
+    await expect(look(page(file.file))).rejects.toMatchObject({ init: { status: 404 } });
+    await expect(look(page("../key"))).rejects.toMatchObject({ init: { status: 404 } });
+    // Readers of emails that were sent have it still; with Undo, or when it is brought again, it is offered again.
+    expect((await fetch(`${base}${filePath(file)}`)).status).toBe(200);
+    const removed = new URL(gone.headers.get("location")!, base).searchParams.get(REMOVED)!;
+    expect(await services.database.tx((tx) => putBack(tx, removed))).toBe("The file “Prices.pdf”");
+    expect(await names("prices")).toEqual(["Prices.pdf"]);
+    await change(page(file.file, { do: "delete" }));
+    await brought("%PDF-1.7 b", "Other name.pdf");
+    expect(await names("prices")).toEqual(["Prices.pdf"]);
   });
 });
 

@@ -6,19 +6,15 @@ import { PICTURE_ID } from "#core/picture-id.ts";
 import { replaceEverywhere } from "#server/campaigns/replacing.ts";
 import { originalOf } from "#server/images/editing.ts";
 import { listFolders } from "#server/store/picture-folders.ts";
-import {
-  alikePictures,
-  getPicture,
-  madeFrom,
-  pictureUses,
-  sayOfPicture,
-} from "#server/store/pictures.ts";
+import { alikePictures, getPicture, madeFrom, sayOfPicture } from "#server/store/pictures.ts";
+import { whereUsed } from "#server/store/uses.ts";
 import { submissionOf } from "../form.ts";
+import { Uses } from "../library/uses.tsx";
 import { PictureEditor } from "../pictures/editor.tsx";
 import { Keeping } from "../pictures/keeping.tsx";
 import { REPLACED_BEFORE, type Replaced } from "../pictures/replaced.ts";
 import { Saying, sayingSchema } from "../pictures/saying.tsx";
-import { Others, ReplacedNote, Replacing, Uses } from "../pictures/standing.tsx";
+import { Others, ReplacedNote, Replacing } from "../pictures/standing.tsx";
 import { removing } from "../removed.ts";
 import { at } from "../request.ts";
 import { Button } from "../ui/button.tsx";
@@ -28,6 +24,7 @@ import { Page, PageTitle } from "../ui/page.tsx";
 import { usePut } from "../ui/put.ts";
 import { Segmented } from "../ui/segmented.tsx";
 import { useTold } from "../ui/toast.tsx";
+import { fileSize } from "../ui/words.ts";
 import type { Route } from "./+types/library.picture.ts";
 
 export { Failed as ErrorBoundary } from "../ui/failed.tsx";
@@ -42,7 +39,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
   if (!picture) throw data("This image is gone.", { status: 404 });
   const [from, uses, alike, made, folders, by] = await Promise.all([
     originalOf(services, picture),
-    pictureUses(sql, picture.id),
+    whereUsed(sql, picture.id),
     alikePictures(sql, picture.id),
     madeFrom(sql, picture.id),
     listFolders(sql),
@@ -91,7 +88,7 @@ export async function action({ request, params, context }: Route.ActionArgs) {
       return replaced ? said(null, replaced) : data(said(REPLACED_BEFORE), 409);
     }
     case "delete": {
-      const uses = await pictureUses(sql, picture.id);
+      const uses = await whereUsed(sql, picture.id);
       if (uses.length > 0) {
         const names = uses.slice(0, NAMED).map(({ name }) => `“${name}”`);
         return data(said(`“${picture.name}” stands in ${names.join(", ")}.`), 409);
@@ -175,7 +172,7 @@ export default function PicturePage({ loaderData, actionData }: Route.ComponentP
               Images
             </Link>{" "}
             · {picture.width} × {picture.height}
-            {picture.bytes ? ` · ${Math.ceil(picture.bytes / 1024)} KB` : ""}
+            {picture.bytes ? ` · ${fileSize(picture.bytes)}` : ""}
           </>
         }
       >

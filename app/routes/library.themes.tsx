@@ -9,9 +9,11 @@ import { LIMITS } from "#core/limits.ts";
 import { proposedTheme } from "#core/theme/proposal.ts";
 import { ownFont, type Theme, withKnownFonts } from "#core/theme/theme.ts";
 import { fromTokens } from "#core/theme/tokens.ts";
+import { takeFileFonts } from "#server/arriving/carried.ts";
 import { offeredThemes } from "#server/campaigns/starting.ts";
 import { FetchError } from "#server/fetching/error.ts";
 import { PictureError } from "#server/images/pictures.ts";
+import type { Services } from "#server/services.ts";
 import { listFonts } from "#server/store/fonts.ts";
 import { getSettings, saveSetting } from "#server/store/settings.ts";
 import { addTheme, getTheme, listThemes } from "#server/store/themes.ts";
@@ -69,13 +71,17 @@ const titleOf = (name: string) =>
     .trim()
     .slice(0, 60);
 
-/** The theme that a file carries: ours, or design tokens. */
-function themeIn(text: string, base: Theme): Theme | { problem: string } {
+/** The theme that a file carries, ours or design tokens; the house's fonts that come with it are kept. */
+async function themeIn(
+  services: Services,
+  text: string,
+  base: Theme,
+): Promise<Theme | { problem: string }> {
   const own = readFile(text);
   if (!("problem" in own)) {
-    return own.kind === "theme"
-      ? own.theme
-      : { problem: "This file carries an email, not a theme." };
+    if (own.kind !== "theme") return { problem: "This file carries an email, not a theme." };
+    await takeFileFonts(services, own.fonts);
+    return own.theme;
   }
   if (/"septima"\s*:/.test(text.slice(0, 400))) return own;
   const read = fromTokens(text, base);
@@ -134,7 +140,7 @@ async function proposed(
   const { services } = at(context);
   switch (asked.do) {
     case "file": {
-      const read = themeIn(await asked.file.text(), brand);
+      const read = await themeIn(services, await asked.file.text(), brand);
       if ("problem" in read) return read;
       const fonts = (await listFonts(services.database.sql)).map(({ id }) => ownFont(id));
       return withKnownFonts(read, new Set(fonts));

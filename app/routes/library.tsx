@@ -10,6 +10,7 @@ const PLACES = [
   ["/library", "Images", "/library/image/"],
   ["/library/themes", "Themes"],
   ["/library/saved", "Saved blocks"],
+  ["/library/files", "Files"],
   ["/library/feeds", "Feeds"],
   ["/library/catalogues", "Catalogues"],
   ["/library/calendars", "Calendars"],

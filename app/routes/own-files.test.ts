@@ -1,4 +1,5 @@
 /** Templates and saved blocks as files: what one Septima gives out, another takes in. */
+import { readFile as readBytes } from "node:fs/promises";
 import sharp from "sharp";
 import { afterAll, beforeAll, expect, it } from "vitest";
 import { createBlock } from "#core/blocks/index.ts";
@@ -9,9 +10,10 @@ import { emailOf, ids } from "#core/testing/rendered.ts";
 import { doc, paragraph } from "#core/text/index.ts";
 import { ownFont, STANDARD_THEME } from "#core/theme/theme.ts";
 import { bring } from "#server/arriving/arrive.ts";
+import { takeFont, takeLinked } from "#server/arriving/carried.ts";
 import { getArrival } from "#server/store/arrivals.ts";
-import { addFile } from "#server/store/files.ts";
-import { addFont } from "#server/store/fonts.ts";
+import { addFile, getFile } from "#server/store/files.ts";
+import { addFont, listFonts } from "#server/store/fonts.ts";
 import { getPictures, savePicture } from "#server/store/pictures.ts";
 import { getSaved, listSaved, save } from "#server/store/saved.ts";
 import type { Member } from "#server/store/team.ts";
@@ -54,6 +56,8 @@ async function aPicture({ services }: House): Promise<string> {
   await savePicture(services.database.sql, picture, services.clock.now());
   return picture.id;
 }
+const fontFrom = (name: string) =>
+  readBytes(new URL(import.meta.resolve(`@fontsource/${name}.woff2`)));
 const words = (text: string): DocNode =>
   createBlock("text", ids("w"), { words: doc(paragraph(text)) });
 const said = (nodes: readonly DocNode[]) => nodes.map(({ type, props }) => ({ type, props }));
@@ -156,6 +160,45 @@ it("leads to no file and asks for no font that is not in the house that takes it
   expect(own).toContain(ownFont("e".repeat(64)));
 });
 
+it("takes its fonts and the files it links to along, each as it is brought by hand", async () => {
+  const { sql } = here.services.database;
+  const font = await takeFont(
+    here.services,
+    await fontFrom("hanken-grotesk/files/hanken-grotesk-latin-400-normal"),
+  );
+  const plan = await takeLinked(here.services, "The plan.pdf", Buffer.from("%PDF-1.7 plan"));
+  const to = { kind: "file", file: plan.file, name: plan.name };
+  const theme = {
+    ...STANDARD_THEME,
+    webFonts: { heading: { family: font.family, address: ownFont(font.id) }, body: null },
+  };
+  const doc = emailOf([createBlock("button", ids("b"), { to })], { theme });
+  const about = { name: "Near", about: "", category: "letters" as const, doc };
+  const template = await createTemplate(sql, about, here.services.clock.now());
+  const text = await (await templateFile(at(here, { template }))).text();
+  const bytes = new TextEncoder().encode(text);
+  const far = there.services.database.sql;
+  const id = await bring(there.services, { name: "near.json", bytes }, there.member.id);
+  const { document } = (await getArrival(far, id, there.member.id))!;
+  expect(document).toContain(plan.file);
+  expect(document).toContain(ownFont(font.id));
+  expect(await getFile(far, plan.file)).toMatchObject({ name: "The plan.pdf", bytes: 13 });
+  expect(await readBytes(there.services.files.pathOf(plan.file)!, "utf8")).toBe("%PDF-1.7 plan");
+  expect(await listFonts(far)).toContainEqual(font);
+  expect(there.services.fonts.pathOf(`${font.id}.woff2`)).not.toBeNull();
+
+  // What it says of their content is not believed.
+  const [, other] = ["a", "b"].map((one) => `${one.repeat(64)}.pdf`) as [string, string];
+  const lie = JSON.parse(text.replaceAll(plan.file, other)) as { fonts: { base64: string }[] };
+  lie.fonts[0]!.base64 = Buffer.from("wOF2 and nothing").toString("base64");
+  const lied = new TextEncoder().encode(JSON.stringify(lie).replaceAll(font.id, "c".repeat(64)));
+  const again = await bring(there.services, { name: "lie.json", bytes: lied }, there.member.id);
+  const taken = (await getArrival(far, again, there.member.id))!.document!;
+  expect(taken).not.toContain(other);
+  expect(taken).not.toContain("c".repeat(64));
+  expect(await getFile(far, other)).toBeNull();
+});
+
 it("what carries no saved blocks, is damaged or gone is refused with a word", async () => {
   const other = await (await templateFile(at(here, { template: "gone" }))).text();
   expect(other).toBe("This template is gone.");
@@ -169,7 +212,7 @@ it("what carries no saved blocks, is damaged or gone is refused with a word", as
     });
   for (const [text, why] of [
     ["{", "not a file of Septima"],
-    [file({ version: 2 }), "newer Septima"],
+    [file({ version: 3 }), "newer Septima"],
     [file({ of: "email" }), "damaged: of"],
     [file({ pictures: [{ id: "../key", name: "", type: "image/png", base64: "" }] }), "damaged"],
     [file({ of: undefined, septima: "email" }), "no saved blocks"],

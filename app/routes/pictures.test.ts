@@ -13,9 +13,10 @@ import { putBack } from "#server/store/bin.ts";
 import { createCampaign, getCampaign } from "#server/store/campaigns.ts";
 import { loadDocument } from "#server/store/documents.ts";
 import { listFolders } from "#server/store/picture-folders.ts";
-import { getPicture, pictureUses, searchPictures } from "#server/store/pictures.ts";
+import { getPicture, searchPictures } from "#server/store/pictures.ts";
 import { getSaved, save } from "#server/store/saved.ts";
 import { addMember, type Member } from "#server/store/team.ts";
+import { whereUsed } from "#server/store/uses.ts";
 import { startTestServices, type TestServices } from "#server/testing/services.ts";
 import type { Replaced } from "../pictures/replaced.ts";
 import { aDesigner, answered, routeArgs } from "../testing/route.ts";
@@ -244,7 +245,7 @@ describe("replacing everywhere", () => {
     const rest = { do: "replace", by: next.id, seen: next.id };
     await asked(old.id, rest);
     expect(await shown(held.documentId)).toEqual([next.id, next.id]);
-    expect(await pictureUses(sql, old.id)).toEqual([]);
+    expect(await whereUsed(sql, old.id)).toEqual([]);
   });
   it("tells the second of two people who replace one image", async () => {
     const [old, mine, theirs] = await Promise.all(

@@ -106,7 +106,7 @@ it("gives each as a file that is read back", async () => {
     return { status: answer.status, text: await answer.text() };
   };
   const { theme } = await getSettings(services.database.sql);
-  expect(readFile((await at("theme.json")).text)).toEqual({ kind: "theme", theme });
+  expect(readFile((await at("theme.json")).text)).toEqual({ kind: "theme", theme, fonts: [] });
   expect(fromTokens((await at("tokens.json")).text)).toMatchObject({ theme });
   expect((await at("other.json")).status).toBe(404);
 });

@@ -4,7 +4,7 @@ import { useFetcher } from "react-router";
 import { LIMITS } from "#core/limits.ts";
 import { Button } from "../ui/button.tsx";
 import { FILE_INPUT } from "../ui/field.tsx";
-import { count } from "../ui/words.ts";
+import { fileSize } from "../ui/words.ts";
 
 export interface ShownFile {
   readonly id: string;
@@ -12,14 +12,10 @@ export interface ShownFile {
   readonly bytes: number;
 }
 
-export const weight = (bytes: number): string =>
-  bytes < 1_000_000
-    ? `${count(Math.max(1, Math.round(bytes / 1000)))} KB`
-    : `${(bytes / 1_000_000).toFixed(1)} MB`;
 export const heavyWords = (files: readonly ShownFile[]): string | null => {
   const all = files.reduce((sum, { bytes }) => sum + bytes, 0);
   return all > LIMITS.attachmentsHeavy
-    ? `${weight(all)} with each message is heavy: many mailboxes refuse or hide it. A link to the file is read more often.`
+    ? `${fileSize(all)} with each message is heavy: many mailboxes refuse or hide it. A link to the file is read more often.`
     : null;
 };
 
@@ -43,7 +39,7 @@ export function Attachments({
           {files.map(({ id, name, bytes }) => (
             <li key={id} className="flex items-center gap-3 border-b py-1.5">
               <span className="min-w-0 flex-1 break-all">{name}</span>
-              <span className="text-small text-ink-2">{weight(bytes)}</span>
+              <span className="text-small text-ink-2">{fileSize(bytes)}</span>
               <fetcher.Form method="post" action={address}>
                 <Button
                   type="submit"

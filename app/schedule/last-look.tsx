@@ -15,8 +15,8 @@ import { sizesOf } from "#core/splits/draw.ts";
 import type { SplitPlan } from "#core/splits/plan.ts";
 import { Look } from "../desk/look.tsx";
 import { Later } from "../ui/later.tsx";
-import { dayAndTime, lasting, readers } from "../ui/words.ts";
-import { type ShownFile, weight } from "./attachments.tsx";
+import { dayAndTime, fileSize, lasting, readers } from "../ui/words.ts";
+import type { ShownFile } from "./attachments.tsx";
 
 /** Another campaign that is to leave. */
 interface ShownClash {
@@ -214,7 +214,7 @@ export function LastLook({
         {loaded.files.length > 0 && (
           <li>
             With {loaded.files.length === 1 ? "a file" : `${loaded.files.length} files`},{" "}
-            {weight(loaded.files.reduce((sum, { bytes }) => sum + bytes, 0))} for each reader.
+            {fileSize(loaded.files.reduce((sum, { bytes }) => sum + bytes, 0))} for each reader.
           </li>
         )}
         {loaded.quiet && (

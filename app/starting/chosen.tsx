@@ -2,13 +2,12 @@
 
 import type { SubmissionResult } from "@conform-to/react";
 import { getFormProps, useForm } from "@conform-to/react";
-import { kilobytes } from "#core/merge/index.ts";
 import { Look } from "../desk/look.tsx";
 import { Button } from "../ui/button.tsx";
 import { FormErrors, TextField } from "../ui/field.tsx";
 import { Form } from "../ui/form.tsx";
 import { Later } from "../ui/later.tsx";
-import { count } from "../ui/words.ts";
+import { fileSize } from "../ui/words.ts";
 
 export interface ChosenStart {
   readonly from: string;
@@ -46,7 +45,7 @@ export function Chosen({
         {look && (
           <span className="text-small whitespace-nowrap text-ink-3">
             {bands === 1 ? "1 band" : `${bands} bands`}
-            {bytes && <Later of={bytes}>{(all) => ` · ${count(kilobytes(all))} KB`}</Later>}
+            {bytes && <Later of={bytes}>{(all) => ` · ${fileSize(all)}`}</Later>}
           </span>
         )}
       </div>

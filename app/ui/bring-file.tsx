@@ -2,6 +2,7 @@
 import { useState } from "react";
 import { ask, wordsOf } from "../ask.ts";
 import { FILE_INPUT, Field } from "./field.tsx";
+import { fileSize } from "./words.ts";
 
 export function BringFile<T>({
   to,
@@ -26,10 +27,7 @@ export function BringFile<T>({
   async function send(file: File) {
     setProblem(null);
     if (file.size > most) {
-      const size = most < 1e6 ? `${most / 1_000} KB` : `${most / 1e6} MB`;
-      return setProblem(
-        `It may have at most ${size}; this has ${(file.size / 1e6).toFixed(1)} MB.`,
-      );
+      return setProblem(`It may have at most ${fileSize(most)}; this has ${fileSize(file.size)}.`);
     }
     setBusy(true);
     const body = new FormData();

@@ -1,4 +1,5 @@
 /** Numbers, dates and counts as they are written on screen. */
+import { kilobytes } from "#core/kilobytes.ts";
 import { dayIn, daysBetween, momentParts, shortMonth } from "#core/schedule/day.ts";
 
 const LOCALE = "en-GB";
@@ -8,6 +9,10 @@ export const count = (n: number): string => number.format(n);
 
 export const people = (n: number): string => (n === 1 ? "1 person" : `${count(n)} people`);
 export const readers = (n: number): string => (n === 1 ? "1 reader" : `${count(n)} readers`);
+
+/** The size of a file. A KB has 1,024 bytes here and in all checks; an MB a million, as limits are told. */
+export const fileSize = (bytes: number): string =>
+  bytes < 1e6 ? `${count(kilobytes(bytes))} KB` : `${(bytes / 1e6).toFixed(1)} MB`;
 
 /** A share as a percentage, or a dash where there is nothing to share. */
 export function percent(part: number, whole: number): string {

@@ -13,6 +13,7 @@ import {
   plain,
 } from "../markup/index.ts";
 import { pictureAddress } from "../picture-id.ts";
+import { sentWidth } from "../pictures/sizes.ts";
 import { doc, docSchema, isBlank, line, linkSchema, wordsOf } from "../text/index.ts";
 import { colourSchema, resolveColour } from "../theme/theme.ts";
 import { backdropOf } from "./backdrop.ts";
@@ -79,8 +80,10 @@ function overHtml(props: CaptionedPicture, ctx: BlockContext): Markup | null {
   const { width, theme } = ctx;
   const height = Math.max(120, Math.round((width * picture.height) / picture.width));
   const ground = props.backing ?? props.ground ?? "tint";
+  // It covers the cell: one that is flatter than that is drawn wider than the cell, and cut off at its sides.
+  const covering = Math.max(width, Math.round((height * picture.width) / picture.height));
   const behind = backdropOf({
-    src: pictureAddress(ctx.publicAddress, picture),
+    src: pictureAddress(ctx.publicAddress, picture, sentWidth(picture, covering, true)),
     ground: resolveColour(ground, theme),
     width,
     height,

@@ -4,7 +4,7 @@ import type { DocNode } from "../document/index.ts";
 import { createItem } from "../kinds/item.ts";
 import { LIMITS } from "../limits.ts";
 import { wrapText } from "../markup/index.ts";
-import { blockAlone, emailOf, ids, PICTURE, rendered } from "../testing/rendered.ts";
+import { blockAlone, emailOf, ids, PICTURE, picture, rendered } from "../testing/rendered.ts";
 import { doc, line, tag } from "../text/index.ts";
 import { blockKind, checkDocument, createBlock, itemKind, labelOf } from "./index.ts";
 import { newRow, TABLE_KINDS } from "./table-items.ts";
@@ -266,6 +266,13 @@ describe("a captioned picture", () => {
       `background="https://mail.example.org/pictures/${PICTURE.slice(0, 22)}.png"`,
     );
     expect(html).toMatch(/<v:rect[^>]*width:544px;height:272px/);
+    // As large as its place takes, and no larger; one that is flat is drawn wider than its cell.
+    const wide = (height: number) => {
+      const pictures = new Map([[PICTURE, picture(PICTURE, { width: 1_600, height })]]);
+      return blockAlone("captionedPicture", { ...base, place: "over" }, { pictures }).html;
+    };
+    expect(wide(800)).toContain(`/${PICTURE.slice(0, 22)}-1120.png"`);
+    expect(wide(300)).toContain(`/${PICTURE.slice(0, 22)}-1280.png"`);
   });
 });
 

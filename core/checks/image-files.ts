@@ -1,12 +1,13 @@
 /** How heavy images are, whether they have pixels enough, and whether a thumb can hit them. */
 
+import { kilobytes } from "../kilobytes.ts";
 import type { Picture } from "../kinds/kind.ts";
 import type { Mention } from "../mentions/index.ts";
 import { nameInAddress, readName } from "../picture-id.ts";
-import { type CompiledEmail, imagesOf } from "../render/index.ts";
+import { type CompiledEmail, imageFilesOf, imagesOf } from "../render/index.ts";
 import { type Check, placeOf } from "./check.ts";
 
-const kb = (bytes: number) => `${Math.ceil(bytes / 1024)} KB`;
+const kb = (bytes: number) => `${kilobytes(bytes)} KB`;
 type Pictures = ReadonlyMap<string, Picture>;
 /** One image, and all together, bytes. */
 const HEAVY = 300 * 1024;
@@ -16,8 +17,8 @@ const ALL = 1024 * 1024;
 function sentWidths(compiled: CompiledEmail, pictures: Pictures): Map<string, number> {
   const byName = new Map([...pictures.values()].map((one) => [nameInAddress(one.file), one]));
   const widest = new Map<string, number>();
-  for (const { src } of imagesOf(compiled.html)) {
-    const { name, width } = readName(src.slice(src.lastIndexOf("/") + 1));
+  for (const src of imageFilesOf(compiled.html)) {
+    const { name, width } = readName(src);
     const picture = byName.get(name);
     if (!picture) continue;
     widest.set(picture.id, Math.max(widest.get(picture.id) ?? 0, width ?? picture.width));

@@ -1,5 +1,6 @@
+import { kilobytes } from "../kilobytes.ts";
 import { LIMITS } from "../limits.ts";
-import { htmlBytes, kilobytes, mergeBytes, prepare, unsigned } from "../merge/index.ts";
+import { htmlBytes, mergeBytes, prepare, unsigned } from "../merge/index.ts";
 import { inEachLanguage, versionsOf } from "../versions/index.ts";
 import { type Check, type CheckInput, readersIn } from "./check.ts";
 

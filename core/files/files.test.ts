@@ -10,6 +10,8 @@ import { type EmailFile, fileJsonSchema, readFile, writeFile } from "./index.ts"
 const file = (doc: EmailFile["doc"]): EmailFile => ({
   ...{ kind: "template", name: "Spring", about: "A letter", category: "letters", doc },
   pictures: [{ id: PICTURE, name: "Rose", type: "image/png", base64: "iVBORw==" }],
+  fonts: [{ id: PICTURE, base64: "d09GMg==" }],
+  files: [{ file: `${PICTURE}.pdf`, name: "The plan.pdf", base64: "JVBERi0=" }],
 });
 
 it("reads any email back as it was written", () => {
@@ -35,9 +37,19 @@ it("reads saved blocks back, with what they are", () => {
   });
 });
 
+it("reads files of the first version, which carried neither fonts nor linked files", () => {
+  const [doc] = fc.sample(documentArbitrary, 1) as [EmailFile["doc"]];
+  const { fonts: _, files: __, ...first } = JSON.parse(writeFile(file(doc))) as EmailFile;
+  expect(readFile(JSON.stringify({ ...first, version: 1 }))).toEqual({
+    ...file(doc),
+    ...{ fonts: [], files: [] },
+  });
+});
+
 it("reads themes back", () => {
   for (const theme of Object.values(SHIPPED_THEMES)) {
-    expect(readFile(writeFile({ kind: "theme", theme }))).toEqual({ kind: "theme", theme });
+    const file = { kind: "theme", theme, fonts: [{ id: PICTURE, base64: "d09GMg==" }] } as const;
+    expect(readFile(writeFile(file))).toEqual(file);
   }
 });
 

@@ -23,6 +23,3 @@ export function htmlBytes(email: CompiledEmail): number {
   const weights = fills.map(weightOfFill);
   return gaps.reduce((sum, gap) => sum + (gap >= 0 ? weights[gap]! : 0), constantBytes);
 }
-
-/** Kilobytes (1,024 bytes) as they are said on screen. */
-export const kilobytes = (bytes: number): number => Math.ceil(bytes / 1024);

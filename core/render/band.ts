@@ -106,6 +106,7 @@ function backdrop(props: BandProps, width: number | null, context: EmailContext)
   const picture = props.picture ? surroundings.pictures.get(props.picture) : undefined;
   if (!picture) return NO_BACKDROP;
   return backdropOf({
+    // As it is: nobody knows how high what stands in a band gets, on narrow windows above all.
     src: pictureAddress(surroundings.publicAddress, picture),
     ground: resolveColour(props.background ?? "sheet", theme),
     width,

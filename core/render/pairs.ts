@@ -200,3 +200,7 @@ export function imagesOf(html: readonly Segment[]): ShownImage[] {
     },
   );
 }
+
+/** The names of the files of all images of a compiled email's HTML, those that are grounds too. */
+export const imageFilesOf = (html: readonly Segment[]): string[] =>
+  [...withNodes(html).matchAll(/ (?:src|background)="[^"]*\/([^"/]+)"/g)].map(([, file]) => file!);

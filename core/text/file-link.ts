@@ -1,5 +1,7 @@
 /** Files that links lead to: what may be one, and its address. */
 
+import { isJsonObject, type Json, type JsonObject } from "../json.ts";
+
 /** By their endings: the media types (IANA) they are given out as. Nothing that a browser would run is among them. */
 export const FILE_TYPES: Readonly<Record<string, string>> = {
   pdf: "application/pdf",
@@ -40,3 +42,29 @@ export function filePath({ file, name }: { file: string; name: string }): string
   const said = name.replace(/[\u0000-\u001f\u007f]/g, "").toWellFormed();
   return `/files/${shortFile(file)}/${encodeURIComponent(said)}`;
 }
+
+/** The file that a value of an email's JSON leads to, if it is such a link. */
+const ledTo = (value: unknown): string | null =>
+  isJsonObject(value as Json) && (value as JsonObject).kind === "file"
+    ? String((value as JsonObject).file)
+    : null;
+
+/** The files that an email, as JSON, links to. */
+export function filesLinked(document: string): Set<string> {
+  const files = new Set<string>();
+  JSON.parse(document, (_, value) => {
+    const file = ledTo(value);
+    if (file) files.add(file);
+    return value;
+  });
+  return files;
+}
+
+/** An email, as JSON, whose links to other files than some lead nowhere. */
+export const linkedOnlyTo = (document: string, known: ReadonlySet<string>): string =>
+  JSON.stringify(
+    JSON.parse(document, (_, value) => {
+      const file = ledTo(value);
+      return file === null || known.has(file) ? value : { ...value, file: "" };
+    }),
+  );

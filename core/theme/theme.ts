@@ -93,8 +93,12 @@ export type Font = z.infer<typeof fontSchema>;
 /** The name of a font's family. */
 export const FAMILY = /^[A-Za-z0-9][A-Za-z0-9 -]{0,59}$/;
 /** Where the house's own fonts are, within the application: their addresses in emails begin with where that is. */
-const OWN_FONT = /^\/fonts\/[a-f0-9]{64}\.woff2$/;
+const OWN_FONT = /^\/fonts\/([a-f0-9]{64})\.woff2$/;
 export const ownFont = (id: string): string => `/fonts/${id}.woff2`;
+/** The ids of the house's fonts that a theme asks for. */
+export const ownFontsOf = ({ webFonts: { heading, body } }: Theme): string[] => [
+  ...new Set([heading, body].flatMap((font) => OWN_FONT.exec(font?.address ?? "")?.[1] ?? [])),
+];
 
 /** A font of the web or the house: its name, and where its file is. The role's stack stands in where it is not loaded. */
 export const webFontSchema = z.strictObject({

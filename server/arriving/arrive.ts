@@ -5,9 +5,10 @@ import type { EmailDocument } from "#core/document/index.ts";
 import { cleanText } from "#core/fields/types/text.ts";
 import type { EmailFile } from "#core/files/index.ts";
 import { guessedMeaning, type Meaning } from "#core/import/emails/index.ts";
-import { canonical, isJsonObject, type Json, type JsonObject } from "#core/json.ts";
+import { canonical } from "#core/json.ts";
 import { LIMITS } from "#core/limits.ts";
 import { pictureAddress } from "#core/picture-id.ts";
+import { filesLinked, linkedOnlyTo } from "#core/text/index.ts";
 import { ownFont, type Theme, withKnownFonts } from "#core/theme/theme.ts";
 import type { Sql } from "../db/database.ts";
 import type { Services } from "../services.ts";
@@ -19,6 +20,7 @@ import { getPictures } from "../store/pictures.ts";
 import { nodesOf, save, savedById } from "../store/saved.ts";
 import { getSettings } from "../store/settings.ts";
 import { tagFields } from "../store/tag-values.ts";
+import { takeFileFonts, takeFileLinked } from "./carried.ts";
 import { ArrivalError } from "./error.ts";
 import { takeFilePictures, takePictures } from "./pictures.ts";
 import type { KnownPicture, ReadForeign, TakenApart } from "./work.ts";
@@ -41,28 +43,18 @@ const NOTHING = { document: null, about: "", category: "", subject: "", html: ""
 
 /** An email, as JSON, that leads nowhere where it led to files that are not here. */
 async function withKnownFiles(sql: Sql, document: string): Promise<string> {
-  const files = new Set<string>();
-  const led = (value: unknown) =>
-    isJsonObject(value as Json) && (value as JsonObject).kind === "file"
-      ? String((value as JsonObject).file)
-      : null;
-  const read = JSON.parse(document, (_, value) => {
-    const file = led(value);
-    if (file) files.add(file);
-    return value;
-  });
+  const files = filesLinked(document);
   const known = new Set(await knownFiles(sql, [...files]));
-  if ([...files].every((file) => known.has(file))) return document;
-  return JSON.stringify(read, (_, value) => {
-    const file = led(value);
-    return file === null || known.has(file) ? value : { ...value, file: "" };
-  });
+  return files.size === known.size ? document : linkedOnlyTo(document, known);
 }
 
 /** The email of a file of ours, as JSON, with the ids that its pictures have here, and without what is not here. */
-async function ownDocument(services: Services, { doc, pictures }: EmailFile): Promise<string> {
+async function ownDocument(services: Services, file: EmailFile): Promise<string> {
   const { sql } = services.database;
-  const changed = await takeFilePictures(services, pictures);
+  const { doc } = file;
+  const changed = await takeFilePictures(services, file.pictures);
+  await takeFileFonts(services, file.fonts);
+  await takeFileLinked(services, file.files);
   const links = linksIn(doc.root);
   const saved = await savedById(sql, links);
   const root = [...links].every((id) => saved.has(id)) ? doc.root : unlinked(doc.root);

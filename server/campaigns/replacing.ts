@@ -3,8 +3,9 @@ import { type DocNode, EditError, type SimpleEdit, walk } from "#core/document/i
 import { mentionsOf } from "#core/mentions/index.ts";
 import type { Services } from "../services.ts";
 import { loadDocument } from "../store/documents.ts";
-import { noteReplaced, type PictureUse, pictureUses, replaceInRows } from "../store/pictures.ts";
+import { noteReplaced, replaceInRows } from "../store/pictures.ts";
 import { liftsHolds, type Member } from "../store/team.ts";
+import { type Use, whereUsed } from "../store/uses.ts";
 import { makeStep } from "./step.ts";
 
 /** Where an image was not replaced, and why. */
@@ -46,7 +47,7 @@ async function inDocument(services: Services, document: string, { from, to, memb
 const FIXED = "it is scheduled: call it back to change it";
 
 /** Puts it into one place; gives why it was left as it is, or null. Whoever has the email open sees it change. */
-async function inUse(services: Services, use: PictureUse, asked: Asked): Promise<string | null> {
+async function inUse(services: Services, use: Use, asked: Asked): Promise<string | null> {
   if (use.fixed) return FIXED;
   try {
     if (use.document !== null) await inDocument(services, use.document, asked);
@@ -67,7 +68,7 @@ export async function replaceEverywhere(
 ): Promise<Replaced | null> {
   const { database, clock } = services;
   const { from, to, seen, member } = asked;
-  const uses = await pictureUses(database.sql, from);
+  const uses = await whereUsed(database.sql, from);
   const noted = await database.tx(async (sql) => {
     const at = clock.now();
     if (!(await noteReplaced(sql, from, { by: to, seen, who: member.id, at }))) return false;

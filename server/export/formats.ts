@@ -1,8 +1,9 @@
 /** The ways out: what an email can be taken out as. A new one is an entry here. */
 import { strToU8, zipSync } from "fflate";
 import { writeFile } from "#core/files/index.ts";
+import { carriedBy } from "./carried.ts";
 import type { Exported } from "./email.ts";
-import { filePictures, movePictures } from "./pictures.ts";
+import { movePictures } from "./pictures.ts";
 
 export interface Format {
   readonly label: string;
@@ -94,11 +95,11 @@ export const FORMATS = {
   json: {
     ...{ label: "Septima file (JSON)", ending: "json", type: "application/json", as: "itself" },
     about:
-      "All of it, its images included: another Septima starts from it. Its JSON Schema stands beside it here.",
+      "All of it, with its images, fonts and linked files: another Septima starts from it. Its JSON Schema stands beside it here.",
     make: async ({ services, name, doc }) =>
       writeFile({
         ...{ kind: "email", name, about: "", category: "", doc },
-        pictures: await filePictures(services, doc),
+        ...(await carriedBy(services, doc)),
       }),
   },
 } as const satisfies Record<string, Format>;

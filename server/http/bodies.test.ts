@@ -71,7 +71,7 @@ it("has a most for each kind of address, data requests too", () => {
   // Whatever is brought as a file has room for the largest that is taken.
   expect(mostFor("/library/pictures")).toBeGreaterThan(LIMITS.pictureUpload);
   expect(mostFor("/library/fonts")).toBeGreaterThan(LIMITS.fontBytes);
-  expect(mostFor("/library/files")).toBeGreaterThan(LIMITS.fileBytes);
+  expect(mostFor("/library/files/brought")).toBeGreaterThan(LIMITS.fileBytes);
   expect(mostFor("/library/saved/brought")).toBeGreaterThan(LIMITS.foreignUpload);
   expect(mostFor("/library/saved/s1/places")).toBe(LIMITS.form);
   expect(mostFor("/anything")).toBe(LIMITS.form);

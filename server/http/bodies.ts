@@ -17,7 +17,7 @@ const MOST: readonly [RegExp, number][] = [
   [/^\/library\/themes$/, LIMITS.pictureBytes + AROUND],
   [/^\/library\/pictures$/, LIMITS.pictureUpload + AROUND],
   [/^\/library\/fonts$/, LIMITS.fontBytes + AROUND],
-  [/^\/library\/files$/, LIMITS.fileBytes + AROUND],
+  [/^\/library\/files\/brought$/, LIMITS.fileBytes + AROUND],
   [/^\/library\/saved\/brought$/, LIMITS.foreignUpload + AROUND],
   [/^\/shop\/[^/]+$/, LIMITS.shopBytes],
   [/^\/library\/catalogues\/[^/]+$/, LIMITS.shopBytes + AROUND],

@@ -123,19 +123,30 @@ export async function takeOutRecord(
  * Hides a campaign as if it were gone: what was sent goes on leading somewhere. In a transaction; gives what it can
  * be put back by, or null where it is not there, or on its way.
  */
-export async function hideCampaign(
+export const hideCampaign = (sql: Sql, id: string, label: string, now: Date) =>
+  hide(sql, "campaigns", fragment`k.id = ${id} and not ${ON_ITS_WAY}`, label, now);
+
+/** The same for a file, which emails that were sent go on leading to. */
+export const hideFile = (sql: Sql, id: string, label: string, now: Date) =>
+  hide(sql, "files", fragment`k.id = ${id}`, label, now);
+
+/** Hides a row `k` of a table; gives what it can be put back by, or null where there is none to hide. */
+async function hide(
   sql: Sql,
-  id: string,
+  table: "campaigns" | "files",
+  which: SqlPiece,
   label: string,
   now: Date,
 ): Promise<string | null> {
-  const hidden = await sql`update campaigns k set deleted_at = ${now}
-    where k.id = ${id} and k.deleted_at is null and not ${ON_ITS_WAY} returning 1`;
-  if (hidden.length === 0) return null;
+  const hidden = first(
+    await sql<{ id: string }>`update ${identifier(table)} k set deleted_at = ${now}
+      where k.deleted_at is null and ${which} returning k.id`,
+  );
+  if (!hidden) return null;
   const removed = await begin(sql, label, now);
   await sql`insert into removed_rows (removed_id, n, table_name, loosened, rows)
-    values (${removed}, 0, 'campaigns', 'deleted_at',
-      jsonb_build_array(jsonb_build_object('id', ${id}::text, 'value', null)))`;
+    values (${removed}, 0, ${table}, 'deleted_at',
+      jsonb_build_array(jsonb_build_object('id', ${hidden.id}::text, 'value', null)))`;
   return removed;
 }
 

@@ -43,7 +43,7 @@ const KINDS = {
   classes: (of: string) => fragment`select distinct class as id, class as name
     from event_subjects, jsonb_array_elements_text(classes) class where kind = ${of} or id = ${of}`,
   /** Files that links lead to, by their own names. */
-  files: () => fragment`select file as id, name from files`,
+  files: () => fragment`select id, name from files where deleted_at is null`,
   records: (of: string) =>
     fragment`select ${identifier("id")}::text as id, name from ${tableSql(of)}`,
 } satisfies Record<string, (of: string) => SqlPiece>;

@@ -6,7 +6,6 @@ import { type PictureRecipe, pictureRecipeSchema } from "#core/pictures/recipe.t
 import { constantSql, fragment, identifier, type Sql as SqlPiece } from "#core/rules/index.ts";
 import { first, type Sql } from "../db/database.ts";
 import { wordsFit } from "./search.ts";
-import { ON_ITS_WAY, UNSENT } from "./unsent.ts";
 
 export interface PicturePage {
   readonly pictures: readonly Picture[];
@@ -198,30 +197,6 @@ export const oldestPictures = async (sql: Sql, count: number): Promise<string[]>
 /** Some pictures, in no order; those that are not there are left out. */
 export const getPictures = (sql: Sql, ids: Iterable<string>): Promise<Picture[]> =>
   sql<Picture>`select ${COLUMNS} from pictures where id = any (${[...ids]}::text[])`;
-
-export interface PictureUse {
-  readonly kind: "campaign" | "template" | "saved" | "derived" | "settings";
-  readonly id: string;
-  readonly name: string;
-  /** Its document; null where it has none. */
-  readonly document: string | null;
-  /** It stands as it is until its launch: it is scheduled, or on its way. */
-  readonly fixed: boolean;
-}
-
-/** What shows a picture: emails that are not sent yet, templates, saved blocks, derived tags and the pages for readers, by name. */
-export const pictureUses = (sql: Sql, id: string): Promise<PictureUse[]> => sql<PictureUse>`
-  select 'campaign' as kind, k.id, k.name, k.document_id as document,
-      ${ON_ITS_WAY} as fixed
-    from campaigns k join documents d on d.id = k.document_id
-    where ${UNSENT} and position(${id} in d.body) > 0
-  union all select 'template', t.id, t.name, t.document_id, false
-    from templates t join documents d on d.id = t.document_id where position(${id} in d.body) > 0
-  union all select 'saved', id, name, null, false from saved_blocks where position(${id} in body) > 0
-  union all select 'derived', id, name, null, false from derived_tags where position(${id} in body::text) > 0
-  union all select 'settings', key, 'Pages for readers', null, false from settings
-    where key = 'pages' and value ->> 'logo' = ${id}
-  order by 3, 2`;
 
 /** Puts a picture in the place of another in saved blocks, derived tags and on the pages for readers: ids are found nowhere else in them. */
 export async function replaceInRows(sql: Sql, from: string, to: string): Promise<void> {

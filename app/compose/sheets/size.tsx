@@ -1,7 +1,7 @@
 /** How large the HTML is as it goes out, against the size at which webmail cuts it off. */
 
+import { kilobytes } from "#core/kilobytes.ts";
 import { LIMITS } from "#core/limits.ts";
-import { kilobytes } from "#core/merge/index.ts";
 import { useFindings } from "../inspecting/findings.ts";
 
 export function Size() {
