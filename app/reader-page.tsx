@@ -3,6 +3,7 @@ import type { CSSProperties, ReactNode } from "react";
 import { data, type RouterContextProvider } from "react-router";
 import { type Language, languageOf, phrases } from "#core/phrases/index.ts";
 import type { PageWords } from "#core/phrases/pages.ts";
+import { pageFaces } from "#core/theme/faces.ts";
 import { pageColours } from "#core/theme/page.ts";
 import { fontStack, type Palette } from "#core/theme/theme.ts";
 import { servicesContext } from "#server/http/context.ts";
@@ -51,6 +52,8 @@ export interface PageLook {
   readonly words: PageWords;
   /** Its colours and fonts, as custom properties that `.branded` reads. */
   readonly style: Readonly<Record<string, string>>;
+  /** Rules that load the house's own fonts. */
+  readonly faces: string;
   /** It has colours for programs that show dark. */
   readonly dark: boolean;
 }
@@ -85,12 +88,13 @@ export async function pageLook(context: Context, language: Language): Promise<Pa
       "--font-display": fontStack("heading", theme),
       fontFamily: fontStack("body", theme),
     },
+    faces: pageFaces(theme),
     dark: theme.dark !== null,
   };
 }
 
 export function ReaderPage({
-  page: { brand, logo, style, dark },
+  page: { brand, logo, style, faces, dark },
   language,
   title,
   children,
@@ -102,6 +106,7 @@ export function ReaderPage({
 }) {
   return (
     <div className={`branded min-h-full ${dark ? "dark-too" : ""}`} style={style as CSSProperties}>
+      {faces && <style>{faces}</style>}
       <main lang={language} className="mx-auto w-[min(440px,90vw)] py-[12vh]">
         {logo ? (
           <img src={`/pictures/${logo}`} alt={brand} className="max-h-14 max-w-full" />

@@ -11,7 +11,12 @@ it("finds nothing serious, light or dark", async () => {
     const found: string[] = [];
     for (const { name, path } of [...(await mainViews(studio)), ...FURTHER_VIEWS]) {
       await studio.go(path);
-      await studio.driver.sleep(400);
+      // What fades in has its own colours only when it stands there.
+      await studio.until(`${name} to stand still`, () =>
+        studio.run<boolean>(
+          "return document.getAnimations().every((one) => one.playState !== 'running' || one.effect.getComputedTiming().endTime === Infinity)",
+        ),
+      );
       found.push(...(await serious(studio, name)));
       // In the dark nothing differs but colours.
       await studio.prefer("dark");

@@ -213,7 +213,7 @@ it("what is saved and what is a template go out as files, and come in from them"
   writeFileSync(file, text);
   const field = await studio.named("Take one in, from a file");
   const wrong = join(folder, "wrong.json");
-  writeFileSync(wrong, '{"septima":"saved","version":2}');
+  writeFileSync(wrong, '{"septima":"saved","version":3}');
   await field.sendKeys(wrong);
   await studio.sees("newer Septima");
   await field.sendKeys(file);
@@ -263,5 +263,29 @@ it("a link leads to a file that is brought while linking, which is found again a
   await studio.saved();
   await studio.until("the file to be named", async () =>
     (await (await studio.named("File")).getText()).includes("Winter plan.pdf"),
+  );
+  // Its page says what links to it, which keeps it from being deleted; another goes, and comes back.
+  await studio.go("/library/files");
+  await studio.click("Winter plan.pdf", "a");
+  await studio.sees("With the same plan");
+  expect(await serious(studio, "a file")).toEqual([]);
+  expect(await (await studio.named("Delete the file")).isEnabled()).toBe(false);
+  await studio.fill("Name", "Plan of the winter.pdf");
+  await studio.click("Rename", "button");
+  await studio.until("its new name", async () =>
+    (await (await studio.find("h1")).getText()).includes("Plan of the winter.pdf"),
+  );
+  await studio.click("Files", "a");
+  const other = join(folder, "Prices.csv");
+  writeFileSync(other, "Seed,Price\nPoppy,3");
+  await (await studio.named("A file from this device")).sendKeys(other);
+  await studio.click("Prices.csv", "a");
+  await studio.sees("Nowhere yet.");
+  await studio.click("Delete the file", "button");
+  await studio.sees("The file “Prices.csv”");
+  await studio.click("Undo");
+  await studio.until(
+    "the file to be back",
+    async () => (await studio.driver.findElements(By.linkText("Prices.csv"))).length === 1,
   );
 }, 120_000);

@@ -26,7 +26,7 @@ it("a price that has changed stops a send, and a person lets it go on", async ()
   expect(await serious(studio, "a schedule with items")).toEqual([]);
   // What sells low is sold out on other days: that stops it too, as it comes.
   // Seconds are left out where a time is given, and the shop has to be read before it leaves.
-  const soon = new Date(Date.now() + 150_000);
+  const soon = new Date(Date.now() + 105_000);
   const parts = new Intl.DateTimeFormat("en-GB", {
     ...{ timeZone: "Europe/London", hour: "2-digit", minute: "2-digit", hourCycle: "h23" },
     ...{ day: "2-digit", month: "2-digit", year: "numeric" },

@@ -20,6 +20,7 @@ export const FURTHER_VIEWS: readonly View[] = [
   "/library/rolls",
   "/library/feeds",
   "/library/saved",
+  "/library/files",
   "/campaigns/new/arrive?as=text",
   "/results",
 ].map((path) => ({ name: path, path }));

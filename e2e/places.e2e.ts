@@ -105,9 +105,29 @@ it("carries a changed theme into new emails, a role of its own and one that foll
     await studio.sees("This is no font that can be read");
     await file.sendKeys(fileURLToPath(import.meta.resolve(fonts)));
     await studio.sees("is most like it");
+    // Its dark partners are of its own hues, and come back as they were.
+    const dark = async () => (await studio.named("Accent, dark")).getAttribute("value");
+    const chosen = await dark();
+    await studio.click("Colours of its own in dark mail programs", "label");
+    await studio.click("Colours of its own in dark mail programs", "label");
+    expect(await dark()).toBe(chosen);
+    await studio.fill("Spacing steps, px", "0, 12, 20");
+    await studio.fill("Width of new emails, px", "640");
+    await studio.press(Key.TAB);
+    // Somebody else has it open, and is told when it has changed under their hands.
+    const other = await own.another();
+    await other.go("/library/themes/brand");
     await studio.click("Save the theme");
     await studio.sees("Kept");
+    await other.fill("Accent, light", "#0a5c36");
+    await other.press(Key.TAB);
+    await other.click("Save the theme");
+    await other.sees("in the meantime");
+    // The sheet shows what the steps do: Page Up goes to the next of them.
     await studio.newCampaign("In new colours");
+    await studio.until("the width of the theme", () =>
+      studio.run<boolean>("return document.querySelector('iframe').clientWidth === 640"),
+    );
     const tray = await studio.find('[data-tray="button"]');
     await tray.sendKeys(Key.ENTER);
     await studio.sheetShows("wide", "Read more");
@@ -115,6 +135,11 @@ it("carries a changed theme into new emails, a role of its own and one that foll
       "return document.querySelector('iframe').contentDocument.querySelector('td[bgcolor=\"#123abc\"]')?.innerText",
     );
     expect(ground).toContain("Read more");
+    await studio.clickRow("Button");
+    const top = await studio.named("Top");
+    await top.click();
+    await studio.press(Key.PAGE_UP);
+    expect(await top.getAttribute("value")).toBe("20");
     await studio.addBlock("Heading");
     await studio.sheetShows("wide", "A new heading");
     // The frame has loaded the font itself, and what stands in for it is named behind.

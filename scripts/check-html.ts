@@ -1,6 +1,6 @@
 /**
- * Has an independent checker (the Nu HTML checker, in Java) read every sample of the gallery and every demo
- * email. What it may find is a closed list: attributes that email needs although HTML calls them
+ * Has an independent checker (the Nu HTML checker, in Java) read every sample of the gallery, every demo email and
+ * every template in every theme that ships. What it may find is a closed list: attributes that email needs although HTML calls them
  * presentational, and the namespaces and one property of the table-only engine. Anything else fails.
  */
 import { execFile } from "node:child_process";
@@ -12,6 +12,7 @@ import type { EmailDocument } from "#core/document/index.ts";
 import { SHIPPED } from "#core/templates/index.ts";
 import { PICTURE, rendered } from "#core/testing/rendered.ts";
 import { samples } from "#core/testing/samples.ts";
+import { SHIPPED_THEMES } from "#core/theme/shipped.ts";
 import { monthlyNewsletter, notebook, seedList } from "#demo/emails/index.ts";
 
 const NEEDED = "align|valign|bgcolor|background|width|height|border|cellpadding|cellspacing";
@@ -40,7 +41,13 @@ const documents: [string, EmailDocument][] = [
   ["demo-monthly", monthlyNewsletter(pictures, "March", "roll")],
   ["demo-seeds", seedList(pictures)],
   ["demo-notebook", notebook(pictures)],
-  ...SHIPPED.map(({ key, make }): [string, EmailDocument] => [`template-${key}`, make(null)]),
+  ...SHIPPED.flatMap(({ key, make }) =>
+    Object.entries(SHIPPED_THEMES).map(([name, theme]): [string, EmailDocument] => {
+      const { root, ...doc } = make(null);
+      const themed = { ...root, props: { ...root.props, theme: theme as never } };
+      return [`template-${key}-${name}`, { ...doc, root: themed }];
+    }),
+  ),
 ];
 
 const folder = mkdtempSync(join(tmpdir(), "septima-html-"));

@@ -1,15 +1,8 @@
 /** All that a theme says: its colours, fonts, sizes and corners. In the composer it is the email's, in the library the house's. */
-import { useState } from "react";
+import { useRef, useState } from "react";
 import { sameJson } from "#core/json.ts";
 import { LIMITS } from "#core/limits.ts";
-import {
-  FONTS,
-  type FontName,
-  STANDARD_THEME,
-  spacingIn,
-  spacingOf,
-  type Theme,
-} from "#core/theme/theme.ts";
+import { FONTS, type FontName, spacingIn, spacingOf, type Theme } from "#core/theme/theme.ts";
 import { Checkbox } from "../ui/checkbox.tsx";
 import { Field, INPUT } from "../ui/field.tsx";
 import { NumberField } from "../ui/number-field.tsx";
@@ -85,15 +78,23 @@ export function ThemeFields({ theme, onTheme }: { theme: Theme; onTheme: (theme:
       onValue={(px) => px !== null && onTheme({ ...theme, type: { ...theme.type, [name]: px } })}
     />
   );
+  const latest = useRef(theme);
+  latest.current = theme;
+  // Who turns it off and on again finds the colours that were there.
+  const before = useRef(theme.dark);
+  async function turnDark(on: boolean) {
+    if (!on) before.current = theme.dark;
+    const dark =
+      on && (before.current ?? (await import("#core/theme/proposal.ts")).darkFor(theme.colours));
+    onTheme({ ...latest.current, dark: dark || null });
+  }
   return (
     <>
       <Checkbox
         label="Colours of its own in dark mail programs"
         className="text-small"
         checked={theme.dark !== null}
-        onChange={({ target }) =>
-          onTheme({ ...theme, dark: target.checked ? STANDARD_THEME.dark : null })
-        }
+        onChange={({ target }) => void turnDark(target.checked)}
       />
       <ColourFields theme={theme} onTheme={onTheme} />
       <div className="grid grid-cols-2 gap-2.5">

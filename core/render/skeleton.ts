@@ -15,6 +15,7 @@ import {
   trusted,
 } from "../markup/index.ts";
 import { isBlank, type Line } from "../text/index.ts";
+import { fontFace } from "../theme/faces.ts";
 import { FONTS, fontStack, type Theme, type WebFont } from "../theme/theme.ts";
 import type { EmailContext } from "./block.ts";
 
@@ -159,13 +160,7 @@ function webFontsOf(theme: Theme): { font: WebFont; role: "heading" | "body" }[]
 
 /** Extras, in a style element of their own: a filter that dislikes an address throws away only this one. */
 function fontRules(theme: Theme, base: string): string {
-  const faces = new Map(
-    webFontsOf(theme).map(({ font }) => {
-      const format = font.address.endsWith("2") ? "woff2" : "woff";
-      const face = `@font-face{font-family:'${font.family}';src:url('${font.address.startsWith("/") ? base : ""}${font.address}') format('${format}')}`;
-      return [font.family, face];
-    }),
-  );
+  const faces = new Map(webFontsOf(theme).map(({ font }) => [font.family, fontFace(font, base)]));
   return faces.size ? `@media screen{\n${[...faces.values()].join("\n")}\n}` : "";
 }
 

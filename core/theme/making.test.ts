@@ -2,13 +2,15 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { contrastsOf, faintPairs } from "./contrasts.ts";
+import { pageFaces } from "./faces.ts";
 import { apart, labOf } from "./oklab.ts";
-import { clustered, palettesFrom, proposedTheme } from "./proposal.ts";
+import { clustered, darkFor, palettesFrom, proposedTheme } from "./proposal.ts";
 import { SHIPPED_THEMES } from "./shipped.ts";
 import {
   contrast,
   FOLLOWS,
   type Follower,
+  ownFont,
   STANDARD_THEME,
   type Theme,
   themeSchema,
@@ -40,6 +42,20 @@ describe("a theme from colours", () => {
       }),
       { numRuns: 150 },
     );
+  });
+  it("has dark partners for light colours that somebody chose, as easy to read and of their hue", () => {
+    fc.assert(
+      fc.property(weighted, (chosen) => {
+        const theme = proposedTheme("Chosen", chosen);
+        const dark = darkFor(theme.colours);
+        expect(faintPairs({ ...theme, dark })).toEqual([]);
+        expect(labOf(dark.sheet)[0]).toBeLessThan(0.35);
+      }),
+      { numRuns: 100 },
+    );
+    const green = darkFor(STANDARD_THEME.colours);
+    const hue = (colour: string) => Math.atan2(labOf(colour)[2], labOf(colour)[1]);
+    expect(Math.abs(hue(green.accent) - hue(STANDARD_THEME.colours.accent))).toBeLessThan(0.2);
   });
   it("takes the colour that stands out for its accent", () => {
     const logo = [
@@ -131,4 +147,15 @@ describe("design tokens", () => {
     };
     expect(fromTokens(JSON.stringify(odd))).toHaveProperty("theme");
   });
+});
+
+it("a page of the house loads its own fonts alone, each once", () => {
+  const own = { family: "Ours", address: ownFont("e".repeat(64)) };
+  const web = { family: "Theirs", address: "https://fonts.example/a.woff" };
+  const faces = (heading: typeof own | null, body: typeof own | null) =>
+    pageFaces({ ...STANDARD_THEME, webFonts: { heading, body } });
+  const rule = `@font-face{font-family:'Ours';src:url('${own.address}') format('woff2')}`;
+  expect(faces(own, own)).toBe(rule);
+  expect(faces(web, own)).toBe(rule);
+  expect(faces(web, null)).toBe("");
 });

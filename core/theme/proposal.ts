@@ -114,6 +114,15 @@ export function palettesFrom(colours: readonly Weighted[]): {
   };
 }
 
+/** The dark partners of a theme's light colours: of the same hues, and as easy to read. */
+export const darkFor = ({ accent, ground, tint, ink }: Palette): Palette =>
+  palettesFrom([
+    { colour: accent, weight: 6 },
+    { colour: ground, weight: 2 },
+    { colour: tint, weight: 1.5 },
+    { colour: ink, weight: 1 },
+  ]).dark;
+
 /** A theme of these colours; fonts, sizes and corners are those of another where nothing is known of them. */
 export function proposedTheme(
   name: string,
