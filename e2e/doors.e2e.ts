@@ -280,7 +280,7 @@ it("a link leads to a file that is brought while linking, which is found again a
   writeFileSync(other, "Seed,Price\nPoppy,3");
   await (await studio.named("A file from this device")).sendKeys(other);
   await studio.click("Prices.csv", "a");
-  await studio.sees("Nowhere yet.");
+  await studio.sees("Nothing yet.");
   await studio.click("Delete the file", "button");
   await studio.sees("The file “Prices.csv”");
   await studio.click("Undo");

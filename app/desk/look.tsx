@@ -27,6 +27,8 @@ export function Look({
   at?: keyof typeof WIDTHS;
 }) {
   const width = WIDTHS[at];
+  // Whole pixels: the frame's own ground would shine through a part of one.
+  const across = Math.floor(width * scale);
   return (
     <div
       aria-hidden
@@ -35,9 +37,9 @@ export function Look({
           ? "flex justify-center overflow-hidden rounded-t-md bg-bench pt-3.5"
           : "overflow-hidden rounded-sm outline-1 outline-line"
       }
-      style={{ height, width: framed ? undefined : width * scale }}
+      style={{ height, width: framed ? undefined : across }}
     >
-      <div className="flex-none overflow-hidden" style={{ width: width * scale, height }}>
+      <div className="flex-none overflow-hidden" style={{ width: across, height }}>
         <iframe
           title="A small picture of the email"
           src={src}

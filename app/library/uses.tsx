@@ -18,8 +18,14 @@ const KIND = {
   settings: "logo",
 } as const;
 
-export function Uses({ uses }: { uses: readonly Use[] }) {
-  if (uses.length === 0) return <p className="text-ink-3">Nowhere yet.</p>;
+export function Uses({
+  uses,
+  nowhere = "Nowhere yet.",
+}: {
+  uses: readonly Use[];
+  nowhere?: string;
+}) {
+  if (uses.length === 0) return <p className="text-ink-3">{nowhere}</p>;
   return (
     <ul className="flex flex-col gap-1">
       {uses.map(({ kind, id, name, fixed }) => (

@@ -105,7 +105,7 @@ export default function FilePage({ loaderData, actionData }: Route.ComponentProp
         </a>
       </p>
       <h2 className="mt-6 mb-1.5 text-lead italic">What links to it</h2>
-      <Uses uses={uses} />
+      <Uses uses={uses} nowhere="Nothing yet." />
       <p className="mt-2 text-small text-ink-3">
         Emails that are sent go on leading to it, even when it is deleted here.
       </p>

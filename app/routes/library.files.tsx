@@ -74,8 +74,8 @@ export default function Files({ loaderData }: Route.ComponentProps) {
               ),
             },
             { title: "Kind", cell: (row) => fileEnding(row.file)?.toUpperCase() },
-            { title: "Size", right: true, cell: (row) => fileSize(row.bytes) },
             { title: "Added", cell: (row) => row.added },
+            { title: "Size", right: true, cell: (row) => fileSize(row.bytes) },
           ]}
         />
       </Listing>
