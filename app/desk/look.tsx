@@ -27,8 +27,6 @@ export function Look({
   at?: keyof typeof WIDTHS;
 }) {
   const width = WIDTHS[at];
-  // Whole pixels: the frame's own ground would shine through a part of one.
-  const across = Math.floor(width * scale);
   return (
     <div
       aria-hidden
@@ -37,9 +35,9 @@ export function Look({
           ? "flex justify-center overflow-hidden rounded-t-md bg-bench pt-3.5"
           : "overflow-hidden rounded-sm outline-1 outline-line"
       }
-      style={{ height, width: framed ? undefined : across }}
+      style={{ height, width: framed ? undefined : width * scale }}
     >
-      <div className="flex-none overflow-hidden" style={{ width: across, height }}>
+      <div className="flex-none overflow-hidden" style={{ width: width * scale, height }}>
         <iframe
           title="A small picture of the email"
           src={src}
@@ -49,7 +47,8 @@ export function Look({
           tabIndex={-1}
           className="pointer-events-none origin-top-left bg-[#ffffff]"
           style={{
-            width,
+            // A little beyond its place: where that ends within a pixel, the frame's own ground would shine through.
+            width: width + 2,
             height: height / scale,
             transform: `scale(${scale})`,
             colorScheme: "light",
