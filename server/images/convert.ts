@@ -73,9 +73,11 @@ async function animation(data: Buffer, width: number, shrink: boolean) {
 export function convert(data: Buffer, shrink: boolean): Promise<Converted> {
   return drawn(data, shrink).catch((error) => {
     if (error instanceof PictureError) throw error;
-    throw new PictureError(UNREADABLE);
+    const vast = error instanceof Error && /pixel limit/.test(error.message);
+    throw new PictureError(vast ? VAST : UNREADABLE);
   });
 }
+const VAST = `An image may have at most ${LIMITS.pictureSide ** 2 / 1e6} million pixels.`;
 export const UNREADABLE = "This file could not be read as an image.";
 
 async function drawn(data: Buffer, shrink: boolean): Promise<Converted> {

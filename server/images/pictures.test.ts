@@ -120,6 +120,16 @@ it("ends a drawing that was made to take for ever, and goes on with others", asy
   await expect(convert(Buffer.from("no picture"), false)).rejects.toThrow("could not be read");
 }, 60_000);
 
+it("says how many pixels there may be in a file that is small itself", async () => {
+  const side = LIMITS.pictureSide + 1;
+  const bomb = Buffer.from(
+    `<svg xmlns="http://www.w3.org/2000/svg" width="${side}" height="${side}"/>`,
+  );
+  for (const shrink of [false, true]) {
+    await expect(convert(bomb, shrink)).rejects.toThrow("at most 64 million pixels");
+  }
+}, 60_000);
+
 it("goes on when the process that draws has drawn enough and gives its place to another", async () => {
   const convert = convertInChild(new URL("./child.ts", import.meta.url));
   for (let width = 1; width <= LIMITS.picturesPerProcess + 2; width += 1) {
