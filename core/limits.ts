@@ -382,6 +382,8 @@ export const LIMITS = {
   /** How many messages are made before threads go on with it, and how many threads. */
   makeHere: 200,
   makers: 4,
+  /** What each may gather that hardly lives, MB: messages are made and gone. */
+  makerYoungMb: 8,
   /** Of DNS: how long an answer is waited for, and by a page that has others to show; how long it is remembered, and none (ms). */
   dnsMs: 3_000,
   dnsPageMs: 400,

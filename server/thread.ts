@@ -10,16 +10,24 @@ const fromSource = (entry: URL) => `
 
 /**
  * `entry`: a built file, or TypeScript as it is while developing. `heap`: how large its objects may grow in all, MB; a
- * thread that needs more is ended, and fails with ERR_WORKER_OUT_OF_MEMORY.
+ * thread that needs more is ended, and fails with ERR_WORKER_OUT_OF_MEMORY. `young`: how large those may grow that
+ * hardly live, MB, before they are cleared away.
  */
-export function startThread(entry: URL, workerData: unknown, heap?: number): Worker {
+export function startThread(
+  entry: URL,
+  workerData: unknown,
+  { heap, young }: { readonly heap?: number; readonly young?: number } = {},
+): Worker {
   const source = entry.pathname.endsWith(".ts");
   const file = source
     ? new URL(`data:text/javascript,${encodeURIComponent(fromSource(entry))}`)
     : entry;
   return new Worker(file, {
     workerData,
-    ...(heap && { resourceLimits: { maxOldGenerationSizeMb: heap } }),
+    resourceLimits: {
+      ...(heap && { maxOldGenerationSizeMb: heap }),
+      ...(young && { maxYoungGenerationSizeMb: young }),
+    },
   });
 }
 
@@ -32,14 +40,16 @@ type Answered<Answer> = { readonly id: number } & (
   | { readonly error: unknown }
 );
 
-/** Answers what comes through a port, as `askThread` asks it. */
+/** Answers what comes through a port, as `askThread` asks it. `gives`: what of an answer goes over without a copy. */
 export function answerOn<Question, Answer>(
   port: MessagePort,
   answer: (question: Question) => Answer | Promise<Answer>,
+  gives: (answer: Answer) => ArrayBuffer[] = () => [],
 ): void {
   port.on("message", async ({ id, question }: Asked<Question>) => {
     try {
-      port.postMessage({ id, answer: await answer(question) } satisfies Answered<Answer>);
+      const answered = await answer(question);
+      port.postMessage({ id, answer: answered } satisfies Answered<Answer>, gives(answered));
     } catch (error) {
       port.postMessage({ id, error } satisfies Answered<Answer>);
     }

@@ -35,7 +35,7 @@ async function askedIn(
   { ms, heap }: Required<Bounds>,
   question: Question,
 ): Promise<Answer> {
-  const thread = startThread(entry, null, heap);
+  const thread = startThread(entry, null, { heap });
   thread.unref();
   let late = false;
   const timer = setTimeout(() => {

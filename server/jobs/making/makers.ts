@@ -24,7 +24,7 @@ export function makersOf(secrets: Secrets, entry: URL | null): Makers {
     let made = 0;
     let threads: ReturnType<typeof thread>[] | null = null;
     const thread = (file: URL) => {
-      const started = startThread(file, { secrets, making });
+      const started = startThread(file, { secrets, making }, { young: LIMITS.makerYoungMb });
       started.unref();
       return { started, ask: askThread<ToMake, Finished>(started) };
     };
