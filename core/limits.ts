@@ -376,9 +376,10 @@ export const LIMITS = {
   /** Messages that are made ready while those before them are on the line; and how often at most it is written down how they went, ms. */
   sendAhead: 56,
   sendSettleMs: 15,
-  /** For how long somebody counts as waiting for a page, and how long a message waits for them (ms). */
+  /** For how long somebody counts as waiting for a page, and how long a message waits for them, first and on the line (ms). */
   visitorMs: 2_000,
   visitorRestMs: 200,
+  visitorLineMs: 60,
   /** How many messages are made before threads go on with it, and how many threads. */
   makeHere: 200,
   makers: 4,

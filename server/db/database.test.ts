@@ -118,6 +118,17 @@ it("lets what nobody waits for go last, and never keeps it waiting for ever", as
   // On a machine that is busy with something else it has its turn after a while, and rightly so: then once more.
   for (let i = 0; i < 20 && (await both()) > 200; i++);
   expect(order).toEqual(["a", "b", "c", "late one", "late two"]);
+  // What is done beside it goes on for long: it is not waited for.
+  let going = true;
+  let statements = 0;
+  const long = database.beside(async () => {
+    for (; going; statements++) await database.sql`select pg_sleep(0.004)`;
+  });
+  await database.sql`select 1`;
+  await database.last(() => database.sql`select 1`);
+  expect(statements).toBeLessThan(25);
+  going = false;
+  await long;
   // In a transaction it has its turn with the rest of it.
   expect(await database.last(() => database.tx((sql) => sql`select 2 as n`))).toEqual([{ n: 2 }]);
 });

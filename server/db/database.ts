@@ -20,6 +20,8 @@ export interface Database {
   first<T>(work: () => T): T;
   /** Does work whose statements wait until others have had none for a moment: counts that nobody waits for. */
   last<T>(work: () => T): T;
+  /** Does long work beside what people do: what comes last does not wait for its statements. */
+  beside<T>(work: () => T): T;
   /** Several statements from code only (migrations). */
   exec(text: string): Promise<void>;
   close(): Promise<void>;
@@ -55,7 +57,7 @@ export function connect(port: Port, slow: Slow = () => {}): Database {
   const pending = new Map<number, { ok(value: Answer): void; fail(error: Error): void }>();
   const leased = new AsyncLocalStorage<number>();
   /** `left` is how long a work that comes last may still wait, ms. */
-  const order = new AsyncLocalStorage<"first" | { left: number }>();
+  const order = new AsyncLocalStorage<"first" | "beside" | { left: number }>();
   /** Statements under way that are not the last ones, and when the latest of them was answered. */
   let others = 0;
   let answered = 0;
@@ -109,6 +111,7 @@ export function connect(port: Port, slow: Slow = () => {}): Database {
         await quiet(place);
         return (await query()).rows as Row[];
       }
+      if (place === "beside") return (await query()).rows as Row[];
       others++;
       try {
         return (await query()).rows as Row[];
@@ -139,6 +142,7 @@ export function connect(port: Port, slow: Slow = () => {}): Database {
     },
     first: (work) => order.run("first", work),
     last: (work) => order.run({ left: QUIET.all }, work),
+    beside: (work) => order.run("beside", work),
     async exec(text) {
       await ask({ do: "exec", text }, null);
     },

@@ -4,8 +4,8 @@ import { LIMITS } from "#core/limits.ts";
 export interface Visitors {
   /** Somebody waits; gives what says that they no longer do. Nobody counts for long: an answer may be a stream. */
   enter(): () => void;
-  /** Waits until nobody does; not for ever, though. */
-  quiet(): Promise<void>;
+  /** Waits until nobody does; not for ever, though: at most so long, ms. */
+  quiet(most?: number): Promise<void>;
 }
 
 export function createVisitors(
@@ -31,7 +31,7 @@ export function createVisitors(
       const timer = setTimeout(once, most).unref();
       return once;
     },
-    async quiet() {
+    async quiet(most = rest) {
       if (here === 0) return;
       await new Promise<void>((ok) => {
         const go = () => {
@@ -39,7 +39,7 @@ export function createVisitors(
           waiting.delete(go);
           ok();
         };
-        const timer = setTimeout(go, rest).unref();
+        const timer = setTimeout(go, most).unref();
         waiting.add(go);
       });
     },

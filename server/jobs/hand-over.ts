@@ -110,6 +110,12 @@ export async function handOver(
   let took = false;
   const goesOn = () => !halted && !stopping.aborted;
 
+  /** Those that were ready before somebody came to look at a page let them by as well. */
+  async function mayBegin(id: number): Promise<boolean> {
+    await visitors.quiet(LIMITS.visitorLineMs);
+    return goesOn() && (await begun(id)).has(id);
+  }
+
   async function hand(recipient: Claimed): Promise<void> {
     const domain = domainOfAddress(recipient.email);
     const placed = mailer.domains.place(domain, recipient.id, clock.now(), perMinute);
@@ -122,7 +128,7 @@ export async function handOver(
     const date = recipient.dueAt ?? launch.startedAt!;
     const message = await work.make({ ...recipient, date });
     // It is written down that it goes while its envelope is on the line, and its content waits for that.
-    const begin = () => goesOn() && begun(recipient.id).then((may) => may.has(recipient.id));
+    const begin = () => goesOn() && mayBegin(recipient.id);
     const answered = await mailer.carry(message, begin);
     if (!answered) {
       // Another's by now, or the launch stands still.
@@ -149,8 +155,9 @@ export async function handOver(
   let claim: Promise<void> | null = null;
   /** Claims the next while those before them are still handed over. */
   const claimMore = () => {
-    claim ??= database
-      .tx((tx) => claimRecipients(tx, claiming, schema, lease, clock.now()))
+    claim ??= visitors
+      .quiet(LIMITS.visitorLineMs)
+      .then(() => database.tx((tx) => claimRecipients(tx, claiming, schema, lease, clock.now())))
       .then((batch) => {
         claimed.push(...batch.claimed);
         more = batch.more;

@@ -154,7 +154,7 @@ export async function startQueue(services: Omit<Services, "wake">): Promise<Queu
     const handler = HANDLERS.get(kind);
     if (!handler) return () => endJob(sql, id, lease, `No such job: ${kind}`);
     try {
-      const again = await handler(all, payload);
+      const again = await database.beside(() => handler(all, payload));
       return () => (again ? postponeJob(sql, id, lease, again) : endJob(sql, id, lease, null));
     } catch (error) {
       if (error instanceof Stopped) return () => postponeJob(sql, id, lease, clock.now());
