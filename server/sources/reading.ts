@@ -91,22 +91,26 @@ async function fetchPictures(services: Reader, source: string): Promise<void> {
     database.tx(async (tx) => ((await getSource(tx, source)) ? work(tx) : null));
   await whileThere((tx) => adoptPictures(tx, source));
   const wanting = await whileThere((tx) => picturesToFetch(tx, source, LIMITS.itemsPerPage));
-  for (const wanted of wanting ?? []) {
-    // What is left comes with the next reading.
-    if (stopping.aborted || performance.now() - begun > LIMITS.fetchPicturesMs) return;
-    let taken: string | null = null;
-    try {
-      const { bytes } = await fetcher(wanted.address, { accept: "image/*", signal: stopping });
-      const picture = await pictures.add(bytes, wanted.title, true);
-      await savePicture(sql, picture, clock.now(), { ofItems: true });
-      taken = picture.id;
-    } catch (error) {
-      if (stopping.aborted) return;
-      // An item without its picture is an item all the same.
-      if (!(error instanceof FetchError) && !(error instanceof PictureError)) throw error;
+  const left = (wanting ?? []).values();
+  const some = async () => {
+    for (const wanted of left) {
+      // What is left comes with the next reading.
+      if (stopping.aborted || performance.now() - begun > LIMITS.fetchPicturesMs) return;
+      let taken: string | null = null;
+      try {
+        const { bytes } = await fetcher(wanted.address, { accept: "image/*", signal: stopping });
+        const picture = await pictures.add(bytes, wanted.title, true);
+        await savePicture(sql, picture, clock.now(), { ofItems: true });
+        taken = picture.id;
+      } catch (error) {
+        if (stopping.aborted) return;
+        // An item without its picture is an item all the same.
+        if (!(error instanceof FetchError) && !(error instanceof PictureError)) throw error;
+      }
+      await whileThere((tx) => notePicture(tx, source, wanted, taken));
     }
-    await whileThere((tx) => notePicture(tx, source, wanted, taken));
-  }
+  };
+  await Promise.all(Array.from({ length: LIMITS.picturesAtOnce }, some));
 }
 
 /** Reads a source and its pictures. Gives when to read it next; null where it is gone. */
