@@ -80,7 +80,7 @@ async function themeIn(
   const own = readFile(text);
   if (!("problem" in own)) {
     if (own.kind !== "theme") return { problem: "This file carries an email, not a theme." };
-    await takeFileFonts(services, own.fonts);
+    await takeFileFonts(services, own.fonts, own.theme);
     return own.theme;
   }
   if (/"septima"\s*:/.test(text.slice(0, 400))) return own;

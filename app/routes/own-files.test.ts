@@ -12,7 +12,7 @@ import { ownFont, STANDARD_THEME } from "#core/theme/theme.ts";
 import { bring } from "#server/arriving/arrive.ts";
 import { takeFont, takeLinked } from "#server/arriving/carried.ts";
 import { getArrival } from "#server/store/arrivals.ts";
-import { addFile, getFile } from "#server/store/files.ts";
+import { addFile, countFiles, getFile } from "#server/store/files.ts";
 import { addFont, listFonts } from "#server/store/fonts.ts";
 import { getPictures, savePicture } from "#server/store/pictures.ts";
 import { getSaved, listSaved, save } from "#server/store/saved.ts";
@@ -186,6 +186,15 @@ it("takes its fonts and the files it links to along, each as it is brought by ha
   expect(await readBytes(there.services.files.pathOf(plan.file)!, "utf8")).toBe("%PDF-1.7 plan");
   expect(await listFonts(far)).toContainEqual(font);
   expect(there.services.fonts.pathOf(`${font.id}.woff2`)).not.toBeNull();
+
+  // What nothing in it leads to is not taken.
+  const beside = { file: `${"b".repeat(64)}.txt`, name: "More.txt", base64: "YQ==" };
+  const stuffed = JSON.parse(text) as { files: object[] };
+  stuffed.files.push(beside);
+  const before = await countFiles(far, "");
+  const more = new TextEncoder().encode(JSON.stringify(stuffed));
+  await bring(there.services, { name: "more.json", bytes: more }, there.member.id);
+  expect(await countFiles(far, "")).toBe(before);
 
   // What it says of their content is not believed.
   const [, other] = ["a", "b"].map((one) => `${one.repeat(64)}.pdf`) as [string, string];

@@ -53,8 +53,8 @@ async function ownDocument(services: Services, file: EmailFile): Promise<string>
   const { sql } = services.database;
   const { doc } = file;
   const changed = await takeFilePictures(services, file.pictures);
-  await takeFileFonts(services, file.fonts);
-  await takeFileLinked(services, file.files);
+  await takeFileFonts(services, file.fonts, doc.root.props.theme as unknown as Theme);
+  await takeFileLinked(services, file.files, filesLinked(canonical(doc as never)));
   const links = linksIn(doc.root);
   const saved = await savedById(sql, links);
   const root = [...links].every((id) => saved.has(id)) ? doc.root : unlinked(doc.root);

@@ -2,6 +2,7 @@
 import type { FileFont, FileLinked } from "#core/files/index.ts";
 import { LIMITS } from "#core/limits.ts";
 import { FILE_TYPES, fileEnding } from "#core/text/index.ts";
+import { ownFontsOf, type Theme } from "#core/theme/theme.ts";
 import type { Services } from "../services.ts";
 import { addFile, knownFiles, type LinkedFile } from "../store/files.ts";
 import { addFont, type KeptFont, listFonts } from "../store/fonts.ts";
@@ -46,20 +47,29 @@ async function ifTaken<T>(taking: Promise<T>): Promise<T | null> {
   });
 }
 
-/** Keeps the fonts of a file of ours that are not here yet. */
-export async function takeFileFonts(services: Keeper, carried: readonly FileFont[]) {
+/** Keeps the fonts of a file of ours that its theme asks for and that are not here yet. */
+export async function takeFileFonts(
+  services: Keeper,
+  carried: readonly FileFont[],
+  theme: Theme,
+): Promise<void> {
   const here = new Set((await listFonts(services.database.sql)).map(({ id }) => id));
+  const asked = new Set(ownFontsOf(theme));
   for (const { id, base64 } of carried) {
-    if (!here.has(id)) await ifTaken(takeFont(services, Buffer.from(base64, "base64")));
+    if (asked.has(id) && !here.has(id))
+      await ifTaken(takeFont(services, Buffer.from(base64, "base64")));
   }
 }
 
-/** The same for the files that its links lead to. */
-export async function takeFileLinked(services: Keeper, carried: readonly FileLinked[]) {
-  const asked = carried.map(({ file }) => file);
-  const here = new Set(await knownFiles(services.database.sql, asked));
+/** The same for the files that its links lead to: whatever else it carries stays where it is. */
+export async function takeFileLinked(
+  services: Keeper,
+  carried: readonly FileLinked[],
+  linked: ReadonlySet<string>,
+): Promise<void> {
+  const here = new Set(await knownFiles(services.database.sql, [...linked]));
   for (const { file, name, base64 } of carried) {
-    if (here.has(file)) continue;
+    if (!linked.has(file) || here.has(file)) continue;
     const called = fileEnding(name) === fileEnding(file) ? name : `${name}.${fileEnding(file)}`;
     await ifTaken(takeLinked(services, called, Buffer.from(base64, "base64")));
   }
