@@ -180,7 +180,7 @@ export default function Shelf({ subject, onClose }: PanelProps) {
     };
     return answerTo<ItemPage>(`/library/items?${new URLSearchParams(query)}`);
   };
-  const { found, add } = useAnswer(asked, (of) => from(0, of));
+  const { found, asking, add } = useAnswer(asked, (of) => from(0, of));
   const used = new Set(
     [...linkedItems(doc), ...choicesIn(doc).flatMap(({ choice }) => choice.picked ?? [])].map(
       (one) => itemRef(one.source, one.key),
@@ -234,7 +234,12 @@ export default function Shelf({ subject, onClose }: PanelProps) {
         </Button>
       </div>
       {/* biome-ignore lint/a11y/noStaticElementInteractions: arrows between the items in it */}
-      <div className="flex gap-2.5 overflow-x-auto py-2.5" onKeyDown={walk}>
+      <div
+        className="flex gap-2.5 overflow-x-auto py-2.5"
+        aria-busy={asking}
+        data-items
+        onKeyDown={walk}
+      >
         {found === null && <p className="py-8 text-ink-3">{NO_LINE}</p>}
         {found?.source === null && (
           <p className="py-8 text-ink-3">
