@@ -29,7 +29,7 @@ export const LIMITS = {
   /** Steps of spacing that a theme names. */
   spacingSteps: 8,
   /** A font file, bytes: readers load it before they see it. */
-  fontBytes: 400_000,
+  fontBytes: 390 * 1024,
   /** What its tables may come to. */
   fontUnpacked: 12_000_000,
   fonts: 60,

@@ -111,6 +111,12 @@ it("carries a changed theme into new emails, a role of its own and one that foll
     await studio.click("Colours of its own in dark mail programs", "label");
     await studio.click("Colours of its own in dark mail programs", "label");
     expect(await dark()).toBe(chosen);
+    // Those of other light colours follow from these.
+    await studio.click("Colours of its own in dark mail programs", "label");
+    await studio.fill("Accent, light", "#1a4c8a");
+    await studio.press(Key.TAB);
+    await studio.click("Colours of its own in dark mail programs", "label");
+    await studio.until("other dark colours", async () => (await dark()) !== chosen);
     await studio.fill("Spacing steps, px", "0, 12, 20");
     await studio.fill("Width of new emails, px", "640");
     await studio.press(Key.TAB);
@@ -123,6 +129,17 @@ it("carries a changed theme into new emails, a role of its own and one that foll
     await other.press(Key.TAB);
     await other.click("Save the theme");
     await other.sees("in the meantime");
+    // A page for readers loads the font itself.
+    await studio.go("/people/preferences");
+    const join = await studio.run<string>(
+      "return /\\/join\\/[\\w-]+/.exec(document.documentElement.innerHTML)[0]",
+    );
+    await studio.go(join);
+    await studio.until("the font on the page", () =>
+      studio.run<boolean>(
+        "return [...document.fonts].some((one) => one.family.includes('Hanken Grotesk') && one.status === 'loaded') && /^.?Hanken Grotesk/.test(getComputedStyle(document.querySelector('h1')).fontFamily)",
+      ),
+    );
     // The sheet shows what the steps do: Page Up goes to the next of them.
     await studio.newCampaign("In new colours");
     await studio.until("the width of the theme", () =>

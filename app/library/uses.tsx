@@ -5,7 +5,7 @@ import { Chip } from "../ui/page.tsx";
 
 const HREF = {
   campaign: (id: string) => `/campaigns/${id}`,
-  template: () => "/templates",
+  template: (id: string) => `/templates/${id}`,
   saved: () => "/library/saved",
   derived: (id: string) => `/library/derived/${id}`,
   settings: () => "/settings",

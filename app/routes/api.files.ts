@@ -4,10 +4,11 @@ import { takeLinked } from "#server/arriving/carried.ts";
 import { ArrivalError } from "#server/arriving/error.ts";
 import { sentForm } from "../form.ts";
 import { at } from "../request.ts";
+import { fileSize } from "../ui/words.ts";
 import type { Route } from "./+types/api.files.ts";
 
 const refuse = (message: string) => Response.json({ message }, { status: 400 });
-const TOO_LARGE = `A file may have at most ${LIMITS.fileBytes / 1e6} MB.`;
+const TOO_LARGE = `A file may have at most ${fileSize(LIMITS.fileBytes)}.`;
 
 export async function action({ request, context }: Route.ActionArgs) {
   const sent = (await sentForm(request)).get("file");

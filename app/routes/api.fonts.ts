@@ -5,13 +5,14 @@ import { ArrivalError } from "#server/arriving/error.ts";
 import { listFonts } from "#server/store/fonts.ts";
 import { sentForm } from "../form.ts";
 import { at } from "../request.ts";
+import { fileSize } from "../ui/words.ts";
 import type { Route } from "./+types/api.fonts.ts";
 
 export const loader = async ({ context }: Route.LoaderArgs) =>
   Response.json({ fonts: await listFonts(at(context).sql) });
 
 const refuse = (message: string) => Response.json({ message }, { status: 400 });
-const TOO_LARGE = `A font may have at most ${LIMITS.fontBytes / 1_000} KB: readers load it. One with the letters you need alone is smaller.`;
+const TOO_LARGE = `A font may have at most ${fileSize(LIMITS.fontBytes)}: readers load it. One with the letters you need alone is smaller.`;
 
 export async function action({ request, context }: Route.ActionArgs) {
   const file = (await sentForm(request)).get("file");

@@ -84,7 +84,7 @@ it("refuses what is no font, is broken, cut short or too large, and keeps nothin
     ]);
   }
   const large = await brought(Buffer.alloc(LIMITS.fontBytes + 1, "wOF2"));
-  expect(large.message).toContain("at most 400 KB");
+  expect(large.message).toContain("at most 390 KB");
   expect((await brought(new Uint8Array(0))).message).toBe("Choose a font file.");
   expect(await all()).toEqual(before);
 });

@@ -12,6 +12,7 @@ import { ownFont, STANDARD_THEME } from "#core/theme/theme.ts";
 import { bring } from "#server/arriving/arrive.ts";
 import { takeFont, takeLinked } from "#server/arriving/carried.ts";
 import { getArrival } from "#server/store/arrivals.ts";
+import { hideFile } from "#server/store/bin.ts";
 import { addFile, countFiles, getFile } from "#server/store/files.ts";
 import { addFont, listFonts } from "#server/store/fonts.ts";
 import { getPictures, savePicture } from "#server/store/pictures.ts";
@@ -186,6 +187,13 @@ it("takes its fonts and the files it links to along, each as it is brought by ha
   expect(await readBytes(there.services.files.pathOf(plan.file)!, "utf8")).toBe("%PDF-1.7 plan");
   expect(await listFonts(far)).toContainEqual(font);
   expect(there.services.fonts.pathOf(`${font.id}.woff2`)).not.toBeNull();
+
+  // One that was deleted there is offered again, now that an email leads to it.
+  const now = there.services.clock.now();
+  await there.services.database.tx((tx) => hideFile(tx, plan.file, "The plan", now));
+  expect(await getFile(far, plan.file)).toBeNull();
+  await bring(there.services, { name: "again.json", bytes }, there.member.id);
+  expect(await getFile(far, plan.file)).toMatchObject({ name: "The plan.pdf" });
 
   // What nothing in it leads to is not taken.
   const beside = { file: `${"b".repeat(64)}.txt`, name: "More.txt", base64: "YQ==" };

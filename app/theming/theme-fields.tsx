@@ -2,11 +2,20 @@
 import { useRef, useState } from "react";
 import { sameJson } from "#core/json.ts";
 import { LIMITS } from "#core/limits.ts";
-import { FONTS, type FontName, spacingIn, spacingOf, type Theme } from "#core/theme/theme.ts";
+import {
+  FONTS,
+  type FontName,
+  type Palette,
+  spacingIn,
+  spacingOf,
+  type Theme,
+} from "#core/theme/theme.ts";
+import { NO_LINE } from "../ask.ts";
 import { Checkbox } from "../ui/checkbox.tsx";
 import { Field, INPUT } from "../ui/field.tsx";
 import { NumberField } from "../ui/number-field.tsx";
 import { Select } from "../ui/select.tsx";
+import { useToast } from "../ui/toast.tsx";
 import { ColourFields } from "./colour-fields.tsx";
 import { WebFontFields } from "./web-font-fields.tsx";
 
@@ -80,13 +89,22 @@ export function ThemeFields({ theme, onTheme }: { theme: Theme; onTheme: (theme:
   );
   const latest = useRef(theme);
   latest.current = theme;
-  // Who turns it off and on again finds the colours that were there.
-  const before = useRef(theme.dark);
-  async function turnDark(on: boolean) {
-    if (!on) before.current = theme.dark;
-    const dark =
-      on && (before.current ?? (await import("#core/theme/proposal.ts")).darkFor(theme.colours));
-    onTheme({ ...latest.current, dark: dark || null });
+  // Who turns it off and on again finds the colours that were there, unless they are those of other light ones.
+  const before = useRef<Pick<Theme, "colours" | "dark">>(null);
+  const say = useToast();
+  function turnDark(on: boolean): void {
+    const turn = (dark: Palette | null) => onTheme({ ...latest.current, dark });
+    if (!on) {
+      before.current = theme;
+      turn(null);
+    } else if (before.current && sameJson(before.current.colours, theme.colours)) {
+      turn(before.current.dark);
+    } else {
+      import("#core/theme/proposal.ts").then(
+        ({ darkFor }) => turn(darkFor(latest.current.colours)),
+        () => say(NO_LINE),
+      );
+    }
   }
   return (
     <>
@@ -94,7 +112,7 @@ export function ThemeFields({ theme, onTheme }: { theme: Theme; onTheme: (theme:
         label="Colours of its own in dark mail programs"
         className="text-small"
         checked={theme.dark !== null}
-        onChange={({ target }) => void turnDark(target.checked)}
+        onChange={({ target }) => turnDark(target.checked)}
       />
       <ColourFields theme={theme} onTheme={onTheme} />
       <div className="grid grid-cols-2 gap-2.5">

@@ -12,7 +12,7 @@ export const readers = (n: number): string => (n === 1 ? "1 reader" : `${count(n
 
 /** The size of a file. A KB has 1,024 bytes here and in all checks; an MB a million, as limits are told. */
 export const fileSize = (bytes: number): string =>
-  bytes < 1e6 ? `${count(kilobytes(bytes))} KB` : `${(bytes / 1e6).toFixed(1)} MB`;
+  bytes < 1e6 ? `${count(kilobytes(bytes))} KB` : `${Math.round(bytes / 1e5) / 10} MB`;
 
 /** A share as a percentage, or a dash where there is nothing to share. */
 export function percent(part: number, whole: number): string {

@@ -49,14 +49,12 @@ const ledTo = (value: unknown): string | null =>
     ? String((value as JsonObject).file)
     : null;
 
-/** The files that an email, as JSON, links to. */
-export function filesLinked(document: string): Set<string> {
-  const files = new Set<string>();
-  JSON.parse(document, (_, value) => {
-    const file = ledTo(value);
-    if (file) files.add(file);
-    return value;
-  });
+/** The files that an email links to. */
+export function filesLinked(email: unknown, files = new Set<string>()): Set<string> {
+  if (typeof email !== "object" || email === null) return files;
+  const file = ledTo(email);
+  if (file) files.add(file);
+  for (const value of Object.values(email)) filesLinked(value, files);
   return files;
 }
 

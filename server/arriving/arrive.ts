@@ -42,10 +42,13 @@ export async function tagChoices({ database }: Services) {
 const NOTHING = { document: null, about: "", category: "", subject: "", html: "", draft: false };
 
 /** An email, as JSON, that leads nowhere where it led to files that are not here. */
-async function withKnownFiles(sql: Sql, document: string): Promise<string> {
-  const files = filesLinked(document);
-  const known = new Set(await knownFiles(sql, [...files]));
-  return files.size === known.size ? document : linkedOnlyTo(document, known);
+async function withKnownFiles(
+  sql: Sql,
+  document: string,
+  linked: ReadonlySet<string>,
+): Promise<string> {
+  const known = new Set(await knownFiles(sql, [...linked]));
+  return linked.size === known.size ? document : linkedOnlyTo(document, known);
 }
 
 /** The email of a file of ours, as JSON, with the ids that its pictures have here, and without what is not here. */
@@ -54,7 +57,8 @@ async function ownDocument(services: Services, file: EmailFile): Promise<string>
   const { doc } = file;
   const changed = await takeFilePictures(services, file.pictures);
   await takeFileFonts(services, file.fonts, doc.root.props.theme as unknown as Theme);
-  await takeFileLinked(services, file.files, filesLinked(canonical(doc as never)));
+  const linked = filesLinked(doc);
+  await takeFileLinked(services, file.files, linked);
   const links = linksIn(doc.root);
   const saved = await savedById(sql, links);
   const root = [...links].every((id) => saved.has(id)) ? doc.root : unlinked(doc.root);
@@ -66,7 +70,7 @@ async function ownDocument(services: Services, file: EmailFile): Promise<string>
     root: { ...root, props: { ...root.props, theme: theme as never } },
   });
   for (const [id, own] of changed) document = document.replaceAll(id, own);
-  return withKnownFiles(sql, document);
+  return withKnownFiles(sql, document, linked);
 }
 
 async function ownArrival(services: Services, file: EmailFile): Promise<Omit<Arrival, "id">> {

@@ -4,7 +4,7 @@ import { LIMITS } from "#core/limits.ts";
 import { FILE_TYPES, fileEnding } from "#core/text/index.ts";
 import { ownFontsOf, type Theme } from "#core/theme/theme.ts";
 import type { Services } from "../services.ts";
-import { addFile, knownFiles, type LinkedFile } from "../store/files.ts";
+import { addFile, type LinkedFile } from "../store/files.ts";
 import { addFont, type KeptFont, listFonts } from "../store/fonts.ts";
 import { ArrivalError } from "./error.ts";
 
@@ -61,15 +61,17 @@ export async function takeFileFonts(
   }
 }
 
-/** The same for the files that its links lead to: whatever else it carries stays where it is. */
+/**
+ * Keeps the files that its links lead to; whatever else it carries stays where it is. One that is here already costs
+ * nothing but its name, and is offered again where it was deleted.
+ */
 export async function takeFileLinked(
   services: Keeper,
   carried: readonly FileLinked[],
   linked: ReadonlySet<string>,
 ): Promise<void> {
-  const here = new Set(await knownFiles(services.database.sql, [...linked]));
   for (const { file, name, base64 } of carried) {
-    if (!linked.has(file) || here.has(file)) continue;
+    if (!linked.has(file)) continue;
     const called = fileEnding(name) === fileEnding(file) ? name : `${name}.${fileEnding(file)}`;
     await ifTaken(takeLinked(services, called, Buffer.from(base64, "base64")));
   }

@@ -2,7 +2,6 @@
 import { readFile } from "node:fs/promises";
 import type { EmailDocument } from "#core/document/index.ts";
 import type { Carried, FileFont, FileLinked } from "#core/files/index.ts";
-import { canonical } from "#core/json.ts";
 import { LIMITS } from "#core/limits.ts";
 import { filesLinked } from "#core/text/index.ts";
 import { ownFontsOf, type Theme } from "#core/theme/theme.ts";
@@ -25,7 +24,7 @@ export async function fileFonts({ fonts }: Services, theme: Theme): Promise<File
 async function fileLinked({ database, files }: Services, doc: EmailDocument) {
   const carried: FileLinked[] = [];
   let room = LIMITS.fileBytes;
-  const linked = await namedFiles(database.sql, [...filesLinked(canonical(doc as never))]);
+  const linked = await namedFiles(database.sql, [...filesLinked(doc)]);
   for (const { file, name, bytes } of linked) {
     const path = files.pathOf(file);
     if (!path || bytes > room) continue;

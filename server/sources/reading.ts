@@ -110,7 +110,10 @@ async function fetchPictures(services: Reader, source: string): Promise<void> {
       await whileThere((tx) => notePicture(tx, source, wanted, taken));
     }
   };
-  await Promise.all(Array.from({ length: LIMITS.picturesAtOnce }, some));
+  // Whatever becomes of one of them, the other is waited for: nothing goes on behind a reading that has failed.
+  const ends = await Promise.allSettled(Array.from({ length: LIMITS.picturesAtOnce }, some));
+  const failed = ends.find((one) => one.status === "rejected");
+  if (failed) throw failed.reason;
 }
 
 /** Reads a source and its pictures. Gives when to read it next; null where it is gone. */

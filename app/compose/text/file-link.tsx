@@ -7,6 +7,7 @@ import { finderOf } from "../../ui/finder.ts";
 import { Select } from "../../ui/select.tsx";
 
 type FileLink = Extract<Link, { kind: "file" }>;
+
 export function FileFields({ link, onLink }: { link: FileLink; onLink: (link: Link) => void }) {
   const files = finderOf("files");
   // A file is on its way for a while: it is taken as the link is then.
