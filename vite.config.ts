@@ -3,7 +3,7 @@ import { reactRouter } from "@react-router/dev/vite";
 import tailwindcss from "@tailwindcss/vite";
 import { defineConfig, type Plugin } from "vite";
 
-/** The HTML cleaner names it for parsing styles, which we do not ask of it (`core/blocks/clean-html.ts`). */
+/** The HTML cleaner names it for parsing styles, which we do not ask of it (`core/blocks/cleaner/clean-html.ts`). */
 const cleanerWithoutPostcss = (): Plugin => ({
   name: "cleaner-without-postcss",
   enforce: "pre",

@@ -1,5 +1,6 @@
 /** Composing with the keyboard alone. */
 import { Key } from "selenium-webdriver";
+import type { Driver as ChromiumDriver } from "selenium-webdriver/chrome.js";
 import { afterAll, beforeAll, expect, it } from "vitest";
 import { Studio } from "./studio.ts";
 
@@ -213,3 +214,49 @@ it("writes lists, links and marks without the mouse", async () => {
   await studio.chord(Key.CONTROL, "z");
   await studio.saved();
 });
+
+it("keeps what is typed while the script for writing is still on its way", async () => {
+  const path = await studio.newCampaign("Typed at once", "Template: Calm newsletter");
+  const opened = async () => {
+    await studio.line("well");
+    await (studio.driver as ChromiumDriver).sendDevToolsCommand("Network.clearBrowserCache", {});
+    await studio.driver.get(`${studio.base}${path}`);
+    await studio.composing();
+    await studio.line("slow");
+  };
+  const blocks = async () => (await studio.runningOrder()).length;
+
+  // In a field, which shows its words meanwhile.
+  await opened();
+  const subject = '[data-line="envelope.subject"] [role=textbox]';
+  await studio.run("document.querySelector(arguments[0]).focus()", subject);
+  const still = await studio.run<string>(
+    "return document.querySelector(arguments[0]).className",
+    subject,
+  );
+  expect(still).not.toContain("ProseMirror");
+  await studio.press("!", "?", Key.BACK_SPACE, " d");
+  await studio.until("the field to have the letters", () =>
+    studio.run(
+      `const field = document.querySelector(arguments[0]);
+       return field.classList.contains('ProseMirror') && field === document.activeElement && field.textContent.endsWith('! d')`,
+      subject,
+    ),
+  );
+  await studio.press("ays");
+  await studio.saved();
+
+  // On a sheet: the keys of the composer do nothing meanwhile.
+  await opened();
+  const before = await blocks();
+  await studio.clickIn("wide", "h1", 2);
+  await studio.press(Key.DELETE, ", at length");
+  await studio.sheetShows("narrow", ", at length");
+  await studio.press(Key.ESCAPE);
+  await studio.line("well");
+  await studio.saved();
+  expect(await blocks()).toBe(before);
+  const stored = JSON.stringify(await studio.storedDocument(path));
+  expect(stored).toContain("! days");
+  expect(stored).toContain(", at length");
+}, 120_000);

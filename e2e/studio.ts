@@ -460,6 +460,19 @@ export class Studio {
     );
   }
 
+  /** The line to the server: as it is, with two seconds to each answer, or cut. */
+  async line(how: "well" | "slow" | "cut"): Promise<void> {
+    const throughput = how === "cut" ? 0 : -1;
+    await (
+      this.driver as unknown as { setNetworkConditions(conditions: object): Promise<void> }
+    ).setNetworkConditions({
+      offline: how === "cut",
+      latency: how === "slow" ? 2_000 : 0,
+      download_throughput: throughput,
+      upload_throughput: throughput,
+    });
+  }
+
   /**
    * Lets nothing that the page asks for go out until it is released (or nothing with this in its address):
    * a slow line, without a race.

@@ -23,6 +23,7 @@ import { leadToField } from "./settings/to-field.ts";
 import type { Heard } from "./sheets/listen.ts";
 import { createViews, type Views } from "./sheets/views.ts";
 import { createWriter, type Writer } from "./sheets/writer.ts";
+import { loadAtFirstMove } from "./text/late.ts";
 import type { ChosenAnswer } from "./wire.ts";
 
 /** What the page was loaded with. */
@@ -136,10 +137,11 @@ export function createComposer(start: ComposerStart, say: Messages["say"]): Comp
       readTooEarly = session.readElsewhere();
       const stop = new AbortController();
       const { signal } = stop;
+      loadAtFirstMove(document, signal);
       window.addEventListener("pagehide", () => session.flush(), { signal });
       window.addEventListener("keydown", (event) => void keys.press(event), { signal });
       for (const kind of CLIPBOARD) {
-        window.addEventListener(kind, (event) => clipboard.hear(event), { signal });
+        window.addEventListener(kind, (event) => void clipboard.hear(event), { signal });
       }
       for (const kind of ["dragenter", "dragover", "dragleave", "drop"] as const) {
         window.addEventListener(kind, (event) => placing.dragFiles(event), { signal });

@@ -1,11 +1,11 @@
 import { z } from "zod";
+import { cleaner } from "#html-cleaner";
 import { blockShape, pad, standing } from "../kinds/common.ts";
 import { dress } from "../kinds/dress.ts";
 import type { BlockKind } from "../kinds/kind.ts";
 import { LIMITS } from "../limits.ts";
 import { html } from "../markup/index.ts";
 import { parseLiquid } from "../text/index.ts";
-import { cleanHtml, htmlText } from "./clean-html.ts";
 import { narrowClasses, PLAIN_TYPE, typeCss, typeSchema } from "./type-style.ts";
 
 const schema = z.strictObject({
@@ -25,6 +25,7 @@ export const ownHtml: BlockKind<OwnHtml> = {
   label: "HTML",
   group: "own",
   icon: "code",
+  late: cleaner,
   schema,
   create: () => ({ ...standing(pad(12, 28)), source: START, type: PLAIN_TYPE }),
   texts: [],
@@ -36,11 +37,12 @@ export const ownHtml: BlockKind<OwnHtml> = {
     const words = dress(ctx.theme, { ink: "ink" }, typeCss(ctx.theme, own, props.type), {
       classes: ["pc", ...narrowClasses(own, props.type)],
     });
-    return html`<div${words}>${cleanHtml(props.source, ctx.node).markup}</div>`;
+    const cleaned = cleaner.now()?.cleanHtml(props.source, ctx.node);
+    return html`<div${words}>${cleaned?.markup ?? html``}</div>`;
   },
-  text: (props, ctx) => htmlText(props.source, ctx.node),
+  text: (props, ctx) => cleaner.now()?.htmlText(props.source, ctx.node) ?? html``,
   checks(props, node) {
-    const { removed, widest } = cleanHtml(props.source, node.id);
+    const { removed = [], widest = 0 } = cleaner.now()?.cleanHtml(props.source, node.id) ?? {};
     const { problems } = parseLiquid(props.source);
     const findings = [];
     if (removed.length > 0) {

@@ -9,11 +9,13 @@ import {
   type EmailDocument,
   mayHold,
   SCHEMA_VERSION,
+  walk,
 } from "../document/index.ts";
 import { type Json, type JsonObject, under } from "../json.ts";
 import type { BlockProps } from "../kinds/common.ts";
 import type { AnyItemKind, AnyNodeKind, BlockGroup, BlockKind, TextField } from "../kinds/kind.ts";
 import { translationsSchema } from "../kinds/translations.ts";
+import type { Late } from "../late.ts";
 import { article } from "./article.ts";
 import { button } from "./button.ts";
 import { captionedPicture } from "./captioned-picture.ts";
@@ -107,6 +109,17 @@ export const itemKind = (type: string): AnyItemKind | null => items.get(type) ??
 /** The kind of a block or an item, or null for `email`, `band`, `column` and unknown types. */
 export const nodeKind = (type: string): AnyNodeKind | null =>
   blocks.get(type) ?? items.get(type) ?? null;
+
+/** Blocks in a node that are empty until what they are rendered with has been brought. */
+export function* lateIn(node: DocNode): Generator<{ node: DocNode; late: Late<unknown> }> {
+  for (const one of walk(node)) {
+    const late = blocks.get(one.type)?.late;
+    if (late && !late.now()) yield { node: one, late };
+  }
+}
+
+/** All that is brought only for some blocks. */
+export const LATE: readonly Late<unknown>[] = BLOCKS.flatMap(({ late }) => late ?? []);
 
 const LAYOUT = { email: emailSchema, band: bandSchema, column: columnSchema } as const;
 const LAYOUT_LABELS: Record<string, string> = { email: "Email", band: "Band", column: "Column" };

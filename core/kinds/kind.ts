@@ -3,6 +3,7 @@ import type { z } from "zod";
 import type { DerivedTags } from "../derived/index.ts";
 import type { DocNode, SimpleEdit } from "../document/index.ts";
 import type { LiveItem } from "../items/index.ts";
+import type { Late } from "../late.ts";
 import type { Markup, ShownPart } from "../markup/index.ts";
 import type { Link, TextJson, TextKind } from "../text/index.ts";
 import type { Theme } from "../theme/theme.ts";
@@ -236,6 +237,8 @@ export interface NodeKind<P = unknown> {
   /** What tells one from another in a list: its words, or an empty text. */
   name?(props: P): string;
   checks?(props: P, node: DocNode): Omit<Finding, "at">[];
+  /** What it cannot be rendered without, where a browser brings that only when there is one: until then it is empty. */
+  readonly late?: Late<unknown>;
   /** The addresses of the email itself that it leads to by parts of its own, beside those that stand in its properties. */
   leads?(props: P): readonly Link["kind"][];
 }

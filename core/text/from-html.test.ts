@@ -1,7 +1,8 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { LIMITS } from "../limits.ts";
-import { parseText, piecesFromHtml, type TextJson, tableFromPlain, textOfPieces } from "./index.ts";
+import { piecesFromHtml } from "./from-html.ts";
+import { parseText, type TextJson, tableFromPlain, textOfPieces } from "./index.ts";
 
 const words = (html: string): TextJson => textOfPieces(piecesFromHtml(html).pieces);
 /** A text in a short spelling: paragraphs in brackets, marks by their first letter. */

@@ -1,7 +1,6 @@
 /** Rich text: schema, links, tags, conditions, and where its values land. */
 export * from "./file-link.ts";
 export * from "./find.ts";
-export * from "./from-html.ts";
 export * from "./landing.ts";
 export * from "./letters.ts";
 export * from "./line.ts";

@@ -1,6 +1,9 @@
 /** Inspects emails beside the page, so that hands never wait for it. */
+import { LATE } from "#core/blocks/index.ts";
 import { type Inspected, inspect } from "./inspect.ts";
 
-self.onmessage = ({ data }: MessageEvent<{ n: number } & Inspected>) => {
+self.onmessage = async ({ data }: MessageEvent<{ n: number } & Inspected>) => {
+  // What is found must not be missing the words of a block.
+  await Promise.all(LATE.map((one) => one.load()));
   self.postMessage({ n: data.n, ...inspect(data) });
 };

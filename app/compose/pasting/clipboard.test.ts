@@ -40,10 +40,10 @@ function made({ chosen = ["h", "t"], fixed = null as string | null } = {}) {
   });
   return {
     came,
-    /** Gives whether the browser is kept from doing anything itself. */
-    hear(type: string, data: Transfer, target: unknown = null): boolean {
+    /** Gives whether the browser is kept from doing anything itself, once all has been done. */
+    async hear(type: string, data: Transfer, target: unknown = null): Promise<boolean> {
       let prevented = false;
-      clipboard.hear({
+      await clipboard.hear({
         ...{ type, target, clipboardData: data, defaultPrevented: false },
         preventDefault() {
           prevented = true;
@@ -53,37 +53,37 @@ function made({ chosen = ["h", "t"], fixed = null as string | null } = {}) {
     },
   };
 }
-const paste = (given: Record<string, string>, more: Parameters<typeof made>[0] = {}) => {
+const paste = async (given: Record<string, string>, more: Parameters<typeof made>[0] = {}) => {
   const composer = made(more);
   const data = new Transfer();
   for (const [type, value] of Object.entries(given)) data.setData(type, value);
-  const prevented = composer.hear("paste", data);
+  const prevented = await composer.hear("paste", data);
   const [load] = composer.came.loads;
   const nodes: readonly DocNode[] = load?.kind === "ready" ? load.nodes : [];
   return { ...composer.came, prevented, nodes, types: nodes.map((node) => node.type) };
 };
 
 describe("copying", () => {
-  it("takes the chosen pieces along, and their plain text for others", () => {
+  it("takes the chosen pieces along, and their plain text for others", async () => {
     const data = new Transfer();
-    expect(made().hear("copy", data)).toBe(true);
+    expect(await made().hear("copy", data)).toBe(true);
     expect(data.getData("text/plain")).toContain("By the brook");
     expect(data.getData("text/plain")).toContain("Eleven kinds are in flower.");
-    const { nodes } = paste(Object.fromEntries(data.held));
+    const { nodes } = await paste(Object.fromEntries(data.held));
     expect(nodes).toEqual([heading, text]);
   });
 
-  it("takes nothing out, cutting does", () => {
+  it("takes nothing out, cutting does", async () => {
     const [copied, cut] = [made(), made()];
-    copied.hear("copy", new Transfer());
-    cut.hear("cut", new Transfer());
+    await copied.hear("copy", new Transfer());
+    await cut.hear("cut", new Transfer());
     expect([copied.came.edits.length, cut.came.edits.length]).toEqual([0, 1]);
   });
 
-  it("is left to the browser where nothing is chosen, or in a field", () => {
+  it("is left to the browser where nothing is chosen, or in a field", async () => {
     const data = new Transfer();
-    expect(made({ chosen: [] }).hear("copy", data)).toBe(false);
-    expect(made().hear("cut", data, { closest: () => ({}) })).toBe(false);
+    expect(await made({ chosen: [] }).hear("copy", data)).toBe(false);
+    expect(await made().hear("cut", data, { closest: () => ({}) })).toBe(false);
     expect(data.held.size).toBe(0);
   });
 });
@@ -100,8 +100,8 @@ describe("pieces that come from outside", () => {
     ["the whole email", piece(email.root)],
     ["a prototype", `{"schemaVersion":${SCHEMA_VERSION},"nodes":[{"__proto__":{"type":"text"}}]}`],
     ["an item alone", piece(createBlock("linksRow", id).children[0]!)],
-  ])("%s is refused in words, and nothing is put in", (_, held) => {
-    const { nodes, said, prevented } = paste({ [TYPE]: held, "text/plain": "By hand" });
+  ])("%s is refused in words, and nothing is put in", async (_, held) => {
+    const { nodes, said, prevented } = await paste({ [TYPE]: held, "text/plain": "By hand" });
     expect(nodes).toEqual([]);
     expect(said).toEqual(["What was copied does not fit this email."]);
     expect(prevented).toBe(false);
@@ -113,47 +113,47 @@ describe("what others put on the clipboard", () => {
     const said = node.props.words as unknown as TextJson;
     return (said.type === "doc" ? said.content! : [said]).map(wordsOf).join("\n");
   };
-  it("becomes blocks of the email, without its scripts", () => {
+  it("becomes blocks of the email, without its scripts", async () => {
     const html = `<h2 onclick="x()">Title</h2><p>One <b>two</b></p><script>alert(1)</script>`;
-    const { types, nodes } = paste({ "text/html": html, "text/plain": "Title One two" });
+    const { types, nodes } = await paste({ "text/html": html, "text/plain": "Title One two" });
     expect(types).toEqual(["heading", "text"]);
     expect(nodes.map(words)).toEqual(["Title", "One two"]);
     expect(JSON.stringify(nodes)).not.toMatch(/onclick|alert/);
   });
-  it("an address becomes a link, with the words an address has", () => {
-    const { types, nodes } = paste({ "text/plain": " https://larkmoor.example/map/ " });
+  it("an address becomes a link, with the words an address has", async () => {
+    const { types, nodes } = await paste({ "text/plain": " https://larkmoor.example/map/ " });
     expect(types).toEqual(["text"]);
     expect(words(nodes[0]!)).toBe("larkmoor.example/map");
     expect(JSON.stringify(nodes)).toContain(JSON.stringify(line("https://larkmoor.example/map/")));
   });
-  it("an address of a script is words", () => {
-    const { nodes } = paste({ "text/plain": "javascript:alert(1)" });
+  it("an address of a script is words", async () => {
+    const { nodes } = await paste({ "text/plain": "javascript:alert(1)" });
     expect(JSON.stringify(nodes)).not.toContain('"type":"link"');
   });
-  it("rows and columns become a table", () => {
-    expect(paste({ "text/plain": "What\tWhen\nA walk\tMonday" }).types).toEqual(["table"]);
+  it("rows and columns become a table", async () => {
+    expect((await paste({ "text/plain": "What\tWhen\nA walk\tMonday" })).types).toEqual(["table"]);
   });
-  it("words become a text; blanks alone are nothing", () => {
-    expect(paste({ "text/plain": "Come soon" }).types).toEqual(["text"]);
-    expect(paste({ "text/plain": " \n " })).toMatchObject({ nodes: [], prevented: false });
+  it("words become a text; blanks alone are nothing", async () => {
+    expect((await paste({ "text/plain": "Come soon" })).types).toEqual(["text"]);
+    expect(await paste({ "text/plain": " \n " })).toMatchObject({ nodes: [], prevented: false });
   });
-  it("pictures are sent to the library, other files are not", () => {
+  it("pictures are sent to the library, other files are not", async () => {
     const composer = made();
     const data = new Transfer();
     data.files = [
       new File(["x"], "brook.png", { type: "image/png" }),
       new File(["x"], "notes.pdf", { type: "application/pdf" }),
     ];
-    expect(composer.hear("paste", data)).toBe(true);
+    expect(await composer.hear("paste", data)).toBe(true);
     expect(composer.came).toMatchObject({ files: 1, loads: [] });
   });
-  it("is left alone where the email cannot be changed, and in fields", () => {
-    const fixed = paste({ "text/plain": "Come soon" }, { fixed: "It has been sent." });
+  it("is left alone where the email cannot be changed, and in fields", async () => {
+    const fixed = await paste({ "text/plain": "Come soon" }, { fixed: "It has been sent." });
     expect(fixed).toMatchObject({ nodes: [], prevented: false });
     const composer = made();
     const data = new Transfer();
     data.setData("text/plain", "Come soon");
-    composer.hear("paste", data, { closest: () => ({}) });
+    await composer.hear("paste", data, { closest: () => ({}) });
     expect(composer.came.loads).toEqual([]);
   });
 });

@@ -14,7 +14,8 @@ import {
 import { parseJson } from "#core/json.ts";
 import { LIMITS } from "#core/limits.ts";
 import { handTextOf } from "#core/render/index.ts";
-import { linkFrom, piecesFromHtml, tableFromPlain, wordsFromPlain } from "#core/text/index.ts";
+import type { Pieces } from "#core/text/from-html.ts";
+import { linkFrom, tableFromPlain, wordsFromPlain } from "#core/text/index.ts";
 import { pictureFiles } from "../../ui/upload.ts";
 import { takeOut } from "../doing/actions.ts";
 import type { Commands } from "../doing/commands.ts";
@@ -42,8 +43,11 @@ interface ClipboardParts {
 }
 
 export interface Clipboard {
-  /** Takes copy, cut and paste where they are about pieces of the email and not about words in a field. */
-  hear(event: ClipboardEvent): void;
+  /**
+   * Takes copy, cut and paste where they are about pieces of the email and not about words in a field. What reads HTML
+   * is loaded for the first paste of some: a promise settles when that has been put in.
+   */
+  hear(event: ClipboardEvent): void | Promise<void>;
 }
 
 /** Puts the chosen bands or blocks on the clipboard. Gives false where nothing can be copied. */
@@ -87,26 +91,43 @@ interface Pasting {
 const count = (nodes: readonly DocNode[]) =>
   nodes.length === 1 ? "What was pasted" : `${nodes.length} pasted pieces`;
 
-/** What a paste outside of a text puts into the email. */
-function readPaste(doc: EmailDocument, clipboard: DataTransfer): Pasting {
+/** What is on the clipboard: it can be read in the moment of the paste alone. */
+interface Pasted {
+  readonly own: string;
+  readonly html: string;
+  readonly plain: string;
+  readonly files: readonly File[];
+}
+
+const pastedOf = (clipboard: DataTransfer): Pasted => ({
+  own: clipboard.getData(TYPE),
+  html: clipboard.getData("text/html"),
+  plain: clipboard.getData("text/plain"),
+  files: pictureFiles(clipboard),
+});
+
+const NO_PIECES: Pieces = { pieces: [], cut: false };
+
+/** What a paste outside of a text puts into the email; `found` is what its HTML says. */
+function readPaste(
+  doc: EmailDocument,
+  { own, html, plain, files }: Pasted,
+  { pieces, cut }: Pieces,
+): Pasting {
   const nothing = { load: null, files: [], note: null };
   const ready = (nodes: DocNode[], note: string | null = null): Pasting =>
     nodes.length
       ? { load: { kind: "ready", nodes, label: count(nodes) }, files: [], note }
       : nothing;
-  const own = clipboard.getData(TYPE);
   if (own) {
     const nodes = copiedPieces(own);
     return nodes ? ready(nodes) : { ...nothing, note: "What was copied does not fit this email." };
   }
-  const files = pictureFiles(clipboard);
-  const html = clipboard.getData("text/html");
   if (files.length && !html) return { ...nothing, files };
-  const text = clipboard.getData("text/plain").trim();
+  const text = plain.trim();
   const link = /\s/.test(text) ? null : linkFrom(text);
   if (link) return ready([linkText(doc, text, link)]);
-  const table = tableFromPlain(clipboard.getData("text/plain"));
-  const { pieces, cut } = html ? piecesFromHtml(html) : { pieces: [], cut: false };
+  const table = tableFromPlain(plain);
   const note = cut ? "It was long: only the beginning was pasted." : null;
   if (pieces.length) return ready(blocksFrom(doc, pieces), note);
   if (files.length) return { ...nothing, files };
@@ -135,10 +156,22 @@ export const createClipboard = ({
       return;
     }
     if (shown.fixed !== null) return;
-    const { load, files, note } = readPaste(shown.doc, data);
-    if (note) messages.say(note);
-    if (load) commands.add(load);
-    if (files.length) commands.addFiles(files);
-    if (load || files.length) event.preventDefault();
+    const pasted = pastedOf(data);
+    const take = (found: Pieces): boolean => {
+      const { load, files, note } = readPaste(reading.store.getState().doc, pasted, found);
+      if (note) messages.say(note);
+      if (load) commands.add(load);
+      if (files.length) commands.addFiles(files);
+      return Boolean(load || files.length);
+    };
+    if (pasted.own || !pasted.html) {
+      if (take(NO_PIECES)) event.preventDefault();
+      return;
+    }
+    event.preventDefault();
+    return import("#core/text/from-html.ts").then(
+      ({ piecesFromHtml }) => void take(piecesFromHtml(pasted.html)),
+      () => messages.say("It could not be pasted. Please try again.", "wrong"),
+    );
   },
 });

@@ -4,6 +4,7 @@ import type { Keys } from "../keys/keys.ts";
 import { CLIPBOARD, type Clipboard } from "../pasting/clipboard.ts";
 import type { Placing } from "../placing/placing.ts";
 import type { Selection } from "../selection/selection.ts";
+import { loadAtFirstMove } from "../text/late.ts";
 import { SheetView } from "./view.ts";
 import type { SheetName } from "./views.ts";
 import type { Writer } from "./writer.ts";
@@ -30,6 +31,7 @@ export function listenTo(
     heard: (event: DocumentEventMap[Kind]) => void,
   ) => view.document.addEventListener(kind, heard, { signal: stop.signal });
 
+  loadAtFirstMove(view.document, stop.signal);
   on("click", (event) => {
     event.preventDefault();
     if (inText(event)) return;
@@ -56,7 +58,7 @@ export function listenTo(
   }
   for (const kind of CLIPBOARD) {
     on(kind, (event) => {
-      if (!inText(event)) clipboard.hear(event);
+      if (!inText(event)) void clipboard.hear(event);
     });
   }
   return () => stop.abort();

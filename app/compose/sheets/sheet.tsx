@@ -5,7 +5,7 @@ import { Overlay } from "../overlay/overlay.tsx";
 import { usePlacing } from "../placing/placing.ts";
 import { useReader } from "../reading/reading.ts";
 import { useSelection } from "../selection/selection.ts";
-import { FormatBar } from "../text/format-bar.tsx";
+import { editing } from "../text/late.ts";
 import { useHeard } from "./heard.ts";
 import { listenTo } from "./listen.ts";
 import { type Box, contentOf, SheetView } from "./view.ts";
@@ -49,7 +49,8 @@ function WritingBar({
     "linking",
     "format",
   );
-  if (writing?.on !== name) return null;
+  const tools = editing.now();
+  if (writing?.on !== name || !tools) return null;
   const box = view.boxOf(writing.node);
   return (
     <div
@@ -61,7 +62,7 @@ function WritingBar({
         ...barPlace(box, scale, height),
       }}
     >
-      <FormatBar
+      <tools.FormatBar
         editor={writing.editor}
         kind={writing.kind}
         format={format}

@@ -1,5 +1,6 @@
 /** A third sheet, to look at: the email in the dark, as plain text, or as another reader gets it. */
 import { useDeferredValue, useEffect, useMemo, useRef, useState } from "react";
+import { LATE } from "#core/blocks/index.ts";
 import { inLanguage, languageOf } from "#core/languages/index.ts";
 import { LIMITS } from "#core/limits.ts";
 import { mergeText, prepare, unsigned } from "#core/merge/index.ts";
@@ -33,8 +34,15 @@ function useContent(other: ReaderChoice | null): SheetContent {
   }, [own, other, readerOf, conditions, known]);
 }
 
+/** Draws again when all that blocks are rendered with is there; the sheets beside it have asked for it. */
+function useLateBlocks(): void {
+  const [, setThere] = useState(false);
+  useEffect(() => void Promise.all(LATE.map((one) => one.arrived)).then(() => setThere(true)), []);
+}
+
 /** The plain text as it goes out. */
 function Plain({ content }: { content: SheetContent }) {
+  useLateBlocks();
   const { doc, surroundings, lang, reader } = content;
   const email = prepare(compile(doc, surroundings, lang), {
     links: "direct",

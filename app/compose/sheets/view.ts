@@ -3,7 +3,14 @@
  * into it; afterwards only the elements of changed nodes are replaced.
  */
 import { shallow } from "zustand/shallow";
-import { type EmailDocument, outerBlockOf, pathTo } from "#core/document/index.ts";
+import { lateIn } from "#core/blocks/index.ts";
+import {
+  type DocNode,
+  type EmailDocument,
+  find,
+  outerBlockOf,
+  pathTo,
+} from "#core/document/index.ts";
 import type { Surroundings } from "#core/kinds/kind.ts";
 import { mergeText, prepareBody, type Reader, unsigned } from "#core/merge/index.ts";
 import {
@@ -211,12 +218,29 @@ export class SheetView {
     const style = page.createElement("style");
     style.textContent = SHEET_STYLE;
     page.head.append(style);
+    this.await(content.doc.root);
+  }
+
+  /** Blocks whose means of being drawn are still on their way are made again when those have come. */
+  private await(within: DocNode): void {
+    for (const { node, late } of lateIn(within)) {
+      const draw = () => {
+        const { doc } = this.shown!;
+        const block = outerBlockOf(doc, node.id)?.id;
+        if (!block || !this.document) return;
+        if (this.holdsWriting(block)) this.stale = true;
+        else this.refresh(block);
+      };
+      // Where they cannot be had, the place stays empty; the next such block asks again.
+      late.load().then(draw, () => {});
+    }
   }
 
   private make(id: string): Element | null {
     const { doc, lang, surroundings, reader, everything } = this.shown!;
     const markup = compileNode(doc, id, surroundings, lang);
     if (!markup) return null;
+    this.await(find(doc, id)!.node);
     // Links lead nowhere on a sheet, so their numbers do not matter.
     const email = {
       ...this.compiled!,

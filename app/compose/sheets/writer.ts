@@ -11,10 +11,11 @@ import type { Reading } from "../reading/reading.ts";
 import type { Selection } from "../selection/selection.ts";
 import type { Session } from "../session/session.ts";
 import { handedDown, type Readable, readsOf } from "../shared.ts";
-import { formatOf } from "../text/formatting.ts";
+import { holdKeys } from "../text/held-keys.ts";
+import { editing } from "../text/late.ts";
 import { contentOf } from "./view.ts";
 import { SHEETS, type SheetName, type Views } from "./views.ts";
-import { beginWriting, type Writing, type WritingHandlers } from "./writing.ts";
+import type { Writing, WritingHandlers } from "./writing.ts";
 
 export interface WriterState {
   /** The text under the hands, and the sheet it is on. */
@@ -95,7 +96,7 @@ export function createWriter({
       },
       onUpdate({ state }) {
         // A key must not wait for the bar; what stands above the sheet follows when its size changes.
-        const format = formatOf(state);
+        const format = editing.now()!.formatOf(state);
         if (format !== getState().format) store.setState({ format });
       },
       onAskTag(tag) {
@@ -131,6 +132,25 @@ export function createWriter({
     };
   }
 
+  /** Writing begins when what it takes has been loaded, unless the person has gone on meanwhile; nothing typed is lost. */
+  async function beginLater(...asked: Parameters<typeof begin>): Promise<void> {
+    const pages = SHEETS.flatMap((name) => views.get(name)?.document ?? []);
+    const held = holdKeys([document, ...pages]);
+    const { selected, writing } = selection.store.getState();
+    try {
+      await editing.load();
+      const now = selection.store.getState();
+      if (now.selected === selected && now.writing === writing) begin(...asked);
+      const typed = held.release();
+      if (typed) getState().writing?.editor.insertWords(typed);
+    } catch {
+      messages.say("Writing could not be loaded. Please try again.", "wrong");
+      selection.write(null);
+    } finally {
+      held.release();
+    }
+  }
+
   function begin(on: SheetName, node: string, at: Parameters<Writer["begin"]>[2] | null): void {
     const view = views.get(on);
     const { shown, doc, lang, fixed } = reading.store.getState();
@@ -142,8 +162,10 @@ export function createWriter({
       panels.open("translations", lang);
       return;
     }
+    const tools = editing.now();
+    if (!tools) return void beginLater(on, node, at);
     end();
-    const begun = beginWriting(view, { session, reading }, node, at, handlers(on));
+    const begun = tools.beginWriting(view, { session, reading }, node, at, handlers(on));
     if (!begun) return;
     begun.element.addEventListener("blur", () => {
       // What is clicked on beside the sheet acts on what was written last.
@@ -160,7 +182,7 @@ export function createWriter({
     store.setState({
       ...IDLE,
       writing: { ...begun, on },
-      format: formatOf(begun.editor.view.state),
+      format: tools.formatOf(begun.editor.view.state),
     });
     selection.write(node, on);
   }

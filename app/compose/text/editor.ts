@@ -38,6 +38,8 @@ export interface TextEditor {
   /** Puts a tag in the place of the selection. */
   insertTag(tag: Tag): void;
   insertWords(words: string): void;
+  /** Takes the focus with the cursor at the end, and what was typed there already. */
+  goOn(words: string): void;
   /** Puts the cursor behind a tag that is selected, so that what is typed next does not replace it. */
   leaveTag(): void;
   /**
@@ -164,6 +166,11 @@ export function createTextEditor(
       view.focus();
     },
     leaveTag,
+    goOn(words) {
+      const tr = view.state.tr.setSelection(TextSelection.atEnd(view.state.doc));
+      view.dispatch(words ? tr.insertText(words) : tr);
+      view.focus();
+    },
     replace(text, refused = false) {
       if (waiting.length > 0 || (text === known && !refused)) return;
       known = text;

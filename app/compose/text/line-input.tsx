@@ -3,11 +3,13 @@ import { useEffect, useId, useRef, useState } from "react";
 import { tagWords } from "#core/merge/index.ts";
 import type { Tag, TextJson } from "#core/text/index.ts";
 import { INPUT } from "../../ui/field.tsx";
+import { useLate } from "../../ui/late.ts";
 import { useReading } from "../reading/reading.ts";
 import { useSession } from "../session/session.ts";
-import { WordsTool } from "../who/words-tool.tsx";
-import { createTextEditor, type TextEditor } from "./editor.ts";
+import type { TextEditor } from "./editor.ts";
 import { followText, writeText } from "./follow.ts";
+import { editing } from "./late.ts";
+import { StillLine } from "./still-line.tsx";
 import { TagMenu } from "./tag-menu.tsx";
 
 /**
@@ -32,6 +34,9 @@ export function LineInput({
 }) {
   const { reader, tags, doc } = useReading("reader", "tags", "doc");
   const session = useSession();
+  const tools = useLate(editing);
+  /** What was typed before it could be written in; null where the focus was elsewhere. */
+  const typed = useRef<string | null>(null);
   const place = useRef<HTMLDivElement>(null);
   const editor = useRef<TextEditor | null>(null);
   /** The merge tags are asked for: a new one, or one that is changed. */
@@ -45,7 +50,8 @@ export function LineInput({
 
   // biome-ignore lint/correctness/useExhaustiveDependencies: the editor is made once; later texts are put into it
   useEffect(() => {
-    const made = createTextEditor(place.current!, {
+    if (!tools) return;
+    const made = tools.createTextEditor(place.current!, {
       kind: "line",
       text,
       tagClass: "tag",
@@ -78,13 +84,15 @@ export function LineInput({
     redraw((n) => n + 1);
     const unregister = session.beforeFlush(() => made.flush());
     const unfollow = followText(session, () => latest.current.at ?? null, made);
+    if (typed.current !== null) made.goOn(typed.current);
+    typed.current = null;
     return () => {
       unregister();
       unfollow();
       made.destroy();
       editor.current = null;
     };
-  }, [id, label, session]);
+  }, [id, label, session, tools]);
 
   // Where the text stands in the document, the editor follows that; elsewhere it is told.
   useEffect(() => {
@@ -92,8 +100,9 @@ export function LineInput({
   }, [text]);
 
   const leave = () => {
-    editor.current?.flush();
-    latest.current.onText?.(editor.current!.view.state.doc.toJSON() as TextJson);
+    if (!editor.current) return;
+    editor.current.flush();
+    latest.current.onText?.(editor.current.view.state.doc.toJSON() as TextJson);
   };
   return (
     <div data-line={at?.path.join(".")}>
@@ -102,11 +111,22 @@ export function LineInput({
         className={`${INPUT} flex items-start gap-1.5 focus-within:outline-2 focus-within:outline-plum ${error ? "border-rust" : ""}`}
       >
         {/* biome-ignore lint/a11y/noStaticElementInteractions: the text box is made inside it */}
-        <div ref={place} className="min-w-0 flex-1" onBlur={leave} />
+        <div ref={place} className="min-w-0 flex-1" onBlur={leave}>
+          {!tools && (
+            <StillLine
+              label={label}
+              about={`${id}-about`}
+              text={text}
+              onLeft={(left) => {
+                typed.current = left;
+              }}
+            />
+          )}
+        </div>
         {/* As high as one line, so that the field is as high as any other. */}
         <span className="-my-1 flex flex-none items-center gap-0.5 [&>button]:inline-flex [&>button]:size-6 [&>button]:items-center [&>button]:justify-center [&_svg]:size-3.5">
-          {at && editor.current && (
-            <WordsTool editor={editor.current} open={seeing} onOpen={setSeeing} />
+          {at && tools && editor.current && (
+            <tools.WordsTool editor={editor.current} open={seeing} onOpen={setSeeing} />
           )}
           <TagMenu
             open={asking !== null}

@@ -2,10 +2,10 @@
 import { Fragment, Node as ProseNode, Slice } from "prosemirror-model";
 import type { EditorState, Transaction } from "prosemirror-state";
 import { LIMITS } from "#core/limits.ts";
+import { piecesFromHtml } from "#core/text/from-html.ts";
 import {
   linkFrom,
   type Piece,
-  piecesFromHtml,
   type TextJson,
   type TextKind,
   tableFromPlain,

@@ -1,5 +1,6 @@
 /** Words of a foreign email as texts of ours: written out as plain HTML and read as pasted words are. */
-import { type Link, type Piece, piecesFromHtml } from "../../text/index.ts";
+import { piecesFromHtml } from "../../text/from-html.ts";
+import type { Link, Piece } from "../../text/index.ts";
 import { isParagraphEnd } from "./runs.ts";
 import { type El, type Inner, isEl } from "./tree.ts";
 

@@ -1,5 +1,5 @@
 import { lazy, Suspense, useEffect, useMemo, useState } from "react";
-import { cleanHtml } from "#core/blocks/clean-html.ts";
+import { cleanHtml } from "#core/blocks/cleaner/clean-html.ts";
 import { LIMITS } from "#core/limits.ts";
 import { parseLiquid } from "#core/text/index.ts";
 import { Field } from "../../../ui/field.tsx";
@@ -10,7 +10,7 @@ const CodeEditor = lazy(() => import("../../../ui/code-editor.tsx"));
 const HINT = 'Merge tags are written {{ contact.first_name | default: "friend" }}.';
 
 /** HTML of one's own. It is saved as it is written; what an email cannot have is taken out and named. */
-export function CodeControl({ node, control }: Props<"code">) {
+export default function CodeControl({ node, control }: Props<"code">) {
   const [source, set] = useValue<string>(node, control.path);
   const [draft, setDraft] = useState(source);
   useEffect(() => setDraft(source), [source]);

@@ -1,10 +1,10 @@
 /** The controls that block types ask for: one file a kind, and a line here. */
+import { lazy, Suspense } from "react";
 import type { DocNode } from "#core/document/index.ts";
 import type { Control } from "#core/kinds/kind.ts";
 import { Origin } from "../style/origin.tsx";
 import { BorderControl } from "./border.tsx";
 import { ChoiceControl } from "./choice.tsx";
-import { CodeControl } from "./code.tsx";
 import { ColourControl } from "./colour.tsx";
 import { DayControl } from "./day.tsx";
 import { FocusControl } from "./focus.tsx";
@@ -17,6 +17,9 @@ import { NumberControl } from "./number.tsx";
 import { PictureControl } from "./picture.tsx";
 import { SwitchControl } from "./switch.tsx";
 import { TypeControl } from "./type.tsx";
+
+/** With the cleaner of HTML, which is loaded with the first of them. */
+const CodeControl = lazy(() => import("./code.tsx"));
 
 /** One control of a block's settings. */
 export function ControlView({ node, control }: { node: DocNode; control: Control }) {
@@ -50,7 +53,11 @@ export function ControlView({ node, control }: { node: DocNode; control: Control
     case "items":
       return <ItemsControl node={node} control={control} />;
     case "code":
-      return <CodeControl node={node} control={control} />;
+      return (
+        <Suspense fallback={null}>
+          <CodeControl node={node} control={control} />
+        </Suspense>
+      );
     case "onSheet":
       return <p className="text-small text-ink-3">{control.label}</p>;
   }

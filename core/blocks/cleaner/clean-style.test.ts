@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { expect, it } from "vitest";
-import { nastyText } from "../testing/arbitrary-texts.ts";
+import { nastyText } from "../../testing/arbitrary-texts.ts";
 import { cleanStyle } from "./clean-style.ts";
 
 it.each([

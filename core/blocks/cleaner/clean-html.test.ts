@@ -1,10 +1,10 @@
 import fc from "fast-check";
 import { parse } from "parse5";
 import { describe, expect, it } from "vitest";
-import type { Markup } from "../markup/index.ts";
-import { mergeText, plainContext, prepareBody, type Reader } from "../merge/index.ts";
-import { elements } from "../testing/elements.ts";
-import { DIRECT } from "../testing/rendered.ts";
+import type { Markup } from "../../markup/index.ts";
+import { mergeText, plainContext, prepareBody, type Reader } from "../../merge/index.ts";
+import { elements } from "../../testing/elements.ts";
+import { DIRECT } from "../../testing/rendered.ts";
 import { cleanHtml, htmlText } from "./clean-html.ts";
 
 const reader: Reader = { values: { "contact:name": `"><b>Zoë` }, token: "t" };

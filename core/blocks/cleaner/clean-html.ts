@@ -6,7 +6,7 @@
 
 import { Parser } from "htmlparser2";
 import sanitizeHtml from "sanitize-html";
-import { under } from "../json.ts";
+import { under } from "../../json.ts";
 import {
   addressText,
   escapeHtml,
@@ -16,7 +16,7 @@ import {
   plain,
   slot,
   trusted,
-} from "../markup/index.ts";
+} from "../../markup/index.ts";
 import {
   LANDINGS,
   type Landing,
@@ -26,7 +26,7 @@ import {
   OWN_ADDRESSES,
   parseLiquid,
   type Tag,
-} from "../text/index.ts";
+} from "../../text/index.ts";
 import { cleanStyle } from "./clean-style.ts";
 
 const ELEMENTS = (
