@@ -9,7 +9,7 @@ import {
   type RouterContextProvider,
   ServerRouter,
 } from "react-router";
-import { nonceContext, servicesContext } from "#server/http/context.ts";
+import { begunContext, nonceContext, servicesContext } from "#server/http/context.ts";
 import { pagePolicy } from "#server/http/policies.ts";
 
 /** What is counted late may take its time. */
@@ -22,6 +22,19 @@ export function handleError(error: unknown, { request, context }: HandleErrorArg
   log.error({ err: error, path: new URL(request.url).pathname }, "a page could not be drawn");
 }
 type HandleErrorArgs = Parameters<HandleErrorFunction>[1];
+
+/** Lets what comes late begin, once what is there has been handed on. */
+const going = (context: Readonly<RouterContextProvider>) =>
+  setImmediate(context.get(begunContext).go);
+
+/** The data of a page that is drawn in the browser. */
+export function handleDataRequest(
+  response: Response,
+  { context }: { context: Readonly<RouterContextProvider> },
+): Response {
+  going(context);
+  return response;
+}
 
 /** Renders a page; every script in it carries the response's nonce. */
 export default function handleRequest(
@@ -51,6 +64,7 @@ export default function handleRequest(
         nonce,
         onShellReady() {
           if (!whole) send();
+          going(context);
         },
         onAllReady() {
           clearTimeout(timer);

@@ -3,7 +3,7 @@
 import { data, type RouterContextProvider } from "react-router";
 import { parseJson } from "#core/json.ts";
 import { LIMITS } from "#core/limits.ts";
-import { memberContext, servicesContext } from "#server/http/context.ts";
+import { begunContext, memberContext, servicesContext } from "#server/http/context.ts";
 import { type Campaign, getCampaign } from "#server/store/campaigns.ts";
 import { getSettings } from "#server/store/settings.ts";
 import { matching } from "./ui/matches.ts";
@@ -32,9 +32,13 @@ export function once<T>(context: Context, what: string, ask: () => Promise<T>): 
   return found as Promise<T>;
 }
 
-/** Begins what a page does not wait for: its statements let those of others go first. */
+/**
+ * Does what a page does not wait for, once that has begun to go out: for loaders of pages. Its statements let those of
+ * others go first.
+ */
 export function late<T>(context: Context, work: () => Promise<T>): Promise<T> {
-  const result = at(context).services.database.last(work);
+  const { database } = at(context).services;
+  const result = context.get(begunContext).going.then(() => database.last(work));
   // The page hears of a failure; until the page is there, nobody else does.
   result.catch(() => {});
   return result;

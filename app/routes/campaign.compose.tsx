@@ -1,3 +1,4 @@
+import { useMemo } from "react";
 import { type ShouldRevalidateFunctionArgs, useSearchParams } from "react-router";
 import { choicesIn } from "#core/blocks/choices.ts";
 import type { Asides } from "#core/kinds/kind.ts";
@@ -15,6 +16,7 @@ import { tagFields } from "#server/store/tag-values.ts";
 import { liftsHolds } from "#server/store/team.ts";
 import { ComposerView } from "../compose/composer.tsx";
 import { inspectionOf } from "../compose/inspecting/inspect.ts";
+import { pack, unpack } from "../pack.ts";
 import { choiceOf } from "../reader-choice.ts";
 import { examinedOf } from "../readiness.ts";
 import { at, campaignOf, late } from "../request.ts";
@@ -43,7 +45,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     person: member.id,
     holds: !liftsHolds(member),
     seq,
-    doc,
+    doc: pack(doc),
     trouble,
     sent: SENT[campaign.state] ?? null,
     can: await undoState(sql, campaign.documentId, member.id),
@@ -89,10 +91,12 @@ export const shouldRevalidate = ({ currentParams, nextParams }: ShouldRevalidate
 export default function Compose({ loaderData }: Route.ComponentProps) {
   const [params] = useSearchParams();
   const { tools, onFindings } = useFrame();
+  const doc = useMemo(() => unpack(loaderData.doc), [loaderData.doc]);
   return (
     <ComposerView
       key={loaderData.campaign}
       {...loaderData}
+      doc={doc}
       selected={params.get("at")}
       field={params.get("in")}
       tools={tools}

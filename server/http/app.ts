@@ -13,7 +13,7 @@ import { projectRoot } from "../root.ts";
 import type { Services } from "../services.ts";
 import { fileNamed } from "../store/files.ts";
 import { withHeldBody } from "./bodies.ts";
-import { networkContext, nonceContext, servicesContext } from "./context.ts";
+import { begun, begunContext, networkContext, nonceContext, servicesContext } from "./context.ts";
 import { lastAnswer, withReferences } from "./failures.ts";
 import { readableAddress, refuseForged, securityHeaders } from "./security.ts";
 
@@ -128,6 +128,7 @@ export function createApp(services: Services, options: AppOptions): Express {
       const context = new RouterContextProvider();
       context.set(servicesContext, services);
       context.set(nonceContext, response.locals.nonce as string);
+      context.set(begunContext, begun());
       context.set(networkContext, response.req.ip ?? "");
       return context;
     },

@@ -7,6 +7,20 @@ export const servicesContext = createContext<Services>();
 /** The address of the network that a request comes from. */
 export const networkContext = createContext<string>();
 export const nonceContext = createContext<string>();
+/** When a page, or its data, has begun to go out: what it does not wait for begins then, and not before it. */
+export interface Begun {
+  readonly going: Promise<void>;
+  go(): void;
+}
+export function begun(): Begun {
+  let go = () => {};
+  const going = new Promise<void>((ok) => {
+    go = ok;
+  });
+  return { going, go };
+}
+/** Where nothing draws pages, nothing is waited for. */
+export const begunContext = createContext<Begun>({ going: Promise.resolve(), go() {} });
 /** The session of the person signed in. */
 export const sessionContext = createContext<string>();
 /** The person signed in; set by the guard before any guarded route runs. */

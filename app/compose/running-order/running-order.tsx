@@ -2,7 +2,7 @@
 import { useDraggable } from "@dnd-kit/core";
 import clsx from "clsx";
 import { MessageSquare } from "lucide-react";
-import { memo, useEffect, useRef } from "react";
+import { memo, startTransition, useEffect, useRef, useState } from "react";
 import { useShallow } from "zustand/react/shallow";
 import type { EmailProps } from "#core/blocks/layout.ts";
 import { nameOf } from "#core/blocks/names.ts";
@@ -231,6 +231,22 @@ function Landing() {
   return landing && <LandingLine landing={landing} scale={1} />;
 }
 
+/** So many rows are there at once; more are not seen without scrolling. */
+const FIRST_ROWS = 50;
+
+/** The first bands alone when the list is first drawn: the email itself is seen before the end of a long list is. */
+function useBandsSoFar({ root }: EmailDocument, under: ReadonlyMap<DocNode, readonly DocNode[]>) {
+  const [whole, setWhole] = useState(false);
+  useEffect(() => startTransition(() => setWhole(true)), []);
+  if (whole) return root.children;
+  let rows = 0;
+  return root.children.filter((band) => {
+    const fits = rows < FIRST_ROWS;
+    rows += 1 + under.get(band)!.length;
+    return fits;
+  });
+}
+
 export function RunningOrder() {
   const { doc } = useReading("doc");
   const { selected } = useSelection("selected");
@@ -252,6 +268,7 @@ export function RunningOrder() {
       under.set(node, blocks);
     }
   }
+  const bands = useBandsSoFar(doc, under);
   return (
     <nav
       aria-label="Running order"
@@ -262,7 +279,7 @@ export function RunningOrder() {
       <div role="tree" aria-label="Running order" aria-multiselectable className="relative">
         <Landing />
         <Envelope stop={stop === "envelope"} />
-        {doc.root.children.map((band) => (
+        {bands.map((band) => (
           <div key={band.id} role="group" aria-label={nameOf(band)} className="order-band">
             <Row
               node={band}

@@ -72,16 +72,24 @@ a{cursor:default}
 const held = ({ doc, surroundings, reader }: SheetContent): Map<string, string> =>
   new Map(conditionsOf(doc, surroundings.derived).map((key, i) => [key, reader.bits?.[i] ?? "0"]));
 
-/** The HTML of what was written last, by its document: the sheets differ in their width alone. */
-const written = new WeakMap<EmailDocument, { content: SheetContent; html: string }>();
+interface Written {
+  readonly content: SheetContent;
+  readonly compiled: CompiledEmail;
+  readonly html: string;
+}
 
-function htmlOf(content: SheetContent, compiled: CompiledEmail): string {
-  const { doc, reader, everything } = content;
+/** What was written last, by its document: the sheets differ in their width alone. */
+const written = new WeakMap<EmailDocument, Written>();
+
+function writtenOf(content: SheetContent): Written {
+  const { doc, surroundings, lang, reader, everything } = content;
   const last = written.get(doc);
-  if (last && shallow(last.content, content)) return last.html;
+  if (last && shallow(last.content, content)) return last;
+  const compiled = compile(doc, surroundings, lang);
   const html = mergeText(prepareBody(compiled.html, compiled, { ...OPTIONS, everything }), reader);
-  written.set(doc, { content, html });
-  return html;
+  const made = { content, compiled, html };
+  written.set(doc, made);
+  return made;
 }
 
 /** Also of another page, where `instanceof` knows nothing. */
@@ -212,9 +220,10 @@ export class SheetView {
 
   private write(content: SheetContent): void {
     this.stale = false;
-    this.compiled = compile(content.doc, content.surroundings, content.lang);
+    const { compiled, html } = writtenOf(content);
+    this.compiled = compiled;
     const page = this.document;
-    putEmail(page, htmlOf(content, this.compiled));
+    putEmail(page, html);
     const style = page.createElement("style");
     style.textContent = SHEET_STYLE;
     page.head.append(style);
