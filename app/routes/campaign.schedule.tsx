@@ -15,6 +15,7 @@ import { missingWords } from "#server/reviews/deciding.ts";
 import { attachmentsOf } from "#server/store/attachments.ts";
 import { rulesOfAudience } from "#server/store/audience.ts";
 import type { Campaign } from "#server/store/campaigns.ts";
+import { loadDocument } from "#server/store/documents.ts";
 import { getSchema } from "#server/store/fields.ts";
 import { paceOf as paceOfLaunch } from "#server/store/launches/freeze.ts";
 import { type HoursSeen, hoursSeen } from "#server/store/launches/hours.ts";
@@ -27,6 +28,7 @@ import { sentForm, submissionOf } from "../form.ts";
 import { missingFor, standingOf } from "../readiness.ts";
 import { at, campaignOf, late, zoneOf } from "../request.ts";
 import { ACTIONS, actionSchema } from "../schedule/actions.ts";
+import type { Found } from "../schedule/last-look.tsx";
 import { Plan } from "../schedule/plan.tsx";
 import { itemsPlanOf, momentOf, paceOf, planSchema } from "../schedule/plan-schema.ts";
 import { Sending } from "../schedule/sending.tsx";
@@ -46,26 +48,25 @@ export async function loader({ params, context }: Route.LoaderArgs) {
   const zone = campaign.zone ?? (await zoneOf(context));
   // Once it is on its way, what would be checked has been.
   const sending = await sendingOf(context, campaign, zone);
-  const standing = sending ? null : await standingOf(context, campaign);
-  const findings = standing?.findings ?? [];
-  const zoneField = zoneFieldOf((await getSchema(services.database.sql)).fields.values());
-  const missing = standing ? await missingFor(context, campaign) : [];
+  const { sql } = services.database;
+  const email = sending ? null : ((await loadDocument(sql, campaign.documentId))?.doc ?? null);
+  const zoneField = zoneFieldOf((await getSchema(sql)).fields.values());
   return {
     id: campaign.id,
     state: campaign.state,
     paced: sending ? [] : await pacedOf(context, campaign),
     // Where nothing says in which zones readers are, there is nothing to choose.
     readerZones:
-      zoneField !== null && standing
+      zoneField !== null && email
         ? late(context, () => readerZones(context, campaign, zoneField))
         : null,
     hours:
       campaign.state === "draft"
         ? late(context, () => readerHours(context, campaign, zone, zoneField))
         : null,
-    quiet: quietOf((await getSettings(services.database.sql)).sending),
-    envelope: standing && envelopeOf(standing.doc),
-    rate: standing && (await usualRate(services.database.sql)),
+    quiet: quietOf((await getSettings(sql)).sending),
+    envelope: email && envelopeOf(email),
+    rate: email && (await usualRate(sql)),
     clashes:
       campaign.state === "draft"
         ? late(context, async () =>
@@ -77,15 +78,8 @@ export async function loader({ params, context }: Route.LoaderArgs) {
           )
         : null,
     leaves: campaign.sendAt ? `${dayAndTime(campaign.sendAt, zone)} (${zone})` : null,
-    readers: standing?.audience.readers ?? 0,
-    stops: [
-      ...findings.filter((f) => f.severity === "stop").map((f) => f.message),
-      ...(missing.length > 0 ? [missingWords(missing)] : []),
-    ],
-    looks: findings.filter((f) => f.severity === "look").length,
-    showsItems:
-      standing !== null &&
-      (choicesIn(standing.doc).length > 0 || linkedItems(standing.doc).length > 0),
+    found: email && late(context, () => foundOf(context, campaign)),
+    showsItems: email !== null && (choicesIn(email).length > 0 || linkedItems(email).length > 0),
     dueIn: campaign.sendAt ? campaign.sendAt.getTime() - now.getTime() : 0,
     sending,
     now: now.getTime(),
@@ -93,9 +87,23 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     zones: Intl.supportedValuesOf("timeZone"),
     language: (await getSettings(at(context).sql)).sender.language,
     look: campaign.state === "draft" ? lookOf(campaign) : null,
-    files: await attachmentsOf(services.database.sql, campaign.id),
-    split: await splitDataOf(context, campaign, standing?.doc ?? null),
+    files: await attachmentsOf(sql, campaign.id),
+    split: await splitDataOf(context, campaign, email),
     tomorrow: DateTime.fromJSDate(now, { zone }).plus({ days: 1 }).toISODate()!,
+  };
+}
+
+/** To how many it would go, and what keeps it from going. */
+async function foundOf(context: Context, campaign: Campaign): Promise<Found> {
+  const { findings, audience } = await standingOf(context, campaign);
+  const missing = await missingFor(context, campaign);
+  return {
+    readers: audience.readers,
+    stops: [
+      ...findings.filter((f) => f.severity === "stop").map((f) => f.message),
+      ...(missing.length > 0 ? [missingWords(missing)] : []),
+    ],
+    looks: findings.filter((f) => f.severity === "look").length,
   };
 }
 

@@ -4,8 +4,9 @@ import { Link } from "react-router";
 import { LIMITS } from "#core/limits.ts";
 import { derivedUses, getDerived } from "#server/store/derived.ts";
 import { KIND_NAMES } from "../library/derived-kinds.ts";
-import { at, listed } from "../request.ts";
+import { at, late, listed } from "../request.ts";
 import { Buttonlike } from "../ui/button.tsx";
+import { Later } from "../ui/later.tsx";
 import { Empty, Listing, Page, PageTitle } from "../ui/page.tsx";
 import { SearchForm } from "../ui/search.tsx";
 import { Table } from "../ui/table.tsx";
@@ -19,7 +20,6 @@ export async function loader({ request, context }: Route.LoaderArgs) {
   const { sql } = at(context);
   const all = [...(await getDerived(sql)).values()];
   const { shown, ...list } = listed(new URL(request.url), all, LIMITS.sourcesPerPage);
-  const uses = await derivedUses(sql);
   return {
     ...list,
     tags: shown.map(({ id, name, kind, cases }) => ({
@@ -27,13 +27,14 @@ export async function loader({ request, context }: Route.LoaderArgs) {
       name,
       kind: KIND_NAMES[kind],
       cases: cases.length,
-      uses: uses.get(id) ?? [],
     })),
+    // All emails that are not sent are looked through for it.
+    uses: late(context, () => derivedUses(sql)),
   };
 }
 
 export default function Derived({ loaderData }: Route.ComponentProps) {
-  const { tags, search, page, pages } = loaderData;
+  const { tags, uses, search, page, pages } = loaderData;
   return (
     <Page>
       <PageTitle
@@ -73,7 +74,10 @@ export default function Derived({ loaderData }: Route.ComponentProps) {
             },
             { title: "Gives", cell: (row) => row.kind },
             { title: "Cases", right: true, cell: (row) => row.cases },
-            { title: "Used by", cell: (row) => row.uses.join(", ") || "–" },
+            {
+              title: "Used by",
+              cell: (row) => <Later of={uses}>{(by) => by.get(row.id)?.join(", ") || "–"}</Later>,
+            },
           ]}
         />
       </Listing>

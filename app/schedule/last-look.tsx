@@ -28,12 +28,16 @@ interface ShownClash {
   readonly people: number;
 }
 
-/** What is known of a campaign that is about to be scheduled. */
-export interface Looked {
-  readonly id: string;
+/** To how many it would go, and what the checks and those who approve say. */
+export interface Found {
   readonly readers: number;
   readonly stops: readonly string[];
   readonly looks: number;
+}
+
+/** What is known of a campaign that is about to be scheduled. */
+export interface Looked {
+  readonly id: string;
   readonly zone: string;
   readonly language: DayLanguage;
   /** Who it is from and what it is about; null where nothing can be scheduled. */
@@ -107,9 +111,19 @@ function Spread({
 }
 
 /** Over which time it goes out. */
-function Paced({ loaded, pace, zone }: { loaded: Looked; pace: Pace; zone: string }) {
+function Paced({
+  loaded,
+  count,
+  pace,
+  zone,
+}: {
+  loaded: Looked;
+  count: number;
+  pace: Pace;
+  zone: string;
+}) {
   const { own } = pace;
-  const hours = hoursOf(loaded.readers, pace);
+  const hours = hoursOf(count, pace);
   return (
     <>
       {own && loaded.readerZones && (
@@ -145,8 +159,34 @@ function Tried({ count, split }: { count: number; split: SplitPlan }) {
   );
 }
 
+/** How many get it; those who would get it as things are now. */
+function Readers({ campaign, count }: { campaign: string; count: number | null }) {
+  return (
+    <p className="mt-3 mb-3">
+      <span className="font-display text-display leading-none">
+        {count?.toLocaleString("en-GB") ?? "…"}
+      </span>
+      <span className="mt-1 block text-small text-ink-2">
+        {count === null && "Counting the readers…"}
+        {count === 0 && (
+          <>
+            Nobody would get it:{" "}
+            <Link className="link" to={`/campaigns/${campaign}/readers`}>
+              choose its readers
+            </Link>
+          </>
+        )}
+        {count !== null &&
+          count > 0 &&
+          `${count === 1 ? "reader" : "readers"}, as things are now; those who leave until then get nothing.`}
+      </span>
+    </p>
+  );
+}
+
 export function LastLook({
   loaded,
+  found,
   when,
   day,
   time,
@@ -155,6 +195,8 @@ export function LastLook({
   split,
 }: {
   loaded: Looked;
+  /** null while it is being counted. */
+  found: Found | null;
   when: "now" | "later";
   /** ISO date of the day it leaves; null where none is chosen. */
   day: string | null;
@@ -163,8 +205,8 @@ export function LastLook({
   pace: Pace;
   split: SplitPlan;
 }) {
-  const nobody = loaded.readers === 0;
-  const found = loaded.stops.length + loaded.looks;
+  const count = found?.readers ?? null;
+  const problems = found && found.stops.length + found.looks;
   return (
     <>
       <h2 className="text-title">The last look</h2>
@@ -177,23 +219,7 @@ export function LastLook({
           <Look src={loaded.look} scale={0.45} height={150} />
         </Link>
       )}
-      <p className="mt-3 mb-3">
-        <span className="font-display text-display leading-none">
-          {loaded.readers.toLocaleString("en-GB")}
-        </span>
-        <span className="mt-1 block text-small text-ink-2">
-          {nobody ? (
-            <>
-              Nobody would get it:{" "}
-              <Link className="link" to={`/campaigns/${loaded.id}/readers`}>
-                choose its readers
-              </Link>
-            </>
-          ) : (
-            `${loaded.readers === 1 ? "reader" : "readers"}, as things are now; those who leave until then get nothing.`
-          )}
-        </span>
-      </p>
+      <Readers campaign={loaded.id} count={count} />
       <ul className="divide-y border-y text-small text-ink-2 [&>li]:py-2">
         {loaded.envelope && (
           <>
@@ -205,9 +231,9 @@ export function LastLook({
               {when === "now"
                 ? "It leaves now."
                 : `It leaves on ${dayInWords(day ?? "", loaded.language) ?? "a day to be chosen"}, ${pace.best !== null ? "in the hour in which each reader reads" : pace.own ? `when clocks show ${time ?? "…"}` : `${time ?? "…"} (${zone ?? "…"})`}.`}
-              {loaded.rate !== null && pace.perHour === null && !nobody && (
-                <> Handing it over takes {lasting(loaded.readers / loaded.rate)}.</>
-              )}
+              {loaded.rate !== null && pace.perHour === null && count ? (
+                <> Handing it over takes {lasting(count / loaded.rate)}.</>
+              ) : null}
             </li>
           </>
         )}
@@ -223,21 +249,23 @@ export function LastLook({
             their own clock: what would go out then waits.
           </li>
         )}
-        {!nobody && <Tried count={loaded.readers} split={split} />}
+        {count ? <Tried count={count} split={split} /> : null}
         {loaded.clashes && (
           <Later of={loaded.clashes} until={null}>
             {(clashes) => <Clashes clashes={clashes} day={day} />}
           </Later>
         )}
-        <Paced loaded={loaded} pace={pace} zone={zone ?? loaded.zone} />
-        {loaded.stops.map((stop) => (
+        <Paced loaded={loaded} count={count ?? 0} pace={pace} zone={zone ?? loaded.zone} />
+        {found?.stops.map((stop) => (
           <li key={stop} className="font-semibold text-rust">
             {stop}
           </li>
         ))}
         <li>
           <Link className="link" to={`/campaigns/${loaded.id}/proof`}>
-            {found === 0 ? "The checks found nothing" : `The checks found ${found}`}
+            {problems === null && "The checks look at it…"}
+            {problems === 0 && "The checks found nothing"}
+            {problems ? `The checks found ${problems}` : null}
           </Link>
         </li>
       </ul>

@@ -9,18 +9,20 @@ import { Button } from "../ui/button.tsx";
 import { DayField } from "../ui/day-field.tsx";
 import { FormErrors, SelectField, TextField } from "../ui/field.tsx";
 import { Form } from "../ui/form.tsx";
-import { Later } from "../ui/later.tsx";
+import { Later, useKnown } from "../ui/later.tsx";
 import { Segmented } from "../ui/segmented.tsx";
 import { readers } from "../ui/words.ts";
 import { Attachments } from "./attachments.tsx";
 import { HoursChart, type ShownHours } from "./hours-chart.tsx";
 import { ItemsFields } from "./items-fields.tsx";
-import { LastLook, type Looked } from "./last-look.tsx";
+import { type Found, LastLook, type Looked } from "./last-look.tsx";
 import { paceOf, planSchema } from "./plan-schema.ts";
 import { SplitSection } from "./split.tsx";
 import { type SplitData, useSplit } from "./use-split.ts";
 
 interface Loaded extends Looked {
+  /** To how many it would go, and what the checks say: it is counted when the page stands. */
+  readonly found: Promise<Found> | null;
   readonly tomorrow: string;
   /** It shows items of sources. */
   readonly showsItems: boolean;
@@ -40,6 +42,7 @@ export function Plan({ loaded, result }: { loaded: Loaded; result: Answer }) {
   const [when, setWhen] = useState<"now" | "later">("later");
   const [clocks, setClocks] = useState<"one" | "own" | "best">("one");
   const split = useSplit(loaded.id, loaded.split);
+  const { known: found, failed } = useKnown(loaded.found);
   const [form, fields] = useForm({
     lastResult: result ?? undefined,
     defaultValue: { date: loaded.tomorrow, time: "09:00", zone: loaded.zone },
@@ -145,7 +148,7 @@ export function Plan({ loaded, result }: { loaded: Loaded; result: Answer }) {
           />
           {loaded.showsItems && <ItemsFields />}
         </Form>
-        <SplitSection split={split} data={loaded.split} readers={loaded.readers} />
+        <SplitSection split={split} data={loaded.split} readers={found?.readers ?? null} />
         <Attachments campaign={loaded.id} files={loaded.files} />
       </div>
       <aside
@@ -155,6 +158,7 @@ export function Plan({ loaded, result }: { loaded: Loaded; result: Answer }) {
         <div>
           <LastLook
             loaded={loaded}
+            found={found}
             when={when}
             day={when === "now" ? today : date}
             time={time}
@@ -166,11 +170,23 @@ export function Plan({ loaded, result }: { loaded: Loaded; result: Answer }) {
         {sure ? (
           // Its own key: the first button must not turn into this one under the same click.
           <div key="sure" className="flex flex-col gap-2.5">
-            <Button type="submit" form={form.id} primary disabled={busy} className="py-2.5">
-              {when === "now"
-                ? `Yes, send to ${readers(loaded.readers)}`
-                : `Yes, schedule for ${readers(loaded.readers)}`}
+            {/* Nobody says yes to a number that is not known. */}
+            <Button
+              type="submit"
+              form={form.id}
+              primary
+              disabled={busy || found === null}
+              className="py-2.5"
+            >
+              {found === null
+                ? "Counting the readers…"
+                : `Yes, ${when === "now" ? "send to" : "schedule for"} ${readers(found.readers)}`}
             </Button>
+            {failed && (
+              <p role="alert" className="text-small text-rust">
+                The readers could not be counted. Load the page again.
+              </p>
+            )}
             <Button onClick={() => setSure(false)}>Not yet</Button>
           </div>
         ) : (

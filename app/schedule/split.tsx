@@ -138,10 +138,11 @@ export function SplitSection({
 }: {
   split: SplitState;
   data: SplitData;
-  readers: number;
+  /** null while they are counted. */
+  readers: number | null;
 }) {
   const { plan, keys, change, setVariants, problem } = split;
-  const { each } = sizesOf(readers, plan);
+  const each = readers === null ? null : sizesOf(readers, plan).each;
   const tried = plan.variants.length > 0;
   const none = { subject: null, preview: null, fromName: null, content: null };
   return (
@@ -149,7 +150,9 @@ export function SplitSection({
       <div className="flex flex-wrap items-baseline justify-between gap-x-4">
         <h2 className="text-head">{tried ? "Tried first" : "A/B test"}</h2>
         {tried && (
-          <span className="text-small text-ink-2">{readersWords(each)} for each variant</span>
+          <span className="text-small text-ink-2">
+            {each === null ? "Counting the readers…" : `${readersWords(each)} for each variant`}
+          </span>
         )}
       </div>
       {!tried && (
@@ -199,7 +202,7 @@ export function SplitSection({
         </p>
       )}
       {tried && <Rules split={split} />}
-      {tried && (
+      {tried && each !== null && (
         <p className="text-small text-ink-2">
           <Sample plan={plan} each={each} usual={data.usual} />
         </p>

@@ -3,14 +3,17 @@ import type { SubmissionResult } from "@conform-to/react";
 import { useEffect } from "react";
 import { useRevalidator } from "react-router";
 import { FormErrors } from "../ui/field.tsx";
+import { Later } from "../ui/later.tsx";
 import { readers } from "../ui/words.ts";
 import { Doing } from "./doing.tsx";
+import type { Found } from "./last-look.tsx";
 
 interface Loaded {
   readonly leaves: string | null;
   /** How it is spread over time, in sentences. */
   readonly paced: readonly string[];
-  readonly readers: number;
+  /** To how many, as things are now; null once it has begun. */
+  readonly found: Promise<Found> | null;
   /** Until it leaves, ms. */
   readonly dueIn: number;
 }
@@ -33,7 +36,16 @@ export function Waiting({ loaded, result }: { loaded: Loaded; result: Answer }) 
   return (
     <div className="flex flex-col gap-4">
       <p className="text-lead">
-        Leaves on <strong>{loaded.leaves}</strong> to {readers(loaded.readers)}.
+        Leaves on <strong>{loaded.leaves}</strong>
+        {loaded.found && (
+          <>
+            {" to "}
+            <Later of={loaded.found} until="… readers">
+              {(found) => readers(found.readers)}
+            </Later>
+          </>
+        )}
+        .
       </p>
       {loaded.paced.map((words) => (
         <p key={words}>{words}</p>

@@ -28,12 +28,20 @@ export interface Schema {
   readonly tables: RecordTables;
 }
 
+/** Contacts by their ids: those above `from`, up to `to`. */
+export interface Span {
+  readonly from: number;
+  readonly to: number;
+}
+
 export interface World extends Schema {
   /** The rules of segments by id. */
   readonly segments: ReadonlyMap<string, Rule>;
   readonly now: Now;
   /** What lists, segments, campaigns, products and records are called: `list:ID`, `record:TABLE:ID` … */
   readonly names: ReadonlyMap<string, string>;
+  /** The contacts that rules are asked of, where those are not all: what others did need not be looked through. */
+  readonly span?: Span;
   /** How many emails a contact gets at most since a moment; null or left out for any number. */
   readonly cap?: { readonly most: number; readonly since: Date } | null;
 }

@@ -1,7 +1,9 @@
 import { afterEach, beforeEach, expect, it } from "vitest";
 import type { EmailProps } from "#core/blocks/layout.ts";
+import { codedFile } from "#core/mail/index.ts";
 import { wordsOf } from "#core/text/index.ts";
 import { runLaunch } from "../jobs/sender.ts";
+import { attach, attachmentsOf, codedFiles } from "../store/attachments.ts";
 import { getSegment } from "../store/audience.ts";
 import { getCampaign } from "../store/campaigns.ts";
 import { loadDocument } from "../store/documents.ts";
@@ -23,6 +25,9 @@ it("makes a draft with another subject for those who have not opened by the time
   const { sql } = services.database;
   const addresses = ["a@x.example", "b@x.example", "c@x.example", "bounce@x.example"];
   const { campaign, member } = await smallCampaign(services, addresses);
+  const content = new TextEncoder().encode("Where we meet");
+  for (const name of ["map.txt", "way.txt"])
+    await attach(sql, campaign.id, { name, type: "text/plain", content }, services.clock.now());
   expect(await sendAgain(services, campaign, "Once more")).toBeNull();
   await scheduleCampaign(services, campaign, null, "UTC", member.id);
   const sent = (await getCampaign(sql, campaign.id))!;
@@ -41,6 +46,11 @@ it("makes a draft with another subject for those who have not opened by the time
     "Once more",
     "draft",
   ]);
+  // What went with it goes with it again, in its order.
+  const files = await attachmentsOf(sql, id);
+  expect(files.map(({ name }) => name)).toEqual(["map.txt", "way.txt"]);
+  const [map] = await codedFiles(sql, [files[0]!.id]);
+  expect(map).toEqual({ name: "map.txt", type: "text/plain", coded: codedFile(content) });
   // Two have it unopened; what bounced was not sent to anybody.
   expect(await readersOf(services, again)).toMatchObject({ readers: 2 });
   // Whoever opens meanwhile, or clicks, is not asked again.

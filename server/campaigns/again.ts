@@ -5,6 +5,7 @@ import { LIMITS } from "#core/limits.ts";
 import { didOnce, type Rule } from "#core/rules/index.ts";
 import { line } from "#core/text/index.ts";
 import type { Services } from "../services.ts";
+import { copyAttachments } from "../store/attachments.ts";
 import { addSegment, segmentWith } from "../store/audience.ts";
 import { type Campaign, createCampaign } from "../store/campaigns.ts";
 import { getLaunch } from "../store/launches/freeze.ts";
@@ -48,6 +49,8 @@ export async function sendAgain(
     const name = named(`${campaign.name}, again`);
     const email = withSubject(inVariant(launch, launch.winner ?? 0).doc, subject);
     // Who has left its topic is not to get it once more.
-    return createCampaign(sql, name, email, now, audience, campaign.topic);
+    const made = await createCampaign(sql, name, email, now, audience, campaign.topic);
+    await copyAttachments(sql, campaign.id, made, now);
+    return made;
   });
 }

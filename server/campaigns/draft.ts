@@ -9,6 +9,7 @@ import { worldOf } from "../audience/world.ts";
 import type { Sql } from "../db/database.ts";
 import { newId } from "../ids.ts";
 import type { Services } from "../services.ts";
+import { copyAttachments } from "../store/attachments.ts";
 import { rulesOfAudience } from "../store/audience.ts";
 import { type Campaign, createCampaign, getCampaign, setAudience } from "../store/campaigns.ts";
 import { appendEdits, loadDocument } from "../store/documents.ts";
@@ -107,7 +108,7 @@ export async function discardDraft(
  */
 export async function keepApart(
   { database }: Services,
-  { name, documentId, audience, topic }: Campaign,
+  { id: campaign, name, documentId, audience, topic }: Campaign,
   changes: readonly Change[],
   author: { readonly member: string; readonly at: Date },
 ): Promise<string> {
@@ -115,6 +116,7 @@ export async function keepApart(
   return database.tx(async (tx) => {
     const own = `${name}, what was left`.slice(0, LIMITS.nameLength);
     const id = await createCampaign(tx, own, doc, author.at, audience, topic);
+    await copyAttachments(tx, campaign, id, author.at);
     const made = (await getCampaign(tx, id))!;
     // The same changes under names of their own: they are stored nowhere else.
     const renamed = changes.map((change) => ({ ...change, id: newId() }));

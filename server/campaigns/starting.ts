@@ -11,8 +11,9 @@ import { isShippedTheme, SHIPPED_THEMES } from "#core/theme/shipped.ts";
 import type { Theme } from "#core/theme/theme.ts";
 import type { Sql } from "../db/database.ts";
 import { newId } from "../ids.ts";
+import { copyAttachments } from "../store/attachments.ts";
 import type { Audience } from "../store/audience.ts";
-import { createCampaign, getCampaign } from "../store/campaigns.ts";
+import { type Campaign, createCampaign, getCampaign } from "../store/campaigns.ts";
 import { loadDocument } from "../store/documents.ts";
 import { getSchema } from "../store/fields.ts";
 import { getSettings, type Settings } from "../store/settings.ts";
@@ -62,8 +63,8 @@ export interface Start {
   readonly documentId: string;
   readonly seq: number;
   readonly doc: EmailDocument;
-  /** Whoever has left its topic is not to get what comes of it either. */
-  readonly readers?: { readonly audience: Audience; readonly topic: string | null };
+  /** The earlier campaign it is; whoever has left its topic is not to get what comes of it either. */
+  readonly earlier?: Pick<Campaign, "id" | "audience" | "topic">;
 }
 
 /** Finds it; null where it is gone. Gives `trouble` where its document cannot be read. */
@@ -80,9 +81,7 @@ export async function findStart(
   const { documentId, seq } = source;
   const template = kind === "template" ? id : null;
   const found = { template, name: source.name, about: "", documentId, seq, doc: stored.doc };
-  return "audience" in source
-    ? { ...found, readers: { audience: source.audience, topic: source.topic } }
-    : { ...found, about: source.about };
+  return "audience" in source ? { ...found, earlier: source } : { ...found, about: source.about };
 }
 
 /** An empty email in the brand's looks: only the footer stands, because every email needs one. */
@@ -136,7 +135,7 @@ export async function startCampaign(
     theme,
   }: {
     name: string;
-    start: (Pick<Start, "doc" | "readers"> & Partial<Pick<Start, "template" | "seq">>) | null;
+    start: (Pick<Start, "doc" | "earlier"> & Partial<Pick<Start, "template" | "seq">>) | null;
     theme: string;
   },
   now: Date,
@@ -145,12 +144,12 @@ export async function startCampaign(
   const begun = start?.doc ?? blank(settings);
   // An earlier email says what it says; a template was written for people whom nobody here may know so well.
   const schema = await getSchema(sql);
-  const known = start?.readers
-    ? begun
-    : withKnownTags(begun, (path) => pathOf(path, schema) !== null);
+  const { earlier } = start ?? {};
+  const known = earlier ? begun : withKnownTags(begun, (path) => pathOf(path, schema) !== null);
   const doc = inTheme(known, await themeNamed(sql, theme));
-  const { audience, topic = null } = start?.readers ?? {};
+  const { audience, topic = null } = earlier ?? {};
   const id = await createCampaign(sql, name, withSender(doc, settings), now, audience, topic);
+  if (earlier) await copyAttachments(sql, earlier.id, id, now);
   if (start?.template) await startedFrom(sql, id, start.template, start.seq ?? 0);
   return id;
 }

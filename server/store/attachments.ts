@@ -27,6 +27,19 @@ export async function attach(
   return id;
 }
 
+/** Gives a campaign the files of another as well, in their order. */
+export async function copyAttachments(
+  sql: Sql,
+  from: string,
+  to: string,
+  now: Date,
+): Promise<void> {
+  for (const { id } of await attachmentsOf(sql, from)) {
+    await sql`insert into attachments (id, campaign_id, name, type, bytes, content, created_at)
+      select ${newId()}, ${to}, name, type, bytes, content, ${now} from attachments where id = ${id}`;
+  }
+}
+
 /** Takes a file out of a campaign. False where it is not in it. */
 export const detach = async (sql: Sql, campaign: string, id: string, now: Date): Promise<boolean> =>
   (

@@ -58,26 +58,31 @@ export async function conditionGroups(
   spoken: Spoken | null = null,
 ): Promise<Group[]> {
   const rules = rulesOf(conditions);
-  const numbers: SqlPiece[] = [];
-  for (let from = 0; from < rules.length; from += PER_NUMBER) {
-    const bits = rules
-      .slice(from, from + PER_NUMBER)
-      .map(
-        (rule, i) =>
-          fragment`case when ${holdsSql(rule, world)} then ${integerSql(2 ** i)} else 0 end`,
-      );
-    numbers.push(joinSql(bits, " + "));
-  }
-  if (numbers.length === 0) numbers.push(constantSql("0"));
-  const names = numbers.map((_, i) => identifier(`b${i}`));
-  const columns = numbers.map((number, i) => fragment`${number} as ${names[i]!}`);
+  const names = Array.from({ length: Math.max(1, Math.ceil(rules.length / PER_NUMBER)) }, (_, i) =>
+    identifier(`b${i}`),
+  );
+  const columnsIn = (here: World) =>
+    names.map((name, n) => {
+      const bits = rules
+        .slice(n * PER_NUMBER, (n + 1) * PER_NUMBER)
+        .map(
+          (rule, i) =>
+            fragment`case when ${holdsSql(rule, here)} then ${integerSql(2 ** i)} else 0 end`,
+        );
+      return fragment`${bits.length > 0 ? joinSql(bits, " + ") : constantSql("0")} as ${name}`;
+    });
   const said = (spoken && tagValueSql(spoken.field, world, "c")) || constantSql("null");
   const rows = await overContacts(
     sql,
-    (within) => sql<{ numbers: number[]; said: string | null; people: number; sample: number }>`
+    (within, span) => sql<{
+      numbers: number[];
+      said: string | null;
+      people: number;
+      sample: number;
+    }>`
       select array[${joinSql(names, ", ")}] as numbers, said, count(*)::int as people,
         min(id) as sample
-      from (select c.id, left(${said}::text, ${SAID}) as said, ${joinSql(columns, ", ")}
+      from (select c.id, left(${said}::text, ${SAID}) as said, ${joinSql(columnsIn({ ...world, span }), ", ")}
         from contacts c where ${within} and ${among}) g
       group by said, ${joinSql(names, ", ")}`,
   );

@@ -4,6 +4,7 @@ import { LIMITS } from "#core/limits.ts";
 import {
   constantSql,
   fragment,
+  identifier,
   isGroup,
   joinSql,
   missesSql,
@@ -15,6 +16,9 @@ import {
 import type { Sql } from "../db/database.ts";
 import { type Contact, contactColumns } from "./contacts.ts";
 import { overContacts, summed, summedLists } from "./spans.ts";
+
+/** Keeps the columns of an inner question from being put in wherever they are named outside: each rule is asked once. */
+const APART = constantSql("offset 0");
 
 export interface Reach {
   /** Those who can be mailed, and all, held back or not. */
@@ -31,14 +35,14 @@ export async function countReach(
   world: World,
   among: SqlPiece = constantSql("true"),
 ): Promise<Reach> {
-  const holds = ruleSql(rule, world);
   const counts = await overContacts(
     sql,
-    (within) => sql<Reach>`
-      select count(*) filter (where c.held is null and ${holds})::int as mailable,
-        count(*) filter (where ${holds})::int as all,
-        count(*) filter (where c.held is null)::int as of
-      from contacts c where ${within} and ${among}`,
+    (within, span) => sql<Reach>`
+      select count(*) filter (where held is null and holds)::int as mailable,
+        count(*) filter (where holds)::int as all,
+        count(*) filter (where held is null)::int as of
+      from (select c.held, ${ruleSql(rule, { ...world, span })} as holds
+        from contacts c where ${within} and ${among} ${APART}) f`,
   );
   return summed(counts);
 }
@@ -54,19 +58,20 @@ export async function countRules(
     return [...first, ...(await countRules(sql, rules.slice(LIMITS.rulesAtOnce), world))];
   }
   if (rules.length === 0) return [];
-  const each = rules.map((rule) => ruleSql(rule, world));
+  const names = rules.map((_, i) => identifier(`r${i}`));
   const columns = joinSql(
-    each.flatMap((holds) => [
-      fragment`count(*) filter (where c.held is null and ${holds})::int`,
+    names.flatMap((holds) => [
+      fragment`count(*) filter (where held is null and ${holds})::int`,
       fragment`count(*) filter (where ${holds})::int`,
     ]),
     ", ",
   );
-  const rows = await overContacts(
-    sql,
-    (within) =>
-      sql<{ counts: number[] }>`select array[${columns}] as counts from contacts c where ${within}`,
-  );
+  const rows = await overContacts(sql, (within, span) => {
+    const here = { ...world, span };
+    const each = rules.map((rule, i) => fragment`${ruleSql(rule, here)} as ${names[i]!}`);
+    return sql<{ counts: number[] }>`select array[${columns}] as counts
+      from (select c.held, ${joinSql(each, ", ")} from contacts c where ${within} ${APART}) f`;
+  });
   const counts = summedLists(rows.map((row) => row.counts));
   return rules.map((_, i) => ({ mailable: counts[2 * i]!, all: counts[2 * i + 1]! }));
 }
@@ -125,17 +130,14 @@ export async function overlapOf(sql: Sql, rules: readonly Rule[], world: World):
   const shared = rules.map(() => rules.map(() => 0));
   const all = rules.map(() => 0);
   if (rules.length === 0) return { shared, all };
-  const flags = joinSql(
-    rules.map((rule) => fragment`coalesce(${ruleSql(rule, world)}, false)`),
-    ", ",
-  );
-  const groups = await overContacts(
-    sql,
-    (within) => sql<{ flags: boolean[]; mailable: number; all: number }>`
-      select array[${flags}] as flags, count(*) filter (where c.held is null)::int as mailable,
-        count(*)::int as all
-      from contacts c where ${within} group by 1`,
-  );
+  const groups = await overContacts(sql, (within, span) => {
+    const here = { ...world, span };
+    const flags = rules.map((rule) => fragment`coalesce(${ruleSql(rule, here)}, false)`);
+    return sql<{ flags: boolean[]; mailable: number; all: number }>`
+      select array[${joinSql(flags, ", ")}] as flags,
+        count(*) filter (where c.held is null)::int as mailable, count(*)::int as all
+      from contacts c where ${within} group by 1`;
+  });
   for (const group of groups) {
     for (const i of rules.keys()) {
       if (!group.flags[i]) continue;

@@ -104,8 +104,9 @@ export async function lastSubject(sql: Sql, except: string | null): Promise<stri
   const row = first(
     await sql<{ subject: Line | null }>`
       select l.document::jsonb #> '{root,props,envelope,subject}' as subject from launches l
-      where l.state = 'done' and l.campaign_id <> ${except ?? ""}
-      order by l.started_at desc limit 1`,
+      where l.id = (select x.id from launches x
+        where x.state = 'done' and x.campaign_id <> ${except ?? ""}
+        order by x.started_at desc limit 1)`,
   );
   return row?.subject ? wordsOf(row.subject) : null;
 }

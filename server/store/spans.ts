@@ -3,16 +3,16 @@
  * answers add up to is right as far as nobody changes in the meantime: counts to be shown, none to be sent by.
  */
 import { LIMITS } from "#core/limits.ts";
-import { fragment, type Sql as SqlPiece } from "#core/rules/index.ts";
+import { fragment, type Span, type Sql as SqlPiece } from "#core/rules/index.ts";
 import { first, type Sql } from "../db/database.ts";
 
 /**
  * Asks of all contacts span by span and gives the rows of all answers; `ask` is given the span as a condition on a
- * contact `c`. It is asked at least once.
+ * contact `c`, and as what rules read (`World.span`). It is asked at least once.
  */
 export async function overContacts<Row>(
   sql: Sql,
-  ask: (within: SqlPiece) => Promise<readonly Row[]>,
+  ask: (within: SqlPiece, span: Span) => Promise<readonly Row[]>,
 ): Promise<Row[]> {
   const ids = first(
     await sql<{ least: number | null; most: number | null }>`
@@ -22,7 +22,7 @@ export async function overContacts<Row>(
   let from = (ids?.least ?? 1) - 1;
   do {
     const to = from + LIMITS.contactsAtOnce;
-    rows.push(...(await ask(fragment`c.id > ${from} and c.id <= ${to}`)));
+    rows.push(...(await ask(fragment`c.id > ${from} and c.id <= ${to}`, { from, to })));
     from = to;
   } while (from < (ids?.most ?? 0));
   return rows;

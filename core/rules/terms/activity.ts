@@ -182,6 +182,9 @@ export const activityTerm: Term<ActivityTest> = {
         : fragment`e.kind = any (${[...kinds]}::text[])`,
       constantSql("e.contact_id is not null"),
     ];
+    if (world.span) {
+      parts.push(fragment`e.contact_id > ${world.span.from} and e.contact_id <= ${world.span.to}`);
+    }
     if (from) parts.push(fragment`e.at >= ${from}::timestamptz`);
     if (to) parts.push(fragment`e.at < ${to}::timestamptz`);
     if (test.campaign !== null) parts.push(fragment`e.campaign_id = ${test.campaign}::text`);
