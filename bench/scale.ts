@@ -2,6 +2,7 @@
 import { cpSync, mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
+import { brotliCompressSync } from "node:zlib";
 import { worldOf } from "#server/audience/world.ts";
 import { migrate, openInWorker } from "#server/db/open.ts";
 import { findContacts, gatherWords } from "#server/store/contacts.ts";
@@ -93,7 +94,7 @@ async function mainPages(app: Running): Promise<Page[]> {
   ].map((path) => ({ path, name: path.replace(/[A-Za-z0-9]{12}/, "ID") }));
 }
 
-/** Asks for a page: when it begins to come (the server has all that does not come later), when it is whole, and how large it is. */
+/** Asks for a page: when it begins to come (the server has all that does not come later), when it is whole, and how large it is, as it is and as it is sent. */
 export async function askPage({ base, cookie }: Running, path: string) {
   const headers = {
     cookie: `septima_session=${cookie}`,
@@ -113,7 +114,13 @@ export async function askPage({ base, cookie }: Running, path: string) {
     chunks.push(value);
   }
   const body = Buffer.concat(chunks);
-  return { first, whole: performance.now() - began, bytes: body.length, text: body.toString() };
+  return {
+    first,
+    whole: performance.now() - began,
+    bytes: body.length,
+    sent: brotliCompressSync(body).length,
+    text: body.toString(),
+  };
 }
 
 export const middle = (numbers: readonly number[]) =>
@@ -132,6 +139,7 @@ export async function scaleGroup(figure: Figure): Promise<void> {
     const worst = {
       time: { ratio: 0, name: "" },
       bytes: { ratio: 0, name: "" },
+      sent: { ratio: 0, name: "" },
       whole: { ratio: 0, name: "" },
     };
     for (const { path, name } of await mainPages(demo)) {
@@ -143,14 +151,16 @@ export async function scaleGroup(figure: Figure): Promise<void> {
         of.demo.push(await askPage(demo, path));
         of.scaled.push(await askPage(scaled, path));
       }
-      const ratio = (key: "first" | "whole" | "bytes") =>
+      const ratio = (key: "first" | "whole" | "bytes" | "sent") =>
         middle(of.scaled.map((one) => one[key])) / middle(of.demo.map((one) => one[key]));
       const [time, whole, bytes] = [ratio("first"), ratio("whole"), ratio("bytes")];
+      const sent = ratio("sent");
       console.log(
-        `page ${name}: ${time.toFixed(2)} (${middle(of.scaled.map(({ first }) => first)).toFixed(0)} ms), whole ${whole.toFixed(2)}, bytes ${bytes.toFixed(2)}`,
+        `page ${name}: ${time.toFixed(2)} (${middle(of.scaled.map(({ first }) => first)).toFixed(0)} ms), whole ${whole.toFixed(2)}, bytes ${bytes.toFixed(2)}, sent ${sent.toFixed(2)}`,
       );
       if (time > worst.time.ratio) worst.time = { ratio: time, name };
       if (whole > worst.whole.ratio) worst.whole = { ratio: whole, name };
+      if (sent > worst.sent.ratio) worst.sent = { ratio: sent, name };
       if (bytes > worst.bytes.ratio) worst.bytes = { ratio: bytes, name };
     }
     console.log(
@@ -159,6 +169,7 @@ export async function scaleGroup(figure: Figure): Promise<void> {
     figure("page_scale_worst", worst.time.ratio);
     figure("page_whole_worst", worst.whole.ratio);
     figure("page_bytes_worst", worst.bytes.ratio);
+    figure("page_sent_worst", worst.sent.ratio);
   } finally {
     for (const app of apps) await app.stop();
     for (const folder of [small, large]) rmSync(folder, { recursive: true, force: true });

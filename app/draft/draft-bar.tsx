@@ -1,5 +1,5 @@
 /** Over the draft of a scheduled campaign: what is not in what goes out, and what can be done about it. */
-import { type ReactNode, useCallback, useEffect, useState } from "react";
+import { type ReactNode, useCallback, useEffect, useRef, useState } from "react";
 import { useRevalidator } from "react-router";
 import { createRemote } from "../compose/session/remote.ts";
 import { Button } from "../ui/button.tsx";
@@ -13,6 +13,9 @@ function wordsOf({ edits, audience }: DraftState): string {
   const email = `${changes} not in what goes out`;
   return audience ? `${email}, nor who gets it as it is chosen now.` : `${email}.`;
 }
+
+/** For how long nothing has been saved, ms. */
+const REST_MS = 800;
 
 export function DraftBar({
   campaign,
@@ -36,8 +39,14 @@ export function DraftBar({
     const answer = await createRemote(campaign).ask<DraftAnswer>("draft");
     if (answer) setDraft(answer.draft);
   }, [campaign]);
+  // Asked again when the draft has changed and the hands rest.
+  const asked = useRef(false);
   // biome-ignore lint/correctness/useExhaustiveDependencies: asked again when the draft has changed
-  useEffect(() => void look(), [look, changed]);
+  useEffect(() => {
+    const timer = setTimeout(() => void look(), asked.current ? REST_MS : 0);
+    asked.current = true;
+    return () => clearTimeout(timer);
+  }, [look, changed]);
   if (!draft || (draft.edits === 0 && !draft.audience)) return null;
   const act = async (what: "replace" | "discard", done: string) => {
     setBusy(true);

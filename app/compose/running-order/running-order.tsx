@@ -113,9 +113,13 @@ const Shown = memo(function Shown({
   const element = useRef<HTMLElement | null>(null);
   useEffect(() => {
     if (!current) return;
-    element.current?.scrollIntoView({ block: "nearest" });
     // Where the arrows lead, the focus goes; elsewhere it is left alone.
     if (document.activeElement?.closest("[role=tree]")) element.current?.focus();
+    // With the next frame, which lays out the page anyway.
+    const frame = requestAnimationFrame(() =>
+      element.current?.scrollIntoView({ block: "nearest" }),
+    );
+    return () => cancelAnimationFrame(frame);
   }, [current]);
   const show = node.props.show;
   return (

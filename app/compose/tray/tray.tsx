@@ -1,6 +1,6 @@
 /** Where blocks are taken from: by dragging up, or with Enter after the selection. */
 import { ChevronUp, Columns2, Columns3, Columns4, Rss, Square } from "lucide-react";
-import { useEffect, useMemo, useState } from "react";
+import { memo, useEffect, useMemo, useState } from "react";
 import { BLOCKS, GROUPS } from "#core/blocks/index.ts";
 import type { BlockGroup, BlockKind, Picture } from "#core/kinds/kind.ts";
 import { answerTo } from "../../ask.ts";
@@ -146,30 +146,47 @@ function ShelfButton() {
   );
 }
 
-function Group({ group, name }: { group: BlockGroup; name: string }) {
-  const [open, setOpen] = useState(false);
-  const dragging = useMakingWay(() => setOpen(false));
+/** What of a group stands in the tray. Drawn by itself, so that a drag does not draw it. */
+const Standing = memo(function Standing({ group }: { group: BlockGroup }) {
+  const shown = useShown(group);
+  return (
+    <>
+      {group === "layout" &&
+        BANDS.map(({ columns, label, icon }) => (
+          <Item
+            key={columns}
+            id={`band${columns}`}
+            label={label}
+            icon={icon}
+            bare={columns > 1}
+            load={{ kind: "newBand", columns }}
+          />
+        ))}
+      {shown.map((kind) => blockItem(kind, ""))}
+    </>
+  );
+});
+
+const kindsOf = (group: BlockGroup) => BLOCKS.filter((kind) => kind.group === group);
+
+/** Those used most here stand in front; until then, and among equals, the order of the list holds. */
+function useShown(group: BlockGroup): readonly BlockKind[] {
   const used = useUsage();
   const roomy = useMedia(ROOMY);
-  const kinds = BLOCKS.filter((kind) => kind.group === group);
-  // Those used most here stand in front; until then, and among equals, the order of the list holds.
-  const shown = new Set(
+  const kinds = kindsOf(group);
+  const first = new Set(
     kinds
       .toSorted((a, b) => (used[b.type] ?? 0) - (used[a.type] ?? 0))
       .slice(0, (roomy ? SHOWN_ROOMY : SHOWN)[group]),
   );
-  const bands =
-    group === "layout" &&
-    BANDS.map(({ columns, label, icon }) => (
-      <Item
-        key={columns}
-        id={`band${columns}`}
-        label={label}
-        icon={icon}
-        bare={columns > 1}
-        load={{ kind: "newBand", columns }}
-      />
-    ));
+  return kinds.filter((kind) => first.has(kind));
+}
+
+function Group({ group, name }: { group: BlockGroup; name: string }) {
+  const [open, setOpen] = useState(false);
+  const dragging = useMakingWay(() => setOpen(false));
+  const kinds = kindsOf(group);
+  const shown = useShown(group);
   return (
     <div
       role="group"
@@ -178,10 +195,9 @@ function Group({ group, name }: { group: BlockGroup; name: string }) {
     >
       <div className="mb-1 font-display text-body text-ink-2 italic">{name}</div>
       <div className="flex gap-1.5">
-        {bands}
-        {kinds.filter((kind) => shown.has(kind)).map((kind) => blockItem(kind, ""))}
+        <Standing group={group} />
         {group === "live" && <ShelfButton />}
-        {kinds.length > shown.size && (
+        {kinds.length > shown.length && (
           <Popover
             label={`All of ${name}`}
             open={open}
