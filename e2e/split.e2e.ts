@@ -36,7 +36,11 @@ it("is planned with another subject, keeps what is typed, and says what it can s
   expect(await serious(studio, "the plan of a test")).toEqual([]);
   await studio.until("the plan to be kept", async () => {
     await studio.go(`${path}/schedule`);
-    return (await studio.pageText()).includes("Seeds?");
+    // The words of a variant stand there when what they are written with does.
+    return studio.sees("Seeds?", 3_000).then(
+      () => true,
+      () => false,
+    );
   });
   await studio.sees(`${Math.floor((readers * 0.6) / 2)} readers get each of 2 variants first`);
 }, 120_000);

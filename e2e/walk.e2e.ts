@@ -48,8 +48,15 @@ const key = (name: string, modifiers: object = {}) =>
     modifiers,
   );
 
+/** A hand moves, and what writing takes is loaded: the fields of the envelope, which stand open at first, show it. */
+const handMoves = async () => {
+  await studio.run("document.dispatchEvent(new PointerEvent('pointermove'))");
+  await studio.find("[data-line] .ProseMirror");
+};
+
 it(`holds through ${ACTIONS} random actions`, async () => {
   const path = await studio.newCampaign("Random walk", "Earlier campaign: Autumn, an idea");
+  await handMoves();
   const { brandName: name, postalAddress } = GARDEN;
   const surroundings: Surroundings = {
     brand: { name, postalAddress },
@@ -118,6 +125,7 @@ it(`holds through ${ACTIONS} random actions`, async () => {
       await studio.driver.navigate().refresh();
       await studio.hydrated();
       await studio.composing();
+      await handMoves();
     },
   };
   const weighted = Object.keys(actions).flatMap((name) =>

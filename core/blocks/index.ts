@@ -118,6 +118,9 @@ export function* lateIn(node: DocNode): Generator<{ node: DocNode; late: Late<un
   }
 }
 
+/** Whether all there is in a node can be rendered. */
+export const isWhole = (node: DocNode): boolean => lateIn(node).next().done === true;
+
 /** All that is brought only for some blocks. */
 export const LATE: readonly Late<unknown>[] = BLOCKS.flatMap(({ late }) => late ?? []);
 

@@ -1,5 +1,5 @@
 /** One block, as the table row it is in its column, and as plain text. Kept per node: nodes never change. */
-import { blockKind } from "../blocks/index.ts";
+import { blockKind, isWhole } from "../blocks/index.ts";
 import { CARD, type DocNode } from "../document/index.ts";
 import type { LiveItem } from "../items/index.ts";
 import { type BlockProps, type Dir, sideOf, someSides } from "../kinds/common.ts";
@@ -274,7 +274,8 @@ export function renderBlock(block: DocNode, width: number, context: EmailContext
     titles: asked ? context.titles.current : null,
   };
   asked ||= askedBefore;
-  known.set(block, result);
+  // What is still empty in it is made again when that is there.
+  if (isWhole(block)) known.set(block, result);
   return result;
 }
 

@@ -12,7 +12,6 @@ import type { Theme } from "#core/theme/theme.ts";
 import type { Sql } from "../db/database.ts";
 import { newId } from "../ids.ts";
 import { copyAttachments } from "../store/attachments.ts";
-import type { Audience } from "../store/audience.ts";
 import { type Campaign, createCampaign, getCampaign } from "../store/campaigns.ts";
 import { loadDocument } from "../store/documents.ts";
 import { getSchema } from "../store/fields.ts";

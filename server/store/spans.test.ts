@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, expect, it } from "vitest";
 import { LIMITS } from "#core/limits.ts";
-import { constantSql, type Rule, ruleSql, type World } from "#core/rules/index.ts";
+import { constantSql, didOnce, type Rule, ruleSql, type World } from "#core/rules/index.ts";
 import { ruleKey } from "#core/text/index.ts";
 import { worldOf } from "../audience/world.ts";
 import type { Database } from "../db/database.ts";
@@ -90,4 +90,35 @@ it("groups people by conditions with the first of each as a sample", async () =>
   const { sql } = database;
   const groups = await conditionGroups(sql, [ruleKey(hill)], world, ruleSql(hill, world));
   expect(groups).toEqual([{ bits: "1", people: 3, sample: ids[0] }]);
+});
+
+it("finds what people of every span did, and who never did it", async () => {
+  const { sql } = database;
+  // All but the last have bought something, the first two twice.
+  for (const buyers of [ids.slice(0, -1), ids.slice(0, 2)]) {
+    await sql`insert into events (kind, at, contact_id)
+      select 'bought', ${now}, c.id from contacts c where c.id = any (${buyers}::bigint[])`;
+  }
+  const bought = didOnce("bought");
+  const twice: Rule = { ...bought, times: { op: "atLeast", count: 2 } };
+  const never: Rule = { ...bought, times: { op: "atMost", count: 0 } };
+  expect(await countRules(sql, [bought, twice, never], world)).toEqual([
+    { mailable: 5, all: 5 },
+    { mailable: 2, all: 2 },
+    { mailable: 1, all: 1 },
+  ]);
+  expect(await countReach(sql, never, world)).toEqual({ mailable: 1, all: 1, of: 6 });
+  expect((await overlapOf(sql, [bought, twice, never], world)).shared).toEqual([
+    [5, 2, 0],
+    [2, 2, 0],
+    [0, 0, 1],
+  ]);
+  const everybody = constantSql("true");
+  const groups = await conditionGroups(sql, [bought, never].map(ruleKey), world, everybody);
+  expect(new Map(groups.map(({ bits, people }) => [bits, people]))).toEqual(
+    new Map([
+      ["10", 5],
+      ["01", 1],
+    ]),
+  );
 });

@@ -3,7 +3,7 @@
  * into it; afterwards only the elements of changed nodes are replaced.
  */
 import { shallow } from "zustand/shallow";
-import { lateIn } from "#core/blocks/index.ts";
+import { isWhole, lateIn } from "#core/blocks/index.ts";
 import {
   type DocNode,
   type EmailDocument,
@@ -88,7 +88,7 @@ function writtenOf(content: SheetContent): Written {
   const compiled = compile(doc, surroundings, lang);
   const html = mergeText(prepareBody(compiled.html, compiled, { ...OPTIONS, everything }), reader);
   const made = { content, compiled, html };
-  written.set(doc, made);
+  if (isWhole(doc.root)) written.set(doc, made);
   return made;
 }
 
@@ -227,11 +227,11 @@ export class SheetView {
     const style = page.createElement("style");
     style.textContent = SHEET_STYLE;
     page.head.append(style);
-    this.await(content.doc.root);
+    this.drawLate(content.doc.root);
   }
 
   /** Blocks whose means of being drawn are still on their way are made again when those have come. */
-  private await(within: DocNode): void {
+  private drawLate(within: DocNode): void {
     for (const { node, late } of lateIn(within)) {
       const draw = () => {
         const { doc } = this.shown!;
@@ -249,7 +249,7 @@ export class SheetView {
     const { doc, lang, surroundings, reader, everything } = this.shown!;
     const markup = compileNode(doc, id, surroundings, lang);
     if (!markup) return null;
-    this.await(find(doc, id)!.node);
+    this.drawLate(find(doc, id)!.node);
     // Links lead nowhere on a sheet, so their numbers do not matter.
     const email = {
       ...this.compiled!,
