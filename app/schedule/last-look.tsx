@@ -224,8 +224,14 @@ export function LastLook({
         {loaded.envelope && (
           <>
             <li>
-              “<strong className="text-ink">{loaded.envelope.subject}</strong>”, from{" "}
-              {loaded.envelope.from} ({loaded.envelope.address})
+              {loaded.envelope.subject ? (
+                <>
+                  “<strong className="text-ink">{loaded.envelope.subject}</strong>”
+                </>
+              ) : (
+                "No subject yet"
+              )}
+              , from {loaded.envelope.from} ({loaded.envelope.address})
             </li>
             <li>
               {when === "now"
