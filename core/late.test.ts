@@ -1,5 +1,5 @@
 import { expect, it, vi } from "vitest";
-import { late } from "./late.ts";
+import { late, together } from "./late.ts";
 
 it("is brought once, however often it is asked for", async () => {
   const bring = vi.fn(async () => "it");
@@ -27,4 +27,14 @@ it("can be asked for again where it could not be brought", async () => {
   expect(one.now()).toBeNull();
   expect(await one.load()).toBe("it");
   expect(await one.arrived).toBe("it");
+});
+
+it("several are there when each of them is", async () => {
+  const [one, other] = [late(async () => 1), late(async () => 2)];
+  const both = together([one, other]);
+  await one.load();
+  expect(both.now()).toBeNull();
+  expect(await both.load()).toBe(true);
+  expect([both.now(), await both.arrived, other.now()]).toEqual([true, true, 2]);
+  expect(together([]).now()).toBe(true);
 });

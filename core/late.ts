@@ -8,6 +8,13 @@ export interface Late<T> {
   readonly arrived: Promise<T>;
 }
 
+/** Several as one. */
+export const together = (all: readonly Late<unknown>[]): Late<true> => ({
+  now: () => all.every((one) => one.now() !== null) || null,
+  load: () => Promise.all(all.map((one) => one.load())).then(() => true as const),
+  arrived: Promise.all(all.map((one) => one.arrived)).then(() => true as const),
+});
+
 export function late<T>(bring: () => Promise<T>): Late<T> {
   let here: T | null = null;
   let coming: Promise<T> | null = null;

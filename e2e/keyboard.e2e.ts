@@ -246,6 +246,16 @@ it("keeps what is typed while the script for writing is still on its way", async
   await studio.press("ays");
   await studio.saved();
 
+  // A field that is left before it could be written in keeps the words as well.
+  await opened();
+  await studio.run("document.querySelector(arguments[0]).focus()", subject);
+  await studio.press(", early", Key.TAB);
+  await studio.until("the words in the running order", () =>
+    studio.run(
+      "return document.querySelector('[data-order=envelope]').textContent.includes(', early')",
+    ),
+  );
+
   // On a sheet: the keys of the composer do nothing meanwhile.
   await opened();
   const before = await blocks();
@@ -257,6 +267,6 @@ it("keeps what is typed while the script for writing is still on its way", async
   await studio.saved();
   expect(await blocks()).toBe(before);
   const stored = JSON.stringify(await studio.storedDocument(path));
-  expect(stored).toContain("! days");
+  expect(stored).toContain("! days, early");
   expect(stored).toContain(", at length");
 }, 120_000);

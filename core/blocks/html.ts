@@ -4,7 +4,7 @@ import { blockShape, pad, standing } from "../kinds/common.ts";
 import { dress } from "../kinds/dress.ts";
 import type { BlockKind } from "../kinds/kind.ts";
 import { LIMITS } from "../limits.ts";
-import { html } from "../markup/index.ts";
+import { html, Markup } from "../markup/index.ts";
 import { parseLiquid } from "../text/index.ts";
 import { narrowClasses, PLAIN_TYPE, typeCss, typeSchema } from "./type-style.ts";
 
@@ -38,9 +38,9 @@ export const ownHtml: BlockKind<OwnHtml> = {
       classes: ["pc", ...narrowClasses(own, props.type)],
     });
     const cleaned = cleaner.now()?.cleanHtml(props.source, ctx.node);
-    return html`<div${words}>${cleaned?.markup ?? html``}</div>`;
+    return html`<div${words}>${cleaned?.markup ?? Markup.empty}</div>`;
   },
-  text: (props, ctx) => cleaner.now()?.htmlText(props.source, ctx.node) ?? html``,
+  text: (props, ctx) => cleaner.now()?.htmlText(props.source, ctx.node) ?? Markup.empty,
   checks(props, node) {
     const { removed = [], widest = 0 } = cleaner.now()?.cleanHtml(props.source, node.id) ?? {};
     const { problems } = parseLiquid(props.source);

@@ -15,7 +15,7 @@ import { type Json, type JsonObject, under } from "../json.ts";
 import type { BlockProps } from "../kinds/common.ts";
 import type { AnyItemKind, AnyNodeKind, BlockGroup, BlockKind, TextField } from "../kinds/kind.ts";
 import { translationsSchema } from "../kinds/translations.ts";
-import type { Late } from "../late.ts";
+import { type Late, together } from "../late.ts";
 import { article } from "./article.ts";
 import { button } from "./button.ts";
 import { captionedPicture } from "./captioned-picture.ts";
@@ -110,8 +110,12 @@ export const itemKind = (type: string): AnyItemKind | null => items.get(type) ??
 export const nodeKind = (type: string): AnyNodeKind | null =>
   blocks.get(type) ?? items.get(type) ?? null;
 
+/** All that is brought only for some blocks. */
+export const LATE = together(BLOCKS.flatMap(({ late }) => late ?? []));
+
 /** Blocks in a node that are empty until what they are rendered with has been brought. */
 export function* lateIn(node: DocNode): Generator<{ node: DocNode; late: Late<unknown> }> {
+  if (LATE.now()) return;
   for (const one of walk(node)) {
     const late = blocks.get(one.type)?.late;
     if (late && !late.now()) yield { node: one, late };
@@ -120,9 +124,6 @@ export function* lateIn(node: DocNode): Generator<{ node: DocNode; late: Late<un
 
 /** Whether all there is in a node can be rendered. */
 export const isWhole = (node: DocNode): boolean => lateIn(node).next().done === true;
-
-/** All that is brought only for some blocks. */
-export const LATE: readonly Late<unknown>[] = BLOCKS.flatMap(({ late }) => late ?? []);
 
 const LAYOUT = { email: emailSchema, band: bandSchema, column: columnSchema } as const;
 const LAYOUT_LABELS: Record<string, string> = { email: "Email", band: "Band", column: "Column" };

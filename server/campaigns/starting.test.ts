@@ -1,6 +1,7 @@
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import type { EmailProps } from "#core/blocks/layout.ts";
 import { SHIPPED_THEMES } from "#core/theme/shipped.ts";
+import { attach, attachmentsOf } from "../store/attachments.ts";
 import { takeOut } from "../store/bin.ts";
 import { createCampaign, getCampaign } from "../store/campaigns.ts";
 import { loadDocument } from "../store/documents.ts";
@@ -60,7 +61,11 @@ it("starts from an earlier email with its readers; one that is gone is told", as
   const { doc } = await started("blank");
   const audience = { include: [{ kind: "list" as const, id: "abc" }], exclude: [] };
   const earlier = await createCampaign(sql(), "Earlier", doc, now(), audience);
-  expect((await started(`campaign:${earlier}`)).campaign.audience).toEqual(audience);
+  const content = new TextEncoder().encode("Where we meet");
+  await attach(sql(), earlier, { name: "way.txt", type: "text/plain", content }, now());
+  const begun = await started(`campaign:${earlier}`);
+  expect(begun.campaign.audience).toEqual(audience);
+  expect((await attachmentsOf(sql(), begun.id)).map(({ name }) => name)).toEqual(["way.txt"]);
   expect(await findStart(sql(), "campaign:nobody")).toBeNull();
   expect(await findStart(sql(), "template:nobody")).toBeNull();
   for (const wrong of ["", "template:", "campaign:a b", "elsewhere:x", "template:x\n"]) {

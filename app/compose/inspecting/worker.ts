@@ -4,6 +4,6 @@ import { type Inspected, inspect } from "./inspect.ts";
 
 self.onmessage = async ({ data }: MessageEvent<{ n: number } & Inspected>) => {
   // What is found must not be missing the words of a block.
-  await Promise.all(LATE.map((one) => one.load()));
+  await LATE.load();
   self.postMessage({ n: data.n, ...inspect(data) });
 };

@@ -6,6 +6,7 @@ import { LIMITS } from "#core/limits.ts";
 import { mergeText, prepare, unsigned } from "#core/merge/index.ts";
 import { compile } from "#core/render/index.ts";
 import { useWhatHolds } from "../../rules/who-sees.ts";
+import { useLate } from "../../ui/late.ts";
 import { Select } from "../../ui/select.tsx";
 import { useReader, useReading } from "../reading/reading.ts";
 import { useSession } from "../session/session.ts";
@@ -34,15 +35,10 @@ function useContent(other: ReaderChoice | null): SheetContent {
   }, [own, other, readerOf, conditions, known]);
 }
 
-/** Draws again when all that blocks are rendered with is there; the sheets beside it have asked for it. */
-function useLateBlocks(): void {
-  const [, setThere] = useState(false);
-  useEffect(() => void Promise.all(LATE.map((one) => one.arrived)).then(() => setThere(true)), []);
-}
-
 /** The plain text as it goes out. */
 function Plain({ content }: { content: SheetContent }) {
-  useLateBlocks();
+  // Drawn again when all that blocks are rendered with is there; the sheets beside it have asked for it.
+  useLate(LATE);
   const { doc, surroundings, lang, reader } = content;
   const email = prepare(compile(doc, surroundings, lang), {
     links: "direct",

@@ -12,7 +12,7 @@ import type { Selection } from "../selection/selection.ts";
 import type { Session } from "../session/session.ts";
 import { handedDown, type Readable, readsOf } from "../shared.ts";
 import { holdKeys } from "../text/held-keys.ts";
-import { editing } from "../text/late.ts";
+import { editing, NOT_LOADED } from "../text/late.ts";
 import { contentOf } from "./view.ts";
 import { SHEETS, type SheetName, type Views } from "./views.ts";
 import type { Writing, WritingHandlers } from "./writing.ts";
@@ -132,22 +132,26 @@ export function createWriter({
     };
   }
 
-  /** Writing begins when what it takes has been loaded, unless the person has gone on meanwhile; nothing typed is lost. */
+  /** What is to be written in as soon as that can be: the latest that was asked for, and what was selected then. */
+  let awaited: { asked: Parameters<typeof begin>; selected: string | null } | null = null;
+
+  /** Writing begins when what it takes has been loaded, unless the person has gone on meanwhile. */
   async function beginLater(...asked: Parameters<typeof begin>): Promise<void> {
+    const alone = awaited === null;
+    awaited = { asked, selected: selection.store.getState().selected };
+    if (!alone) return;
     const pages = SHEETS.flatMap((name) => views.get(name)?.document ?? []);
     const held = holdKeys([document, ...pages]);
-    const { selected, writing } = selection.store.getState();
-    try {
-      await editing.load();
-      const now = selection.store.getState();
-      if (now.selected === selected && now.writing === writing) begin(...asked);
-      const typed = held.release();
-      if (typed) getState().writing?.editor.insertWords(typed);
-    } catch {
-      messages.say("Writing could not be loaded. Please try again.", "wrong");
+    const loaded = await editing.load().catch(() => null);
+    const typed = held.release();
+    const { asked: latest, selected } = awaited;
+    awaited = null;
+    if (!loaded) {
+      messages.say(NOT_LOADED, "wrong");
       selection.write(null);
-    } finally {
-      held.release();
+    } else if (selection.store.getState().selected === selected) {
+      begin(...latest);
+      if (typed) getState().writing?.editor.insertWords(typed);
     }
   }
 

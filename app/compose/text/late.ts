@@ -3,6 +3,9 @@ import { late } from "#core/late.ts";
 
 export const editing = late(() => import("./editing.ts"));
 
+/** Said to somebody who wants to write where it could not be. */
+export const NOT_LOADED = "Writing could not be loaded. Please try again.";
+
 /** Signs of a hand. */
 const STIRS = ["pointermove", "pointerdown", "keydown", "focusin"] as const;
 

@@ -1,7 +1,7 @@
 /** A field for a line of words and merge tags. */
 import { useEffect, useId, useRef, useState } from "react";
 import { tagWords } from "#core/merge/index.ts";
-import type { Tag, TextJson } from "#core/text/index.ts";
+import { appendStep, applySteps, type Tag, type TextJson } from "#core/text/index.ts";
 import { INPUT } from "../../ui/field.tsx";
 import { useLate } from "../../ui/late.ts";
 import { useReading } from "../reading/reading.ts";
@@ -35,7 +35,7 @@ export function LineInput({
   const { reader, tags, doc } = useReading("reader", "tags", "doc");
   const session = useSession();
   const tools = useLate(editing);
-  /** What was typed before it could be written in; null where the focus was elsewhere. */
+  /** What was typed when it became one to write in; null where the focus was elsewhere. */
   const typed = useRef<string | null>(null);
   const place = useRef<HTMLDivElement>(null);
   const editor = useRef<TextEditor | null>(null);
@@ -99,6 +99,12 @@ export function LineInput({
     if (!latest.current.at) editor.current?.replace(text);
   }, [text]);
 
+  /** What was typed at its end before there was an editor. */
+  const append = (words: string) => {
+    const steps = [appendStep(text, words)];
+    if (at) writeText(session, { ...at, steps }, () => {});
+    else onText?.(applySteps(text, steps));
+  };
   const leave = () => {
     if (!editor.current) return;
     editor.current.flush();
@@ -117,8 +123,9 @@ export function LineInput({
               label={label}
               about={`${id}-about`}
               text={text}
-              onLeft={(left) => {
-                typed.current = left;
+              onTyped={append}
+              onReady={(words) => {
+                typed.current = words;
               }}
             />
           )}

@@ -5,39 +5,47 @@ import type { Tag, TextJson } from "#core/text/index.ts";
 import { useMessages } from "../messages/messages.ts";
 import { useReading } from "../reading/reading.ts";
 import { type HeldKeys, holdKeys } from "./held-keys.ts";
-import { editing } from "./late.ts";
-
-/** How a line is left that becomes one to write in: with what was typed, and null where the focus was elsewhere. */
-export type Left = (typed: string | null) => void;
+import { editing, NOT_LOADED } from "./late.ts";
 
 export function StillLine({
   label,
   about,
   text,
-  onLeft,
+  onTyped,
+  onReady,
 }: {
   label: string;
   /** The element that says more. */
   about: string;
   text: TextJson;
-  onLeft: Left;
+  /** Words were typed at its end, and it has been left. */
+  onTyped: (words: string) => void;
+  /** It gives way to one that can be written in, while it has the focus: with the words typed so far. */
+  onReady: (words: string) => void;
 }) {
   const { reader, tags } = useReading("reader", "tags");
   const { say } = useMessages();
   const held = useRef<HeldKeys | null>(null);
-  const left = useRef(onLeft);
-  left.current = onLeft;
+  const handlers = useRef({ onTyped, onReady });
+  handlers.current = { onTyped, onReady };
+  const leave = () => {
+    const words = held.current?.release();
+    held.current = null;
+    if (words) handlers.current.onTyped(words);
+  };
   // Before the element goes, and the focus with it.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: at its end alone
   useLayoutEffect(
     () => () => {
-      left.current(held.current?.release() ?? null);
-      held.current = null;
+      if (!editing.now()) return leave();
+      const words = held.current?.release();
+      if (words !== undefined) handlers.current.onReady(words);
     },
     [],
   );
   const ask = ({ currentTarget }: FocusEvent) => {
     held.current ??= holdKeys([currentTarget]);
-    editing.load().catch(() => say("Writing could not be loaded. Please try again.", "wrong"));
+    editing.load().catch(() => say(NOT_LOADED, "wrong"));
   };
   return (
     <div
@@ -47,10 +55,7 @@ export function StillLine({
       aria-label={label}
       aria-describedby={about}
       onFocus={ask}
-      onBlur={() => {
-        held.current?.release();
-        held.current = null;
-      }}
+      onBlur={leave}
     >
       {(text.content ?? []).map((part, i) =>
         part.type === "tag" ? (
