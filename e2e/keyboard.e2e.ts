@@ -263,10 +263,24 @@ it("keeps what is typed while the script for writing is still on its way", async
   await studio.press(Key.DELETE, ", at length");
   await studio.sheetShows("narrow", ", at length");
   await studio.press(Key.ESCAPE);
+
+  // All of it is selected and written over, and left with Escape before there is an editor.
+  await opened();
+  await studio.clickIn("wide", "h1", 2);
+  await studio.selectAll();
+  await studio.press("Asters at last", Key.ESCAPE, Key.ARROW_DOWN);
+  await studio.sheetShows("narrow", "Asters at last");
+  await opened();
+  await studio.clickIn("wide", "h1", 2);
+  await studio.selectAll();
+  await studio.press("Asters for all");
+  await studio.sheetShows("narrow", "Asters for all");
+  await studio.press(" of us", Key.ESCAPE);
   await studio.line("well");
   await studio.saved();
   expect(await blocks()).toBe(before);
   const stored = JSON.stringify(await studio.storedDocument(path));
   expect(stored).toContain("! days, early");
-  expect(stored).toContain(", at length");
+  expect(stored).toContain("Asters for all of us");
+  expect(stored).not.toContain("at l");
 }, 120_000);

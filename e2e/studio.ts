@@ -381,10 +381,13 @@ export class Studio {
     );
     // The spot after the selection is offered first.
     await this.find("[data-landing]");
+    // Another block of the same kind may have been selected before.
+    const step = "document.querySelector('[aria-label=Path] [aria-current]')";
+    await this.run(`window.stepBefore = ${step}`);
     await this.press(Key.ENTER);
     await this.until(`the settings of “${label}”`, () =>
       this.run(
-        "return document.querySelector('[aria-label=Path] [aria-current]')?.textContent === arguments[0]",
+        `const step = ${step}; return step !== window.stepBefore && step?.textContent === arguments[0]`,
         label,
       ),
     );

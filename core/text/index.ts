@@ -13,4 +13,5 @@ export * from "./rebase.ts";
 export * from "./relink.ts";
 export * from "./schema.ts";
 export * from "./tag.ts";
+export * from "./typed.ts";
 export * from "./when.ts";

@@ -1,5 +1,5 @@
 /** Text edits as prosemirror-transform steps: apply, invert, and move over other people's steps. */
-import { Fragment, type Node as ProseNode, Slice } from "prosemirror-model";
+import { type Node as ProseNode, Slice } from "prosemirror-model";
 import { type Mappable, Mapping, ReplaceStep, Step } from "prosemirror-transform";
 import { type Json, sameJson } from "../json.ts";
 import { parseText, type TextJson, type TextKind, textSchema } from "./schema.ts";
@@ -8,13 +8,6 @@ const read = (steps: readonly Json[]) => steps.map((step) => Step.fromJSON(textS
 
 function open(text: TextJson): ProseNode {
   return parseText(text, text.type as TextKind);
-}
-
-/** The step that puts words at the end of a line, as they are. */
-export function appendStep(line: TextJson, words: string): Json {
-  const end = open(line).content.size;
-  const slice = new Slice(Fragment.from(textSchema.text(words)), 0, 0);
-  return new ReplaceStep(end, end, slice).toJSON() as Json;
 }
 
 /** The text after the steps. Throws a RangeError when a step does not fit. */

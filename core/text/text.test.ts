@@ -2,8 +2,6 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { docArbitrary } from "../testing/arbitrary-texts.ts";
 import {
-  appendStep,
-  applySteps,
   doc,
   docSchema,
   isEmptyLink,
@@ -17,19 +15,6 @@ import {
   withScheme,
 } from "./index.ts";
 import { plainLine } from "./line.ts";
-
-describe("words at the end of a line", () => {
-  it.each([
-    ["an empty one", line(), "Seeds"],
-    ["words with a tag", line("For ", tag("contact:first_name"), " 🌿"), ", <b> {{ x }}"],
-    ["a tag alone", line(tag("contact:first_name")), "!"],
-  ])("stand behind all that is in %s", (_, text, words) => {
-    const appended = applySteps(text, [appendStep(text, words)]);
-    const said = (one: typeof text) => plainLine(one, ({ ref }) => `[${ref}]`);
-    expect(said(appended)).toBe(said(text) + words);
-    expect(lineSchema.safeParse(appended).success).toBe(true);
-  });
-});
 
 describe("web addresses", () => {
   it.each(["https://example.org", "http://example.org/a?b=c&d=%20#e", "HTTPS://EXAMPLE.org/é"])(

@@ -15,7 +15,7 @@ export function inField(target: EventTarget | null): boolean {
   const element = target as HTMLElement | null;
   return Boolean(
     element?.closest?.(
-      "input, textarea, select, [contenteditable=true], [role=listbox], [role=dialog], [role=menu]",
+      "input, textarea, select, [contenteditable=true], [role=textbox], [role=listbox], [role=dialog], [role=menu]",
     ),
   );
 }

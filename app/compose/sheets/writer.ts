@@ -1,7 +1,7 @@
 /** Writing on the sheets: one text at a time, on one of them. */
 import { createStore } from "zustand";
 import { find } from "#core/document/index.ts";
-import type { Tag } from "#core/text/index.ts";
+import type { Tag, Typed } from "#core/text/index.ts";
 import type { Commands } from "../doing/commands.ts";
 import { addRow } from "../doing/table-columns.ts";
 import type { Messages } from "../messages/messages.ts";
@@ -11,8 +11,10 @@ import type { Reading } from "../reading/reading.ts";
 import type { Selection } from "../selection/selection.ts";
 import type { Session } from "../session/session.ts";
 import { handedDown, type Readable, readsOf } from "../shared.ts";
+import { typeInto } from "../text/follow.ts";
 import { holdKeys } from "../text/held-keys.ts";
 import { editing, NOT_LOADED } from "../text/late.ts";
+import { type TextPlace, textPlace } from "./text-place.ts";
 import { contentOf } from "./view.ts";
 import { SHEETS, type SheetName, type Views } from "./views.ts";
 import type { Writing, WritingHandlers } from "./writing.ts";
@@ -132,27 +134,37 @@ export function createWriter({
     };
   }
 
-  /** What is to be written in as soon as that can be: the latest that was asked for, and what was selected then. */
-  let awaited: { asked: Parameters<typeof begin>; selected: string | null } | null = null;
+  /** A text that is written in as soon as that can be; what is typed meanwhile is held. */
+  let awaited: { selected: string | null; end(): void } | null = null;
 
-  /** Writing begins when what it takes has been loaded, unless the person has gone on meanwhile. */
-  async function beginLater(...asked: Parameters<typeof begin>): Promise<void> {
-    const alone = awaited === null;
-    awaited = { asked, selected: selection.store.getState().selected };
-    if (!alone) return;
+  /** Writing begins when what it takes has been loaded; who has gone on before leaves the words that were typed. */
+  function beginLater(place: TextPlace, asked: Parameters<typeof begin>): void {
+    awaited?.end();
+    const node = place.block.id;
+    const keep = (typed: Typed) => typeInto(session, { node, path: place.path }, typed);
+    const ends = () => {
+      if (awaited === mine) awaited = null;
+      return held.release();
+    };
+    const mine = { selected: selection.store.getState().selected, end: () => keep(ends()) };
     const pages = SHEETS.flatMap((name) => views.get(name)?.document ?? []);
-    const held = holdKeys([document, ...pages]);
-    const loaded = await editing.load().catch(() => null);
-    const typed = held.release();
-    const { asked: latest, selected } = awaited;
-    awaited = null;
-    if (!loaded) {
-      messages.say(NOT_LOADED, "wrong");
-      selection.write(null);
-    } else if (selection.store.getState().selected === selected) {
-      begin(...latest);
-      if (typed) getState().writing?.editor.insertWords(typed);
-    }
+    const held = holdKeys([document, ...pages], mine.end);
+    awaited = mine;
+    editing.load().then(
+      () => {
+        if (awaited !== mine) return;
+        const typed = ends();
+        begin(...asked);
+        const { writing } = getState();
+        if (writing?.node === node) writing.editor.goOn(typed);
+        else keep(typed);
+      },
+      () => {
+        if (awaited === mine) mine.end();
+        messages.say(NOT_LOADED, "wrong");
+        selection.write(null);
+      },
+    );
   }
 
   function begin(on: SheetName, node: string, at: Parameters<Writer["begin"]>[2] | null): void {
@@ -166,11 +178,12 @@ export function createWriter({
       panels.open("translations", lang);
       return;
     }
+    const place = textPlace(view, doc, node, at?.text ?? null);
+    if (!place) return;
     const tools = editing.now();
-    if (!tools) return void beginLater(on, node, at);
+    if (!tools) return void beginLater(place, [on, node, at]);
     end();
-    const begun = tools.beginWriting(view, { session, reading }, node, at, handlers(on));
-    if (!begun) return;
+    const begun = tools.beginWriting(view, { session, reading }, place, at, handlers(on));
     begun.element.addEventListener("blur", () => {
       // What is clicked on beside the sheet acts on what was written last.
       begun.editor.flush();
@@ -193,6 +206,7 @@ export function createWriter({
 
   // Asked for from elsewhere (Enter in the running order), or left by selecting something else.
   selection.store.subscribe(({ writing: asked, selected }, before) => {
+    if (awaited && awaited.selected !== selected) awaited.end();
     const { writing } = getState();
     if (asked && asked !== before.writing) begin(asked.on ?? views.answering(), asked.node, null);
     else if (!asked && writing && writing.node !== selected) end();

@@ -1,13 +1,12 @@
 /** Writing in place: a text editor on the element of a text in a sheet's frame. */
 import { TextSelection } from "prosemirror-state";
 import type { EditorView } from "prosemirror-view";
-import { textsOf } from "#core/blocks/index.ts";
 import { TABLE_KINDS } from "#core/blocks/table-items.ts";
-import { type EmailDocument, find, outerBlockOf, pathTo, valueAt } from "#core/document/index.ts";
+import { type EmailDocument, outerBlockOf, pathTo } from "#core/document/index.ts";
 import type { Dir } from "#core/kinds/common.ts";
 import { blockStyles } from "#core/markup/index.ts";
 import { tagWords } from "#core/merge/index.ts";
-import type { Tag, TextJson, TextKind } from "#core/text/index.ts";
+import type { Tag, TextKind } from "#core/text/index.ts";
 import {
   COLOUR_ROLES,
   type Colour,
@@ -23,6 +22,7 @@ import type { Session } from "../session/session.ts";
 import { createTextEditor, type TextEditor } from "../text/editor.ts";
 import { followText, writeText } from "../text/follow.ts";
 import type { PastedText } from "../text/paste.ts";
+import type { TextPlace } from "./text-place.ts";
 import type { SheetView } from "./view.ts";
 
 export interface Writing {
@@ -68,28 +68,16 @@ function writingStyle(doc: EmailDocument, node: string): string {
   return `${roles}.writing p{${styles.p}}.writing p:last-child{${styles.pLast}}.writing ul,.writing ol{${styles.list}}.writing li{${styles.li}}.writing li>p{margin:0}.writing .indented{${styles.indented}}.writing sup,.writing sub{font-size:70%;line-height:1}.writing a{color:${resolveColour(colour, theme)};text-decoration:underline}`;
 }
 
-/** Begins writing a text of a block on a sheet, the first where none is named; null where it has none. */
+/** Begins writing a text on a sheet, with the cursor at a point or at its end. */
 export function beginWriting(
   view: SheetView,
   { session, reading }: { session: Session; reading: Pick<Reading, "store"> },
-  node: string,
-  at: { x: number; y: number; text: string | null } | null,
+  { block, element, path, field, text }: TextPlace,
+  at: { x: number; y: number } | null,
   handlers: WritingHandlers,
-): Writing | null {
+): Writing {
+  const node = block.id;
   const { doc } = reading.store.getState();
-  const block = find(doc, node)?.node;
-  const named = at?.text ? `[data-text="${at.text}"]` : "[data-text]";
-  const own = view.element(node);
-  // Texts of the items in a block are theirs, not the block's.
-  const element = [...(own?.querySelectorAll<HTMLElement>(named) ?? [])].find(
-    (one) => one.closest("[data-node]") === own,
-  );
-  if (!block || !element) return null;
-  const path = (element.dataset.text ?? "").split(".");
-  const field = textsOf(block.type).find((text) => text.path.join(".") === path.join("."));
-  const text = valueAt(block.props, path) as unknown as TextJson | undefined;
-  if (!field || !text) return null;
-
   const style = view.document.createElement("style");
   style.textContent = writingStyle(doc, node);
   view.document.head.append(style);

@@ -1,11 +1,17 @@
 /** Writing: a ProseMirror view on a text of the document, in a field or on a sheet. */
 import { history } from "prosemirror-history";
 import { keymap } from "prosemirror-keymap";
-import { EditorState, NodeSelection, TextSelection, type Transaction } from "prosemirror-state";
+import {
+  EditorState,
+  NodeSelection,
+  Selection,
+  TextSelection,
+  type Transaction,
+} from "prosemirror-state";
 import { EditorView } from "prosemirror-view";
 import type { Json } from "#core/json.ts";
-import { parseText, type Tag, type TextJson, textSchema } from "#core/text/index.ts";
-import { type KeyOptions, keysOf } from "./keys.ts";
+import { parseText, type Tag, type TextJson, type Typed, textSchema } from "#core/text/index.ts";
+import { type KeyOptions, keysOf, wholeOf } from "./keys.ts";
 import { listRules } from "./lists.ts";
 import { type PastedText, pasteInto } from "./paste.ts";
 
@@ -38,8 +44,10 @@ export interface TextEditor {
   /** Puts a tag in the place of the selection. */
   insertTag(tag: Tag): void;
   insertWords(words: string): void;
-  /** Takes the focus with the cursor at the end, and what was typed there already. */
-  goOn(words: string): void;
+  /** Takes the focus, and what was typed before it was there. */
+  goOn(typed: Typed): void;
+  /** Puts the cursor at the end. */
+  toEnd(): void;
   /** Puts the cursor behind a tag that is selected, so that what is typed next does not replace it. */
   leaveTag(): void;
   /**
@@ -166,10 +174,17 @@ export function createTextEditor(
       view.focus();
     },
     leaveTag,
-    goOn(words) {
-      const tr = view.state.tr.setSelection(TextSelection.atEnd(view.state.doc));
-      view.dispatch(words ? tr.insertText(words) : tr);
+    goOn({ words, replaces, selects }) {
+      const { tr } = view.state;
+      if (replaces) tr.setSelection(wholeOf(tr.doc)).deleteSelection();
+      if (words) tr.insertText(words);
+      if (selects) tr.setSelection(wholeOf(tr.doc));
+      view.dispatch(tr);
       view.focus();
+    },
+    toEnd() {
+      const { doc, tr } = view.state;
+      view.dispatch(tr.setSelection(Selection.atEnd(doc)));
     },
     replace(text, refused = false) {
       if (waiting.length > 0 || (text === known && !refused)) return;

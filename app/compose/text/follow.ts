@@ -1,7 +1,7 @@
 /** A text under the hands and the same text in the document. */
 import { find, valueAt } from "#core/document/index.ts";
 import type { Json } from "#core/json.ts";
-import type { TextJson } from "#core/text/index.ts";
+import { type TextJson, type Typed, typedSteps } from "#core/text/index.ts";
 import type { Session } from "../session/session.ts";
 import type { TextEditor } from "./editor.ts";
 
@@ -24,6 +24,14 @@ export function writeText(
   session.rested();
   const text = there && valueAt(there.props, path);
   if (text) put(text as unknown as TextJson);
+}
+
+/** Puts what was typed before there was an editor into the text as it is now. */
+export function typeInto(session: Session, place: Place, typed: Typed): void {
+  const block = find(session.state().doc, place.node)?.node;
+  const text = block && valueAt(block.props, place.path);
+  const steps = text ? typedSteps(text as unknown as TextJson, typed) : [];
+  if (steps.length) writeText(session, { ...place, steps }, () => {});
 }
 
 /**

@@ -1,34 +1,80 @@
-/** What is typed while a text is still being made ready is held, and not taken for keys of the composer. */
+/** What hands do to a text that is still being made ready is held, and not taken for keys of the composer. */
+import { LIMITS } from "#core/limits.ts";
+import { NOTHING_TYPED, type Typed } from "#core/text/typed.ts";
+import { inField } from "../keys/keys.ts";
+
 export interface HeldKeys {
-  /** Listens no longer; gives the letters that were typed. */
-  release(): string;
+  /** Listens no longer; gives what was typed. */
+  release(): Typed;
 }
 
-/** Keys that a text would take: letters, and what takes letters away or moves between them. */
+/** Beside letters, the keys that a text would take: what takes letters away, or moves between them. */
 const TAKEN = new Set(["Backspace", "Delete", "Enter", "Home", "End"]);
-const taken = ({ key }: KeyboardEvent) =>
-  [...key].length === 1 || TAKEN.has(key) || key.startsWith("Arrow");
+const isLetter = (key: string) => [...key].length === 1;
+const isTaken = (key: string) => isLetter(key) || TAKEN.has(key) || key.startsWith("Arrow");
 
-/** Holds the keys that are pressed in some pages; those with Control, Alt or Command go on. */
-export function holdKeys(pages: readonly EventTarget[]): HeldKeys {
+const withWords = ({ words, replaces, selects }: Typed, more: string): Typed => ({
+  words: selects ? more : words + more,
+  replaces: replaces || selects,
+  selects: false,
+});
+
+function withKey(typed: Typed, key: string): Typed {
+  if (isLetter(key)) return withWords(typed, key);
+  if (typed.selects && (key === "Backspace" || key === "Delete")) return withWords(typed, "");
+  const { words } = typed;
+  return {
+    ...typed,
+    words: key === "Backspace" ? [...words].slice(0, -1).join("") : words,
+    selects: false,
+  };
+}
+
+/**
+ * Holds the keys that are pressed in some pages, and the words that are pasted there. Keys with Control, Alt or
+ * Command go on, but for the one that selects all. `onLeave`: Escape was pressed, or another field has the focus;
+ * without it Escape goes on too.
+ */
+export function holdKeys(pages: readonly EventTarget[], onLeave?: () => void): HeldKeys {
   const stop = new AbortController();
-  let letters: string[] = [];
-  const hold = (event: Event) => {
-    const press = event as KeyboardEvent;
-    if (press.ctrlKey || press.metaKey || press.altKey || !taken(press)) return;
-    press.preventDefault();
-    press.stopImmediatePropagation();
-    if ([...press.key].length === 1) letters.push(press.key);
-    else if (press.key === "Backspace") letters.pop();
+  let typed = NOTHING_TYPED;
+  const keep = (event: Event) => {
+    event.preventDefault();
+    event.stopImmediatePropagation();
+  };
+  const press = (event: KeyboardEvent) => {
+    const { key } = event;
+    const mod = event.ctrlKey || event.metaKey;
+    if (mod && key.toLowerCase() === "a") {
+      keep(event);
+      typed = { ...typed, selects: true };
+    } else if (mod || event.altKey) {
+      return;
+    } else if (key === "Escape" && onLeave) {
+      keep(event);
+      onLeave();
+    } else if (isTaken(key)) {
+      keep(event);
+      typed = withKey(typed, key);
+    }
+  };
+  const paste = (event: ClipboardEvent) => {
+    const words = event.clipboardData?.getData("text/plain").slice(0, LIMITS.pasteText);
+    if (!words) return;
+    keep(event);
+    typed = withWords(typed, words.replace(/\s+/g, " "));
   };
   for (const page of pages) {
-    page.addEventListener("keydown", hold, { capture: true, signal: stop.signal });
+    const how = { capture: true, signal: stop.signal };
+    page.addEventListener("keydown", (event) => press(event as KeyboardEvent), how);
+    page.addEventListener("paste", (event) => paste(event as ClipboardEvent), how);
+    page.addEventListener("focusin", ({ target }) => inField(target) && onLeave?.(), how);
   }
   return {
     release() {
       stop.abort();
-      const held = letters.join("");
-      letters = [];
+      const held = typed;
+      typed = NOTHING_TYPED;
       return held;
     },
   };

@@ -1,6 +1,7 @@
 /** What the keys do while one writes. */
 import { baseKeymap } from "prosemirror-commands";
 import { redo, undo } from "prosemirror-history";
+import type { Node as ProseNode } from "prosemirror-model";
 import { liftListItem, sinkListItem, splitListItem } from "prosemirror-schema-list";
 import { type Command, Selection, TextSelection } from "prosemirror-state";
 import { type Tag, type TextKind, textSchema } from "#core/text/index.ts";
@@ -32,11 +33,12 @@ const insertBreak: Command = (state, dispatch) => {
   return true;
 };
 
-/** Selects all words, from the first to the last: what is done to a selection can be done to it. */
+/** All words, from the first to the last: what is done to a selection can be done to it. */
+export const wholeOf = (doc: ProseNode): Selection =>
+  TextSelection.between(Selection.atStart(doc).$from, Selection.atEnd(doc).$to);
+
 const selectWords: Command = ({ doc, tr }, dispatch) => {
-  dispatch?.(
-    tr.setSelection(TextSelection.between(Selection.atStart(doc).$from, Selection.atEnd(doc).$to)),
-  );
+  dispatch?.(tr.setSelection(wholeOf(doc)));
   return true;
 };
 

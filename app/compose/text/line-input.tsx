@@ -1,13 +1,13 @@
 /** A field for a line of words and merge tags. */
 import { useEffect, useId, useRef, useState } from "react";
 import { tagWords } from "#core/merge/index.ts";
-import { appendStep, applySteps, type Tag, type TextJson } from "#core/text/index.ts";
+import { applySteps, type Tag, type TextJson, type Typed, typedSteps } from "#core/text/index.ts";
 import { INPUT } from "../../ui/field.tsx";
 import { useLate } from "../../ui/late.ts";
 import { useReading } from "../reading/reading.ts";
 import { useSession } from "../session/session.ts";
 import type { TextEditor } from "./editor.ts";
-import { followText, writeText } from "./follow.ts";
+import { followText, typeInto, writeText } from "./follow.ts";
 import { editing } from "./late.ts";
 import { StillLine } from "./still-line.tsx";
 import { TagMenu } from "./tag-menu.tsx";
@@ -36,7 +36,7 @@ export function LineInput({
   const session = useSession();
   const tools = useLate(editing);
   /** What was typed when it became one to write in; null where the focus was elsewhere. */
-  const typed = useRef<string | null>(null);
+  const typed = useRef<Typed | null>(null);
   const place = useRef<HTMLDivElement>(null);
   const editor = useRef<TextEditor | null>(null);
   /** The merge tags are asked for: a new one, or one that is changed. */
@@ -84,7 +84,10 @@ export function LineInput({
     redraw((n) => n + 1);
     const unregister = session.beforeFlush(() => made.flush());
     const unfollow = followText(session, () => latest.current.at ?? null, made);
-    if (typed.current !== null) made.goOn(typed.current);
+    if (typed.current) {
+      made.toEnd();
+      made.goOn(typed.current);
+    }
     typed.current = null;
     return () => {
       unregister();
@@ -99,11 +102,10 @@ export function LineInput({
     if (!latest.current.at) editor.current?.replace(text);
   }, [text]);
 
-  /** What was typed at its end before there was an editor. */
-  const append = (words: string) => {
-    const steps = [appendStep(text, words)];
-    if (at) writeText(session, { ...at, steps }, () => {});
-    else onText?.(applySteps(text, steps));
+  /** What was typed before there was an editor. */
+  const take = (typed: Typed) => {
+    if (at) typeInto(session, at, typed);
+    else if (typed.words || typed.replaces) onText?.(applySteps(text, typedSteps(text, typed)));
   };
   const leave = () => {
     if (!editor.current) return;
@@ -123,9 +125,9 @@ export function LineInput({
               label={label}
               about={`${id}-about`}
               text={text}
-              onTyped={append}
-              onReady={(words) => {
-                typed.current = words;
+              onTyped={take}
+              onReady={(soFar) => {
+                typed.current = soFar;
               }}
             />
           )}

@@ -1,7 +1,7 @@
 /** A line of words and merge tags as it stands before it can be written in: its focus asks for that. */
 import { type FocusEvent, useLayoutEffect, useRef } from "react";
 import { tagWords } from "#core/merge/index.ts";
-import type { Tag, TextJson } from "#core/text/index.ts";
+import type { Tag, TextJson, Typed } from "#core/text/index.ts";
 import { useMessages } from "../messages/messages.ts";
 import { useReading } from "../reading/reading.ts";
 import { type HeldKeys, holdKeys } from "./held-keys.ts";
@@ -18,10 +18,10 @@ export function StillLine({
   /** The element that says more. */
   about: string;
   text: TextJson;
-  /** Words were typed at its end, and it has been left. */
-  onTyped: (words: string) => void;
-  /** It gives way to one that can be written in, while it has the focus: with the words typed so far. */
-  onReady: (words: string) => void;
+  /** It was typed into, and has been left. */
+  onTyped: (typed: Typed) => void;
+  /** It gives way to one that can be written in, while it has the focus: with what was typed so far. */
+  onReady: (typed: Typed) => void;
 }) {
   const { reader, tags } = useReading("reader", "tags");
   const { say } = useMessages();
@@ -29,17 +29,17 @@ export function StillLine({
   const handlers = useRef({ onTyped, onReady });
   handlers.current = { onTyped, onReady };
   const leave = () => {
-    const words = held.current?.release();
+    const typed = held.current?.release();
     held.current = null;
-    if (words) handlers.current.onTyped(words);
+    if (typed) handlers.current.onTyped(typed);
   };
   // Before the element goes, and the focus with it.
   // biome-ignore lint/correctness/useExhaustiveDependencies: at its end alone
   useLayoutEffect(
     () => () => {
       if (!editing.now()) return leave();
-      const words = held.current?.release();
-      if (words !== undefined) handlers.current.onReady(words);
+      const typed = held.current?.release();
+      if (typed) handlers.current.onReady(typed);
     },
     [],
   );
