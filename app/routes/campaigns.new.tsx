@@ -142,7 +142,7 @@ async function chosenOf(
 }
 
 export async function action({ request, context }: Route.ActionArgs) {
-  const { sql, now, member } = at(context);
+  const { sql, services, now, member } = at(context);
   const form = await request.clone().formData();
   if (form.has("keep")) {
     const asked = await submissionOf(request, keepSchema);
@@ -161,7 +161,8 @@ export async function action({ request, context }: Route.ActionArgs) {
     const problem = start?.trouble ?? "That is gone.";
     return data(submission.reply({ fieldErrors: { from: [problem] } }), 400);
   }
-  return redirect(`/campaigns/${await startCampaign(sql, { name, start, theme }, now)}`);
+  const id = await services.database.tx((tx) => startCampaign(tx, { name, start, theme }, now));
+  return redirect(`/campaigns/${id}`);
 }
 
 export default function NewCampaign({ loaderData, actionData }: Route.ComponentProps) {

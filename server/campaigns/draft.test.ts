@@ -2,6 +2,7 @@ import { afterEach, beforeEach, expect, it } from "vitest";
 import { createBlock } from "#core/blocks/index.ts";
 import { find } from "#core/document/index.ts";
 import { line } from "#core/text/index.ts";
+import { attach, attachmentsOf } from "../store/attachments.ts";
 import { addList } from "../store/audience.ts";
 import { getCampaign, setAudience } from "../store/campaigns.ts";
 import { addContacts } from "../store/contacts.ts";
@@ -10,7 +11,7 @@ import { getLaunch } from "../store/launches/freeze.ts";
 import { beginLaunch } from "../store/launches/start.ts";
 import { smallCampaign } from "../testing/newsletter.ts";
 import { startTestServices, type TestServices } from "../testing/services.ts";
-import { discardDraft, draftState, readersOf, replaceFrozen } from "./draft.ts";
+import { discardDraft, draftState, keepApart, readersOf, replaceFrozen } from "./draft.ts";
 import { cancelSchedule, scheduleCampaign } from "./scheduling.ts";
 
 let services: TestServices;
@@ -33,12 +34,15 @@ async function label(words: string) {
   const { sql } = services.database;
   const { seq } = (await loadDocument(sql, made.campaign.documentId))!;
   const id = `draft-edit-${++n}`;
-  const edit = { type: "set", node: "n2", path: ["label"], value: line(words) } as never;
-  const changes = [{ id, edit, does: "do" as const, step: id, of: null }];
+  const changes = [ofLabel(id, words)];
   await services.database.tx((tx) =>
     appendEdits(tx, made.campaign.documentId, { tab: "tab-1", base: seq, changes }, author()),
   );
 }
+const ofLabel = (id: string, words: string) => {
+  const edit = { type: "set", node: "n2", path: ["label"], value: line(words) } as never;
+  return { id, edit, does: "do" as const, step: id, of: null };
+};
 const labelOf = (doc: Parameters<typeof find>[0]) =>
   JSON.stringify(find(doc, "n2")!.node.props.label);
 
@@ -100,6 +104,29 @@ it("does neither once the sending has begun", async () => {
   );
   await expect(discardDraft(services, await campaign(), author())).rejects.toThrow("not scheduled");
   expect((await launch()).state).toBe("sending");
+});
+
+it("keeps what was still to be saved apart, with the files; or nothing of it, where it fits nowhere", async () => {
+  const { sql } = services.database;
+  const { now } = services.clock;
+  const content = new TextEncoder().encode("From the gate to the left.");
+  await attach(sql, made.campaign.id, { name: "way.txt", type: "text/plain", content }, now());
+  await beginLaunch(sql, (await launch()).id, now());
+  const id = await keepApart(services, await campaign(), [ofLabel("left-1", "Come")], author());
+  const apart = (await getCampaign(sql, id))!;
+  expect(apart.name).toBe(`${made.campaign.name}, what was left`);
+  expect(labelOf((await loadDocument(sql, apart.documentId))!.doc)).toContain("Come");
+  expect(labelOf((await loadDocument(sql, made.campaign.documentId))!.doc)).toContain("Visit");
+  const [file] = await attachmentsOf(sql, id);
+  expect(file).toMatchObject({ name: "way.txt", bytes: content.length });
+  expect(file!.id).not.toBe((await attachmentsOf(sql, made.campaign.id))[0]!.id);
+
+  const campaigns = async () => (await sql`select 1 from campaigns`).length;
+  const before = await campaigns();
+  const edit = { type: "set", node: "gone", path: ["label"], value: line("x") } as never;
+  const unfit = [{ ...ofLabel("left-2", "x"), edit }];
+  await expect(keepApart(services, await campaign(), unfit, author())).rejects.toThrow();
+  expect(await campaigns()).toBe(before);
 });
 
 it("freezes the pictures of translations and of derived tags, so that nobody gets an empty place", async () => {

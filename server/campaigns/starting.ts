@@ -125,7 +125,7 @@ export function proposedName(
   return at < 0 ? `${name}, ${month} ${year}` : words.with(at, month).join("");
 }
 
-/** Starts a campaign; gives its id. `start` is null for a blank one. */
+/** Starts a campaign, in a transaction of the caller; gives its id. `start` is null for a blank one. */
 export async function startCampaign(
   sql: Sql,
   {
