@@ -3,11 +3,6 @@ import { Slot } from "radix-ui";
 import type { ComponentProps } from "react";
 import { useFormBusy } from "./form.tsx";
 
-const BASE =
-  "inline-flex items-center justify-center gap-1.5 rounded-md border px-3 py-1.5 text-small font-semibold whitespace-nowrap disabled:opacity-50";
-const PLAIN = "border-field bg-sheet text-ink hover:bg-bench";
-const PRIMARY = "border-plum bg-plum text-on-plum hover:opacity-90";
-
 /** The looks of a button for something else, such as a link. */
 export function Buttonlike({
   primary = false,
@@ -16,7 +11,12 @@ export function Buttonlike({
   ...rest
 }: ComponentProps<"button"> & { primary?: boolean; asChild?: boolean }) {
   const Element = asChild ? Slot.Root : "button";
-  return <Element className={clsx(BASE, primary ? PRIMARY : PLAIN, className)} {...rest} />;
+  return (
+    <Element
+      className={clsx("button", primary ? "button-primary" : "button-plain", className)}
+      {...rest}
+    />
+  );
 }
 
 /** A button; one that hands a form in shows while that is on its way. It keeps the focus meanwhile. */
@@ -48,10 +48,7 @@ export function IconButton({
       type={type}
       aria-label={label}
       title={label}
-      className={clsx(
-        "inline-flex size-7 items-center justify-center rounded-md text-ink-2 hover:bg-bench hover:text-ink disabled:opacity-40 disabled:hover:bg-transparent [&>svg]:size-4",
-        className,
-      )}
+      className={clsx("icon-button", className)}
       {...rest}
     />
   );

@@ -4,12 +4,10 @@ import clsx from "clsx";
 import { type ComponentProps, type ReactNode, useId } from "react";
 import { Select } from "./select.tsx";
 
-export const INPUT =
-  "w-full rounded-md border border-field bg-sheet px-2.5 py-1.5 text-body text-ink placeholder:text-ink-3 aria-invalid:border-rust";
+export const INPUT = "field";
 
 /** For the choice of a file. */
-export const FILE_INPUT =
-  "w-full cursor-pointer text-small text-ink-2 file:mr-2.5 file:cursor-pointer file:rounded-md file:border file:border-solid file:border-field file:bg-sheet file:px-3 file:py-1.5 file:text-small file:font-semibold file:text-ink";
+export const FILE_INPUT = "file-field";
 
 /** A label over a control, with a hint and errors under it. The control gets their ids. */
 export function Field({
