@@ -26,6 +26,27 @@ it("begins what comes late when the page has begun to go out, behind what others
   expect(last).toHaveBeenCalledTimes(1);
 });
 
+it("lets what the page is waiting for come first", async () => {
+  const { context, page } = asked();
+  const work = vi.fn(async () => 7);
+  const result = late(context, work);
+  let come = () => {};
+  const first = vi.fn(
+    () =>
+      new Promise<void>((ok) => {
+        come = ok;
+      }),
+  );
+  page.first(first);
+  await moment();
+  expect(first).not.toHaveBeenCalled();
+  page.go();
+  await moment();
+  expect(work).not.toHaveBeenCalled();
+  come();
+  expect(await result).toBe(7);
+});
+
 it("tells the page alone of what failed late", async () => {
   const { context, page } = asked();
   const result = late(context, async () => {

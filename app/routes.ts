@@ -109,7 +109,7 @@ export default [
   route("outbox/:message/html", "routes/api.outbox-html.ts"),
   route("outbox/:message/message.eml", "routes/api.outbox-source.ts"),
   route("removed/:removed", "routes/api.removed.ts"),
-  route("sheet", "routes/api.sheet.ts"),
+  route("sheet/:served?", "routes/api.sheet.ts"),
   route("looks/:document/:seq", "routes/api.look.ts"),
   route("templates/:template/file", "routes/api.template-file.ts"),
   route("templates/:template/with-change/:campaign", "routes/api.with-change.ts"),

@@ -256,11 +256,16 @@ export class Studio {
     return new URL(await this.driver.getCurrentUrl()).pathname;
   }
 
-  /** Waits until both sheets show the email. */
+  /** Waits until both sheets show the email and it can be worked in. */
   async composing(): Promise<void> {
-    for (const sheet of ["wide", "narrow"] as const) {
-      await this.until(`the ${sheet} sheet`, async () => (await this.sheetText(sheet)) !== null);
-    }
+    await this.until("the sheets", () =>
+      this.run<boolean>(
+        `${FRAME} return ['wide', 'narrow'].every((name) => {
+           const page = frame(name)?.contentDocument;
+           return page?.querySelector('[data-node]') && !page.body.inert;
+         })`,
+      ),
+    );
   }
 
   async saved(): Promise<void> {

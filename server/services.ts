@@ -8,6 +8,7 @@ import type { Config } from "./config.ts";
 import type { Database } from "./db/database.ts";
 import type { Fetcher } from "./fetching/fetcher.ts";
 import type { Followers } from "./http/followers.ts";
+import type { FramePages } from "./http/frame-pages.ts";
 import type { Guesses } from "./http/guesses.ts";
 import type { Streams } from "./http/streams.ts";
 import type { Visitors } from "./http/visitors.ts";
@@ -44,6 +45,7 @@ export interface Services {
   readonly followers: Followers;
   readonly streams: Streams;
   readonly guesses: Guesses;
+  readonly framePages: FramePages;
   readonly visitors: Visitors;
   readonly writing: WritingHelper;
   readonly speller: Speller;

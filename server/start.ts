@@ -14,6 +14,7 @@ import type { Config } from "./config.ts";
 import { lockFolder, migrate, openInWorker, StartError } from "./db/open.ts";
 import { startUpkeep } from "./db/upkeep.ts";
 import { createFollowers } from "./http/followers.ts";
+import { createFramePages } from "./http/frame-pages.ts";
 import { createGuesses } from "./http/guesses.ts";
 import { createStreams } from "./http/streams.ts";
 import { createVisitors } from "./http/visitors.ts";
@@ -106,6 +107,7 @@ export async function startServices(
     followers: createFollowers(),
     streams: createStreams(),
     guesses: createGuesses(clock),
+    framePages: createFramePages(),
     visitors: createVisitors(),
     writing: createLocalHelper(),
     speller: spellerIn(options.speller),

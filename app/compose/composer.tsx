@@ -75,7 +75,7 @@ const Shared = ({ of, children }: { of: Composer; children: ReactNode }) =>
   ].reduceRight((inner, give) => give(inner), children);
 
 /** The strip, what has to be said over the sheets, and the sheets. */
-function SheetsPane({ trouble, sent }: Pick<ComposerProps, "trouble" | "sent">) {
+function SheetsPane({ trouble, sent, served }: Pick<ComposerProps, "trouble" | "sent" | "served">) {
   const [sheets, setSheets] = useState<Sheets>("both");
   const [together, setTogether] = useState(true);
   const [picturesOff, setPicturesOff] = useState(false);
@@ -100,6 +100,7 @@ function SheetsPane({ trouble, sent }: Pick<ComposerProps, "trouble" | "sent">) 
       scale={scale}
       picturesOff={picturesOff}
       dark={dark}
+      served={served}
       paneRef={(pane) => {
         panes.current[name] = pane;
       }}
@@ -196,7 +197,7 @@ function Report({
 }
 
 export function ComposerView(props: ComposerProps) {
-  const { trouble, sent, tools, onFindings } = props;
+  const { trouble, sent, served, tools, onFindings } = props;
   const say = useToast();
   const [composer] = useState(() => createComposer(props, say));
   const { revalidate } = useRevalidator();
@@ -211,7 +212,7 @@ export function ComposerView(props: ComposerProps) {
       <Ground>
         <div className="composer-rooms grid min-h-0 grid-cols-[204px_1fr_264px] max-[560px]:grid-cols-1 max-[560px]:grid-rows-[minmax(0,1fr)_40%] 2xl:grid-cols-[248px_1fr_360px]">
           <RunningOrder />
-          <SheetsPane trouble={trouble} sent={sent} />
+          <SheetsPane trouble={trouble} sent={sent} served={served} />
           <OpenPanels at="side" or={<SettingsPanel />} />
         </div>
         <div className="min-w-0">

@@ -23,6 +23,7 @@ import { leadToField } from "./settings/to-field.ts";
 import type { Heard } from "./sheets/listen.ts";
 import { createViews, type Views } from "./sheets/views.ts";
 import { createWriter, type Writer } from "./sheets/writer.ts";
+import { contentOf, type SheetContent } from "./sheets/written.ts";
 import { loadAtFirstMove } from "./text/late.ts";
 import type { ChosenAnswer } from "./wire.ts";
 
@@ -33,6 +34,8 @@ export interface ComposerStart extends Omit<Around, "held"> {
   readonly person: string;
   readonly seq: number;
   readonly doc: EmailDocument;
+  /** The page for a sheet with the email in it, by the name under which the server keeps it; null where there is none. */
+  readonly served: string | null;
   readonly can: { readonly undo: boolean; readonly redo: boolean };
   /** Where pictures and pages are served to readers. */
   readonly publicAddress: string;
@@ -177,4 +180,12 @@ export function createComposer(start: ComposerStart, say: Messages["say"]): Comp
       };
     },
   };
+}
+
+/** What the sheets show at first of a page that is being made. */
+export function firstContent(
+  start: Omit<ComposerStart, "counted" | "selected" | "field" | "served">,
+): SheetContent {
+  const none = { selected: null, field: null, served: null, counted: new Promise<never>(() => {}) };
+  return contentOf(createComposer({ ...start, ...none }, () => {}).reading.first);
 }

@@ -8,6 +8,7 @@ import { whoSeesAtOnce, whoSeesOf, worldOfEmail } from "#server/audience/readers
 import { chosenAnswer } from "#server/campaigns/chosen.ts";
 import { surroundings } from "#server/campaigns/emails.ts";
 import { bringCampaignUpToDate } from "#server/campaigns/linking.ts";
+import { begunContext } from "#server/http/context.ts";
 import type { CampaignState } from "#server/store/campaigns.ts";
 import { stepContact } from "#server/store/contacts.ts";
 import { loadDocument, undoState } from "#server/store/documents.ts";
@@ -15,7 +16,9 @@ import { fieldsByKind } from "#server/store/items.ts";
 import { tagFields } from "#server/store/tag-values.ts";
 import { liftsHolds } from "#server/store/team.ts";
 import { ComposerView } from "../compose/composer.tsx";
+import { firstContent } from "../compose/create.ts";
 import { inspectionOf } from "../compose/inspecting/inspect.ts";
+import { servedPage } from "../compose/sheets/written.ts";
 import { pack, unpack } from "../pack.ts";
 import { choiceOf } from "../reader-choice.ts";
 import { examinedOf } from "../readiness.ts";
@@ -31,7 +34,7 @@ const SENT: Partial<Record<CampaignState, string>> = {
   sent: "This email has been sent: it stays as it was sent.",
 };
 
-export async function loader({ params, context }: Route.LoaderArgs) {
+export async function loader({ params, request, context }: Route.LoaderArgs) {
   const { services, sql, member, now } = at(context);
   const campaign = await campaignOf(context, params.campaign);
   await bringCampaignUpToDate(services, campaign, member.id);
@@ -40,12 +43,11 @@ export async function loader({ params, context }: Route.LoaderArgs) {
   const contact = await stepContact(sql, null, "next");
   const world = await worldOfEmail(services, { doc, around, campaign });
   const conditions = conditionsOf(doc, around.derived);
-  return {
+  const start = {
     campaign: campaign.id,
     person: member.id,
     holds: !liftsHolds(member),
     seq,
-    doc: pack(doc),
     trouble,
     sent: SENT[campaign.state] ?? null,
     can: await undoState(sql, campaign.documentId, member.id),
@@ -68,6 +70,17 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     fields: [...tagFields(world).values()],
     reader: await choiceOf(sql, contact),
     whoSees: await whoSeesAtOnce(services, conditions, contact?.id ?? null, world),
+  };
+  // A page as a whole can show the email before its script is there; one that is led to here has that already.
+  const served =
+    request.headers.get("sec-fetch-dest") === "document"
+      ? services.framePages.expect(() => servedPage(firstContent({ ...start, doc })))
+      : null;
+  if (served) context.get(begunContext).first(served.ready);
+  return {
+    ...start,
+    doc: pack(doc),
+    served: served?.name ?? null,
     // The email does not wait until its readers are counted and it is looked at, which the frame asks for too.
     counted: late(context, async () => {
       const { stored, around, readers, world, findings } = await examinedOf(context, campaign);

@@ -14,6 +14,7 @@ export interface Asked {
   readonly form?: Record<string, string>;
   readonly body?: BodyInit;
   readonly signal?: AbortSignal;
+  readonly headers?: Record<string, string>;
 }
 
 /** Somebody who designs; each name is one person. */
@@ -26,7 +27,7 @@ export function aDesigner({ database, clock }: Services, name = "Ada"): Promise<
 export function routeArgs(
   services: Services,
   member: Member,
-  { path = "/", form, body = form && new URLSearchParams(form), signal }: Asked,
+  { path = "/", form, body = form && new URLSearchParams(form), signal, headers }: Asked,
   params: Record<string, string> = {},
 ) {
   const context = new RouterContextProvider();
@@ -35,7 +36,7 @@ export function routeArgs(
   context.set(sessionContext, "session");
   context.set(networkContext, "127.0.0.1");
   const url = `http://127.0.0.1:4999${path}`;
-  const init = body === undefined ? { signal } : { method: "POST", body, signal };
+  const init = body === undefined ? { signal, headers } : { method: "POST", body, signal, headers };
   // biome-ignore lint/suspicious/noExplicitAny: each route's own argument type, filled with what it reads
   return { request: new Request(url, init), params, context } as any;
 }

@@ -13,7 +13,7 @@ import {
   type Slot,
   sentOf,
 } from "../markup/index.ts";
-import { type CompiledEmail, linkKey } from "../render/index.ts";
+import { type CompiledEmail, type EmailGround, linkKey } from "../render/index.ts";
 import { inAddress, type Landing, type Line, seenRuns, shownBy, type Tag } from "../text/index.ts";
 import {
   addressParts,
@@ -59,6 +59,9 @@ function fill(tag: Tag, email: TagContext, place: string, safe: (words: string) 
 }
 const tagFill = (tag: Tag, as: Landing, email: TagContext): Fill =>
   fill(tag, email, `${as.encoding} ${as.context}`, (words) => land(words, as));
+/** What putting parts of an email together takes of it. */
+type Grounded = EmailGround & Pick<CompiledEmail, "links">;
+
 const NOBODY: Reader = { values: {}, token: "" };
 /** What an item has said is the same for everybody, but for how many days there are until then. */
 const constantly = ({ said, format }: Tag, fill: Fill): Piece =>
@@ -70,7 +73,7 @@ const KEPT_CHOICES = 2_000;
 /** The items a reader has, each choice of them put together once. */
 function chosenFill(
   { ref, cells, standard, frame }: ChosenSlot,
-  email: CompiledEmail,
+  email: Grounded,
   options: PrepareOptions,
   numbers: ReadonlyMap<string, number>,
 ): Fill {
@@ -98,13 +101,13 @@ function chosenFill(
 
 const TOKEN: Fill = { key: "token", write: (reader) => reader.token };
 
-const numbersOf = ({ links }: CompiledEmail): ReadonlyMap<string, number> =>
+const numbersOf = ({ links }: Grounded): ReadonlyMap<string, number> =>
   new Map(links.map((link, i) => [linkKey(link), i + 1]));
 
 /** The pieces of a body under the options: no slot is left. */
 function* resolve(
   segments: readonly Segment[],
-  email: CompiledEmail,
+  email: Grounded,
   options: PrepareOptions,
   numbers: ReadonlyMap<string, number> = numbersOf(email),
 ): Generator<Piece> {
@@ -117,7 +120,7 @@ function* resolve(
 
 function* resolveSlot(
   slot: Slot,
-  email: CompiledEmail,
+  email: Grounded,
   options: PrepareOptions,
   numbers: ReadonlyMap<string, number>,
   places: ReadonlySet<string>,
@@ -176,14 +179,14 @@ function* resolveSlot(
 }
 
 /** How links are written: straight to where they lead, where nobody counts clicks. */
-const modeOf = ({ counts }: CompiledEmail, { links }: PrepareOptions): LinkMode =>
+const modeOf = ({ counts }: Grounded, { links }: PrepareOptions): LinkMode =>
   links === "tracked" && !counts.clicks ? "direct" : links;
 
 /** A link's address, made safe for where it lands. */
 export function* linkPieces(
   { to, as }: Pick<Extract<Slot, { slot: "link" }>, "to" | "as">,
   number: number,
-  email: CompiledEmail,
+  email: Grounded,
   mode: LinkMode,
 ): Generator<Piece> {
   for (const part of addressParts(to, number, email, mode)) {
@@ -231,7 +234,7 @@ function madePiece(...given: Parameters<typeof madePicture>): Piece {
 /** Prepares one run of segments. */
 export const prepareBody = (
   segments: readonly Segment[],
-  email: CompiledEmail,
+  email: Grounded,
   options: PrepareOptions,
 ): PreparedBody => pack(resolve(segments, email, options), email.conditions);
 

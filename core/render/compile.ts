@@ -51,17 +51,11 @@ export interface CompiledLink {
   readonly words: string;
 }
 
-export interface CompiledEmail {
-  readonly html: readonly Segment[];
-  readonly text: readonly Segment[];
-  readonly subject: readonly Segment[];
-  readonly fromName: readonly Segment[];
-  readonly fromAddress: string;
-  readonly replyTo: string;
+/** What every part of a compiled email stands on. */
+export interface EmailGround {
   readonly lang: string;
   readonly publicAddress: string;
   readonly brand: Brand;
-  readonly links: readonly CompiledLink[];
   /** What of it is counted: with neither, links lead straight to where they lead, and nothing tells that it was opened. */
   readonly counts: { readonly opens: boolean; readonly clicks: boolean };
   /** What is added to the query of its web addresses. */
@@ -70,6 +64,16 @@ export interface CompiledEmail {
   readonly conditions: readonly string[];
   readonly derived: DerivedTags;
   readonly fallbacks: ReadonlyMap<string, string>;
+}
+
+export interface CompiledEmail extends EmailGround {
+  readonly html: readonly Segment[];
+  readonly text: readonly Segment[];
+  readonly subject: readonly Segment[];
+  readonly fromName: readonly Segment[];
+  readonly fromAddress: string;
+  readonly replyTo: string;
+  readonly links: readonly CompiledLink[];
 }
 
 const contexts = new WeakMap<Surroundings, WeakMap<object, Map<string, EmailContext>>>();
@@ -132,6 +136,25 @@ const isLeftOut = (band: DocNode, { live }: Surroundings): boolean =>
 const NO_DERIVED: DerivedTags = new Map();
 const NO_FALLBACKS: ReadonlyMap<string, string> = new Map();
 
+/** What every part of an email stands on, in its main language or another; it costs next to nothing. */
+export function groundOf(
+  original: EmailDocument,
+  surroundings: Surroundings,
+  lang?: string,
+): EmailGround {
+  const props = inLanguage(original, lang).root.props as unknown as EmailProps;
+  return {
+    lang: props.lang,
+    publicAddress: surroundings.publicAddress,
+    brand: surroundings.brand,
+    counts: countsOf(props),
+    parameters: parametersOf(surroundings.linkParameters, props.parameters),
+    conditions: conditionsOf(original, surroundings.derived),
+    derived: surroundings.derived ?? NO_DERIVED,
+    fallbacks: surroundings.fallbacks ?? NO_FALLBACKS,
+  };
+}
+
 /** Compiles a whole email, in its main language or another; its conditions are the same in all of them. */
 export function compile(
   original: EmailDocument,
@@ -171,15 +194,8 @@ export function compile(
     ...headers,
     fromAddress,
     replyTo,
-    lang: props.lang,
-    publicAddress: surroundings.publicAddress,
-    brand: surroundings.brand,
     links: collectLinks(html, text),
-    counts: countsOf(props),
-    parameters: parametersOf(surroundings.linkParameters, props.parameters),
-    conditions: conditionsOf(original, surroundings.derived),
-    derived: surroundings.derived ?? NO_DERIVED,
-    fallbacks: surroundings.fallbacks ?? NO_FALLBACKS,
+    ...groundOf(original, surroundings, lang),
   };
 }
 const besideWords = (link: Slot, lead: string): Markup =>

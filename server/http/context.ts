@@ -11,16 +11,23 @@ export const nonceContext = createContext<string>();
 export interface Begun {
   readonly going: Promise<void>;
   go(): void;
+  /** Something that the page waits for is done first. */
+  first(work: () => Promise<void>): void;
 }
 export function begun(): Begun {
   let go = () => {};
+  const firsts: (() => Promise<void>)[] = [];
   const going = new Promise<void>((ok) => {
     go = ok;
-  });
-  return { going, go };
+  }).then(async () => void (await Promise.all(firsts.map((work) => work()))));
+  return { going, go, first: (work) => void firsts.push(work) };
 }
 /** Where nothing draws pages, nothing is waited for. */
-export const begunContext = createContext<Begun>({ going: Promise.resolve(), go() {} });
+export const begunContext = createContext<Begun>({
+  going: Promise.resolve(),
+  go() {},
+  first() {},
+});
 /** The session of the person signed in. */
 export const sessionContext = createContext<string>();
 /** The person signed in; set by the guard before any guarded route runs. */

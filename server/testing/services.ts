@@ -10,6 +10,7 @@ import type { Clock } from "../clock.ts";
 import { readConfig } from "../config.ts";
 import type { Database } from "../db/database.ts";
 import { createFollowers } from "../http/followers.ts";
+import { createFramePages } from "../http/frame-pages.ts";
 import { createGuesses } from "../http/guesses.ts";
 import { createStreams } from "../http/streams.ts";
 import { createVisitors } from "../http/visitors.ts";
@@ -101,6 +102,7 @@ export async function servicesOn(
     followers: createFollowers(),
     streams: createStreams(),
     guesses: createGuesses(clock),
+    framePages: createFramePages(),
     visitors: createVisitors(),
     writing: createLocalHelper(),
     speller: lookUp,

@@ -66,6 +66,8 @@ export interface ReadingState {
 
 export interface Reading {
   readonly store: Readable<ReadingState>;
+  /** What was shown at first: the same here and where the page was made. */
+  readonly first: ReadingState;
   /** The same for all that stands beside the sheets: it waits while somebody writes. */
   readonly beside: Beside<ReadingState>;
   readAs(reader: ReaderChoice | null): void;
@@ -175,6 +177,7 @@ export function createReading(
 
   return {
     store,
+    first: store.getInitialState(),
     beside: createBeside(store),
     readAs: (readingAs) => choose({ readingAs }),
     another() {

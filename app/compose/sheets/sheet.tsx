@@ -8,9 +8,10 @@ import { useSelection } from "../selection/selection.ts";
 import { editing } from "../text/late.ts";
 import { useHeard } from "./heard.ts";
 import { listenTo } from "./listen.ts";
-import { type Box, contentOf, SheetView } from "./view.ts";
+import { type Box, SheetView } from "./view.ts";
 import { type SheetName, useViews } from "./views.ts";
 import { useWriter, useWriting } from "./writer.ts";
+import { contentOf, isServed } from "./written.ts";
 
 export interface SheetProps {
   readonly name: SheetName;
@@ -19,9 +20,15 @@ export interface SheetProps {
   readonly scale: number;
   readonly picturesOff: boolean;
   readonly dark: boolean;
+  /** The page with the email in it that the server keeps for this one, by its name; null where the email is written here. */
+  readonly served: string | null;
   /** Hands out the element that scrolls. */
   paneRef(pane: HTMLElement | null): void;
 }
+
+/** The empty page for a frame, and what it is called. */
+const EMPTY_PAGE = "/sheet";
+const EMPTY = "Sheet";
 
 /** How high the format bar can be with the room to the text, px. */
 const BAR = 72;
@@ -90,15 +97,13 @@ function useShown(view: SheetView | null, name: SheetName): { height: number; la
   const { store } = useReader();
   useEffect(() => {
     if (!view) return;
-    const show = () => {
-      // The first time it takes its time: measuring tools can see when a sheet is there.
-      const put = view.show(contentOf(store.getState()));
-      if (put < 0) performance.mark(`${name} sheet written`);
-      measure(put !== 0);
-    };
+    const show = () => view.show(contentOf(store.getState()));
     show();
+    measure(true);
+    // Measuring tools can see when a sheet is there.
+    performance.mark(`${name} sheet shown`);
     return store.subscribe((now, before) => {
-      if (!shallow(contentOf(now), contentOf(before))) show();
+      if (!shallow(contentOf(now), contentOf(before))) measure(show() !== 0);
     });
   }, [view, name, store, measure]);
   useEffect(() => {
@@ -132,24 +137,41 @@ function useInView(view: SheetView | null, name: SheetName, scale: number, known
   }, [view, views, name, selected, known, scale, walked]);
 }
 
-export function Sheet({ name, width, scale, picturesOff, dark, paneRef }: SheetProps) {
+export function Sheet({ name, width, scale, picturesOff, dark, served, paneRef }: SheetProps) {
   const views = useViews();
   const writer = useWriter();
   const heard = useHeard();
   const frame = useRef<HTMLIFrameElement>(null);
+  const [src, setSrc] = useState(served === null ? EMPTY_PAGE : `${EMPTY_PAGE}/${served}`);
   const [view, setView] = useState<SheetView | null>(null);
   const { height, layout } = useShown(view, name);
   useInView(view, name, scale, layout > 0);
 
+  const { first } = useReader();
+  /** The page that was opened last. */
+  const opened = useRef<Document | null>(null);
+  /** Begins with the page in the frame, if that is one of ours and there; gives whether it is. */
   const open = useCallback(() => {
-    const made = new SheetView(frame.current!);
+    const page = frame.current?.contentDocument;
+    if (!page || page.readyState === "loading") return false;
+    if (page === opened.current) return true;
+    if (page.title !== EMPTY && !isServed(page)) return false;
+    opened.current = page;
+    const made = new SheetView(frame.current!, first);
     setView(made);
     views.set(name, made);
-  }, [views, name]);
-  // The frame may have loaded before this ran in the browser.
+    return true;
+  }, [views, name, first]);
+  // Begins as soon as the email stands there: a frame is loaded only when its pictures are.
   useEffect(() => {
-    if (frame.current?.contentDocument?.title === "Sheet") open();
+    let asked = 0;
+    const look = () => {
+      if (!open()) asked = requestAnimationFrame(look);
+    };
+    look();
     return () => {
+      cancelAnimationFrame(asked);
+      opened.current = null;
       writer.left(name);
       views.set(name, null);
     };
@@ -176,9 +198,12 @@ export function Sheet({ name, width, scale, picturesOff, dark, paneRef }: SheetP
         <iframe
           ref={frame}
           title={`The email, ${width} pixels wide`}
-          src="/sheet"
+          src={src}
           sandbox="allow-same-origin"
-          onLoad={open}
+          onLoad={() => {
+            // What came is no page of ours: the email is written into an empty one.
+            if (!open()) setSrc(EMPTY_PAGE);
+          }}
           className="sheet-frame absolute top-0 left-0 origin-top-left"
           style={{
             width,

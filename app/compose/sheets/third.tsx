@@ -12,7 +12,8 @@ import { useReader, useReading } from "../reading/reading.ts";
 import { useSession } from "../session/session.ts";
 import type { ReaderChoice } from "../wire.ts";
 import { ReaderSearch } from "./strip.tsx";
-import { type SheetContent, SheetView } from "./view.ts";
+import { SheetView } from "./view.ts";
+import type { SheetContent } from "./written.ts";
 
 const KINDS = [
   { value: "dark", label: "Dark" },

@@ -2,8 +2,7 @@
  * A sheet: a frame that holds the email as it will be sent. The first time the whole HTML is written
  * into it; afterwards only the elements of changed nodes are replaced.
  */
-import { shallow } from "zustand/shallow";
-import { isWhole, lateIn } from "#core/blocks/index.ts";
+import { lateIn } from "#core/blocks/index.ts";
 import {
   type DocNode,
   type EmailDocument,
@@ -11,36 +10,12 @@ import {
   outerBlockOf,
   pathTo,
 } from "#core/document/index.ts";
-import type { Surroundings } from "#core/kinds/kind.ts";
-import { mergeText, prepareBody, type Reader, unsigned } from "#core/merge/index.ts";
-import {
-  type CompiledEmail,
-  compile,
-  compileNode,
-  conditionsIn,
-  conditionsOf,
-} from "#core/render/index.ts";
+import { mergeText, prepareBody } from "#core/merge/index.ts";
+import { compileNode, conditionsIn, conditionsOf, groundOf } from "#core/render/index.ts";
 import { putEmail } from "../../ui/email-frame.tsx";
 import { bandsSeen, type Change, diff, pictured } from "./diff.ts";
 import { type Resting, rest } from "./resting.ts";
-
-export interface SheetContent {
-  readonly doc: EmailDocument;
-  /** The language it is shown in. */
-  readonly lang: string;
-  readonly surroundings: Surroundings;
-  readonly reader: Reader;
-  /** All that only some readers see. */
-  readonly everything: boolean;
-}
-
-export const contentOf = ({
-  doc,
-  lang,
-  surroundings,
-  reader,
-  everything,
-}: SheetContent): SheetContent => ({ doc, lang, surroundings, reader, everything });
+import { isServed, OPTIONS, type SheetContent, writtenOf } from "./written.ts";
 
 /** Rectangle in CSS pixels of the frame. */
 export interface Box {
@@ -50,47 +25,9 @@ export interface Box {
   readonly height: number;
 }
 
-const OPTIONS = { links: "direct", marks: true, sign: unsigned } as const;
-
-/** Looks of the sheet that are not the email's: tags as marked words, the cursor, pictures off, empty columns. Every band is laid out and painted by itself, so that a letter costs no more in a long email than in a short one. */
-const SHEET_STYLE = `
-[data-tag]{background:#f3e6ec;border-bottom:2px solid #6a2747;border-radius:3px;padding:0 2px}
-@media (prefers-color-scheme:dark){[data-tag]{background:#4a2338;border-bottom-color:#d99ab8}}
-[role=article]>table{isolation:isolate;contain:layout}
-html{overflow:hidden;cursor:default}
-a{cursor:default}
-[data-text]:focus{outline:none}
-.writing{outline:2px solid #6a2747!important;outline-offset:4px;cursor:text;white-space:pre-wrap;overflow-wrap:break-word}
-.writing .ProseMirror-selectednode{outline:2px solid #6a2747}
-[data-who]{background:#fbeccd;border-bottom:2px solid #c98a1b;border-radius:2px}
-@media (prefers-color-scheme:dark){[data-who]{background:#4d3a12;border-bottom-color:#e5b04f}}
-.pictures-off img{visibility:hidden}
-.em{height:52px!important;outline:1px dashed #6a2747;outline-offset:-6px}
-`;
-
 /** Which of an email's conditions hold for its reader, by rule. */
 const held = ({ doc, surroundings, reader }: SheetContent): Map<string, string> =>
   new Map(conditionsOf(doc, surroundings.derived).map((key, i) => [key, reader.bits?.[i] ?? "0"]));
-
-interface Written {
-  readonly content: SheetContent;
-  readonly compiled: CompiledEmail;
-  readonly html: string;
-}
-
-/** What was written last, by its document: the sheets differ in their width alone. */
-const written = new WeakMap<EmailDocument, Written>();
-
-function writtenOf(content: SheetContent): Written {
-  const { doc, surroundings, lang, reader, everything } = content;
-  const last = written.get(doc);
-  if (last && shallow(last.content, content)) return last;
-  const compiled = compile(doc, surroundings, lang);
-  const html = mergeText(prepareBody(compiled.html, compiled, { ...OPTIONS, everything }), reader);
-  const made = { content, compiled, html };
-  if (isWhole(doc.root)) written.set(doc, made);
-  return made;
-}
 
 /** Also of another page, where `instanceof` knows nothing. */
 const isElement = (node: Node): node is Element => node.nodeType === 1;
@@ -115,14 +52,21 @@ const bandOf = (doc: EmailDocument, id: string): string | null => pathTo(doc, id
 
 export class SheetView {
   private shown: SheetContent | null = null;
-  private compiled: CompiledEmail | null = null;
   /** Something could not be made again while its text was under the hands. */
   private stale = false;
   /** The node that is being written in: its element is left alone. */
   writing: string | null = null;
   private resting: Resting | null = null;
 
-  constructor(readonly frame: HTMLIFrameElement) {}
+  /** `served`: what the frame's page came with, where it did. */
+  constructor(
+    readonly frame: HTMLIFrameElement,
+    served: SheetContent | null = null,
+  ) {
+    if (!served || !isServed(this.document)) return;
+    this.document.body.removeAttribute("inert");
+    this.shown = served;
+  }
 
   get document(): Document {
     return this.frame.contentDocument!;
@@ -220,13 +164,7 @@ export class SheetView {
 
   private write(content: SheetContent): void {
     this.stale = false;
-    const { compiled, html } = writtenOf(content);
-    this.compiled = compiled;
-    const page = this.document;
-    putEmail(page, html);
-    const style = page.createElement("style");
-    style.textContent = SHEET_STYLE;
-    page.head.append(style);
+    putEmail(this.document, writtenOf(content).html);
     this.drawLate(content.doc.root);
   }
 
@@ -251,11 +189,7 @@ export class SheetView {
     if (!markup) return null;
     this.drawLate(find(doc, id)!.node);
     // Links lead nowhere on a sheet, so their numbers do not matter.
-    const email = {
-      ...this.compiled!,
-      links: [],
-      conditions: conditionsOf(doc, surroundings.derived),
-    };
+    const email = { ...groundOf(doc, surroundings, lang), links: [] };
     const body = prepareBody(markup.segments, email, { ...OPTIONS, everything });
     const template = this.document.createElement("template");
     template.innerHTML = mergeText(body, reader);

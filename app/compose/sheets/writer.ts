@@ -15,9 +15,9 @@ import { typeInto } from "../text/follow.ts";
 import { holdKeys } from "../text/held-keys.ts";
 import { editing, NOT_LOADED } from "../text/late.ts";
 import { type TextPlace, textPlace } from "./text-place.ts";
-import { contentOf } from "./view.ts";
 import { SHEETS, type SheetName, type Views } from "./views.ts";
 import type { Writing, WritingHandlers } from "./writing.ts";
+import { contentOf } from "./written.ts";
 
 export interface WriterState {
   /** The text under the hands, and the sheet it is on. */
