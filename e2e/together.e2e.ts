@@ -1,5 +1,6 @@
 /** History and company: earlier states, two people at once, and no connection. */
 import { Key } from "selenium-webdriver";
+import type { Driver as ChromiumDriver } from "selenium-webdriver/chrome.js";
 import { afterAll, beforeAll, expect, it } from "vitest";
 import { Studio } from "./studio.ts";
 
@@ -179,3 +180,34 @@ it("bands out of sight rest while one writes, and are as high as they are when s
   expect(await resting(studio)).toBe(0);
   await other.sheetShows("narrow", "written on");
 });
+
+it("shows the email before its script is there, and takes it over with what others wrote meanwhile", async () => {
+  const path = await studio.newCampaign("Seen at once", "Template: Calm newsletter");
+  await other.go(path);
+  await other.composing();
+  const tell = (command: string, what = {}) =>
+    (studio.driver as ChromiumDriver).sendDevToolsCommand(`Network.${command}`, what);
+  await tell("enable");
+  await tell("setBlockedURLs", { urls: ["*.js"] });
+  await studio.driver.get(`${studio.base}${path}`);
+  for (const sheet of ["wide", "narrow"] as const) {
+    await studio.sheetShows(sheet, "What this email is about");
+    expect(await studio.inSheet(sheet, "return page.body.inert")).toBe(true);
+  }
+
+  // The script takes seconds; another person writes in the time.
+  await tell("setBlockedURLs", { urls: [] });
+  await tell("clearBrowserCache");
+  await studio.line("slow");
+  await studio.run("location.reload()");
+  await write(other, "h1", ", by the brook");
+  await studio.line("well");
+  await studio.composing();
+  for (const sheet of ["wide", "narrow"] as const) {
+    await studio.sheetShows(sheet, "What this email is about, by the brook");
+    const served = "return page.documentElement.hasAttribute('data-served')";
+    expect(await studio.inSheet(sheet, served)).toBe(true);
+  }
+  await write(studio, "h1", " and further");
+  await other.sheetShows("narrow", "by the brook and further");
+}, 120_000);
