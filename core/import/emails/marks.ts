@@ -31,7 +31,7 @@ const CLOSE = "}]>%*|#$@~^!=&";
 const cls = (marks: string) => `[${marks.replace(/[\]^\\]/g, "\\$&")}]`;
 const NAME = "[A-Za-z][\\w.-]*(?: [\\w.-]+){0,2}";
 const TAG = new RegExp(
-  `(${cls(OPEN)}{1,4})\\s?(${NAME})((?:\\s*[|:,][^{}\\[\\]<>%*#$@~^\\n]{0,80})?)\\s?(${cls(CLOSE)}{1,4})`,
+  `(${cls(OPEN)}{1,4})\\s?(${NAME})((?:\\s*[|:,]\\s*[\\w'"][^{}\\[\\]<>%*#$@~^\\n]{0,80})?)\\s?(${cls(CLOSE)}{1,4})`,
   "g",
 );
 const MARK = new RegExp(cls(OPEN));

@@ -60,6 +60,7 @@ function declared(list: Iterable<readonly [string, string]>): Record<string, str
   const css: Record<string, string> = {};
   for (const [name, written] of list) {
     const value = written.replace(/!important/i, "").trim();
+    if (!value) continue;
     css[name] = value;
     if (name === "background") {
       const colour =
@@ -81,18 +82,38 @@ function declared(list: Iterable<readonly [string, string]>): Record<string, str
   return css;
 }
 
-/** The rules of style sheets that always hold; those of media queries are for others. */
-export function rulesOf(sheet: string): StyleRules {
-  const rules = new Map<string, StyleRule[]>();
-  let root: Container;
-  try {
-    root = postcss.parse(sheet.replace(/<!--|-->/g, ""));
-  } catch {
-    return rules;
+/** A sheet cut after each rule of its own; what is open at its end is closed (CSS Syntax 3, 2.2). */
+function cutUp(sheet: string): string[] {
+  const cuts: string[] = [];
+  let depth = 0;
+  let from = 0;
+  for (const { 0: mark, index } of sheet.matchAll(/[{}]/g)) {
+    depth = Math.max(0, depth + (mark === "{" ? 1 : -1));
+    if (depth > 0) continue;
+    cuts.push(sheet.slice(from, index + 1));
+    from = index + 1;
+    if (cuts.length > LIMITS.foreignStyles) return cuts;
   }
+  cuts.push(sheet.slice(from) + "}".repeat(depth));
+  return cuts;
+}
+
+const parsed = (css: string): Container["nodes"] => {
+  try {
+    return postcss.parse(css).nodes;
+  } catch {
+    return undefined;
+  }
+};
+
+/** The rules of style sheets that always hold; those of media queries are for others. One that is broken is left out. */
+export function rulesOf(written: string): StyleRules {
+  const rules = new Map<string, StyleRule[]>();
+  const sheet = written.replace(/<!--|-->/g, "");
+  const nodes = parsed(sheet) ?? cutUp(sheet).flatMap((cut) => parsed(cut) ?? []);
   let count = 0;
-  root.each((node) => {
-    if (node.type !== "rule" || ++count > LIMITS.foreignStyles) return;
+  for (const node of nodes) {
+    if (node.type !== "rule" || ++count > LIMITS.foreignStyles) continue;
     const rule = node as Rule;
     const css = declared(
       rule.nodes.flatMap((one) =>
@@ -112,7 +133,7 @@ export function rulesOf(sheet: string): StyleRules {
       list.push({ steps, weight: weightOf(steps) + count / 1_000_000, css });
       rules.set(key, list);
     }
-  });
+  }
   return rules;
 }
 
