@@ -1,6 +1,7 @@
 import { FilePlus2 } from "lucide-react";
 import { DateTime } from "luxon";
-import { data, Link } from "react-router";
+import { useEffect } from "react";
+import { data, Link, useRevalidator } from "react-router";
 import { z } from "zod";
 import { LIMITS } from "#core/limits.ts";
 import { addSamples, countSamples, removeSamples } from "#server/audience/samples.ts";
@@ -16,6 +17,7 @@ import { submissionOf } from "../form.ts";
 import { asking } from "../marks.ts";
 import { standingOf } from "../readiness.ts";
 import { at, late, zoneOf } from "../request.ts";
+import { followSending } from "../schedule/following.ts";
 import { Dot } from "../ui/dot.tsx";
 import { Later } from "../ui/later.tsx";
 import { Page } from "../ui/page.tsx";
@@ -174,6 +176,8 @@ const emailsWords = (n: number) =>
 export default function Desk({ loaderData, actionData }: Route.ComponentProps) {
   const { steps, samples, title, next, drafts, draftCount, total, goingOut, gone, calendar } =
     loaderData;
+  const sending = goingOut.filter((item) => item.sending).slice(0, FOLLOWED);
+  const followed = new Set(sending.map(({ id }) => id));
   return (
     <Page wide>
       <div className="grid grid-cols-[minmax(0,1fr)_372px] gap-11 max-lg:grid-cols-1 max-lg:gap-8">
@@ -259,28 +263,7 @@ export default function Desk({ loaderData, actionData }: Route.ComponentProps) {
           <Calendar days={calendar} />
           <ul className="mt-3">
             {goingOut.map((item) => (
-              <li key={item.id} className="flex gap-4 border-b py-3">
-                <div className="w-[84px]">
-                  <div className="font-display text-title">{item.sending ? "Now" : item.day}</div>
-                  <div className="text-small text-ink-2">{item.time}</div>
-                </div>
-                <div>
-                  <Link
-                    to={`/campaigns/${item.id}/schedule`}
-                    className="text-body font-semibold hover:text-plum"
-                  >
-                    {item.name}
-                  </Link>
-                  <div className="text-small text-ink-2">
-                    <Later of={item.readers}>{readers}</Later>
-                    {item.paused ? (
-                      <span className="font-semibold text-rust"> · stands still</span>
-                    ) : (
-                      item.sending && " · being sent"
-                    )}
-                  </div>
-                </div>
-              </li>
+              <GoingOut key={item.id} item={item} follows={followed.has(item.id)} />
             ))}
           </ul>
           {goingOut.length === 0 && (
@@ -291,5 +274,47 @@ export default function Desk({ loaderData, actionData }: Route.ComponentProps) {
         </aside>
       </div>
     </Page>
+  );
+}
+
+type Leaving = Route.ComponentProps["loaderData"]["goingOut"][number];
+
+/** So many sendings are looked at: each takes a line of the few that a browser has. */
+const FOLLOWED = 2;
+
+/** An email that goes out. Where it `follows`, the page is loaded anew when it comes to stand, goes on, or is through. */
+function GoingOut({ item, follows }: { item: Leaving; follows: boolean }) {
+  const { revalidate } = useRevalidator();
+  const { id, paused } = item;
+  useEffect(() => {
+    if (!follows) return;
+    return followSending(id, (now) => {
+      const stands = (now?.standing.why ?? null) !== null;
+      if (now?.state !== "sending" || stands !== paused) void revalidate();
+    });
+  }, [id, follows, paused, revalidate]);
+  return (
+    <li className="flex gap-4 border-b py-3">
+      <div className="w-[84px]">
+        <div className="font-display text-title">{item.sending ? "Now" : item.day}</div>
+        <div className="text-small text-ink-2">{item.time}</div>
+      </div>
+      <div>
+        <Link
+          to={`/campaigns/${item.id}/schedule`}
+          className="text-body font-semibold hover:text-plum"
+        >
+          {item.name}
+        </Link>
+        <div className="text-small text-ink-2">
+          <Later of={item.readers}>{readers}</Later>
+          {item.paused ? (
+            <span className="font-semibold text-rust"> · stands still</span>
+          ) : (
+            item.sending && " · being sent"
+          )}
+        </div>
+      </div>
+    </li>
   );
 }

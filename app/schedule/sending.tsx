@@ -8,6 +8,7 @@ import { FormErrors } from "../ui/field.tsx";
 import { Figure } from "../ui/page.tsx";
 import { count, lasting, people, readers } from "../ui/words.ts";
 import { Doing, type Option } from "./doing.tsx";
+import { followSending } from "./following.ts";
 import { Log } from "./log.tsx";
 
 export interface SendingData {
@@ -133,34 +134,14 @@ function Notice({ data }: { data: SendingData }) {
   );
 }
 
-/** Opens anew what has closed for good, ms. */
-const AGAIN_MS = 3_000;
-
 /** Looks on while it is sent: gives what is known by now. The page is loaded anew when it comes to stand or to its end. */
 function useSending(loaded: SendingData): SendingData {
   const { revalidate } = useRevalidator();
   const [told, setTold] = useState<SendingData | null>(null);
   const data = told && told.at > loaded.at ? told : loaded;
   const done = data.state === "sent";
-  const address = `/campaigns/${loaded.id}/sending`;
-  useEffect(() => {
-    if (done) return;
-    let source: EventSource;
-    let timer: ReturnType<typeof setTimeout>;
-    const open = () => {
-      source = new EventSource(address);
-      source.onmessage = (event) => setTold(JSON.parse(event.data));
-      source.onerror = () => {
-        // What was only cut comes back by itself.
-        if (source.readyState === EventSource.CLOSED) timer = setTimeout(open, AGAIN_MS);
-      };
-    };
-    open();
-    return () => {
-      clearTimeout(timer);
-      source.close();
-    };
-  }, [done, address]);
+  const { id } = loaded;
+  useEffect(() => (done ? undefined : followSending(id, setTold)), [done, id]);
   const turned = data.state !== loaded.state || data.standing.why !== loaded.standing.why;
   useEffect(() => {
     if (turned) void revalidate();

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { doc, line, tag } from "../../text/index.ts";
+import { doc, line, type TextJson, tag } from "../../text/index.ts";
 import {
   type FoundTag,
   foundTags,
@@ -100,7 +100,7 @@ describe("texts", () => {
   });
   it("keep their marks around tags", () => {
     const marks = [{ type: "strong" }];
-    const text = (part: object) => ({
+    const text = (part: TextJson): TextJson => ({
       type: "doc",
       content: [{ type: "paragraph", content: [part] }],
     });
