@@ -47,6 +47,17 @@ it("lets what the page is waiting for come first", async () => {
   expect(await result).toBe(7);
 });
 
+it("goes on where what comes first has failed", async () => {
+  const { context, page } = asked();
+  const result = late(context, async () => 7);
+  page.first(() => {
+    throw new Error("cannot be made");
+  });
+  page.first(() => Promise.reject(new Error("nor this")));
+  page.go();
+  expect(await result).toBe(7);
+});
+
 it("tells the page alone of what failed late", async () => {
   const { context, page } = asked();
   const result = late(context, async () => {

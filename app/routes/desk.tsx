@@ -91,7 +91,7 @@ export async function loader({ context }: Route.LoaderArgs) {
     sentOn: day(campaign.sendAt!, now, zone),
     measures: measures.get(campaign.launchId!)!,
   }));
-  const next = waiting[0]?.sendAt;
+  const next = waiting.find(({ state }) => state === "scheduled")?.sendAt;
   const steps = await firstSteps(services, member);
   return {
     steps,

@@ -3,7 +3,7 @@ import { afterAll, beforeAll, expect, it } from "vitest";
 import { smallCampaign } from "#server/testing/newsletter.ts";
 import { startTestServices, type TestServices } from "#server/testing/services.ts";
 import { createComposer } from "../compose/create.ts";
-import { contentOf, writtenOf } from "../compose/sheets/written.ts";
+import { contentOf, servedPage, writtenOf } from "../compose/sheets/written.ts";
 import { unpack } from "../pack.ts";
 import { routeArgs } from "../testing/route.ts";
 import { loader as sheet } from "./api.sheet.ts";
@@ -36,6 +36,26 @@ it("is what the application would write there, and nothing can be done in it yet
   expect(served).toMatch(/^<!doctype html><html data-served /);
   expect(served).toContain("<body inert");
   expect(served).toContain("Visit");
+});
+
+it("holds hostile words in every line of the envelope and in texts as words", async () => {
+  const start = await composing();
+  const doc = unpack(start.doc);
+  const hostile = `</head><body onload="x()"><script>y()</script></title>$& <html`;
+  const spelled = JSON.stringify(hostile).slice(1, -1);
+  const email = JSON.parse(
+    JSON.stringify(doc).replaceAll('"Visit"', () => `"${spelled}"`),
+  ) as typeof doc;
+  const props = email.root.props as unknown as { envelope: object };
+  const words = { type: "line", content: [{ type: "text", text: hostile }] };
+  Object.assign(props.envelope, { subject: words, preview: words, fromName: words });
+  const here = { ...start, doc: email, selected: null, field: null };
+  const page = servedPage(contentOf(createComposer(here, () => {}).reading.first));
+  expect(page.match(/<body/g)).toEqual(["<body"]);
+  expect(page).toContain("<body inert");
+  expect(page.match(/<html/g)).toEqual(["<html"]);
+  expect(page).not.toContain("<script");
+  expect(page).toContain("&lt;script");
 });
 
 it("is asked for by whole pages alone; who comes from another page writes it", async () => {

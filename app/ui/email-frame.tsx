@@ -14,6 +14,11 @@ export function putEmail(page: Document, html: string): void {
   root.dir = attribute("dir") ?? "";
 }
 
+/** The empty page for a frame, into which an email is put. */
+export const EMPTY_PAGE = "/sheet";
+/** Whether that is what stands in a frame. */
+export const isEmptyPage = (page: Document): boolean => page.title === "Sheet";
+
 const NONE: readonly string[] = [];
 
 /**
@@ -30,7 +35,7 @@ export function EmailFrame({
   marked = NONE,
   onNode,
   onShown,
-  page = "/sheet",
+  page = EMPTY_PAGE,
 }: {
   html: string;
   title: string;
@@ -56,7 +61,7 @@ export function EmailFrame({
   const outlined = marked.join(" ");
   const show = useCallback(() => {
     const shownIn = frame.current?.contentDocument;
-    if (!shownIn?.body || !shownIn.URL.endsWith("/sheet")) return;
+    if (!shownIn?.body || !shownIn.URL.endsWith(EMPTY_PAGE)) return;
     putEmail(shownIn, html);
     // Links would leave the page for an address that the frame may not show.
     shownIn.body.style.pointerEvents = hearing ? "" : "none";

@@ -27,18 +27,11 @@ export function typedSteps(text: TextJson, { words, replaces }: Typed): Json[] {
   const node = parseText(text, text.type as TextKind);
   const letters = words ? Fragment.from(textSchema.text(words)) : Fragment.empty;
   const end = endOf(node);
-  const step = !replaces
-    ? new ReplaceStep(end, end, new Slice(letters, 0, 0))
-    : new ReplaceStep(
-        0,
-        node.content.size,
-        new Slice(
-          node.inlineContent
-            ? letters
-            : Fragment.from(textSchema.nodes.paragraph!.create(null, letters)),
-          0,
-          0,
-        ),
-      );
-  return [step.toJSON() as Json];
+  const put = (from: number, to: number, content: Fragment) => [
+    new ReplaceStep(from, to, new Slice(content, 0, 0)).toJSON() as Json,
+  ];
+  if (!replaces) return put(end, end, letters);
+  const { paragraph } = textSchema.nodes;
+  const whole = node.inlineContent ? letters : Fragment.from(paragraph!.create(null, letters));
+  return put(0, node.content.size, whole);
 }

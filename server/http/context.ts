@@ -11,7 +11,7 @@ export const nonceContext = createContext<string>();
 export interface Begun {
   readonly going: Promise<void>;
   go(): void;
-  /** Something that the page waits for is done first. */
+  /** Something that the page waits for is done first; where it fails, the rest goes on. */
   first(work: () => Promise<void>): void;
 }
 export function begun(): Begun {
@@ -19,7 +19,7 @@ export function begun(): Begun {
   const firsts: (() => Promise<void>)[] = [];
   const going = new Promise<void>((ok) => {
     go = ok;
-  }).then(async () => void (await Promise.all(firsts.map((work) => work()))));
+  }).then(async () => void (await Promise.allSettled(firsts.map(async (work) => work()))));
   return { going, go, first: (work) => void firsts.push(work) };
 }
 /** Where nothing draws pages, nothing is waited for. */

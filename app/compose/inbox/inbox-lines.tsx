@@ -84,10 +84,10 @@ export function InboxLines() {
           style={{ width: WIDE.width, zoom: SCALE }}
           data-inbox="wide"
         >
-          <strong className="flex-none font-semibold" style={{ width: WIDE.sender }}>
+          <strong className="flex-none truncate pr-3 font-semibold" style={{ width: WIDE.sender }}>
             {lines.from.lines[0]}
           </strong>
-          <span className="flex-1">
+          <span className="min-w-0 flex-1 overflow-hidden">
             <strong className="font-semibold">{lines.subjectWide.lines[0]}</strong>
             {lines.previewWide.lines[0] && (
               <span className="text-ink-2"> – {lines.previewWide.lines[0]}</span>

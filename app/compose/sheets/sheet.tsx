@@ -1,6 +1,7 @@
 /** One sheet: the frame with the email, and above it what the application draws. */
 import { useCallback, useEffect, useRef, useState } from "react";
 import { shallow } from "zustand/shallow";
+import { EMPTY_PAGE, isEmptyPage } from "../../ui/email-frame.tsx";
 import { Overlay } from "../overlay/overlay.tsx";
 import { usePlacing } from "../placing/placing.ts";
 import { useReader } from "../reading/reading.ts";
@@ -25,10 +26,6 @@ export interface SheetProps {
   /** Hands out the element that scrolls. */
   paneRef(pane: HTMLElement | null): void;
 }
-
-/** The empty page for a frame, and what it is called. */
-const EMPTY_PAGE = "/sheet";
-const EMPTY = "Sheet";
 
 /** How high the format bar can be with the room to the text, px. */
 const BAR = 72;
@@ -155,7 +152,7 @@ export function Sheet({ name, width, scale, picturesOff, dark, served, paneRef }
     const page = frame.current?.contentDocument;
     if (!page || page.readyState === "loading") return false;
     if (page === opened.current) return true;
-    if (page.title !== EMPTY && !isServed(page)) return false;
+    if (!isEmptyPage(page) && !isServed(page)) return false;
     opened.current = page;
     const made = new SheetView(frame.current!, first);
     setView(made);

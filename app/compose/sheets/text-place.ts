@@ -1,7 +1,6 @@
 /** Where a text of a node stands, on a sheet and in the document. */
 import { textsOf } from "#core/blocks/index.ts";
-import type { DocNode } from "#core/document/index.ts";
-import { type EmailDocument, find, valueAt } from "#core/document/index.ts";
+import { type DocNode, type EmailDocument, find, valueAt } from "#core/document/index.ts";
 import type { TextJson } from "#core/text/index.ts";
 import type { SheetView } from "./view.ts";
 

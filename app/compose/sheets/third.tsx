@@ -6,6 +6,7 @@ import { LIMITS } from "#core/limits.ts";
 import { mergeText, prepare, unsigned } from "#core/merge/index.ts";
 import { compile } from "#core/render/index.ts";
 import { useWhatHolds } from "../../rules/who-sees.ts";
+import { EMPTY_PAGE, isEmptyPage } from "../../ui/email-frame.tsx";
 import { useLate } from "../../ui/late.ts";
 import { Select } from "../../ui/select.tsx";
 import { useReader, useReading } from "../reading/reading.ts";
@@ -58,7 +59,8 @@ function Page({ content, dark, scale }: { content: SheetContent; dark: boolean; 
   const [view, setView] = useState<SheetView | null>(null);
   const [height, setHeight] = useState(600);
   const open = () => {
-    if (frame.current?.contentDocument?.title === "Sheet") setView(new SheetView(frame.current));
+    const page = frame.current?.contentDocument;
+    if (page && isEmptyPage(page)) setView(new SheetView(frame.current!));
   };
   // The frame may have loaded before this ran in the browser.
   useEffect(open, []);
@@ -80,7 +82,7 @@ function Page({ content, dark, scale }: { content: SheetContent; dark: boolean; 
       <iframe
         ref={frame}
         title="The email on the third sheet"
-        src="/sheet"
+        src={EMPTY_PAGE}
         sandbox="allow-same-origin"
         tabIndex={-1}
         onLoad={open}

@@ -60,6 +60,19 @@ it("takes pasted words in one line, and leaves what has none to the composer", (
   expect(held.release()).toEqual({ words: "d", replaces: true, selects: false });
 });
 
+it("takes what stands on the third level of a key", () => {
+  const sheet = page();
+  const held = holdKeys([sheet]);
+  const third = {
+    ctrlKey: true,
+    altKey: true,
+    getModifierState: (name: string) => name === "AltGraph",
+  };
+  expect([press(sheet, "@", third), press(sheet, "a", third)]).toEqual([true, true]);
+  expect(press(sheet, "x", { altKey: true, getModifierState: () => false })).toBe(false);
+  expect(held.release()).toEqual({ words: "@a", replaces: false, selects: false });
+});
+
 it("keeps the keys of a text from the composer, and leaves it its own", () => {
   const sheet = page();
   const composer = vi.fn();

@@ -44,11 +44,13 @@ export function holdKeys(pages: readonly EventTarget[], onLeave?: () => void): H
   };
   const press = (event: KeyboardEvent) => {
     const { key } = event;
-    const mod = event.ctrlKey || event.metaKey;
+    // On many keyboards the third level of a key is Control and Alt to the browser, and a letter to whoever types.
+    const third = event.getModifierState?.("AltGraph") && isLetter(key);
+    const mod = !third && (event.ctrlKey || event.metaKey);
     if (mod && key.toLowerCase() === "a") {
       keep(event);
       typed = { ...typed, selects: true };
-    } else if (mod || event.altKey) {
+    } else if (mod || (event.altKey && !third)) {
       return;
     } else if (key === "Escape" && onLeave) {
       keep(event);
