@@ -15,6 +15,8 @@ export function seededCopy(): string {
 
 export interface OwnStudio {
   readonly studio: Studio;
+  /** What signs that person in, for requests beside the browser. */
+  readonly cookie: string;
   /** Somebody else at the same application. */
   another(): Promise<Studio>;
   /** Ends everything. */
@@ -29,6 +31,7 @@ export async function ownStudio(): Promise<OwnStudio> {
   const others: Studio[] = [];
   return {
     studio,
+    cookie: application.cookie,
     async another() {
       const other = await Studio.open({}, application);
       others.push(other);
