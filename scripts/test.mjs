@@ -8,8 +8,9 @@ import { sideBySide } from "./side-by-side.mjs";
 const results = mkdtempSync(join(tmpdir(), "septima-results-"));
 let passed = 0;
 let failed = 0;
-/** What did not hold, by name: told once more at the end of a long output. */
+/** What did not hold, and how it began to say so: told once more at the end of a long output. */
 const names = [];
+const MOST_LINES = 30;
 
 function run(words, command, args) {
   console.log(`\n— ${words}`);
@@ -35,6 +36,15 @@ async function steps(list) {
   if (failed > 0) finish();
 }
 
+/** The first lines of why a test failed, set in below its name. */
+const said = ({ failureMessages }) =>
+  failureMessages
+    .join("\n")
+    .split("\n")
+    .slice(0, MOST_LINES)
+    .map((line) => `    ${line.slice(0, 300)}`)
+    .join("\n");
+
 /** A run of Vitest, counted test by test. */
 function tests(words, name, ...args) {
   const file = join(results, `${name}.json`);
@@ -53,7 +63,7 @@ function tests(words, name, ...args) {
   const found = (report?.testResults ?? []).flatMap(({ name, status, assertionResults }) => {
     const tests = assertionResults.filter((one) => one.status === "failed");
     if (status === "failed" && tests.length === 0) return [name];
-    return tests.map((one) => `${relative(".", name)}: ${one.fullName}`);
+    return tests.map((one) => `${relative(".", name)}: ${one.fullName}\n${said(one)}`);
   });
   names.push(...(ok || found.length > 0 ? found : [words]));
 }

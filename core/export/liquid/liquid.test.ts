@@ -112,18 +112,33 @@ puts JSON.generate(cases.map { |c|
 /** The same HTML as parsed: engines spell a quotation mark in different ways, in comments too. */
 const parsed = (html: string) => serialize(parse(html.replaceAll("&quot;", "&#34;")));
 
+/** Two long texts from shortly before where they part. */
+function apart(a: string, b: string): [string, string] {
+  let at = 0;
+  while (at < a.length && a[at] === b[at]) at++;
+  return [a.slice(Math.max(0, at - 80), at + 160), b.slice(Math.max(0, at - 80), at + 160)];
+}
+
 it.skipIf(!hasReference)(
   "gives the same HTML by the reference engine, for 300 emails and readers",
   () => {
-    const sampled = fc.sample(cases, 300).map(caseOf);
+    // Told where it fails, to have the same emails again.
+    const seed = Math.trunc(Math.random() * 2 ** 31);
+    const sampled = fc.sample(cases, { numRuns: 300, seed }).map(caseOf);
     const given = JSON.stringify(
       sampled.map(({ template, variables }) => ({ template: template.html, variables })),
     );
     const most = 512 * 1024 * 1024;
     const said: string[] = JSON.parse(
-      execFileSync("ruby", ["-e", REFERENCE], { input: given, maxBuffer: most }).toString(),
+      execFileSync("ruby", ["-E", "UTF-8:UTF-8", "-e", REFERENCE], {
+        input: given,
+        maxBuffer: most,
+      }).toString(),
     );
-    for (const [i, html] of said.entries()) expect(parsed(html)).toBe(parsed(sampled[i]!.html));
+    for (const [i, html] of said.entries()) {
+      const [theirs, ours] = apart(parsed(html), parsed(sampled[i]!.html));
+      expect(theirs, `seed ${seed}, email ${i}`).toBe(ours);
+    }
   },
   120_000,
 );
