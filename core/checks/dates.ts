@@ -102,7 +102,7 @@ export const weekdays: Check = {
       if (near.getUTCMonth() === dated.month) {
         const number = String(near.getUTCDate());
         mends.push({
-          label: `Make it the ${number}.`.replace(".", ""),
+          label: `Make it the ${number}`,
           edits: [rewording(passage, paragraph, [day.at, day.at + day.length], number)],
         });
       }

@@ -5,8 +5,9 @@ import { bodyOf, inPassage, type Passage, rewording, said } from "./passages.ts"
 
 const FILE = /\.(jpe?g|png|gif|webp|svg|heic|tiff?)$/i;
 const CAMERA = /^(img|dsc|dscn|pxl|image|photo|screenshot|untitled|scan)[\s_-]*\d*$/i;
+/** Whole words only: an image may show the “image design” of something. */
 const PRELUDE =
-  /^(image|picture|photo|photograph|graphic|icon|image|photo) (of|showing|d[eu’']|des)\s*/iu;
+  /^(image|picture|photo|photograph|graphic|icon) ((of|showing|de|du|des)(?![\p{L}\p{N}])\s*|d[’'])/iu;
 /** Letters that are listened to in one go. */
 const LONG = 150;
 
@@ -45,7 +46,7 @@ export const altWords: Check = {
       if (!prelude) return [];
       const [paragraph] = passage.paragraphs;
       const next = prelude.length;
-      const initial = words[next]?.toLocaleUpperCase() ?? "";
+      const first = String.fromCodePoint(words.codePointAt(next) ?? 0x20).trim();
       return [
         {
           ...place,
@@ -53,11 +54,18 @@ export const altWords: Check = {
           message: `An alt text begins with “${prelude.trim()}”`,
           detail: "Screen readers say that it is an image anyway.",
           mends:
-            paragraph!.letters.startsWith(prelude) && initial
+            paragraph!.letters.startsWith(prelude) && first
               ? [
                   {
                     label: "Leave it out",
-                    edits: [rewording(passage, paragraph!, [0, next + 1], initial)],
+                    edits: [
+                      rewording(
+                        passage,
+                        paragraph!,
+                        [0, next + first.length],
+                        first.toLocaleUpperCase(),
+                      ),
+                    ],
                   },
                 ]
               : [],
