@@ -153,7 +153,7 @@ export const pixelParts = (email: Pick<CompiledEmail, "publicAddress">): [string
 
 /** Base64url of UTF-8 (RFC 4648, 5), without padding. */
 function base64url(text: string): string {
-  const bytes = new TextEncoder().encode(text.toWellFormed());
+  const bytes = new TextEncoder().encode(text);
   const binary = Array.from(bytes, (byte) => String.fromCharCode(byte)).join("");
   return btoa(binary).replaceAll("+", "-").replaceAll("/", "_").replace(/=+$/, "");
 }

@@ -7,8 +7,10 @@ import { trimmed } from "../words.ts";
 /** Writes a value on a day (ISO date); null for a value of the wrong type. */
 export type Formatter = (value: Json, today: string) => string | null;
 
-const upperFirst = (word: string, locale: string) =>
-  word.charAt(0).toLocaleUpperCase(locale) + word.slice(1);
+function upperFirst(word: string, locale: string): string {
+  const [first = ""] = word;
+  return first.toLocaleUpperCase(locale) + word.slice(first.length);
+}
 
 export const DATE_STYLES: Record<string, Intl.DateTimeFormatOptions> = {
   short: { day: "numeric", month: "numeric", year: "numeric" },
