@@ -7,9 +7,12 @@ export type Said =
 
 export const say = (comparison: string): Said => ({ say: comparison });
 
-/** A text as a literal of Liquid; null where it cannot be written as one (the reference engine ends tags at braces within). */
+/**
+ * A text as a literal of Liquid; null where it cannot be written as one: the reference engine ends tags at braces
+ * within, and engines do not agree on what a backslash is.
+ */
 export function liquidText(text: string): string | null {
-  if (/[{}%\n\r]/.test(text)) return null;
+  if (/[{}%\n\r\\]/.test(text)) return null;
   if (!text.includes('"')) return `"${text}"`;
   return text.includes("'") ? null : `'${text}'`;
 }

@@ -16,6 +16,8 @@ export const nastyText = fc.oneof(
     "\u202edrawkcab \u0000 \u2028 end",
     "https://example.org/?a=1&b=2#c",
     "çà et là, naïve",
+    " ",
+    "one\\ntwo \\",
   ),
 );
 /** Words as they can stand in a text: ProseMirror takes no empty text. */

@@ -21,7 +21,7 @@ import {
 } from "../../testing/arbitrary-rules.ts";
 import { nastyText } from "../../testing/arbitrary-texts.ts";
 import { DIRECT, emailOf, ids, SURROUNDINGS } from "../../testing/rendered.ts";
-import { doc, type TextJson } from "../../text/index.ts";
+import { doc, paragraph, type TextJson, tag } from "../../text/index.ts";
 import { type LiquidTemplate, toLiquid } from "./index.ts";
 
 const WORLD: World = {
@@ -101,6 +101,7 @@ it("gives our own bytes by liquidjs, whatever the rules", () => {
 });
 
 const hasReference = spawnSync("ruby", ["-e", 'require "liquid"']).status === 0;
+const MOST_BYTES = 512 * 1024 * 1024;
 const REFERENCE = `
 require "json"
 require "liquid"
@@ -108,6 +109,15 @@ cases = JSON.parse(STDIN.read)
 puts JSON.generate(cases.map { |c|
   Liquid::Template.parse(c["template"], error_mode: :strict).render!(c["variables"])
 })`;
+
+/** What the reference engine makes of some templates. */
+function byReference(cases: readonly { template: string; variables: object }[]): string[] {
+  const said = execFileSync("ruby", ["-E", "UTF-8:UTF-8", "-e", REFERENCE], {
+    input: JSON.stringify(cases),
+    maxBuffer: MOST_BYTES,
+  });
+  return JSON.parse(said.toString());
+}
 
 /** The same HTML as parsed: engines spell a quotation mark in different ways, in comments too. */
 const parsed = (html: string) => serialize(parse(html.replaceAll("&quot;", "&#34;")));
@@ -125,15 +135,8 @@ it.skipIf(!hasReference)(
     // Told where it fails, to have the same emails again.
     const seed = Math.trunc(Math.random() * 2 ** 31);
     const sampled = fc.sample(cases, { numRuns: 300, seed }).map(caseOf);
-    const given = JSON.stringify(
+    const said = byReference(
       sampled.map(({ template, variables }) => ({ template: template.html, variables })),
-    );
-    const most = 512 * 1024 * 1024;
-    const said: string[] = JSON.parse(
-      execFileSync("ruby", ["-E", "UTF-8:UTF-8", "-e", REFERENCE], {
-        input: given,
-        maxBuffer: most,
-      }).toString(),
     );
     for (const [i, html] of said.entries()) {
       const [theirs, ours] = apart(parsed(html), parsed(sampled[i]!.html));
@@ -213,15 +216,44 @@ describe("the contract", () => {
 });
 
 it("writes what stands for a missing value without braces in a literal", () => {
-  const tag = {
-    type: "tag",
-    attrs: { ref: "contact:first", fallback: `{{ "it's" }}`, format: null },
-  };
-  const words = {
-    type: "doc",
-    content: [{ type: "paragraph", content: [tag] }],
-  } as unknown as TextJson;
+  const words = doc(paragraph(tag("contact:first", `{{ "it's" }}`)));
   const { html, text } = templateFor(rule("donor", "yes"), words);
   expect(html).not.toMatch(/default: ["'][^"']*[{}]/);
   expect(engine.parseAndRenderSync(text, { facts: { donor: true } })).toContain(`{{ "it's" }}`);
+});
+
+it("takes a backslash for a backslash, in what stands for a missing value and in a rule", () => {
+  const fallback = "one\\ntwo \\";
+  const words = doc(paragraph(tag("contact:first", fallback)));
+  const { text, html } = templateFor(rule("name", "is", "a\\b"), words);
+  expect(html).not.toMatch(/["'][^"'{}]*\\[^"'{}]*["'] *(\| escape)? *\}\}/);
+  const [holds] = [...templateFor(rule("name", "is", "a\\b")).contract].filter(
+    ({ type }) => type === "true or false",
+  );
+  const variables = { facts: {}, contact: {}, [holds!.name]: true };
+  expect(engine.parseAndRenderSync(text, variables)).toContain(fallback);
+  if (!hasReference) return;
+  expect(byReference([{ template: text, variables }])[0]).toContain(fallback);
+});
+
+it("keeps a blank that only some see", () => {
+  const seen = (text: string, seenBy: Rule): TextJson => ({
+    ...{ type: "text", text, marks: [{ type: "who", attrs: { seenBy, chain: null } as never }] },
+  });
+  const content = [
+    ...[{ type: "text", text: "one" }, seen(" ", rule("donor", "yes"))],
+    { type: "text", text: "two" },
+  ];
+  const { text } = templateFor(rule("count", "above", 2), doc({ type: "paragraph", content }));
+  const variables = { facts: { donor: true, count: 3 } };
+  expect(engine.parseAndRenderSync(text, variables)).toContain("one two");
+  const without = { facts: { donor: false, count: 3 } };
+  expect(engine.parseAndRenderSync(text, without)).toContain("onetwo");
+  if (!hasReference) return;
+  const [shown, left] = byReference([
+    { template: text, variables },
+    { template: text, variables: without },
+  ]);
+  expect(shown).toContain("one two");
+  expect(left).toContain("onetwo");
 });

@@ -49,6 +49,12 @@ export type Facts = { readonly [path: string]: unknown };
 /** Braces inside constants that Liquid would read, with what stands before and after them too, are written by Liquid itself. */
 const constant = (text: string) => text.replace(/\{(?=[{%]|$)/g, '{{ "{" }}');
 
+/** An output of nothing, which keeps the blanks beside it. */
+const NOTHING = '{{ "" }}';
+/** Whether a condition holds blanks alone: the reference engine leaves those out. */
+const isBlankBlock = (pieces: readonly string[]): boolean =>
+  /^\s+$/.test(pieces.join("").replace(/\{%.*?%\}/gs, ""));
+
 /** How a variable that is computed beforehand is made safe: for its landing, or not yet where the template escapes it. */
 export type Place = Landing | null;
 
@@ -67,7 +73,8 @@ class Exporter {
   readonly plain = new Set<string>();
   readonly rules: Rules;
   private preamble = new Preamble();
-  private readonly open: string[] = [];
+  /** The conditions that are open: how each ends, and where what it holds begins. */
+  private readonly open: { readonly close: string; readonly at: number }[] = [];
   constructor(
     private readonly email: CompiledEmail,
     private readonly options: LiquidOptions,
@@ -156,45 +163,56 @@ class Exporter {
     const { email } = this;
     const numbers = new Map(email.links.map((link, i) => [linkKey(link), i + 1]));
     const places = placesIn(segments);
-    return sentOf(segments)
-      .map((segment) => {
-        if (typeof segment === "string") return constant(segment);
-        switch (segment.slot) {
-          case "tag":
-            return this.output(segment.tag, segment.as);
-          case "link":
-            return this.address(segment, numbers.get(linkKey(segment)) ?? 0);
-          case "pixel": {
-            const [before, after] = pixelParts(email);
-            return this.options.links === "tracked" && email.counts.opens
-              ? `<img src="${escapeHtml(before)}{{ token }}${after}`
-              : "";
-          }
-          case "made": {
-            const { html, fixed } = madePicture(segment.recipe, email, this.options.sign);
-            if (fixed) return constant(html({ values: {}, token: "" }));
-            const name = `picture_${this.made.size + 1}`;
-            this.made.set(name, html);
-            return `{{ ${name} }}`;
-          }
-          case "chosen":
-            return this.chosen(segment);
-          case "beside":
-            return constant(segment.html);
-          case "mark":
-            return placeMark(segment, places);
-          case "if": {
-            const { open, close } = this.rules.around(segment.when, this.preamble);
-            this.open.push(close);
-            return open;
-          }
-          case "end":
-            return this.open.pop() ?? "";
-          default:
-            return "";
-        }
-      })
-      .join("");
+    const written: string[] = [];
+    for (const segment of sentOf(segments)) {
+      if (typeof segment !== "string" && segment.slot === "end") {
+        const open = this.open.pop();
+        if (!open) continue;
+        if (isBlankBlock(written.slice(open.at))) written.push(NOTHING);
+        written.push(open.close);
+      } else if (typeof segment !== "string" && segment.slot === "if") {
+        const { open, close } = this.rules.around(segment.when, this.preamble);
+        written.push(open);
+        this.open.push({ close, at: written.length });
+      } else written.push(this.segment(segment, numbers, places));
+    }
+    return written.join("");
+  }
+
+  private segment(
+    segment: Segment,
+    numbers: ReadonlyMap<string, number>,
+    places: ReadonlySet<string>,
+  ): string {
+    const { email } = this;
+    if (typeof segment === "string") return constant(segment);
+    switch (segment.slot) {
+      case "tag":
+        return this.output(segment.tag, segment.as);
+      case "link":
+        return this.address(segment, numbers.get(linkKey(segment)) ?? 0);
+      case "pixel": {
+        const [before, after] = pixelParts(email);
+        return this.options.links === "tracked" && email.counts.opens
+          ? `<img src="${escapeHtml(before)}{{ token }}${after}`
+          : "";
+      }
+      case "made": {
+        const { html, fixed } = madePicture(segment.recipe, email, this.options.sign);
+        if (fixed) return constant(html({ values: {}, token: "" }));
+        const name = `picture_${this.made.size + 1}`;
+        this.made.set(name, html);
+        return `{{ ${name} }}`;
+      }
+      case "chosen":
+        return this.chosen(segment);
+      case "beside":
+        return constant(segment.html);
+      case "mark":
+        return placeMark(segment, places);
+      default:
+        return "";
+    }
   }
 }
 
