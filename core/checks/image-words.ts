@@ -7,7 +7,7 @@ const FILE = /\.(jpe?g|png|gif|webp|svg|heic|tiff?)$/i;
 const CAMERA = /^(img|dsc|dscn|pxl|image|photo|screenshot|untitled|scan)[\s_-]*\d*$/i;
 /** Whole words only: an image may show the “image design” of something. */
 const PRELUDE =
-  /^(image|picture|photo|photograph|graphic|icon) ((of|showing|de|du|des)(?![\p{L}\p{N}])\s*|d[’'])/iu;
+  /^(image|picture|photo|photograph|graphic|icon) ((of|showing|de|du|des)(?![\p{L}\p{N}])|d[’'])\s*/iu;
 /** Letters that are listened to in one go. */
 const LONG = 150;
 

@@ -4,7 +4,7 @@ import { createBlock } from "../blocks/index.ts";
 import { apply, type DocNode, find } from "../document/index.ts";
 import type { Picture } from "../kinds/kind.ts";
 import { emailOf, ids, PICTURE, picture, SURROUNDINGS } from "../testing/rendered.ts";
-import { doc, line } from "../text/index.ts";
+import { doc, line, tag } from "../text/index.ts";
 import { runChecks } from "./index.ts";
 
 const OTHER = "b".repeat(64);
@@ -89,8 +89,8 @@ describe("an alt text", () => {
     expect(of("Image of a leaf", { decorative: true })).toEqual([]);
   });
   it("is mended by leaving that out, with a capital", () => {
-    const without = (alt: string) => {
-      const block = createBlock("image", () => "i", { picture: PICTURE, alt: line(alt) });
+    const without = (...alt: Parameters<typeof line>) => {
+      const block = createBlock("image", () => "i", { picture: PICTURE, alt: line(...alt) });
       const [finding] = said("alt-words", [block], [picture(PICTURE)]);
       return finding!.mends!.map(({ label, edits }) => {
         const { node } = find(edits.reduce(apply, emailOf([block])), "i")!;
@@ -101,6 +101,10 @@ describe("an alt text", () => {
       expect.stringMatching(/^Leave it out: .*"text":"A leaf"/),
     ]);
     expect(without("photo d'été")).toEqual([expect.stringContaining('"Été"')]);
+    expect(without("photo d’ été")).toEqual([expect.stringContaining('"Été"')]);
+    // A tag that follows is never written over.
+    expect(without("Photo of ", tag("contact:first", "you"), " here")).toEqual([]);
+    expect(without("Photo of", tag("contact:first", "you"))).toEqual([]);
     // Letters of two units stay whole.
     expect(without("Icon of 𐐨x")).toEqual([expect.stringContaining('"𐐀x"')]);
     expect(without("Picture of")).toEqual([]);
