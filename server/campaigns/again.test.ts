@@ -9,7 +9,7 @@ import { getCampaign } from "../store/campaigns.ts";
 import { loadDocument } from "../store/documents.ts";
 import { getRecipient } from "../store/launches/progress.ts";
 import { recordEvent } from "../store/reading.ts";
-import { lastSubject } from "../store/results.ts";
+import { earlierSubjects, lastSubject } from "../store/results.ts";
 import { smallCampaign } from "../testing/newsletter.ts";
 import { startTestServices, type TestServices } from "../testing/services.ts";
 import { sendAgain } from "./again.ts";
@@ -51,6 +51,10 @@ it("makes a draft with another subject for those who have not opened by the time
   const sentDoc = (await loadDocument(sql, campaign.documentId))!.doc;
   const own = wordsOf((sentDoc.root.props as unknown as EmailProps).envelope.subject);
   expect([await lastSubject(sql, null), await lastSubject(sql, campaign.id)]).toEqual([own, null]);
+  expect(await earlierSubjects(sql, "another")).toEqual([
+    { subject: own, readers: 3, opened: 1 / 3 },
+  ]);
+  expect(await earlierSubjects(sql, campaign.id)).toEqual([]);
   // What went with it goes with it again, in its order.
   const files = await attachmentsOf(sql, id);
   expect(files.map(({ name }) => name)).toEqual(["map.txt", "way.txt"]);

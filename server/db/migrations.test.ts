@@ -90,3 +90,28 @@ it("brings tests along from before each of their messages was kept", async () =>
   ]);
   await database.close();
 });
+
+it("knows the subjects of what went out before, but of those that jsonb cannot hold", async () => {
+  const { database, go } = await before("044_subjects_sent.sql");
+  const { sql } = database;
+  const subject = { type: "line", content: [{ type: "text", text: "May \u2013 “open”" }] };
+  const sent = { whole: "Hello", nul: "a\u0000b", half: "a\ud83db" };
+  for (const [id, words] of Object.entries(sent)) {
+    const document = JSON.stringify({ root: { props: { envelope: { subject } } }, words });
+    await sql`insert into documents (id, body, updated_at) values (${id}, '{}', now())`;
+    await sql`insert into campaigns (id, name, document_id, audience, created_at, updated_at)
+      values (${id}, 'May', ${id}, '{}', now(), now())`;
+    await sql`insert into launches (id, campaign_id, state, send_at, zone, document, audience, segments, surroundings,
+        conditions, member_id, created_at)
+      values (${id}, ${id}, 'done', now(), 'UTC', ${document}, '{}', '[]', '{}', '[]', 'ada', now())`;
+  }
+  await go();
+  const rows = await sql<{ id: string; subject: string | null }>`
+    select id, subject from launches order by id`;
+  expect(rows.map((one) => [one.id, one.subject && JSON.parse(one.subject)])).toEqual([
+    ["half", null],
+    ["nul", null],
+    ["whole", subject],
+  ]);
+  await database.close();
+});

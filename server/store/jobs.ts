@@ -57,6 +57,16 @@ export interface Lane {
 }
 const ANY: Lane = { kinds: [], others: true };
 
+export const takes = ({ kinds, others }: Lane, kind: string): boolean =>
+  kinds.includes(kind) !== others;
+
+/** The kinds of work that is due. */
+export const dueKinds = async (sql: Sql, now: Date): Promise<string[]> =>
+  (
+    await sql<{ kind: string }>`select distinct kind from jobs
+      where state = 'waiting' and run_at <= ${now}`
+  ).map(({ kind }) => kind);
+
 /** Takes the job that has been due longest, of a lane, for the holder of a lease; once, whoever asks. */
 export async function takeJob(sql: Sql, lease: string, now: Date, lane = ANY): Promise<Job | null> {
   return first(

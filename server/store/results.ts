@@ -1,6 +1,4 @@
 /** What came of a launch: events in, measures out. */
-import type { EmailProps } from "#core/blocks/layout.ts";
-import { readDocument } from "#core/blocks/read.ts";
 import { LIMITS } from "#core/limits.ts";
 import type { Measure } from "#core/splits/index.ts";
 import { type Line, wordsOf } from "#core/text/index.ts";
@@ -99,30 +97,29 @@ export const byHour = (
     and e.at < l.started_at + make_interval(hours => ${hours}::int)
   group by 1 order by 1`;
 
+/** The words of a subject as a launch keeps it. */
+const subjectIn = (kept: string): string => wordsOf(JSON.parse(kept) as Line);
+
 /** The subject of the email that went out last, but for those of a campaign; tags as their fallbacks. */
 export async function lastSubject(sql: Sql, except: string | null): Promise<string | null> {
   const row = first(
-    await sql<{ subject: Line | null }>`
-      select l.document::jsonb #> '{root,props,envelope,subject}' as subject from launches l
-      where l.id = (select x.id from launches x
-        where x.state = 'done' and x.campaign_id <> ${except ?? ""}
-        order by x.started_at desc limit 1)`,
+    await sql<{ subject: string | null }>`select subject from launches
+      where state = 'done' and campaign_id <> ${except ?? ""} order by started_at desc limit 1`,
   );
-  return row?.subject ? wordsOf(row.subject) : null;
+  return row?.subject ? subjectIn(row.subject) : null;
 }
 
 /** Subjects that went out, the latest first, with how they were opened; tags as their fallbacks. */
 export async function earlierSubjects(sql: Sql, except: string): Promise<EarlierSubject[]> {
-  const rows = await sql<{ document: string; readers: number; opened: number }>`
-    select l.document, t.accepted as readers, t.opened
+  const rows = await sql<{ subject: string; readers: number; opened: number }>`
+    select l.subject, t.accepted as readers, t.opened
     from launches l join launch_totals t on t.launch_id = l.id
-    where l.state = 'done' and l.campaign_id <> ${except} and t.accepted > 0
+    where l.state = 'done' and l.campaign_id <> ${except} and l.subject is not null and t.accepted > 0
     order by l.started_at desc
     limit ${LIMITS.earlierSubjects}`;
-  return rows
-    .filter((row) => row.readers > 0)
-    .map(({ document, readers, opened }) => {
-      const { envelope } = readDocument(document).doc.root.props as unknown as EmailProps;
-      return { subject: wordsOf(envelope.subject), readers, opened: opened / readers };
-    });
+  return rows.map(({ subject, readers, opened }) => ({
+    subject: subjectIn(subject),
+    readers,
+    opened: opened / readers,
+  }));
 }

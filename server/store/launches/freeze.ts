@@ -1,6 +1,7 @@
 /** Launches: everything a sending needs, frozen when it was scheduled. */
 import { DateTime } from "luxon";
 import { z } from "zod";
+import type { EmailProps } from "#core/blocks/layout.ts";
 import type { EmailDocument } from "#core/document/index.ts";
 import { ITEMS_PLAN, type ItemsPlan, itemsPlanSchema } from "#core/items/index.ts";
 import { canonical } from "#core/json.ts";
@@ -146,11 +147,12 @@ export async function createLaunch(
   const conditions = [...new Set([...own, ...variants.flatMap((one) => one.conditions)])];
   const pace = launch.pace ?? AT_ONCE;
   const split = launch.split ? JSON.stringify(launch.split) : null;
-  await sql`insert into launches (id, campaign_id, state, send_at, zone, document, audience, segments,
+  const { subject } = (launch.doc.root.props as unknown as EmailProps).envelope;
+  await sql`insert into launches (id, campaign_id, state, send_at, zone, document, subject, audience, segments,
       surroundings, links, conditions, topic_id, member_id, created_at, document_seq, items_plan, pace, starts_at, split,
       attachments)
     values (${id}, ${launch.campaignId}, 'scheduled', ${launch.sendAt}, ${launch.zone},
-      ${canonical(launch.doc)}, ${JSON.stringify(launch.audience)}::jsonb,
+      ${canonical(launch.doc)}, ${JSON.stringify(subject)}, ${JSON.stringify(launch.audience)}::jsonb,
       ${JSON.stringify(launch.segments)}::jsonb, ${frozen}::jsonb, ${JSON.stringify(links)}::jsonb,
       ${JSON.stringify(conditions)}::jsonb,
       (select topic_id from campaigns where id = ${launch.campaignId}),
