@@ -1,4 +1,6 @@
-import { readFileSync } from "node:fs";
+import { readdirSync, readFileSync } from "node:fs";
+import { join } from "node:path";
+import ts from "typescript";
 import { expect, it } from "vitest";
 import { BLOCKS, GROUPS, nodeKind } from "#core/blocks/index.ts";
 import { KEYS } from "./compose/keys/list.ts";
@@ -47,9 +49,61 @@ it("labels of blocks and their settings are the trade's words", () => {
   expect([...new Set(labels)].filter((label) => avoided.test(label))).toEqual([]);
 });
 
+/** What no sentence of the interface says, from the same table; the single words above have other senses there. */
+const PHRASES = [
+  "room in cells",
+  "letters apart",
+  "words run",
+  "held back",
+  "taken in",
+  "set to leave",
+  "reading as",
+  "standing still",
+  "keeps to",
+  "make loose",
+  "put in its place",
+  "good until",
+  "nobody is like that",
+];
+const phrases = new RegExp(`\\b(${PHRASES.join("|")})\\b`, "i");
+
+/** The words between tags, and every text in quotes, of a source. */
+function sentencesIn(file: string): string[] {
+  const source = ts.createSourceFile(file, readFileSync(file, "utf8"), ts.ScriptTarget.Latest);
+  const found: string[] = [];
+  const visit = (node: ts.Node) => {
+    if (ts.isJsxText(node) || ts.isStringLiteralLike(node)) {
+      found.push(node.text.replace(/\s+/g, " "));
+    } else if (ts.isTemplateExpression(node)) {
+      found.push(
+        [node.head, ...node.templateSpans.map(({ literal }) => literal)]
+          .map(({ text }) => text)
+          .join("…"),
+      );
+    }
+    ts.forEachChild(node, visit);
+  };
+  visit(source);
+  return found;
+}
+
+it("no sentence of the interface says what has another word", () => {
+  const files = readdirSync("app", { recursive: true, encoding: "utf8" })
+    .filter((name) => /\.tsx?$/.test(name) && !/\.test\./.test(name))
+    .map((name) => join("app", name));
+  expect(files.length).toBeGreaterThan(300);
+  const found = files.flatMap((file) =>
+    sentencesIn(file)
+      .filter((words) => phrases.test(words))
+      .map((words) => `${file}: ${words}`),
+  );
+  expect(found).toEqual([]);
+});
+
 it("the glossary names each word that is not used", () => {
   const page = readFileSync("docs/words.md", "utf8");
-  for (const word of AVOIDED) expect(page).toMatch(new RegExp(`\\| [^|]*\\b${word}`, "i"));
+  for (const word of [...AVOIDED, ...PHRASES])
+    expect(page).toMatch(new RegExp(`\\| [^|]*\\b${word}`, "i"));
 });
 
 it("keys have names that people know", () => {

@@ -23,7 +23,7 @@ async function scheduled(name: string): Promise<void> {
   await studio.fill("Day", written(15));
   await studio.click("Schedule it");
   await confirm(studio, "Yes, schedule for");
-  await studio.sees("Leaves on");
+  await studio.sees("Scheduled for");
 }
 const on = async (day: number) => (await studio.find(`td[data-day="${month}-${day}"]`)).getText();
 

@@ -43,7 +43,7 @@ it("a text becomes headings, paragraphs and a button in the brand's theme", asyn
   expect(await serious(studio, "a text of one's own")).toEqual([]);
   await studio.click("Look at it");
   await studio.sees("It has become 3 blocks.");
-  await studio.fill("Call it", "Apple day");
+  await studio.fill("Name of the campaign", "Apple day");
   await studio.click("Start composing");
   await studio.composing();
   const text = await studio.sheetText("wide");
@@ -62,7 +62,7 @@ it("an email made elsewhere is seen beside how it came, its tags are mapped, and
   await studio.click("Put them in");
   await studio.sees("The merge tags are put in");
   await studio.click("Your theme", "button");
-  await studio.fill("Call it", "Library card");
+  await studio.fill("Name of the campaign", "Library card");
   await studio.click("Start composing");
   await studio.composing();
   const path = new URL(await studio.driver.getCurrentUrl()).pathname;
@@ -95,7 +95,7 @@ it("a Word document, Markdown and a message each become blocks, with a report", 
     await bring(file);
     await studio.sees("What was kept");
     await studio.sees("It has become 2 blocks.");
-    await studio.fill("Call it", heading);
+    await studio.fill("Name of the campaign", heading);
     await studio.click("Start composing");
     await studio.composing();
     const text = await studio.sheetText("wide");
@@ -139,7 +139,7 @@ it("an email is taken out, and another Septima starts from its file", async () =
   await studio.go("/campaigns/new/arrive?as=file");
   await bring(file);
   await studio.sees("What becomes of it");
-  await studio.fill("Call it", "Come back");
+  await studio.fill("Name of the campaign", "Come back");
   await studio.click("Start composing");
   await studio.composing();
   const again = new URL(await studio.driver.getCurrentUrl()).pathname;
@@ -211,7 +211,7 @@ it("what is saved and what is a template go out as files, and come in from them"
   const { name } = JSON.parse(text) as { name: string };
   const file = join(folder, "own.saved.json");
   writeFileSync(file, text);
-  const field = await studio.named("Take one in, from a file");
+  const field = await studio.named("Import one from a file");
   const wrong = join(folder, "wrong.json");
   writeFileSync(wrong, '{"septima":"saved","version":3}');
   await field.sendKeys(wrong);
@@ -232,7 +232,9 @@ it("what is saved and what is a template go out as files, and come in from them"
   await bring(own);
   await studio.until(
     "its name to be proposed",
-    async () => (await (await studio.named("Call it")).getAttribute("value")) === "Calm newsletter",
+    async () =>
+      (await (await studio.named("Name of the campaign")).getAttribute("value")) ===
+      "Calm newsletter",
   );
 }, 120_000);
 

@@ -53,7 +53,7 @@ it("shows a service that refuses in plain words, and goes on once it is mended",
   await studio.sees("none of them is marked");
   expect(await serious(studio, "schedule")).toEqual([]);
   await studio.go("/");
-  await studio.sees("stands still");
+  await studio.sees("paused");
   await studio.go(`${path}/schedule`);
   await studio.sees("Try now");
   // Mended only now: else it goes on by itself before anybody can ask for it.
@@ -136,7 +136,7 @@ it("refuses to put a view on a list that has changed since it was looked at", as
     await address.sendKeys("one.more.garnier@example.org");
     await other.click("Add this person");
     await other.sees("one.more.garnier@example.org");
-    await studio.choose("Put everybody in this view on a list", "Volunteers");
+    await studio.choose("Add everybody in this view to a list", "Volunteers");
     await studio.click(`Put all ${shown} on it`);
     await studio.sees(`${Number(shown) + 1} people in this view by now, not ${shown}`);
     await studio.sees(`Put all ${Number(shown) + 1} on it`);

@@ -44,10 +44,10 @@ it("is seen in another theme, and begins as it was seen", async () => {
   await studio.sees("The first email somebody gets, with three ways to begin.");
   await studio.click("Plum and straw");
   await studio.until("the other theme", async () => (await looks()).includes("#5c2338"));
-  await studio.fill("Call it", " ");
+  await studio.fill("Name of the campaign", " ");
   await studio.click("Start composing");
   await studio.sees("Give it a name that you will find again.");
-  await studio.fill("Call it", "Welcome, all");
+  await studio.fill("Name of the campaign", "Welcome, all");
   await studio.click("Start composing");
   await studio.composing();
   expect(await studio.sheetText("wide")).toContain("Good that you are here");

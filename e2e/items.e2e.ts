@@ -40,7 +40,7 @@ it("a price that has changed stops a send, and a person lets it go on", async ()
   await studio.fill("Time", `${of("hour")}:${of("minute")}`);
   await studio.click("Schedule it");
   await confirm(studio, "Yes, schedule for");
-  await studio.sees("Leaves on");
+  await studio.sees("Scheduled for");
   // The shop's sales change with the week.
   await moveOn(studio, 8);
   await studio.go(`${path}/schedule`);
@@ -59,7 +59,7 @@ it("a digest is made, its item restyled once for all, and new items come by them
   const path = await studio.newCampaign("A digest", "Template: Calm newsletter");
   await studio.addBlock("Digest");
   await studio.saved();
-  await studio.choose("Begin anew with a layout", "Titles with their words");
+  await studio.choose("Start over with a layout", "Titles with their words");
   await studio.until("three titles", async () => (await titlesOnSheet("h3")).length >= 3);
   const reasons = () =>
     studio.run<string[]>(

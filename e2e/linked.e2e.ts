@@ -79,7 +79,7 @@ it("is made loose, and is this email’s own from then on", async () => {
   await studio.go(paths[1]!);
   await studio.composing();
   await studio.clickIn("wide", HEADING);
-  await studio.click("Make it loose");
+  await studio.click("Unlink");
   await studio.saved();
   expect(await linkedIn(paths[1]!)).toBeUndefined();
   expect(JSON.stringify(await studio.storedDocument(paths[1]!))).toContain(

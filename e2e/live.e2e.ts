@@ -99,7 +99,7 @@ it("an article is dragged from the shelf, another is put in by keyboard alone", 
   // It is let go of, and stays as it is.
   await studio.click("Unlink");
   await studio.saved();
-  await studio.sees("It keeps to no item of a feed.");
+  await studio.sees("It is linked to no item of a feed.");
   await studio.go(path);
   await studio.composing();
   await studio.sheetShows("narrow", title);
@@ -146,7 +146,7 @@ it("an article whose source has changed says so, and is taken anew but for what 
   await studio.clickRow("My own title");
   await studio.sees("An article has changed at its source");
   await studio.sees(`Its title is now “${told.title}”.`);
-  await studio.click("Take it as it is now");
+  await studio.click("Update from the item");
   await studio.saved();
   await studio.sheetShows("narrow", told.summary);
   await studio.sheetShows("narrow", "My own title");

@@ -22,12 +22,12 @@ it("goes out at each reader's own clock in waves, as the plan said, and can be c
   await studio.go(`${path}/schedule`);
   await studio.click("Each reader’s own", "button");
   await studio.sees("Time zone of those without one");
-  await studio.fill("At most so many an hour", "0");
+  await studio.fill("At most per hour", "0");
   await studio.click("Schedule it");
   await confirm(studio, "Yes, schedule for");
   await studio.sees("At least 1 an hour.");
   await studio.click("Not yet");
-  await studio.fill("At most so many an hour", String(Math.ceil(readers / 3)));
+  await studio.fill("At most per hour", String(Math.ceil(readers / 3)));
   await studio.sees("It goes in 3 waves, the last 2 hours after the first.");
   await studio.sees("time zones: it goes out from");
   expect(await serious(studio, "the plan")).toEqual([]);
@@ -43,13 +43,13 @@ it("goes out at each reader's own clock in waves, as the plan said, and can be c
 it("a wave goes, and the page says when the next one does", async () => {
   await studio.go(`${path}/schedule`);
   await studio.click("Now", "button");
-  await studio.fill("At most so many an hour", String(readers - 1));
+  await studio.fill("At most per hour", String(readers - 1));
   await studio.click("Send it now");
   await confirm(studio, "Yes, send to");
   await studio.sees("1 reader waits for their time; the next go out on");
   await studio.click("Cancel the rest");
   await confirm(studio, "Yes: cancel the rest");
-  await studio.sees("It was ended half-way: 1 reader did not get it.");
+  await studio.sees("It was cancelled half-way: 1 reader did not get it.");
   // The log tells of each message what became of it.
   await (await studio.find("summary")).click();
   await studio.choose("Outcome", "cancelled");
@@ -65,7 +65,7 @@ it("a wave goes, and the page says when the next one does", async () => {
 it("who has had enough emails lately gets no other, and the readers' room says how many", async () => {
   await studio.go("/settings");
   await studio.fill("Emails to a person, at most", "1");
-  await studio.fill("In so many days", "1");
+  await studio.fill("Within (days)", "1");
   await studio.click("Save the limits");
   await studio.sees("Saved");
   const other = await studio.newCampaign("One more", "Earlier campaign: Seed list");
@@ -120,7 +120,7 @@ it("watches a send to its end whose outbox dies and comes back, and nobody's mes
   const all = await toVolunteers(studio, dying);
   await sendNow(studio, dying);
   await studio.sees("The mail service");
-  await studio.sees("Standing still");
+  await studio.sees("Paused");
   await studio.go("/outbox");
   await studio.click("cutting the line", "button");
   await studio.sees("The service is cutting the line.");

@@ -55,7 +55,7 @@ it("takes in a file: columns mapped, rows refused, looked at, and all of it take
   await studio.sees("choose: this file does not tell");
   await studio.sees("this file can be read in two ways");
   await studio.choose("Dates such as 3/4/2026 are", "day, month, year");
-  await studio.click("See what would happen");
+  await studio.click("Preview the import");
   await studio.sees("Import them");
   const shown = await studio.pageText();
   expect(shown).toMatch(/2\s+new\s+1\s+changed\s+0\s+stay as they are\s+2\s+rows refused/);
@@ -90,7 +90,7 @@ it("builds a segment by hand, with its reach, and one that names it", async () =
   expect(withSuppressed).toBeGreaterThan(birthdays);
   await studio.sees("It just misses");
   await studio.sees("lacks: Birthday has its anniversary within 30 days");
-  await studio.fill("What the segment is called", "Birthdays soon");
+  await studio.fill("Name of the segment", "Birthdays soon");
   await studio.click("Save the segment");
   await studio.sees("Birthdays soon");
 
@@ -105,7 +105,7 @@ it("builds a segment by hand, with its reach, and one that names it", async () =
   expect(await words()).toBe(
     "is in the segment “Birthdays soon” and Nearest site › Opening hours contains “Wednesday”",
   );
-  await studio.fill("What the segment is called", "Birthdays at Saltmere");
+  await studio.fill("Name of the segment", "Birthdays at Saltmere");
   await studio.click("Save the segment");
   await studio.find('table[aria-label="Overlap of segments"]');
   const both = await studio.run<string>(`
@@ -126,9 +126,9 @@ it("picks people by hand for a list, by keyboard, and writes in a cell", async (
   await studio.run("arguments[0].focus()", cell);
   await studio.press(" ", Key.ARROW_DOWN, " ");
   await studio.sees("2 people picked");
-  await studio.choose("Put on a list", "Volunteers");
+  await studio.choose("Add to a list", "Volunteers");
   await studio.sees("put on the list");
-  await studio.choose("Put everybody in this view on a list", "Friends and Patrons");
+  await studio.choose("Add everybody in this view to a list", "Friends and Patrons");
   await studio.click(
     await studio.run(
       "return document.querySelector('[aria-live] button:not([role=combobox])').innerText",
@@ -221,8 +221,8 @@ it("makes one person of two, with a choice", async () => {
   await studio.sees("Saved.");
   await studio.go("/people/duplicates");
   await studio.sees("Twice@example.org");
-  await studio.click("Make one of them");
-  await studio.sees("They are one now.");
+  await studio.click("Merge them");
+  await studio.sees("They are merged.");
   await studio.go("/people?search=twice@example");
   await studio.sees("1 person in this view");
   await studio.sees("Twyla");

@@ -67,8 +67,8 @@ it("sends from the person in charge of each reader's site, with a code for each 
 
   // A derived sender.
   await studio.go("/library/derived/new");
-  await studio.fill("What it is called", "The warden");
-  await studio.choose("It gives", "A sender");
+  await studio.fill("Name", "The warden");
+  await studio.choose("Kind of value", "A sender");
   await studio.click("Case");
   await studio.click("Write the rule");
   await studio.click("Condition", "button");
@@ -200,8 +200,8 @@ it("writes an email in French beside the English, and each reader gets theirs", 
 
 it("shows words with marks and a picture that a derived tag chooses for each reader", async () => {
   await studio.go("/library/derived/new");
-  await studio.fill("What it is called", "A bold thank you");
-  await studio.choose("It gives", "Text with marks and links");
+  await studio.fill("Name", "A bold thank you");
+  await studio.choose("Kind of value", "Text with marks and links");
   const words = await studio.named("Everybody else: words");
   await words.click();
   await words.sendKeys("Thank you, friends");

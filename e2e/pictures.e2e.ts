@@ -117,8 +117,8 @@ it("is put into an email with its alt text, cut, written on, made lighter, and p
   await bright.sendKeys(Key.ARROW_RIGHT, Key.ARROW_RIGHT);
   await drawn();
   expect(await serious(studio, "an image that is worked on")).toEqual([]);
-  await studio.click("Keep in its place");
-  await studio.click("Put it in place");
+  await studio.click("Replace the original");
+  await studio.click("Replace it");
   await studio.sees("Replaced in “Frost”.");
 
   const square = () =>

@@ -116,7 +116,7 @@ it("schedules at a time, shows it on the desk, and calls it back", async () => {
   await studio.go(`${path}/schedule`);
   await studio.click("Schedule it");
   await confirm(studio, "Yes, schedule for");
-  await studio.sees("Leaves on");
+  await studio.sees("Scheduled for");
   await studio.go("/");
   await studio.sees("Called back");
   await studio.go(`${path}/schedule`);

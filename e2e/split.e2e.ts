@@ -26,10 +26,10 @@ const type = async (words: string) => {
 it("is planned with another subject, keeps what is typed, and says what it can show", async () => {
   await studio.go(`${path}/schedule`);
   await studio.click("Now", "button");
-  await studio.click("Try a variant", "button");
+  await studio.click("Add a variant", "button");
   await studio.click("B: subject");
   await type("Seeds?");
-  await studio.fill("Tried on, % of readers", "60");
+  await studio.fill("Test group, % of readers", "60");
   await studio.sees(`${Math.floor((readers * 0.6) / 2)} readers for each variant`);
   await studio.sees("will not show.");
   await studio.choose("Decided", "by a person");
@@ -56,15 +56,15 @@ it("leaving at once loses nothing that was typed, and a second person writes ove
   await studio.sees("Who gets it");
   await studio.go(`${path}/schedule`);
   await studio.sees("Of this year");
-  await other.fill("Tried on, % of readers", "70");
+  await other.fill("Test group, % of readers", "70");
   await other.sees("Somebody else has changed the A/B test meanwhile");
   await studio.go(`${path}/schedule`);
   await studio.sees("Of this year");
-  expect(await (await studio.named("Tried on, % of readers")).getAttribute("value")).toBe("60");
+  expect(await (await studio.named("Test group, % of readers")).getAttribute("value")).toBe("60");
 }, 120_000);
 
 it("a variant can have an email of its own, which is written and looked at like any other", async () => {
-  await studio.click("Another variant", "button");
+  await studio.click("Add a variant", "button");
   await studio.click("Give C an email of its own", "button");
   await studio.composing();
   await studio.sees("Which seeds, C");

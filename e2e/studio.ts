@@ -249,7 +249,7 @@ export class Studio {
         );
       await this.until(`“${from}” to be chosen`, async () => (await chosen()) !== null);
       starts.set(this.base + from, (await chosen())!);
-      await this.fill("Call it", name);
+      await this.fill("Name of the campaign", name);
       await this.click("Start composing");
     }
     await this.composing();

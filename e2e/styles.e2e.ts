@@ -116,7 +116,7 @@ it("words are found and replaced across the email as one step", async () => {
   await studio.chord(Key.CONTROL, "f");
   await studio.fill("Find", "thing");
   await studio.sees("1 of 2");
-  await studio.click("Only whole words");
+  await studio.click("Whole words only");
   await studio.press(Key.TAB);
   await studio.fill("Replace with", "garden");
   await studio.click("Replace all");
@@ -140,10 +140,10 @@ it("the helper proposes plainer words, and each can be taken and taken back", as
   await studio.saved();
   await studio.click("Look at the words");
   await studio.sees("reading ease");
-  await studio.click("Take");
+  await studio.click("Apply");
   await studio.saved();
   await studio.sheetShows("narrow", "To visit the garden");
-  await studio.click("Take");
+  await studio.click("Apply");
   await studio.saved();
   await studio.sheetShows("narrow", "we have many guests");
   await studio.click("Undo");

@@ -57,7 +57,7 @@ it("a list that was deleted comes back with its people", async () => {
   await studio.sees("0 people");
   await studio.go("/people?search=amelie.garnier");
   await studio.sees("1 person in this view");
-  await studio.choose("Put everybody in this view on a list", "Spring walkers");
+  await studio.choose("Add everybody in this view to a list", "Spring walkers");
   await studio.click("Put all 1 on it", "button");
   await studio.sees("put on the list");
   await studio.go("/people/lists");

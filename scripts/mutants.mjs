@@ -57,15 +57,23 @@ while (drawn.size < Math.min(Math.ceil(count * SPARE), mutants.length)) {
   drawn.set(keyOf(mutant.fileName, mutant.location, mutant.replacement), mutant);
 }
 
+// Lines count from 1 from here on, and from 0 in what the instrumenter gives.
+const places = [...drawn.values()].map(({ fileName, location: { start, end } }) => ({
+  fileName,
+  start: { line: start.line + 1, column: start.column },
+  end: { line: end.line + 1, column: end.column },
+}));
+globalThis.drawnMutants = places;
+
 const report = join(mkdtempSync(join(tmpdir(), "septima-mutants-")), "report.json");
 await new Stryker({
-  // Lines count from 1 here, and from 0 in what the instrumenter gives.
-  mutate: [...drawn.values()].map(
-    ({ fileName, location: { start, end } }) =>
-      `${fileName}:${start.line + 1}:${start.column}-${end.line + 1}:${end.column}`,
+  mutate: places.map(
+    ({ fileName, start, end }) =>
+      `${fileName}:${start.line}:${start.column}-${end.line}:${end.column}`,
   ),
   testRunner: "vitest",
-  plugins: ["@stryker-mutator/vitest-runner"],
+  plugins: ["@stryker-mutator/vitest-runner", "./scripts/mutants-drawn.mjs"],
+  ignorers: ["drawn"],
   vitest: { configFile: "vitest.config.ts", related: false },
   coverageAnalysis: "perTest",
   ignoreStatic: true,

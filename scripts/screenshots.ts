@@ -43,7 +43,7 @@ const BEFORE: Record<string, (studio: Studio) => Promise<void>> = {
     const file = join(mkdtempSync(join(tmpdir(), "septima-pictures-")), "fair.csv");
     writeFileSync(file, FAIR);
     await (await studio.find("input[type=file]")).sendKeys(file);
-    await studio.click("See what would happen");
+    await studio.click("Preview the import");
     await studio.sees("Import them");
   },
   async history(studio) {

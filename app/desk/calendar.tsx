@@ -36,7 +36,7 @@ export function Calendar({ days }: { days: readonly CalendarDay[] }) {
                   )}
                 >
                   {day.number}
-                  {day.sends && <span className="sr-only">, something leaves</span>}
+                  {day.sends && <span className="sr-only">, something goes out</span>}
                 </span>
               </td>
             ))}

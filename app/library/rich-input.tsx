@@ -71,7 +71,7 @@ function WebLinkTool({ editor }: { editor: TextEditor }) {
           <Button type="submit" primary disabled={none}>
             Link the text
           </Button>
-          {current && <Button onClick={() => apply(null)}>Take it away</Button>}
+          {current && <Button onClick={() => apply(null)}>Remove the link</Button>}
         </div>
       </form>
     </ToolPopover>

@@ -74,7 +74,7 @@ export function ShopPanel({
           />
           <div>
             <Button type="submit" name="do" value="deeds">
-              Take them in
+              Import them
             </Button>
           </div>
           {taken && (

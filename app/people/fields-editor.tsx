@@ -119,7 +119,7 @@ function FieldRow({
           <Labelled
             label="Default value"
             errors={errors.standard}
-            hint="What new people get who bring none."
+            hint="Given to new people who have none."
           >
             {(own) => (
               <input

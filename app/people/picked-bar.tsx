@@ -35,11 +35,11 @@ export function PickedBar({
     <div className="mb-2 flex h-9 items-center gap-2 text-small" aria-live="polite">
       {picked.size === 0 ? (
         <span className="text-ink-3">
-          Pick people to put them on a list. Double-click a cell to write in it.
+          Select people to add them to a list. Double-click a cell to edit it.
           {all && (
             <>
               <Select
-                label="Put everybody in this view on a list"
+                label="Add everybody in this view to a list"
                 value={target}
                 none={`All ${count(view.total)}, on a list…`}
                 options={[]}
@@ -65,9 +65,9 @@ export function PickedBar({
         <>
           <strong>{people(picked.size)} picked</strong>
           <Select
-            label="Put on a list"
+            label="Add to a list"
             value=""
-            hint="Put on a list…"
+            hint="Add to a list…"
             options={NEW_LIST}
             finder={LISTS}
             onValue={(list) => {
@@ -100,13 +100,15 @@ export function PickedBar({
               </Field>
               <div>
                 <Button type="submit" primary>
-                  Make the list
+                  Create the list
                 </Button>
               </div>
             </form>
           </Dialog>
           {view.list && (
-            <Button onClick={() => send({ do: "off", list: view.list })}>Take off this list</Button>
+            <Button onClick={() => send({ do: "off", list: view.list })}>
+              Remove from this list
+            </Button>
           )}
           <Button onClick={onNobody}>Clear selection</Button>
         </>

@@ -36,24 +36,24 @@ export function Keeping({
     setBusy(false);
     if (reply.kind !== "ok") return setProblem(wordsOf(reply, "The image was not kept."));
     const { replaced, picture: made } = reply.body;
-    say(replaced ? [replacedIn(replaced), ...leftIn(replaced)].join(" ") : "Kept in the library.");
+    say(replaced ? [replacedIn(replaced), ...leftIn(replaced)].join(" ") : "Saved in the library.");
     void navigate(`/library/image/${made.id}`);
   };
   const idle = !recipe || !changed || busy;
   return (
     <div className="mt-3 flex flex-wrap items-center gap-2">
       <Button primary disabled={idle} onClick={() => void keep("copy")}>
-        {busy ? "Keeping…" : "Keep as a copy"}
+        {busy ? "Saving…" : "Save as a copy"}
       </Button>
       {places > 0 && (
         <Confirm
-          title="Put it in the place of the image?"
+          title="Replace the image?"
           about={`It stands in ${places === 1 ? "1 place" : `${places} places`}, which will all show what you have made. Emails that are sent stay as they are.`}
-          act="Put it in place"
+          act="Replace it"
           onAct={() => void keep("place")}
           trigger={
             <Buttonlike type="button" disabled={idle}>
-              Keep in its place
+              Replace the original
             </Buttonlike>
           }
         />

@@ -36,10 +36,10 @@ export function Replacing({ picture, uses }: { picture: LibraryPicture; uses: re
       <input type="hidden" name="by" value={by?.id ?? ""} />
       {picture.replacedBy && <input type="hidden" name="seen" value={picture.replacedBy} />}
       <PicturePicker
-        title="Put in its place"
+        title="Choose the replacement"
         taken={by?.id ?? null}
         onTake={setBy}
-        trigger={<Buttonlike type="button">Choose another for all these places</Buttonlike>}
+        trigger={<Buttonlike type="button">Choose a replacement for all these places</Buttonlike>}
       />
       {by && (
         <>

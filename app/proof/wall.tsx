@@ -116,7 +116,7 @@ export function Wall({
         />
         {which === "smallest" && (
           <Checkbox
-            label="Every two things together"
+            label="Cover all pairs"
             className="text-small"
             checked={pairs}
             onChange={(event) => set("pairs", event.currentTarget.checked ? "1" : null)}

@@ -28,7 +28,7 @@ export function Suppressed({ audience, topic }: { audience: AudienceCount; topic
     <>
       <h2 className="mt-7 mb-1 text-title">Suppressed</h2>
       <p className="text-small text-ink-2">
-        {held === 0 ? "Nobody in this choice." : "In this choice too, but nothing is sent to them:"}
+        {held === 0 ? "Nobody in this choice." : "Also chosen, but nothing is sent to:"}
       </p>
       <dl className="mt-2">
         <div className="flex justify-between border-b py-1.5">

@@ -30,7 +30,7 @@ export function Again({
       <h2 className="mb-2 text-head">Send again to those who did not open</h2>
       <p className="mb-3 text-small text-ink-2">
         {people(unopened)} by now. It becomes a draft of its own, for whoever has not opened it by
-        the time it leaves; the first subject was “{subject}”.
+        the time it is sent; the first subject was “{subject}”.
       </p>
       <Form method="post" {...getFormProps(form)} className="flex flex-col gap-3">
         <FormErrors errors={form.errors} />

@@ -62,7 +62,7 @@ export interface Hour {
   readonly clicked: number;
 }
 
-/** Opens and clicks by the hour since it left. */
+/** Opens and clicks by the hour since it was sent. */
 export function HourChart({ hours }: { hours: readonly Hour[] }) {
   return (
     <div className="h-[190px]" aria-hidden>

@@ -154,7 +154,7 @@ export default function CalendarPage({ loaderData }: Route.ComponentProps) {
     <Page>
       <PageTitle
         title={title}
-        about="What has gone out and what is to. Drag what waits to another day."
+        about="What has been sent and what is scheduled. Drag a scheduled email to another day."
       >
         <Buttonlike asChild>
           <Link to={`?month=${before}`}>Earlier</Link>

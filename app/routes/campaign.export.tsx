@@ -110,8 +110,8 @@ export default function Export({ loaderData }: Route.ComponentProps) {
   };
   return (
     <Page>
-      <PageTitle title="Export" about={`Files to take “${name}” along, as it is now`} />
-      <section aria-label="How it is filled in" className="mb-6 flex flex-wrap items-center gap-4">
+      <PageTitle title="Export" about={`Export “${name}” as it is now`} />
+      <section aria-label="Merge tags" className="mb-6 flex flex-wrap items-center gap-4">
         <Segmented
           label="Filled in or with tags"
           value={tags ? "tags" : "reader"}

@@ -153,9 +153,9 @@ export default function CampaignResults({ loaderData, actionData }: Route.Compon
       <main className="mx-auto max-w-[640px] px-6 py-10">
         <h1 className="sr-only">Results</h1>
         <Empty title="Nothing to read yet">
-          Once it has left, how it is read stands here.{" "}
+          How it is read stands here once it is sent.{" "}
           <Link className="link" to={`/campaigns/${id}/schedule`}>
-            Give it a time
+            Schedule it
           </Link>
         </Empty>
       </main>
@@ -185,7 +185,7 @@ export default function CampaignResults({ loaderData, actionData }: Route.Compon
       <div className="mx-auto max-w-[1080px] px-10 py-7 max-md:px-4 2xl:max-w-[1280px]">
         <h1 className="text-display">What came of it</h1>
         <p className="mb-6 text-ink-2">
-          Left on {sent}
+          Sent on {sent}
           {done ? "." : ", and is still being sent."}
         </p>
         <div className="mb-8 grid grid-cols-6 gap-6 max-md:grid-cols-2 border-y py-5">
@@ -256,9 +256,9 @@ export default function CampaignResults({ loaderData, actionData }: Route.Compon
               <HourChart hours={hours} />
               <p className="mt-2 text-small text-ink-2">
                 <span className="font-semibold text-plum">Opens</span> and{" "}
-                <span className="font-semibold text-leaf">clicks</span> by the hour since it left.
-                Opens are counted by an image, which some mail programs fetch by themselves and
-                others not at all: take them as a hint.
+                <span className="font-semibold text-leaf">clicks</span> by the hour since it was
+                sent. Opens are counted by an image, which some mail programs fetch by themselves
+                and others not at all: take them as a hint.
               </p>
               {machines.messages > 0 && (
                 <p className="mt-2 text-small text-ink-2">

@@ -212,9 +212,7 @@ export default function Schedule({ loaderData, actionData }: Route.ComponentProp
   }
   return (
     <main className="mx-auto max-w-[520px] px-6 py-7">
-      <h1 className="mb-4 text-display">
-        {sending?.standing.why ? "Standing still" : TITLES[state]}
-      </h1>
+      <h1 className="mb-4 text-display">{sending?.standing.why ? "Paused" : TITLES[state]}</h1>
       {state === "scheduled" && <Waiting loaded={loaderData} result={actionData} />}
       {sending && <Sending data={sending} result={actionData} />}
     </main>

@@ -192,7 +192,7 @@ export default function Arrived({ loaderData, actionData }: Route.ComponentProps
         </div>
       </div>
       <aside
-        aria-label="What there is to tell"
+        aria-label="Good to know"
         className="flex flex-col gap-6 border-l bg-bench px-5 py-5 max-lg:border-t max-lg:border-l-0"
       >
         <StartForm name={name} result={actionData} />

@@ -185,7 +185,7 @@ export default function Desk({ loaderData, actionData }: Route.ComponentProps) {
           <h1 className="text-display leading-tight">{title}</h1>
           <p className="mt-2 text-body text-ink-2">
             {emailsWords(draftCount)}{" "}
-            {next ? `The next one leaves on ${next}.` : "Nothing is scheduled."}
+            {next ? `The next one goes out on ${next}.` : "Nothing is scheduled."}
           </p>
           {steps && (
             <div className="mt-5">
@@ -253,9 +253,9 @@ export default function Desk({ loaderData, actionData }: Route.ComponentProps) {
             />
           )}
         </div>
-        <aside aria-label="Going out">
+        <aside aria-label="Scheduled">
           <div className="mt-1 mb-2.5 flex items-baseline justify-between">
-            <h2 className="text-head">Going out</h2>
+            <h2 className="text-head">Scheduled</h2>
             <Link className="link text-small" to="/calendar">
               Calendar
             </Link>
@@ -309,7 +309,7 @@ function GoingOut({ item, follows }: { item: Leaving; follows: boolean }) {
         <div className="text-small text-ink-2">
           <Later of={item.readers}>{readers}</Later>
           {item.paused ? (
-            <span className="font-semibold text-rust"> · stands still</span>
+            <span className="font-semibold text-rust"> · paused</span>
           ) : (
             item.sending && " · being sent"
           )}

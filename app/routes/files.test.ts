@@ -70,7 +70,7 @@ describe("a file", () => {
     expect(answer.headers.get("content-disposition")).toBe(
       'inline; filename="winter-programme-uberall.pdf"',
     );
-    // What it is called is for people: another name, or none, leads to it too.
+    // Name is for people: another name, or none, leads to it too.
     const short = filePath(file).split("/").slice(0, 3).join("/");
     expect((await fetch(`${base}${short}/other`)).status).toBe(200);
     expect((await fetch(`${base}${short}`)).status).toBe(200);

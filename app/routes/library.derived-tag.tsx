@@ -150,7 +150,7 @@ export default function DerivedTagPage({ loaderData, actionData }: Route.Compone
           <input type="hidden" name="tag" value={JSON.stringify(body)} />
           <FormErrors errors={of(null)} />
           <div className="mb-5 flex items-end gap-3">
-            <Field label="What it is called">
+            <Field label="Name">
               {(own) => (
                 <input
                   {...own}
@@ -160,7 +160,7 @@ export default function DerivedTagPage({ loaderData, actionData }: Route.Compone
                 />
               )}
             </Field>
-            <Field label="It gives">
+            <Field label="Kind of value">
               {(own) => (
                 <Select
                   {...own}
@@ -210,7 +210,7 @@ export default function DerivedTagPage({ loaderData, actionData }: Route.Compone
               Save the derived tag
             </Button>
             <Link to="/library/derived" className="link">
-              Leave without saving
+              Discard changes
             </Link>
             {found && uses.length === 0 && (
               <Button type="submit" name="do" value="remove">
@@ -220,10 +220,10 @@ export default function DerivedTagPage({ loaderData, actionData }: Route.Compone
           </div>
           {uses.length > 0 && <p className="mt-3 text-ink-2">Used by {uses.join(", ")}.</p>}
         </Form>
-        <aside aria-label="Tried with" className="border-l pl-8">
-          <h2 className="mb-1 text-title">Tried with</h2>
+        <aside aria-label="Preview as" className="border-l pl-8">
+          <h2 className="mb-1 text-title">Preview as</h2>
           <ReaderSearch reader={reader} onReader={setReader} />
-          <p className="mt-3 text-small text-ink-2">It says</p>
+          <p className="mt-3 text-small text-ink-2">Value</p>
           <Said
             made={made}
             reader={{

@@ -181,7 +181,7 @@ export default function PicturePage({ loaderData, actionData }: Route.ComponentP
             label="View"
             value={view}
             options={[
-              { value: "about", label: "About it" },
+              { value: "about", label: "Details" },
               { value: "edit", label: "Edit" },
             ]}
             onChange={show}

@@ -241,7 +241,7 @@ export default function Roll({ loaderData, actionData }: Route.ComponentProps) {
               <input {...own} name="emptyText" defaultValue={roll.emptyText} className={INPUT} />
             )}
           </Field>
-          <Field label="Warn below so many" errors={errors.warnAt}>
+          <Field label="Warn when fewer are left than" errors={errors.warnAt}>
             {(own) => (
               <input
                 {...own}
@@ -252,11 +252,11 @@ export default function Roll({ loaderData, actionData }: Route.ComponentProps) {
               />
             )}
           </Field>
-          <Field label="Good until" errors={errors.expires} hint="Left empty: for ever.">
+          <Field label="Valid until" errors={errors.expires} hint="Empty: without an end.">
             {(own) => (
               <DayInput
                 {...own}
-                label="Good until"
+                label="Valid until"
                 isoName="expires"
                 initial={roll.expires ?? ""}
               />

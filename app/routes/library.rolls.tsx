@@ -78,7 +78,7 @@ export default function Rolls({ loaderData, actionData }: Route.ComponentProps) 
             { title: "Codes", right: true, cell: (row) => count(row.all) },
             { title: "Left", right: true, cell: (row) => count(row.left) },
             {
-              title: "Good until",
+              title: "Valid until",
               cell: (row) => (row.expires ? dayAndYear(row.expires) : "for ever"),
             },
             {

@@ -76,8 +76,8 @@ export default function SavedBlocks({ loaderData, actionData }: Route.ComponentP
       <div className="mb-4 w-80 max-md:w-full">
         <BringFile<{ id: string }>
           to="/library/saved/brought"
-          label="Take one in, from a file"
-          hint="As another Septima gives it out."
+          label="Import one from a file"
+          hint="A file downloaded from another Septima."
           accept=".json,application/json"
           most={LIMITS.foreignUpload}
           onBrought={() => {

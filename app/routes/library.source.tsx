@@ -171,7 +171,7 @@ export async function action({ request, params, context }: Route.ActionArgs) {
 function deedWords(taken: number, told: number, leftOut: number): string {
   const others = told - taken;
   return [
-    `${count(taken)} taken in.`,
+    `${count(taken)} imported.`,
     others > 0 && `${count(others)} of people who are no contacts.`,
     leftOut > 0 && `${count(leftOut)} ${leftOut === 1 ? "row says" : "rows say"} too little.`,
   ]
@@ -206,7 +206,7 @@ function About({ source, reading }: Pick<Data, "source" | "reading">) {
   );
 }
 
-/** What it is called, and how to be rid of it. */
+/** Name, and how to be rid of it. */
 function Own({ source, all, errors }: { source: Data["source"]; all: number; errors?: string[] }) {
   const submit = useSubmit();
   return (

@@ -229,7 +229,7 @@ export default function Themes({ loaderData: { themes }, actionData }: Route.Com
               name="file"
               accept=".json,application/json"
             />
-            <Button type="submit">Take it in</Button>
+            <Button type="submit">Import it</Button>
           </Form>
         </div>
       </section>

@@ -194,7 +194,7 @@ it("takes orders and views from a file, and says what came of it", async () => {
   const csv =
     "email,product,date,type\ntwo@example.org,twine,2026-02-01,order\nnobody@example.org,twine,2026-02-01,\nx,y,z,\n";
   expect((await send(csv)).taken).toBe(
-    "1 taken in. 1 of people who are no contacts. 1 row says too little.",
+    "1 imported. 1 of people who are no contacts. 1 row says too little.",
   );
   const [row] = await sql()`select kind, item, class from events where item like '%twine'`;
   expect(row).toEqual({ kind: "bought", item: `${ids.catalogue}:twine`, class: "Tools" });

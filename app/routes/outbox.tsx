@@ -88,7 +88,7 @@ function Readers({ unread, reading }: { unread: number; reading: number | null }
           ? unread === 0
             ? "They have read everything."
             : `${count(unread)} messages are unread.`
-          : `They are reading: ${count(reading)} things are still to come.`}
+          : `They are reading: ${count(reading)} actions are still to come.`}
       </p>
       {reading === null && unread > 0 && (
         <Form method="post" className="mt-2 flex flex-wrap items-center gap-2">

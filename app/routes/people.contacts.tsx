@@ -129,7 +129,7 @@ export async function action({ request, context }: Route.ActionArgs) {
       return data({ result: submission.reply(), said: `“${asked.name}” is a list now.` });
     case "off":
       await takeOffList(sql, asked.list, asked.ids);
-      return data({ result: submission.reply(), said: "Taken off the list." });
+      return data({ result: submission.reply(), said: "Removed from the list." });
   }
 }
 

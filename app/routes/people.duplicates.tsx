@@ -138,7 +138,7 @@ function Merge({
         Lists, consent and everything that happened go to the one who is kept.
       </p>
       <Button type="submit" primary>
-        Make one of them
+        Merge them
       </Button>
     </Form>
   );
@@ -153,7 +153,7 @@ export default function Duplicates({ loaderData, actionData }: Route.ComponentPr
         about="Addresses that differ in upper and lower case or accents only: probably one mailbox, though the standard tells them apart."
       />
       <p role="status" className="mb-3 font-semibold text-leaf">
-        {actionData?.done ? "They are one now." : ""}
+        {actionData?.done ? "They are merged." : ""}
       </p>
       {actionData?.problem && (
         <p role="alert" className="mb-3 font-semibold text-rust">
@@ -161,7 +161,7 @@ export default function Duplicates({ loaderData, actionData }: Route.ComponentPr
         </p>
       )}
       {groups.length === 0 && (
-        <Empty title="Nobody is here twice">Septima looks whenever you open this page.</Empty>
+        <Empty title="No duplicates">Septima looks whenever you open this page.</Empty>
       )}
       {groups.map((group) => (
         <Merge key={group.map(({ id }) => id).join()} group={group} fields={fields} />

@@ -105,7 +105,7 @@ export default function Held({ loaderData, actionData }: Route.ComponentProps) {
         <section aria-label="Addresses">
           {rows.length === 0 ? (
             <Empty title={search ? "No such address" : "Nobody is suppressed"}>
-              Who unsubscribes or bounces stands here by itself.
+              Addresses that unsubscribe or bounce are added by themselves.
             </Empty>
           ) : (
             <Table
@@ -131,11 +131,15 @@ export default function Held({ loaderData, actionData }: Route.ComponentProps) {
                     <Confirm
                       title={`Send to ${row.email} again?`}
                       about="Only do this where they asked for it."
-                      act="Let them get emails again"
+                      act="Allow emails again"
                       onAct={() =>
                         void submit({ do: "release", email: row.email }, { method: "post" })
                       }
-                      trigger={<Button aria-label={`Let go: ${row.email}`}>Let go</Button>}
+                      trigger={
+                        <Button aria-label={`Allow emails again: ${row.email}`}>
+                          Allow emails again
+                        </Button>
+                      }
                     />
                   ),
                 },
@@ -150,14 +154,14 @@ export default function Held({ loaderData, actionData }: Route.ComponentProps) {
           <p className="mt-2 text-small text-ink-3">{count(total)} addresses</p>
         </section>
         <Form method="post" {...getFormProps(form)} className="flex flex-col gap-3">
-          <h2 className="text-head">Hold back more</h2>
+          <h2 className="text-head">Suppress more addresses</h2>
           <TextAreaField
             meta={fields.addresses}
             label="One address per line, or a CSV file’s text"
             rows={8}
           />
           <label className="link w-fit cursor-pointer text-small focus-within:outline-2">
-            Take them from a file
+            Read them from a file
             <input
               type="file"
               accept=".csv,.txt,text/csv,text/plain"
@@ -171,7 +175,7 @@ export default function Held({ loaderData, actionData }: Route.ComponentProps) {
           </label>
           <div>
             <Button type="submit" name="do" value="block" primary>
-              Hold them back
+              Suppress them
             </Button>
           </div>
         </Form>

@@ -275,10 +275,10 @@ export default function Import({ loaderData, actionData }: Route.ComponentProps)
           </p>
         )}
         {(found.state === "checked" || (found.state === "failed" && found.options)) && (
-          <Act what="again">Read it differently</Act>
+          <Act what="again">Change the columns</Act>
         )}
-        {["checked", "failed"].includes(found.state) && <Act what="throw">Throw it away</Act>}
-        {found.state === "uploaded" && !mapping && <Act what="throw">Throw it away</Act>}
+        {["checked", "failed"].includes(found.state) && <Act what="throw">Discard it</Act>}
+        {found.state === "uploaded" && !mapping && <Act what="throw">Discard it</Act>}
         {(found.state === "done" || (found.state === "failed" && found.applied >= 0)) && (
           <Act what="undo">Undo the import</Act>
         )}

@@ -95,12 +95,12 @@ export default function Segment({ loaderData, actionData }: Route.ComponentProps
     <main className="mx-auto grid max-w-[1280px] grid-cols-[1fr_330px] gap-12 px-10 py-6">
       <Form method="post" {...getFormProps(form)}>
         <div className="mb-4 flex items-end gap-3">
-          <TextField meta={fields.name} label="What the segment is called" className="w-80" />
+          <TextField meta={fields.name} label="Name of the segment" className="w-80" />
           <Button type="submit" name="do" value="save" primary>
             Save the segment
           </Button>
           <Link to="/people/segments" className="link py-1.5">
-            Leave without saving
+            Discard changes
           </Link>
         </div>
         <FormErrors errors={[...(form.errors ?? []), ...(fields.rule.errors ?? [])]} />

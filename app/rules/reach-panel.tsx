@@ -19,7 +19,8 @@ function Person({ person }: { person: ReachAnswer["caught"][number] }) {
 /** With a campaign, of its readers; otherwise of everybody who can be mailed. */
 export function ReachPanel({ rule, campaign = null }: { rule: Rule; campaign?: string | null }) {
   const { answer, pending, failed } = useReach(rule, campaign);
-  if (failed) return <p className="text-rust">The reach could not be counted. Is the line up?</p>;
+  if (failed)
+    return <p className="text-rust">The reach could not be counted. Check your connection.</p>;
   if (!answer) return <p className="text-ink-3">Counting…</p>;
   const { reach, words, caught, missed } = answer;
   const held = reach.all - reach.mailable;

@@ -55,7 +55,7 @@ function AddCondition({
     >
       <PickList
         label="What the condition is about"
-        hint="Find a field, a deed, a list"
+        hint="Find a field, an action, a list"
         empty="No matches."
         groups={groups.map((name) => ({
           name,

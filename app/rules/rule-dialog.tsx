@@ -77,7 +77,8 @@ function Writing({
   const { vocabulary, failed } = useVocabulary(from ?? "/people/vocabulary");
   const made = ruleOf(draft);
   const complete = ruleSchema.safeParse(made).success && draft.rules.length > 0;
-  if (failed) return <p className="text-rust">The fields could not be read. Is the line up?</p>;
+  if (failed)
+    return <p className="text-rust">The fields could not be read. Check your connection.</p>;
   if (!vocabulary) return null;
   return (
     <div className={from ? "" : "grid grid-cols-[1fr_240px] gap-8"}>

@@ -16,13 +16,13 @@ export function ItemsFields() {
         onChange={setTake}
         options={[
           { value: "kept", label: "As looked at now" },
-          { value: "fresh", label: "As it is when it leaves" },
+          { value: "fresh", label: "As it is when it is sent" },
         ]}
       />
       <input type="hidden" name="take" value={take} />
       <input type="hidden" name="asksStops" value="1" />
       <p className="text-small text-ink-2">
-        It is looked at again when it leaves. It stops, and waits for you, where
+        It is looked at again before it is sent. It stops, and waits for you, where
       </p>
       {CHANGE_KINDS.map((kind) => (
         <Checkbox

@@ -1,4 +1,4 @@
-/** The last look before it is scheduled: what goes out, when, to whom, and what else they get. */
+/** The final check before it is scheduled: what goes out, when, to whom, and what else they get. */
 import { Link } from "react-router";
 import {
   type DayLanguage,
@@ -209,7 +209,7 @@ export function LastLook({
   const problems = found && found.stops.length + found.looks;
   return (
     <>
-      <h2 className="text-title">The last look</h2>
+      <h2 className="text-title">Final check</h2>
       {loaded.look && (
         <Link
           to={`/campaigns/${loaded.id}/proof`}
@@ -235,8 +235,8 @@ export function LastLook({
             </li>
             <li>
               {when === "now"
-                ? "It leaves now."
-                : `It leaves on ${dayInWords(day ?? "", loaded.language) ?? "a day to be chosen"}, ${pace.best !== null ? "in the hour in which each reader reads" : pace.own ? `when clocks show ${time ?? "…"}` : `${time ?? "…"} (${zone ?? "…"})`}.`}
+                ? "It is sent now."
+                : `It goes out on ${dayInWords(day ?? "", loaded.language) ?? "a day to be chosen"}, ${pace.best !== null ? "in the hour in which each reader reads" : pace.own ? `when clocks show ${time ?? "…"}` : `${time ?? "…"} (${zone ?? "…"})`}.`}
               {loaded.rate !== null && pace.perHour === null && count ? (
                 <> Handing it over takes {lasting(count / loaded.rate)}.</>
               ) : null}

@@ -141,10 +141,10 @@ export function Plan({ loaded, result }: { loaded: Loaded; result: Answer }) {
           <TextField
             className="max-w-[420px]"
             meta={fields.perHour}
-            label="At most so many an hour"
+            label="At most per hour"
             inputMode="numeric"
             placeholder="all at once"
-            hint="Waves are kind to a new sending domain, to a website and to a telephone."
+            hint="Waves spare a new sending domain, your website and your telephone."
           />
           {loaded.showsItems && <ItemsFields />}
         </Form>
@@ -152,7 +152,7 @@ export function Plan({ loaded, result }: { loaded: Loaded; result: Answer }) {
         <Attachments campaign={loaded.id} files={loaded.files} />
       </div>
       <aside
-        aria-label="The last look"
+        aria-label="Final check"
         className="flex flex-col gap-5 border-l px-5 py-7 max-lg:border-t max-lg:border-l-0 max-lg:px-10 max-md:px-4"
       >
         <div>

@@ -183,7 +183,7 @@ export function Sending({
   const share = progress.total ? Math.round((100 * settled) / progress.total) : 0;
   const how = done
     ? progress.cancelled > 0
-      ? `It was ended half-way: ${readers(progress.cancelled)} did not get it.`
+      ? `It was cancelled half-way: ${readers(progress.cancelled)} did not get it.`
       : "It has been sent."
     : standing.starting
       ? `Its readers are being written down: ${count(progress.total)} so far.`

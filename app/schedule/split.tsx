@@ -60,7 +60,7 @@ function Rules({ split: { plan, change } }: { split: SplitState }) {
     n !== null && Number.isInteger(n) && n > 0 && change(to(n));
   return (
     <div className="grid grid-cols-4 items-start gap-3 max-md:grid-cols-2">
-      <Field label="Tried on, % of readers">
+      <Field label="Test group, % of readers">
         {(ids) => (
           <NumberInput
             {...ids}
@@ -98,7 +98,7 @@ function Rules({ split: { plan, change } }: { split: SplitState }) {
         )}
       </Field>
       {plan.hours !== null && (
-        <Field label="Hours after the last has left">
+        <Field label="Hours after the last was sent">
           {(ids) => (
             <NumberInput
               {...ids}
@@ -148,7 +148,7 @@ export function SplitSection({
   return (
     <section aria-label="A/B test" className="flex flex-col gap-3 border-t pt-5">
       <div className="flex flex-wrap items-baseline justify-between gap-x-4">
-        <h2 className="text-head">{tried ? "Tried first" : "A/B test"}</h2>
+        <h2 className="text-head">A/B test</h2>
         {tried && (
           <span className="text-small text-ink-2">
             {each === null ? "Counting the readers…" : `${readersWords(each)} for each variant`}
@@ -211,7 +211,7 @@ export function SplitSection({
         {plan.variants.length < LIMITS.variants - 1 && (
           <Button onClick={() => setVariants([...plan.variants, none], [...keys, split.newKey()])}>
             <Plus className="size-4" />
-            {tried ? "Another variant" : "Try a variant"}
+            Add a variant
           </Button>
         )}
         <Field label="Control group that gets nothing, % of readers">

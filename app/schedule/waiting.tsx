@@ -36,7 +36,7 @@ export function Waiting({ loaded, result }: { loaded: Loaded; result: Answer }) 
   return (
     <div className="flex flex-col gap-4">
       <p className="text-lead">
-        Leaves on <strong>{loaded.leaves}</strong>
+        Scheduled for <strong>{loaded.leaves}</strong>
         {loaded.found && (
           <>
             {" to "}
@@ -51,7 +51,7 @@ export function Waiting({ loaded, result }: { loaded: Loaded; result: Answer }) 
         <p key={words}>{words}</p>
       ))}
       <p className="text-ink-2">
-        It goes out as it was when it was scheduled. Where it is changed after that, Compose and
+        It is sent as it was when it was scheduled. Where it is changed after that, Compose and
         Readers say so, and offer to replace what goes out.
       </p>
       <FormErrors errors={result?.error?.[""] ?? null} />

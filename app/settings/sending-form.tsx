@@ -46,7 +46,7 @@ export function SendingForm({ data: loaded, result }: { data: SettingsData; resu
           inputMode="numeric"
           placeholder="any number"
         />
-        <TextField meta={fields.capDays} label="In so many days" inputMode="numeric" />
+        <TextField meta={fields.capDays} label="Within (days)" inputMode="numeric" />
       </div>
       <div className="grid grid-cols-2 gap-3">
         <SelectField meta={fields.quietFrom} label="Nobody gets an email from" options={HOURS} />
@@ -60,11 +60,11 @@ export function SendingForm({ data: loaded, result }: { data: SettingsData; resu
         label="Messages a minute to one domain, at most"
         inputMode="numeric"
         placeholder="as quickly as they go"
-        hint="A domain that asks for less haste gets it in any case."
+        hint="Domains that ask us to slow down are obeyed in any case."
       />
       <SelectField
         meta={fields.nameField}
-        label="Name before a reader’s address"
+        label="Name in the To line"
         options={[
           { value: "", label: "none" },
           ...loaded.texts.map(({ id, label }) => ({ value: id, label })),
@@ -72,7 +72,7 @@ export function SendingForm({ data: loaded, result }: { data: SettingsData; resu
       />
       <TextField
         meta={fields.orderDays}
-        label="Orders are an email’s for so many days after a click in it"
+        label="Days after a click in which an order counts"
         inputMode="numeric"
       />
     </SectionForm>

@@ -90,7 +90,7 @@ export function TeamForm({ data: loaded, result }: { data: SettingsData; result:
       </ul>
       {loaded.manages && (
         <Form method="post" {...getFormProps(form)} className="flex flex-col gap-3">
-          <h3 className="text-lead">Somebody new</h3>
+          <h3 className="text-lead">A new member</h3>
           <input type="hidden" name="what" value="team" />
           <input type="hidden" name="do" value="invite" />
           <div className="grid grid-cols-[1fr_1fr_130px] items-start gap-3">

@@ -68,7 +68,7 @@ export function Chosen({
         <input type="hidden" name="theme" value={theme} />
         <div className="flex items-end gap-2">
           <div className="flex-1">
-            <TextField meta={fields.name} label="Call it" />
+            <TextField meta={fields.name} label="Name of the campaign" />
           </div>
           <Button type="submit" primary disabled={name === null || trouble !== null}>
             Start composing

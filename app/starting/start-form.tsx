@@ -19,7 +19,7 @@ export function StartForm({
   return (
     <Form method="post" {...getFormProps(form)} className="flex flex-col gap-3">
       <FormErrors errors={form.errors ?? null} />
-      <TextField meta={fields.name} label="Call it" />
+      <TextField meta={fields.name} label="Name of the campaign" />
       <div className="flex flex-wrap gap-2">
         <Button type="submit" name="do" value="start" primary>
           Start composing

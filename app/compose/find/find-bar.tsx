@@ -79,7 +79,7 @@ export default function FindBar({ onClose }: PanelProps) {
           }}
         />
         <IconButton
-          label="Tell capitals and small letters apart"
+          label="Match case"
           aria-pressed={exact}
           className={exact ? "bg-plum-soft text-plum" : ""}
           onClick={() => setExact(!exact)}
@@ -87,7 +87,7 @@ export default function FindBar({ onClose }: PanelProps) {
           <CaseSensitive />
         </IconButton>
         <IconButton
-          label="Only whole words"
+          label="Whole words only"
           aria-pressed={whole}
           className={whole ? "bg-plum-soft text-plum" : ""}
           onClick={() => setWhole(!whole)}

@@ -144,7 +144,7 @@ export default function HistoryPanel({ onClose }: PanelProps) {
         <h3 className="mb-1 text-lead">Kept moments</h3>
         {moments.length === 0 && (
           <p className="text-small text-ink-3">
-            None yet. One is kept by itself before every big step.
+            None yet. One is kept automatically before every big step.
           </p>
         )}
         <ul className="-mx-1.5">

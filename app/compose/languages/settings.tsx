@@ -80,7 +80,10 @@ export function LanguageSettings() {
         )}
       </Field>
       {others.length > 0 && (
-        <Field label="Readers get theirs by" hint="Who has none of these gets the main language.">
+        <Field
+          label="Readers get theirs by"
+          hint="Readers with none of these get the main language."
+        >
           {(ids) => (
             <Select
               {...ids}

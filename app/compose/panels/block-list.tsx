@@ -24,7 +24,7 @@ export default function BlockList({ onClose }: PanelProps) {
           className="mb-2 w-full rounded-md border border-field bg-sheet px-2.5 py-1.5"
         />
         <Command.List className="max-h-80 overflow-auto">
-          <Command.Empty className="px-2 py-3 text-ink-3">No block is called that.</Command.Empty>
+          <Command.Empty className="px-2 py-3 text-ink-3">No matches.</Command.Empty>
           {BLOCKS.map((kind) => (
             <Command.Item
               key={kind.type}

@@ -1,4 +1,4 @@
-/** That what is selected is linked: changed everywhere, made loose, or put back as it is elsewhere. */
+/** That what is selected is linked: changed everywhere, unlinked, or put back as it is elsewhere. */
 import { Link2 } from "lucide-react";
 import { useEffect, useState } from "react";
 import { filled, linkedAround, linkedTo, linkOf } from "#core/blocks/linked.ts";
@@ -53,7 +53,7 @@ function LinkedParts({ linked }: { linked: DocNode }) {
   }, [at]);
   const set = (value: { saved: string; own?: true } | undefined) =>
     edit({ type: "set", node: linked.id, path: ["linked"], value });
-  const loose = () => set(undefined);
+  const unlink = () => set(undefined);
   const putIn = async () => {
     setBusy(true);
     const reply = await ask<unknown>(at, { json: { node: linked } });
@@ -100,7 +100,7 @@ function LinkedParts({ linked }: { linked: DocNode }) {
               }
             />
             <Button onClick={back} disabled={!known}>
-              Back as it was
+              Discard the changes
             </Button>
           </>
         ) : (
@@ -108,7 +108,7 @@ function LinkedParts({ linked }: { linked: DocNode }) {
             Change it
           </Button>
         )}
-        <Button onClick={loose}>Make it loose</Button>
+        <Button onClick={unlink}>Unlink</Button>
       </div>
     </section>
   );

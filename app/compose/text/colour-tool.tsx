@@ -73,9 +73,9 @@ export function ColourTool({
         </Field>
         <div className="flex gap-2">
           <Button type="submit" primary disabled={wrong || hex === ""}>
-            Take it
+            Use this colour
           </Button>
-          {current && <Button onClick={() => take(null)}>As before</Button>}
+          {current && <Button onClick={() => take(null)}>No colour</Button>}
         </div>
       </form>
     </ToolPopover>

@@ -60,7 +60,7 @@ export function EmojiTool({
           className="w-full border-b bg-transparent px-3 py-2 outline-none"
         />
         <Command.List className="max-h-52 overflow-auto p-1.5">
-          <Command.Empty className="px-2 py-3 text-ink-3">Nothing is called that.</Command.Empty>
+          <Command.Empty className="px-2 py-3 text-ink-3">No matches.</Command.Empty>
           <div className="grid grid-cols-8">
             {found.map(({ unicode, label }) => (
               <Command.Item

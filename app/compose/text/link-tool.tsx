@@ -73,7 +73,7 @@ export function LinkTool({
           <Button type="submit" primary disabled={none}>
             Link the text
           </Button>
-          {current && <Button onClick={() => apply(null)}>Take it away</Button>}
+          {current && <Button onClick={() => apply(null)}>Remove the link</Button>}
         </div>
       </form>
     </ToolPopover>

@@ -224,7 +224,7 @@ export function TagChooser({
     <PickList
       label="Merge tags"
       hint="Find a merge tag"
-      empty="No merge tag is called that."
+      empty="No matches."
       className="w-80"
       groups={groups.map((name) => ({
         name,

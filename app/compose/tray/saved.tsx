@@ -115,7 +115,7 @@ export function SavedGroup() {
             {saved?.map((one) => (
               <SavedItem key={one.id} saved={one} linked={linked} />
             ))}
-            {saved?.length === 0 && <p className="text-small text-ink-2">Nothing is called so.</p>}
+            {saved?.length === 0 && <p className="text-small text-ink-2">No matches.</p>}
           </div>
         </div>
       </Popover>

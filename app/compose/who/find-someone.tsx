@@ -39,7 +39,7 @@ export function FindSomeone({ onReader }: { onReader: (reader: ReaderChoice) => 
   const read = async () => {
     if (!found) return;
     const [reader] = await fetchReaders({ id: String(found.sample) });
-    if (!reader) return say("This person could not be read. Is the line up?", "wrong");
+    if (!reader) return say("This person could not be read. Check your connection.", "wrong");
     onReader(reader);
     setOpen(false);
   };

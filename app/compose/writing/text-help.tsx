@@ -114,14 +114,14 @@ export function TextHelp({ node }: { node: DocNode }) {
                   className="link text-small"
                   onClick={() => take(path, proposal)}
                 >
-                  Take
+                  Apply
                 </button>
                 <button
                   type="button"
                   className="text-ink-2 hover:underline"
                   onClick={() => drop(proposal)}
                 >
-                  Leave
+                  Ignore
                 </button>
               </div>
             </li>

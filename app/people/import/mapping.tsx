@@ -262,7 +262,9 @@ export function Mapping({ analysis, options, fields, keyTarget, problems, onShap
           onChange={set("decimal")}
         />
         <Setting
-          label={keyTarget === "email" ? "People who are known" : "Records that are known"}
+          label={
+            keyTarget === "email" ? "People who are here already" : "Records that are here already"
+          }
           value={rest.known}
           options={[
             ["change", "get what the file says"],
@@ -274,8 +276,8 @@ export function Mapping({ analysis, options, fields, keyTarget, problems, onShap
           label="An empty cell"
           value={rest.empty}
           options={[
-            ["keep", "leaves what is known"],
-            ["clear", "takes it away"],
+            ["keep", "keeps the value there is"],
+            ["clear", "clears the value"],
           ]}
           onChange={set("empty")}
         />
@@ -292,7 +294,7 @@ export function Mapping({ analysis, options, fields, keyTarget, problems, onShap
           label="A cell that cannot be read"
           value={rest.cells}
           options={[
-            ["refuse", "makes its row one of those"],
+            ["refuse", "counts as such a row"],
             ["leave", "is left out, and its row imported"],
           ]}
           onChange={set("cells")}
@@ -301,7 +303,7 @@ export function Mapping({ analysis, options, fields, keyTarget, problems, onShap
           label="An unknown choice"
           value={rest.choices}
           options={[
-            ["refuse", "cannot be read"],
+            ["refuse", "counts as such a cell"],
             ["add", "is added to the field"],
           ]}
           onChange={set("choices")}
@@ -318,7 +320,7 @@ export function Mapping({ analysis, options, fields, keyTarget, problems, onShap
       </div>
       <div className="flex items-center gap-3">
         <Button type="submit" name="do" value="check" primary disabled={asksDates}>
-          See what would happen
+          Preview the import
         </Button>
         <Button type="submit" name="do" value="throw">
           Discard the file

@@ -18,7 +18,7 @@ export function UploadFile({ into, label = "Choose a file" }: { into: string; la
     setSending(false);
     if (reply.kind === "ok") await navigate(`/people/imports/${reply.body.id}`);
     else if (reply.kind === "away") {
-      say("The file did not arrive. Send it again when the line is back.", "wrong");
+      say("The file did not arrive. Send it again when you are connected again.", "wrong");
     } else say(wordsOf(reply, "The file was not taken."), "wrong");
   }
 

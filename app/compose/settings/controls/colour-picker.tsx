@@ -68,7 +68,7 @@ export function ColourPicker({ value, onTake }: { value: string; onTake: (hex: s
       </div>
       <div className="flex flex-wrap gap-2">
         <Button type="submit" primary disabled={!right}>
-          Take it
+          Use this colour
         </Button>
         <Button
           disabled={!right || full || theme.palette.includes(hex)}

@@ -7,7 +7,7 @@ import { usePanels } from "../../panels/open.ts";
 import { useReading } from "../../reading/reading.ts";
 import { type Props, useValue } from "./control.ts";
 
-/** The item a block keeps to: what it is, whether it has changed, and letting it go. */
+/** The item a block is linked to: what it is, whether it has changed, and unlinking it. */
 export function ItemControl({ node, control }: Props<"item">) {
   const [item, set] = useValue<LinkedItem | null>(node, control.path);
   const { surroundings } = useReading("surroundings");
@@ -16,7 +16,7 @@ export function ItemControl({ node, control }: Props<"item">) {
   if (!item) {
     return (
       <div className="flex items-center justify-between gap-3">
-        <p className="text-small text-ink-3">It keeps to no item of a feed.</p>
+        <p className="text-small text-ink-3">It is linked to no item of a feed.</p>
         <Button onClick={() => open("items", true)}>Items…</Button>
       </div>
     );
@@ -27,7 +27,7 @@ export function ItemControl({ node, control }: Props<"item">) {
   return (
     <div className="flex flex-col gap-1.5 rounded-md border p-2.5">
       <p className="text-small">
-        <span className="text-ink-3">Keeps to </span>“{item.told.title}”
+        <span className="text-ink-3">Linked to </span>“{item.told.title}”
       </p>
       {changes.length > 0 && <p className="text-small text-saffron-ink">{changes.join(" ")}</p>}
       <div className="flex flex-wrap gap-2">
@@ -36,10 +36,10 @@ export function ItemControl({ node, control }: Props<"item">) {
             onClick={() => edit(group(takenAnew(node.id, node.props as never, now)))}
             title="What you changed by hand stays."
           >
-            Take it as it is now
+            Update from the item
           </Button>
         )}
-        <Button onClick={() => set(null)} title="It stays as it is, and follows no longer.">
+        <Button onClick={() => set(null)} title="It stays as it is, and is no longer updated.">
           Unlink
         </Button>
       </div>

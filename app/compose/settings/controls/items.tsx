@@ -46,7 +46,7 @@ function DesignChoice({ node }: { node: DocNode }) {
   const takeDesign = useDesigns(node);
   if (designs.length < 2) return null;
   return (
-    <Field label="Begin anew with a layout">
+    <Field label="Start over with a layout">
       {(ids) => (
         <Select
           {...ids}

@@ -33,12 +33,12 @@ export function StyleMenu({ node }: { node: DocNode }) {
       },
       ...styleItems(tools, node, stylePaths(node.type)),
       {
-        label: "Go back to the theme’s",
+        label: "Reset to the theme",
         about: changed.length ? `${changed.length} values` : undefined,
         disabled: changed.length === 0,
         onChoose: () => edit(group(backToTheme(doc, node, changed))),
       },
-      { label: "Put the look back to how it came", onChoose: () => run(putLookBack(doc, node)) },
+      { label: "Reset the style", onChoose: () => run(putLookBack(doc, node)) },
     ];
   };
   return (
