@@ -3,6 +3,7 @@
 import { itemRef } from "#core/items/index.ts";
 import { type Chance, chance } from "#core/random.ts";
 import type { Sql } from "#server/db/database.ts";
+import { jsonb } from "#server/db/values.ts";
 import { GOODS } from "#server/standins/shop.ts";
 import { suppressAll } from "#server/store/suppressions.ts";
 
@@ -79,7 +80,7 @@ export async function writeHistory(
   }
   await sql`insert into events (kind, at, contact_id, launch_id, campaign_id, recipient_id, link)
     select e.kind, e.at, e.contact_id, l.id, l.campaign_id, e.recipient_id, e.link
-    from jsonb_to_recordset(${JSON.stringify(events)}::jsonb)
+    from jsonb_to_recordset(${jsonb(events)})
       as e(kind text, at timestamptz, contact_id bigint, recipient_id bigint, link int)
     join launches l on l.id = ${launchId}`;
   await suppressAll(sql, lost.bounced, "bounced", sentAt);
@@ -102,7 +103,7 @@ export async function writeActivity(sql: Sql, now: Date): Promise<void> {
     { kind: "answered", id: "visit-day", name: QUESTION, classes: ANSWERS },
   ];
   await sql`insert into event_subjects (kind, id, name, classes)
-    select * from jsonb_to_recordset(${JSON.stringify(subjects)}::jsonb)
+    select * from jsonb_to_recordset(${jsonb(subjects)})
       as r(kind text, id text, name text, classes jsonb)`;
   const people = await sql<{ id: number; days: number }>`
     select id, floor(extract(epoch from ${now}::timestamptz - created_at) / 86400)::int as days
@@ -132,6 +133,6 @@ export async function writeActivity(sql: Sql, now: Date): Promise<void> {
   }
   await sql`insert into events (kind, at, contact_id, item, class, data)
     select e.kind, e.at, e.contact_id, e.item, e.class, e.data
-    from jsonb_to_recordset(${JSON.stringify(events)}::jsonb) as e(kind text, at timestamptz,
+    from jsonb_to_recordset(${jsonb(events)}) as e(kind text, at timestamptz,
       contact_id bigint, item text, class text, data jsonb)`;
 }

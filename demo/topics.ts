@@ -2,6 +2,7 @@
 
 import { chance } from "#core/random.ts";
 import type { Sql } from "#server/db/database.ts";
+import { jsonb } from "#server/db/values.ts";
 import { saveForm } from "#server/store/signups.ts";
 import { addTopic } from "#server/store/topics.ts";
 
@@ -66,13 +67,13 @@ export async function seedTopics(sql: Sql, newsletter: string, now: Date): Promi
   );
   await sql`insert into consents (contact_id, given, source, wording, at)
     select r.contact, true, 'sign-up form “Website”', r.wording, r.at
-    from jsonb_to_recordset(${JSON.stringify(consents)}::jsonb)
+    from jsonb_to_recordset(${jsonb(consents)})
       as r(contact bigint, wording text, at timestamptz)`;
   const choices = people.flatMap(({ id }) =>
     ids.flatMap((topic, i) => (luck.is(0.02 + 0.04 * i) ? [{ contact: id, topic }] : [])),
   );
   await sql`insert into topic_choices (contact_id, topic_id, wants, at)
     select r.contact, r.topic, false, ${now}
-    from jsonb_to_recordset(${JSON.stringify(choices)}::jsonb) as r(contact bigint, topic text)`;
+    from jsonb_to_recordset(${jsonb(choices)}) as r(contact bigint, topic text)`;
   return ids;
 }

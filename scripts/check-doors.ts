@@ -73,9 +73,17 @@ const SQL = /(?<!`)\b(sql(<[^`]*>)?|fragment)`/;
 /** Where it may stand: the stores, the door itself, and core's rules, which are what the stores ask for. */
 const SQL_ROOMS = /^(server\/(store|db)|core\/rules)\//;
 
+/** JSON on its way into the database, past what makes it such as jsonb can hold. */
+const RAW_JSON = /\}::jsonb/;
+const JSON_DOOR = "server/db/values.ts";
+
 /** What is wrong with where a file has its SQL. */
-export const sqlProblemsOf = (file: string, text: string): string[] =>
-  !SQL_ROOMS.test(file) && SQL.test(text) ? [`${file}: SQL stands in server/store alone`] : [];
+export const sqlProblemsOf = (file: string, text: string): string[] => [
+  ...(!SQL_ROOMS.test(file) && SQL.test(text) ? [`${file}: SQL stands in server/store alone`] : []),
+  ...(file !== JSON_DOOR && RAW_JSON.test(text)
+    ? [`${file}: JSON goes by jsonb() of ${JSON_DOOR}`]
+    : []),
+];
 
 const files = ["core", "server", "app"].flatMap((house) =>
   readdirSync(join(root, house), { recursive: true, encoding: "utf8" })

@@ -3,6 +3,7 @@ import { AsyncLocalStorage } from "node:async_hooks";
 import { LIMITS } from "#core/limits.ts";
 import { constantSql, fragment, numbered, type Sql as SqlPiece } from "#core/rules/index.ts";
 import type { Answer, Port, Request } from "./host.ts";
+import { holdable } from "./values.ts";
 
 /** Runs a statement and gives its rows. */
 export type Sql = <Row = Record<string, unknown>>(
@@ -105,7 +106,7 @@ export function connect(port: Port, slow: Slow = () => {}): Database {
         throw new Error("Inside a transaction, use the sql it was given");
       }
       const { text, params } = numbered(fragment(strings, ...holes));
-      const query = () => ask({ do: "query", text, params }, lease);
+      const query = () => ask({ do: "query", text, params: params.map(holdable) }, lease);
       const place = order.getStore();
       if (typeof place === "object" && lease === null) {
         await quiet(place);

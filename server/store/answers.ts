@@ -1,5 +1,6 @@
 /** Answers to the questions of emails: the last of each reader, with the words they added. */
 import { first, type Sql } from "../db/database.ts";
+import { jsonb } from "../db/values.ts";
 import type { Recipient } from "./launches/progress.ts";
 
 /** A question as events name it: that of a campaign, by its block. */
@@ -36,7 +37,7 @@ export async function writeAnswer(
       ${id}, ${answer})`;
   // Conditions name questions by what they ask, with the answers there are.
   await sql`insert into event_subjects (kind, id, name, classes)
-    values ('answered', ${id}, ${asks}, ${JSON.stringify(answers)}::jsonb)
+    values ('answered', ${id}, ${asks}, ${jsonb(answers)})
     on conflict (kind, id) do update set name = excluded.name, classes = excluded.classes`;
   return true;
 }

@@ -1,6 +1,7 @@
 /** What people brought along to start from, until it has become a campaign. */
 import type { FoundTag, Meaning } from "#core/import/emails/index.ts";
 import { first, type Sql } from "../db/database.ts";
+import { jsonb } from "../db/values.ts";
 import { newId } from "../ids.ts";
 
 export interface Arrival {
@@ -32,8 +33,8 @@ export async function createArrival(
   await sql`insert into arrivals (id, member_id, name, kind, subject, html, draft, document, about, category,
       pictures, tags, meanings, notes, created_at)
     values (${id}, ${member}, ${name}, ${kind}, ${subject}, ${html}, ${draft}, ${document}, ${about}, ${category},
-      ${JSON.stringify(arrival.pictures)}::jsonb, ${JSON.stringify(arrival.tags)}::jsonb,
-      ${JSON.stringify(arrival.meanings)}::jsonb, ${JSON.stringify(arrival.notes)}::jsonb, ${now})`;
+      ${jsonb(arrival.pictures)}, ${jsonb(arrival.tags)},
+      ${jsonb(arrival.meanings)}, ${jsonb(arrival.notes)}, ${now})`;
   return id;
 }
 
@@ -49,7 +50,7 @@ export async function setMeanings(
   id: string,
   meanings: Readonly<Record<string, Meaning>>,
 ): Promise<void> {
-  await sql`update arrivals set meanings = ${JSON.stringify(meanings)}::jsonb where id = ${id}`;
+  await sql`update arrivals set meanings = ${jsonb(meanings)} where id = ${id}`;
 }
 
 /** Takes an arrival out, as it becomes something else. False where somebody was quicker. */

@@ -11,6 +11,7 @@ import {
   segmentsNamed,
 } from "#core/rules/index.ts";
 import { first, type Sql } from "../db/database.ts";
+import { jsonb } from "../db/values.ts";
 import { newId } from "../ids.ts";
 import { wordsFit } from "./search.ts";
 import { UNSENT } from "./unsent.ts";
@@ -144,21 +145,21 @@ export async function addList(
   const id = newId();
   await sql`insert into lists (id, name, created_at) values (${id}, ${name}, ${now})`;
   await sql`insert into list_members (list_id, contact_id)
-    select ${id}, value::bigint from jsonb_array_elements_text(${JSON.stringify(contacts)}::jsonb)`;
+    select ${id}, value::bigint from jsonb_array_elements_text(${jsonb(contacts)})`;
   return id;
 }
 
 export async function addSegment(sql: Sql, name: string, rule: Rule, now: Date): Promise<string> {
   const id = newId();
   await sql`insert into segments (id, name, rule, created_at)
-    values (${id}, ${name}, ${JSON.stringify(rule)}::jsonb, ${now})`;
+    values (${id}, ${name}, ${jsonb(rule)}, ${now})`;
   return id;
 }
 
 /** The segment of a rule, or null where there is none. */
 export const segmentWith = async (sql: Sql, rule: Rule): Promise<string | null> =>
   first(
-    await sql<{ id: string }>`select id from segments where rule = ${JSON.stringify(rule)}::jsonb
+    await sql<{ id: string }>`select id from segments where rule = ${jsonb(rule)}
       order by created_at limit 1`,
   )?.id ?? null;
 
@@ -167,16 +168,16 @@ export async function getSegment(sql: Sql, id: string): Promise<Segment | null> 
 }
 
 export async function changeSegment(sql: Sql, id: string, name: string, rule: Rule): Promise<void> {
-  await sql`update segments set name = ${name}, rule = ${JSON.stringify(rule)}::jsonb where id = ${id}`;
+  await sql`update segments set name = ${name}, rule = ${jsonb(rule)} where id = ${id}`;
 }
 
 /** What names a list or a segment: campaigns that are not sent yet, and other segments. */
 export async function usesOf(sql: Sql, source: Source): Promise<string[]> {
-  const wanted = JSON.stringify([source]);
+  const wanted = jsonb([source]);
   const campaigns = await sql<{ name: string }>`
     select k.name from campaigns k
     where ${UNSENT}
-      and (k.audience -> 'include' @> ${wanted}::jsonb or k.audience -> 'exclude' @> ${wanted}::jsonb)
+      and (k.audience -> 'include' @> ${wanted} or k.audience -> 'exclude' @> ${wanted})
     order by k.name`;
   const naming = await segmentsNaming(sql, source.id, (one) =>
     source.kind === "segment"

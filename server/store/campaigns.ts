@@ -4,6 +4,7 @@ import type { EmailDocument } from "#core/document/index.ts";
 import { constantSql, fragment, identifier, type Sql as SqlPiece } from "#core/rules/index.ts";
 import { type SplitPlan, splitPlanSchema } from "#core/splits/index.ts";
 import { first, type Sql } from "../db/database.ts";
+import { jsonb } from "../db/values.ts";
 import { newId } from "../ids.ts";
 import { type Audience, audienceSchema, NOBODY } from "./audience.ts";
 import { createDocumentRow } from "./documents.ts";
@@ -148,7 +149,7 @@ export async function createCampaign(
   const documentId = await createDocumentRow(sql, doc, now);
   const id = newId();
   await sql`insert into campaigns (id, name, document_id, audience, topic_id, created_at, updated_at)
-    values (${id}, ${name}, ${documentId}, ${JSON.stringify(audience)}::jsonb, ${topic}, ${now}, ${now})`;
+    values (${id}, ${name}, ${documentId}, ${jsonb(audience)}, ${topic}, ${now}, ${now})`;
   return id;
 }
 
@@ -171,7 +172,7 @@ export const setSplit = async (
   split: SplitPlan | null,
   now: Date,
 ): Promise<void> =>
-  void (await sql`update campaigns set split = ${split && JSON.stringify(split)}::jsonb, updated_at = ${now}
+  void (await sql`update campaigns set split = ${jsonb(split ?? undefined)}, updated_at = ${now}
     where id = ${id}`);
 
 export async function renameCampaign(sql: Sql, id: string, name: string, now: Date): Promise<void> {
@@ -192,6 +193,6 @@ export async function setAudience(
   audience: Audience,
   now: Date,
 ): Promise<void> {
-  await sql`update campaigns set audience = ${JSON.stringify(audience)}::jsonb, updated_at = ${now}
+  await sql`update campaigns set audience = ${jsonb(audience)}, updated_at = ${now}
     where id = ${id}`;
 }

@@ -2,6 +2,7 @@
 import type { Json } from "#core/json.ts";
 import type { CodeRoll } from "#core/kinds/kind.ts";
 import { first, type Sql } from "../db/database.ts";
+import { jsonb } from "../db/values.ts";
 import { newId } from "../ids.ts";
 
 export interface Roll extends CodeRoll {
@@ -46,7 +47,7 @@ export async function isGiven(sql: Sql, id: string): Promise<boolean> {
 /** Adds codes to the end of a roll; those that are on it already are left out. Gives how many were new. */
 export async function addCodes(sql: Sql, roll: string, codes: readonly string[]): Promise<number> {
   const added = await sql`insert into codes (roll_id, code)
-    select ${roll}, v.code from jsonb_array_elements_text(${JSON.stringify(codes)}::jsonb)
+    select ${roll}, v.code from jsonb_array_elements_text(${jsonb(codes)})
       with ordinality as v(code, i) order by v.i
     on conflict (roll_id, code) do nothing returning 1`;
   return added.length;

@@ -11,6 +11,7 @@ import type { Json } from "#core/json.ts";
 import { LIMITS } from "#core/limits.ts";
 import { constantSql, fragment, type Sql as SqlPiece } from "#core/rules/index.ts";
 import { first, type Sql } from "../db/database.ts";
+import { jsonb } from "../db/values.ts";
 import {
   assignmentsOf,
   columnNames,
@@ -68,7 +69,7 @@ export async function addContacts(sql: Sql, contacts: readonly NewContact[]): Pr
   const ids = await sql<{ id: number }>`
     insert into contacts (email, email_key, email_folded, added, created_at, held${columnNames(fields)})
     select r.email, r.email_key, r.email_folded, r.added, r.created_at, s.reason${columnsFrom(fields, "r")}
-    from jsonb_to_recordset(${JSON.stringify(rows)}::jsonb)
+    from jsonb_to_recordset(${jsonb(rows)})
       as r(i int, email text, email_key text, email_folded text, added text,
         created_at timestamptz${columnTypes(fields)})
     left join suppressions s on s.email_folded = r.email_folded

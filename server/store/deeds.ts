@@ -4,6 +4,7 @@ import type { ShopDeed } from "#core/items/shop-message.ts";
 import { LIMITS } from "#core/limits.ts";
 import { fragment, type Sql as SqlPiece } from "#core/rules/index.ts";
 import type { Sql } from "../db/database.ts";
+import { jsonb } from "../db/values.ts";
 import { tableSql } from "./fields.ts";
 import { lastClickSql } from "./last-click.ts";
 import { getSettings } from "./settings.ts";
@@ -115,7 +116,7 @@ export const noteSent = async (
 ): Promise<void> =>
   void (await sql`insert into sent_items (campaign_id, source_id, item_key, readers, at)
     select ${campaign}, r.source, r.key, r.readers, ${now}
-    from jsonb_to_recordset(${JSON.stringify(items)}::jsonb) as r(source text, key text, readers int)
+    from jsonb_to_recordset(${jsonb(items)}) as r(source text, key text, readers int)
     on conflict do nothing`);
 
 /** Notes a message of a shop; gives false where it was told before. */
@@ -141,7 +142,7 @@ export async function writeDeeds(
 ): Promise<number> {
   const { orderDays } = (await getSettings(sql)).sending;
   const rows = deeds.map(({ product, ...deed }) => ({ ...deed, key: product }));
-  const told = fragment`jsonb_to_recordset(${JSON.stringify(rows)}::jsonb)
+  const told = fragment`jsonb_to_recordset(${jsonb(rows)})
     as d(kind text, email text, key text, at timestamptz, data jsonb)`;
   const written = await sql`insert into events
       (kind, at, contact_id, item, class, data, launch_id, campaign_id, recipient_id)

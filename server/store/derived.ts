@@ -10,6 +10,7 @@ import {
 import { fieldIdFor } from "#core/fields/index.ts";
 import { derivedIn } from "#core/mentions/index.ts";
 import type { Sql } from "../db/database.ts";
+import { jsonb } from "../db/values.ts";
 import { UNSENT } from "./unsent.ts";
 
 /** All of them by id. One that no longer fits its own form is left out. */
@@ -35,12 +36,12 @@ export async function addDerived(
   );
   const id = fieldIdFor(name, (one) => known.has(one));
   await sql`insert into derived_tags (id, name, body, created_at)
-    values (${id}, ${name}, ${JSON.stringify(body)}::jsonb, ${now})`;
+    values (${id}, ${name}, ${jsonb(body)}, ${now})`;
   return id;
 }
 
 export async function changeDerived(sql: Sql, { id, name, ...body }: DerivedTag): Promise<void> {
-  await sql`update derived_tags set name = ${name}, body = ${JSON.stringify(body)}::jsonb
+  await sql`update derived_tags set name = ${name}, body = ${jsonb(body)}
     where id = ${id}`;
 }
 

@@ -4,6 +4,7 @@ import { randomBytes } from "node:crypto";
 import { foldAddress } from "#core/fields/index.ts";
 import { constantSql, fragment, type Sql as SqlPiece } from "#core/rules/index.ts";
 import { first, type Sql } from "../db/database.ts";
+import { jsonb } from "../db/values.ts";
 import { getContact } from "./contacts.ts";
 import { enqueue } from "./jobs.ts";
 import { consentsOf } from "./topics.ts";
@@ -34,8 +35,8 @@ export async function eraseContact(sql: Sql, id: number, now: Date): Promise<voi
 
 /** Made once, so that marks cannot be guessed from addresses without it. */
 async function erasureSalt(sql: Sql): Promise<string> {
-  const fresh = JSON.stringify(randomBytes(32).toString("base64url"));
-  await sql`insert into settings (key, value) values ('erasure', ${fresh}::jsonb) on conflict do nothing`;
+  const fresh = jsonb(randomBytes(32).toString("base64url"));
+  await sql`insert into settings (key, value) values ('erasure', ${fresh}) on conflict do nothing`;
   return first(await sql<{ value: string }>`select value from settings where key = 'erasure'`)!
     .value;
 }

@@ -8,6 +8,7 @@ import {
   type Sql as SqlPiece,
 } from "#core/rules/index.ts";
 import { first, type Sql } from "../db/database.ts";
+import { jsonb } from "../db/values.ts";
 import { columnsOf, definition } from "./columns.ts";
 
 /** The table whose fields those of contacts are. */
@@ -65,9 +66,9 @@ export async function addFields(
     await sql`alter table ${tableSql(table)} ${joinSql(columns, ", ")}`;
     await sql`insert into fields (table_id, id, label, type, options, target, standard, format, position)
       select ${table}, ${field.id}, ${field.label}, ${field.type},
-        ${JSON.stringify(field.options ?? [])}::jsonb, ${field.table ?? null},
-        ${field.standard === undefined ? null : JSON.stringify(field.standard)}::jsonb,
-        ${JSON.stringify(field.format ?? {})}::jsonb, coalesce(max(position) + 1, 0)
+        ${jsonb(field.options ?? [])}, ${field.table ?? null},
+        ${jsonb(field.standard)},
+        ${jsonb(field.format ?? {})}, coalesce(max(position) + 1, 0)
       from fields where table_id = ${table}`;
   }
 }
@@ -82,9 +83,9 @@ export async function changeField(
   change: FieldChange,
 ): Promise<void> {
   await sql`update fields set label = ${change.label},
-      options = ${JSON.stringify(change.options ?? [])}::jsonb,
-      standard = ${change.standard === undefined ? null : JSON.stringify(change.standard)}::jsonb,
-      format = ${JSON.stringify(change.format ?? {})}::jsonb
+      options = ${jsonb(change.options ?? [])},
+      standard = ${jsonb(change.standard)},
+      format = ${jsonb(change.format ?? {})}
     where table_id = ${table} and id = ${id}`;
   if (change.options) await dropLostOptions(sql, table, id);
 }

@@ -6,6 +6,7 @@
 import { LIMITS } from "#core/limits.ts";
 import { fragment, identifier, KEPT_SEGMENTS, type Sql as SqlPiece } from "#core/rules/index.ts";
 import type { Sql } from "../db/database.ts";
+import { jsonb } from "../db/values.ts";
 import { tableSql } from "./fields.ts";
 import { wordsFit } from "./search.ts";
 
@@ -16,10 +17,10 @@ export interface Found {
 
 const SENT = fragment`exists (select 1 from launches l where l.campaign_id = k.id and l.state in ('sending', 'paused', 'done'))`;
 
-const KEPT = JSON.stringify(KEPT_SEGMENTS.map(({ id, name }) => ({ id, name })));
+const KEPT = jsonb(KEPT_SEGMENTS.map(({ id, name }) => ({ id, name })));
 /** Those that are kept by the application are among them. */
 const SEGMENTS = fragment`select id, name from segments union all
-  select s ->> 'id', s ->> 'name' from jsonb_array_elements(${KEPT}::jsonb) s`;
+  select s ->> 'id', s ->> 'name' from jsonb_array_elements(${KEPT}) s`;
 
 /** Rows of `id` and `name` to find among; `of` says in what they stand, where they stand in something. */
 const KINDS = {

@@ -2,6 +2,7 @@
 import { LIMITS } from "#core/limits.ts";
 import { type FontMeasure, fontMeasureSchema } from "#core/theme/fallbacks.ts";
 import type { Sql } from "../db/database.ts";
+import { jsonb } from "../db/values.ts";
 
 export interface KeptFont {
   /** The SHA-256 of the file, in hex. */
@@ -24,7 +25,7 @@ export async function addFont(
   now: Date,
 ): Promise<boolean> {
   await sql`insert into fonts (id, family, measure, created_at)
-    select ${id}, ${family}, ${JSON.stringify(measure)}::jsonb, ${now}
+    select ${id}, ${family}, ${jsonb(measure)}, ${now}
     where (select count(*) from fonts) < ${LIMITS.fonts} on conflict do nothing`;
   return (await sql`select 1 from fonts where id = ${id}`).length > 0;
 }

@@ -4,6 +4,7 @@ import { type Field, fold } from "#core/fields/index.ts";
 import { type ImportOptions, importOptionsSchema } from "#core/import/index.ts";
 import { LIMITS } from "#core/limits.ts";
 import { first, type Sql } from "../db/database.ts";
+import { jsonb } from "../db/values.ts";
 import { newId } from "../ids.ts";
 
 export type ImportState =
@@ -85,8 +86,8 @@ export async function setOptions(
   options: ImportOptions,
   columns: readonly string[],
 ): Promise<void> {
-  await sql`update imports set options = ${JSON.stringify(options)}::jsonb,
-    columns = ${JSON.stringify(columns.map(fold))}::jsonb where id = ${id}`;
+  await sql`update imports set options = ${jsonb(options)},
+    columns = ${jsonb(columns.map(fold))} where id = ${id}`;
 }
 
 /** How the latest file for this table with the same columns was read that went through. */
@@ -97,7 +98,7 @@ export async function optionsLike(
 ): Promise<ImportOptions | null> {
   const row = first(
     await sql<{ options: unknown }>`select options from imports
-      where columns = ${JSON.stringify(columns.map(fold))}::jsonb and options is not null and table_id = ${table}
+      where columns = ${jsonb(columns.map(fold))} and options is not null and table_id = ${table}
         and state in ('done', 'undone')
       order by created_at desc limit 1`,
   );
@@ -137,7 +138,7 @@ export async function setRead(sql: Sql, id: string, read: number): Promise<void>
 
 /** What would happen is known, with the fields that are made then. */
 export async function setChecked(sql: Sql, id: string, newFields: readonly Field[]): Promise<void> {
-  await sql`update imports set state = 'checked', new_fields = ${JSON.stringify(newFields)}::jsonb
+  await sql`update imports set state = 'checked', new_fields = ${jsonb(newFields)}
     where id = ${id} and state = 'checking'`;
 }
 
@@ -182,16 +183,9 @@ export async function addRefused(sql: Sql, id: string, rows: readonly RefusedRow
   if (rows.length === 0) return;
   await sql`insert into import_refused (import_id, line, reason, cells, taken)
     select ${id}, r.line, r.reason, r.cells, coalesce(r.taken, false)
-    from jsonb_to_recordset(${JSON.stringify(rows.map(storable))}::jsonb)
+    from jsonb_to_recordset(${jsonb(rows)})
       as r(line int, reason text, cells jsonb, taken boolean) on conflict do nothing`;
 }
-/** jsonb holds neither NUL nor lone surrogates. */
-const storable = ({ line, reason, cells, taken }: RefusedRow) => ({
-  taken: taken ?? false,
-  line,
-  reason: reason.replaceAll("\u0000", " ").toWellFormed(),
-  cells: cells.map((cell) => cell.replaceAll("\u0000", " ").toWellFormed()),
-});
 
 export const getRefused = (
   sql: Sql,

@@ -14,6 +14,7 @@ import {
   type World,
 } from "#core/rules/index.ts";
 import { first, type Sql } from "../db/database.ts";
+import { jsonb } from "../db/values.ts";
 import type { PageOf } from "./audience.ts";
 import { columnNames, columnsFrom, columnsOf, columnTypes, rowOf, valuesSql } from "./columns.ts";
 import { getFields, tableSql } from "./fields.ts";
@@ -49,7 +50,7 @@ async function growChoices(
       options.push(said);
     }
     if (options.length === field.options?.length) continue;
-    await sql`update fields set options = ${JSON.stringify(options)}::jsonb
+    await sql`update fields set options = ${jsonb(options)}
       where table_id = ${source} and id = ${field.id}`;
     grown.set(field.id, { ...field, options });
   }
@@ -101,7 +102,7 @@ export async function takeItems(
     select r.name, r.name_folded, ${now}::timestamptz, r.key,
       coalesce(case when r.at <= ${latest}::timestamptz then r.at end, k.published_at,
         ${now}::timestamptz), r.picture${columnsFrom(fields, "r")}
-    from jsonb_to_recordset(${JSON.stringify([...rows.values()])}::jsonb)
+    from jsonb_to_recordset(${jsonb([...rows.values()])})
       as r(key text, name text, name_folded text, at timestamptz, picture text${columnTypes(fields)})
     left join ${table} k on k.item_key = r.key
     on conflict (item_key) do update set name_folded = excluded.name_folded,
@@ -260,7 +261,7 @@ export async function changeOffers(
   const changed = await sql`update ${tableSql(source)} i set f_price = coalesce(o.price, i.f_price),
       f_sale_price = o.sale_price, f_stock = o.stock,
       f_currency = coalesce(o.currency, i.f_currency), x_currency = coalesce(lower(o.currency), i.x_currency)
-    from jsonb_to_recordset(${JSON.stringify(rows)}::jsonb)
+    from jsonb_to_recordset(${jsonb(rows)})
       as o(key text, price float8, sale_price float8, stock float8, currency text)
     where o.key = i.item_key and (i.f_price, i.f_sale_price, i.f_stock, i.f_currency) is distinct from
       (coalesce(o.price, i.f_price), o.sale_price, o.stock, coalesce(o.currency, i.f_currency))

@@ -1,5 +1,6 @@
 /** The queue: work to be done at a time, in the database, so that a restart loses nothing. */
 import { first, type Sql } from "../db/database.ts";
+import { jsonb } from "../db/values.ts";
 
 export interface Job {
   readonly id: number;
@@ -16,13 +17,13 @@ export async function enqueue(
   runAt: Date,
 ): Promise<void> {
   await sql`insert into jobs (kind, payload, run_at)
-    values (${kind}, ${JSON.stringify(payload)}::jsonb, ${runAt})`;
+    values (${kind}, ${jsonb(payload)}, ${runAt})`;
 }
 
 /** Has work done at a time or before: one job for it, whether there is one already or not. In a transaction. */
 export async function hurry(sql: Sql, kind: string, payload: unknown, runAt: Date): Promise<void> {
   const known = await sql`update jobs set run_at = least(run_at, ${runAt}::timestamptz)
-    where kind = ${kind} and payload = ${JSON.stringify(payload)}::jsonb and state = 'waiting' returning id`;
+    where kind = ${kind} and payload = ${jsonb(payload)} and state = 'waiting' returning id`;
   if (known.length === 0) await enqueue(sql, kind, payload, runAt);
 }
 
@@ -34,7 +35,7 @@ export async function moveJob(
   runAt: Date,
 ): Promise<void> {
   const known = await sql`update jobs set run_at = ${runAt}
-    where kind = ${kind} and payload = ${JSON.stringify(payload)}::jsonb and state = 'waiting' returning id`;
+    where kind = ${kind} and payload = ${jsonb(payload)} and state = 'waiting' returning id`;
   if (known.length === 0) await enqueue(sql, kind, payload, runAt);
 }
 
@@ -46,7 +47,7 @@ export const isAtWork = async (
   now: Date,
 ): Promise<boolean> =>
   first(
-    await sql`select 1 from jobs where kind = ${kind} and payload = ${JSON.stringify(payload)}::jsonb
+    await sql`select 1 from jobs where kind = ${kind} and payload = ${jsonb(payload)}
       and (state = 'running' or (state = 'waiting' and run_at <= ${now})) limit 1`,
   ) !== null;
 

@@ -3,6 +3,7 @@ import { promisify } from "node:util";
 import { deflateRaw, inflateRaw } from "node:zlib";
 import { LIMITS } from "#core/limits.ts";
 import { first, type Sql } from "../db/database.ts";
+import { jsonb } from "../db/values.ts";
 
 const deflate = promisify(deflateRaw);
 const inflate = promisify(inflateRaw);
@@ -60,7 +61,7 @@ export async function messageSource(sql: Sql, id: number): Promise<Buffer | null
 export async function acceptedIds(sql: Sql, messageIds: readonly string[]): Promise<Set<string>> {
   const rows = await sql<{ message_id: string }>`
     select message_id from outbox_messages where outcome = 'accepted'
-      and message_id in (select jsonb_array_elements_text(${JSON.stringify(messageIds)}::jsonb))`;
+      and message_id in (select jsonb_array_elements_text(${jsonb(messageIds)}))`;
   return new Set(rows.map((row) => row.message_id));
 }
 

@@ -5,6 +5,7 @@ import type { Focus } from "#core/pictures/crop.ts";
 import { type PictureRecipe, pictureRecipeSchema } from "#core/pictures/recipe.ts";
 import { constantSql, fragment, identifier, type Sql as SqlPiece } from "#core/rules/index.ts";
 import { first, type Sql } from "../db/database.ts";
+import { jsonb } from "../db/values.ts";
 import { wordsFit } from "./search.ts";
 
 export interface PicturePage {
@@ -100,7 +101,7 @@ export const sayOfPicture = async (sql: Sql, id: string, said: Partial<Said>): P
         decorative = coalesce(${decorative ?? null}::boolean, decorative),
         labels = coalesce(${labels ? [...labels] : null}::text[], labels),
         folder_id = case when ${folder !== undefined}::boolean then ${folderStill(folder ?? null)} else folder_id end,
-        focus = case when ${focus !== undefined}::boolean then ${focus ? JSON.stringify(focus) : null}::jsonb else focus end
+        focus = case when ${focus !== undefined}::boolean then ${jsonb(focus ?? undefined)} else focus end
       where id = ${id} returning 1`
     ).length > 0
   );
@@ -240,8 +241,8 @@ export async function savePicture(
   await sql`insert into pictures as p (id, file, name, width, height, alpha, bytes, tones, created_at, of_items,
       alt, decorative, focus, likeness, master, made_from, recipe, folder_id)
     values (${id}, ${file}, ${name}, ${width}, ${height}, ${alpha}, ${bytes}, ${tones && [...tones]}::smallint[], ${now}, ${ofItems},
-      ${picture.alt ?? ""}, ${picture.decorative ?? false}, ${picture.focus ? JSON.stringify(picture.focus) : null}::jsonb,
-      ${likes}::bigint, ${master ?? null}, ${made?.from ?? null}, ${made && JSON.stringify(made.recipe)}::jsonb, ${folder})
+      ${picture.alt ?? ""}, ${picture.decorative ?? false}, ${jsonb(picture.focus ?? undefined)},
+      ${likes}::bigint, ${master ?? null}, ${made?.from ?? null}, ${jsonb(made?.recipe)}, ${folder})
     on conflict (id) do update set of_items = p.of_items and excluded.of_items,
       likeness = coalesce(p.likeness, excluded.likeness), master = coalesce(p.master, excluded.master)`;
 }

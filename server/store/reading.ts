@@ -2,6 +2,7 @@
 import { isScan, type Machine, machineIn, type Signal } from "#core/delivery/machines.ts";
 import { LIMITS } from "#core/limits.ts";
 import { first, type Sql } from "../db/database.ts";
+import { jsonb } from "../db/values.ts";
 import type { Recipient } from "./launches/progress.ts";
 
 export type ReaderEvent = "opened" | "clicked" | "unsubscribed";
@@ -21,7 +22,7 @@ export async function recordEvent(
   const data = machine === null ? {} : { machine };
   await sql`insert into events (kind, at, contact_id, launch_id, campaign_id, recipient_id, link, machine, data)
     select ${kind}::text, ${at}::timestamptz, ${recipient.contactId}::bigint, l.id, l.campaign_id,
-      ${recipient.id}::bigint, ${link}::int, ${machine !== null}, ${JSON.stringify(data)}::jsonb
+      ${recipient.id}::bigint, ${link}::int, ${machine !== null}, ${jsonb(data)}
     from launches l where l.id = ${recipient.launchId}`;
 }
 

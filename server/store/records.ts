@@ -4,6 +4,7 @@ import type { Json } from "#core/json.ts";
 import { LIMITS } from "#core/limits.ts";
 import { identifier, type Sql as SqlPiece } from "#core/rules/index.ts";
 import { first, type Sql } from "../db/database.ts";
+import { jsonb } from "../db/values.ts";
 import type { PageOf } from "./audience.ts";
 import {
   assignmentsOf,
@@ -45,7 +46,7 @@ export async function addRecords(
   const ids = await sql<{ id: number }>`
     insert into ${at(table)} (name, name_folded, created_at${columnNames(fields)})
     select r.name, r.name_folded, ${now}::timestamptz${columnsFrom(fields, "r")}
-    from jsonb_to_recordset(${JSON.stringify(rows)}::jsonb)
+    from jsonb_to_recordset(${jsonb(rows)})
       as r(i int, name text, name_folded text${columnTypes(fields)})
     order by r.i returning id`;
   return ids.map((row) => row.id);

@@ -1,6 +1,7 @@
 /** Reviewers of campaigns, what they decided, and the comments of all. */
 import { type Decision, liveStateSchema } from "#core/reviews/index.ts";
 import { first, type Sql } from "../db/database.ts";
+import { jsonb } from "../db/values.ts";
 
 export interface Reviewer {
   readonly id: number;
@@ -94,7 +95,7 @@ export async function decide(
 ): Promise<void> {
   await sql`insert into decisions (reviewer_id, approves, note, seq, content, audience, live, at)
     values (${reviewer}, ${approves}, ${note}, ${seq}, ${content}, ${audience},
-      ${JSON.stringify(live)}::jsonb, ${at})`;
+      ${jsonb(live)}, ${at})`;
 }
 
 export interface Comment {

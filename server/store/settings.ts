@@ -9,6 +9,7 @@ import { PICTURE_ID } from "#core/picture-id.ts";
 import { DAY_LANGUAGES, type Quiet } from "#core/schedule/index.ts";
 import { STANDARD_THEME, themeSchema } from "#core/theme/theme.ts";
 import type { Sql } from "../db/database.ts";
+import { jsonb } from "../db/values.ts";
 import { required } from "../forms.ts";
 
 export const mailAddressSchema = z
@@ -149,7 +150,7 @@ export async function saveSetting<K extends keyof Settings>(
   key: K,
   value: Settings[K],
 ): Promise<void> {
-  await sql`insert into settings (key, value) values (${key}, ${JSON.stringify(value)}::jsonb)
+  await sql`insert into settings (key, value) values (${key}, ${jsonb(value)})
     on conflict (key) do update set value = excluded.value`;
 }
 

@@ -6,6 +6,7 @@ import { LIMITS } from "#core/limits.ts";
 import type { Language } from "#core/phrases/index.ts";
 import { fragment } from "#core/rules/index.ts";
 import { first, type Sql } from "../db/database.ts";
+import { jsonb } from "../db/values.ts";
 import { newId } from "../ids.ts";
 import { lastClickSql } from "./last-click.ts";
 
@@ -48,7 +49,7 @@ export async function saveForm(
   const key = id ?? newId();
   await sql`insert into signup_forms (id, name, language, list_id, title, wording, fields, topics, created_at)
     values (${key}, ${form.name}, ${form.language}, ${form.list}, ${form.title}, ${form.wording},
-      ${JSON.stringify(form.fields)}::jsonb, ${JSON.stringify(form.topics)}::jsonb, ${now})
+      ${jsonb(form.fields)}, ${jsonb(form.topics)}, ${now})
     on conflict (id) do update set name = excluded.name, language = excluded.language,
       list_id = excluded.list_id, title = excluded.title, wording = excluded.wording,
       fields = excluded.fields, topics = excluded.topics`;
@@ -71,8 +72,8 @@ export async function addSignup(sql: Sql, signup: Signup): Promise<string> {
   const token = randomBytes(24).toString("base64url");
   const expires = new Date(signup.at.getTime() + LIMITS.signupDays * 86_400_000);
   await sql`insert into signups (token_hash, form_id, email, values, topics, wording, at, expires_at)
-    values (${hash(token)}, ${signup.form}, ${signup.email}, ${JSON.stringify(signup.values)}::jsonb,
-      ${JSON.stringify(signup.topics)}::jsonb, ${signup.wording}, ${signup.at}, ${expires})`;
+    values (${hash(token)}, ${signup.form}, ${signup.email}, ${jsonb(signup.values)},
+      ${jsonb(signup.topics)}, ${signup.wording}, ${signup.at}, ${expires})`;
   return token;
 }
 

@@ -1,5 +1,6 @@
 /** Test sends of a campaign, and those who are sent tests together. */
 import { first, type Sql } from "../db/database.ts";
+import { jsonb } from "../db/values.ts";
 
 export interface TestMessage {
   readonly address: string;
@@ -29,7 +30,7 @@ export async function beginTest(
   const rows = await sql<{ id: number }>`
     insert into test_messages (test_id, address, contact_id)
     select ${test}, m ->> 'address', (m ->> 'contact')::bigint
-    from jsonb_array_elements(${JSON.stringify(messages)}::jsonb) with ordinality e(m, n)
+    from jsonb_array_elements(${jsonb(messages)}) with ordinality e(m, n)
     order by n returning id`;
   return rows.map(({ id }) => id);
 }
@@ -64,7 +65,7 @@ export const testGroups = (sql: Sql): Promise<TestGroup[]> =>
 /** Keeps addresses under a name, in place of what stood there. */
 export async function keepTestGroup(sql: Sql, { name, addresses }: TestGroup): Promise<void> {
   await sql`insert into test_groups (name, addresses)
-    values (${name}, ${JSON.stringify(addresses)}::jsonb)
+    values (${name}, ${jsonb(addresses)})
     on conflict (name) do update set addresses = excluded.addresses`;
 }
 

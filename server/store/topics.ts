@@ -2,6 +2,7 @@
 import { z } from "zod";
 import type { Language } from "#core/phrases/index.ts";
 import { first, type Sql } from "../db/database.ts";
+import { jsonb } from "../db/values.ts";
 import { newId } from "../ids.ts";
 
 const wordsSchema = z.record(z.string(), z.string());
@@ -29,14 +30,14 @@ export async function getTopics(sql: Sql): Promise<Topic[]> {
 export async function addTopic(sql: Sql, name: Words, about: Words, now: Date): Promise<string> {
   const id = newId();
   await sql`insert into topics (id, name, about, position, created_at)
-    select ${id}, ${JSON.stringify(name)}::jsonb, ${JSON.stringify(about)}::jsonb,
+    select ${id}, ${jsonb(name)}, ${jsonb(about)},
       coalesce(max(position) + 1, 0), ${now} from topics`;
   return id;
 }
 
 export async function changeTopic(sql: Sql, id: string, name: Words, about: Words): Promise<void> {
-  await sql`update topics set name = ${JSON.stringify(name)}::jsonb,
-    about = ${JSON.stringify(about)}::jsonb where id = ${id}`;
+  await sql`update topics set name = ${jsonb(name)},
+    about = ${jsonb(about)} where id = ${id}`;
 }
 
 /** How many have said no to each topic. */

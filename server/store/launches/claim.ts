@@ -5,6 +5,7 @@ import { seesCode } from "#core/merge/index.ts";
 import type { World } from "#core/rules/index.ts";
 import type { When } from "#core/text/index.ts";
 import type { Sql } from "../../db/database.ts";
+import { jsonb } from "../../db/values.ts";
 import { tearCodes } from "../codes.ts";
 import { tagValuesSql } from "../tag-values.ts";
 import type { Launch } from "./freeze.ts";
@@ -120,7 +121,7 @@ async function keepOwn(sql: Sql, own: ChooseOwn, claimed: readonly Claimed[]) {
   const rows = fresh.map(({ id, contactId }) => ({ id, values: chosen.get(contactId) ?? {} }));
   const kept = await sql<{ id: number; values: Record<string, Json> }>`
     update recipients r set values = r.values || n.values
-    from jsonb_to_recordset(${JSON.stringify(rows)}::jsonb) as n(id bigint, values jsonb)
+    from jsonb_to_recordset(${jsonb(rows)}) as n(id bigint, values jsonb)
     where n.id = r.id returning r.id, r.values`;
   return new Map(kept.map(({ id, values }) => [id, values]));
 }

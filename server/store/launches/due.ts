@@ -1,6 +1,7 @@
 /** When readers of a launch are due, as SQL. */
 import { constantSql, fragment, type Sql as SqlPiece } from "#core/rules/index.ts";
 import type { Hours, Quiet } from "#core/schedule/index.ts";
+import { jsonb } from "../../db/values.ts";
 
 /** When readers get it. */
 export interface Due {
@@ -34,12 +35,12 @@ export function dueSql(
   due: Due,
   { from, zone, hour, later }: { from: Date; zone: SqlPiece; hour: SqlPiece; later: SqlPiece },
 ): SqlPiece {
-  const moments = JSON.stringify(Object.fromEntries(due.moments));
+  const moments = jsonb(Object.fromEntries(due.moments));
   const key = fragment`coalesce(' ' || ${hour}, '')`;
   const own =
     due.moments.size === 0
       ? constantSql("null::timestamptz")
-      : fragment`coalesce(${moments}::jsonb ->> (${zone} || ${key}), ${moments}::jsonb ->> ${key})::timestamptz`;
+      : fragment`coalesce(${moments} ->> (${zone} || ${key}), ${moments} ->> ${key})::timestamptz`;
   const at = fragment`(greatest(${from}::timestamptz, ${own}) + make_interval(hours => ${later}))`;
   return due.quiet ? awakeSql(at, zone, due, due.quiet) : at;
 }

@@ -10,6 +10,7 @@ import { type CompiledLink, compile } from "#core/render/index.ts";
 import { AT_ONCE, ownDay, type Pace, paceSchema, startOf } from "#core/schedule/index.ts";
 import { type SplitPlan, splitPlanSchema } from "#core/splits/index.ts";
 import { first, type Sql } from "../../db/database.ts";
+import { jsonb } from "../../db/values.ts";
 import { newId } from "../../ids.ts";
 import { type Audience, audienceSchema, type Segment, segmentsSchema } from "../audience.ts";
 import { wholeDocument } from "../documents.ts";
@@ -111,11 +112,11 @@ export async function noteItems(
     pictures: new Map([...surroundings.pictures, ...now.pictures]),
   };
   const { links } = compile(doc, around);
-  const [kept, numbered] = [writeSurroundings(around, name), JSON.stringify(links)];
+  const kept = writeSurroundings(around, name);
   await sql`update launches set items_checked = ${at} where id = ${id}`;
   if (variant === 0) {
-    await sql`update launches set surroundings = ${kept}::jsonb, links = ${numbered}::jsonb where id = ${id}`;
-  } else await noteVariant(sql, { launch: id, variant }, kept, numbered);
+    await sql`update launches set surroundings = ${kept}, links = ${jsonb(links)} where id = ${id}`;
+  } else await noteVariant(sql, { launch: id, variant }, kept, links);
 }
 
 /** Freezes what a sending needs. Throws a DatabaseError (23505) when one is on its way already. */
@@ -146,29 +147,22 @@ export async function createLaunch(
   // One list for all variants: a reader's bits hold whichever they get.
   const conditions = [...new Set([...own, ...variants.flatMap((one) => one.conditions)])];
   const pace = launch.pace ?? AT_ONCE;
-  const split = launch.split ? JSON.stringify(launch.split) : null;
   const { subject } = (launch.doc.root.props as unknown as EmailProps).envelope;
   await sql`insert into launches (id, campaign_id, state, send_at, zone, document, subject, audience, segments,
       surroundings, links, conditions, topic_id, member_id, created_at, document_seq, items_plan, pace, starts_at, split,
       attachments)
     values (${id}, ${launch.campaignId}, 'scheduled', ${launch.sendAt}, ${launch.zone},
-      ${canonical(launch.doc)}, ${JSON.stringify(subject)}, ${JSON.stringify(launch.audience)}::jsonb,
-      ${JSON.stringify(launch.segments)}::jsonb, ${frozen}::jsonb, ${JSON.stringify(links)}::jsonb,
-      ${JSON.stringify(conditions)}::jsonb,
+      ${canonical(launch.doc)}, ${JSON.stringify(subject)}, ${jsonb(launch.audience)},
+      ${jsonb(launch.segments)}, ${frozen}, ${jsonb(links)},
+      ${jsonb(conditions)},
       (select topic_id from campaigns where id = ${launch.campaignId}),
       ${launch.member}, ${now}, ${launch.seq},
-      ${JSON.stringify(launch.itemsPlan ?? ITEMS_PLAN)}::jsonb, ${JSON.stringify(pace)}::jsonb,
-      ${startOf(launch.sendAt, pace, now)}, ${split}::jsonb,
+      ${jsonb(launch.itemsPlan ?? ITEMS_PLAN)}, ${jsonb(pace)},
+      ${startOf(launch.sendAt, pace, now)}, ${jsonb(launch.split ?? undefined)},
       (select coalesce(jsonb_agg(id order by place), '[]'::jsonb) from attachments
         where campaign_id = ${launch.campaignId} and removed_at is null))`;
   for (const [i, { doc, kept, links }] of variants.entries()) {
-    await addVariant(
-      sql,
-      { launch: id, variant: i + 1 },
-      canonical(doc),
-      kept,
-      JSON.stringify(links),
-    );
+    await addVariant(sql, { launch: id, variant: i + 1 }, canonical(doc), kept, links);
   }
   return id;
 }
@@ -214,8 +208,7 @@ export async function moveLaunch(
   id: string,
   { sendAt, pace, startsAt }: Pick<Launch, "sendAt" | "pace"> & { startsAt: Date },
 ): Promise<boolean> {
-  const rows =
-    await sql`update launches set send_at = ${sendAt}, pace = ${JSON.stringify(pace)}::jsonb,
+  const rows = await sql`update launches set send_at = ${sendAt}, pace = ${jsonb(pace)},
       starts_at = ${startsAt} where id = ${id} and state = 'scheduled' returning id`;
   return rows.length > 0;
 }

@@ -1,6 +1,7 @@
 /** How hand-overs went, written down: with what they mean for the reader's address. */
 import { LIMITS } from "#core/limits.ts";
 import type { Sql } from "../../db/database.ts";
+import { jsonb } from "../../db/values.ts";
 import { suppressAll } from "../suppressions.ts";
 
 export interface Outcome {
@@ -25,12 +26,10 @@ export async function settle(
   if (outcomes.length === 0) return;
   // By their ids: without statistics the planner would read all of a launch for a handful of messages.
   const ids = outcomes.map(({ id }) => id);
-  const rows = JSON.stringify(
-    outcomes.map((o) => ({ ...o, nextTryAt: o.nextTryAt.toISOString() })),
-  );
+  const rows = jsonb(outcomes.map((o) => ({ ...o, nextTryAt: o.nextTryAt.toISOString() })));
   const bounced = await sql<{ id: number }>`
     with outcome as (
-      select * from jsonb_to_recordset(${rows}::jsonb)
+      select * from jsonb_to_recordset(${rows})
         as o(id bigint, state text, reply text, "nextTryAt" timestamptz, spends boolean, soft boolean)
     ), settled as (
       update recipients r set state = o.state, reply = o.reply, next_try_at = o."nextTryAt", lease = null,

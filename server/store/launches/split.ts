@@ -2,6 +2,7 @@
 import { constantSql, fragment, type Sql as SqlPiece, type World } from "#core/rules/index.ts";
 import { type Drawn, MEASURES, type Measure, type Tried } from "#core/splits/index.ts";
 import { first, type Sql } from "../../db/database.ts";
+import { jsonb } from "../../db/values.ts";
 import { type Due, dueSql } from "./due.ts";
 import type { Launch } from "./freeze.ts";
 import { zoneSql } from "./zones.ts";
@@ -54,7 +55,7 @@ export async function writeDrawn(
   await sql`update recipients r set state = d.state, variant = d.variant, tested = d.state = 'waiting',
       settled_at = case when d.state = 'control' then ${now}::timestamptz end, due_at = d.at, next_try_at = d.at
     from (select n.*, ${whenSql(launch, schema, due, now)} as at
-      from jsonb_to_recordset(${JSON.stringify(rows)}::jsonb) as n(id bigint, place int, state text, variant int)
+      from jsonb_to_recordset(${jsonb(rows)}) as n(id bigint, place int, state text, variant int)
       join recipients o on o.id = n.id) d
     where r.id = d.id and r.state = 'rest'`;
 }

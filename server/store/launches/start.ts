@@ -1,6 +1,7 @@
 /** Starting a launch: its readers are written down piece by piece, each once, however often it is stopped. */
 import { constantSql, fragment, type World } from "#core/rules/index.ts";
 import { first, type Sql } from "../../db/database.ts";
+import { jsonb } from "../../db/values.ts";
 import { bitsSql } from "../conditions.ts";
 import { audienceSql, enoughSql, leftTopicSql } from "../readers.ts";
 import { type Due, dueSql, EVERYBODY_NOW } from "./due.ts";
@@ -45,7 +46,7 @@ export async function writeReaders(
     // Those of a test are all of the rest until it is drawn who gets what, and when.
     const perHour = launch.split ? null : launch.pace.perHour;
     const hours = due.all && (await bestHours(sql, launch, world, due, { from, to }));
-    const hour = fragment`(${hours && JSON.stringify(hours)}::jsonb ->> c.id::text)::int`;
+    const hour = fragment`(${jsonb(hours ?? undefined)} ->> c.id::text)::int`;
     const at = dueSql(due, {
       ...{ from: now, hour: constantSql("h.hour") },
       zone: zoneSql(launch.surroundings.zoneField ?? null, world),

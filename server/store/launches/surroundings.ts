@@ -4,6 +4,8 @@ import type { DerivedTag } from "#core/derived/index.ts";
 import { liveItemSchema } from "#core/items/index.ts";
 import type { Surroundings } from "#core/kinds/kind.ts";
 import { linkParameterSchema } from "#core/kinds/parameters.ts";
+import type { Sql as SqlPiece } from "#core/rules/index.ts";
+import { jsonb } from "../../db/values.ts";
 
 const frozenSchema = z.object({
   brand: z.object({ name: z.string(), postalAddress: z.string() }),
@@ -54,8 +56,8 @@ export const writeSurroundings = (
     linkParameters = [],
   }: Surroundings,
   name: string,
-): string =>
-  JSON.stringify({
+): SqlPiece =>
+  jsonb({
     ...{ brand, publicAddress, name, zoneField, nameField, linkParameters },
     pictures: [...pictures.values()],
     derived: [...(derived ?? new Map()).values()],

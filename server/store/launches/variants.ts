@@ -3,8 +3,10 @@ import { z } from "zod";
 import type { EmailDocument } from "#core/document/index.ts";
 import type { Surroundings } from "#core/kinds/kind.ts";
 import type { CompiledLink } from "#core/render/index.ts";
+import type { Sql as SqlPiece } from "#core/rules/index.ts";
 import { linkSchema } from "#core/text/index.ts";
 import type { Sql } from "../../db/database.ts";
+import { jsonb } from "../../db/values.ts";
 import { wholeDocument } from "../documents.ts";
 import { readSurroundings } from "./surroundings.ts";
 
@@ -29,21 +31,21 @@ export async function addVariant(
   sql: Sql,
   { launch, variant }: Place,
   document: string,
-  surroundings: string,
-  links: string,
+  surroundings: SqlPiece,
+  links: readonly CompiledLink[],
 ): Promise<void> {
   await sql`insert into launch_variants (launch_id, variant, document, surroundings, links)
-    values (${launch}, ${variant}, ${document}, ${surroundings}::jsonb, ${links}::jsonb)`;
+    values (${launch}, ${variant}, ${document}, ${surroundings}, ${jsonb(links)})`;
 }
 
 /** Notes how the items of a variant are shown. */
 export async function noteVariant(
   sql: Sql,
   { launch, variant }: Place,
-  surroundings: string,
-  links: string,
+  surroundings: SqlPiece,
+  links: readonly CompiledLink[],
 ): Promise<void> {
-  await sql`update launch_variants set surroundings = ${surroundings}::jsonb, links = ${links}::jsonb
+  await sql`update launch_variants set surroundings = ${surroundings}, links = ${jsonb(links)}
     where launch_id = ${launch} and variant = ${variant}`;
 }
 
