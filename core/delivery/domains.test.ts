@@ -22,6 +22,10 @@ describe("how quickly messages go to a domain", () => {
     // It goes when it comes in its minute, and takes no other place.
     expect(watch.place("a.example", 3, new Date(one), 3)).toBeNull();
     expect(watch.place("a.example", 20, new Date(one), 3)?.toISOString()).toBe(two);
+    // Held until later in the same minute, it waits for that moment.
+    const until = watch.slower("c.example", later(-50_000));
+    expect(watch.place("c.example", 1, NOW, 3)).toEqual(until);
+    expect(until > NOW).toBe(true);
   });
 
   it("is never more in any minute, however they come", () => {

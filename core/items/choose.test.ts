@@ -128,6 +128,14 @@ describe("an order", () => {
       ["c", "in “Seeds”, a favourite"],
       ["b", "in “Tools”, a favourite"],
     ]);
+    // Chosen equally often, they stand by their names, whichever was first.
+    for (const viewed of [
+      [deed("y", 2, "Tools"), deed("z", 3, "Seeds")],
+      [deed("z", 3, "Seeds"), deed("y", 2, "Tools")],
+    ]) {
+      const even = choose({ order: "favourite", days: 90 }, ALL, reader({ viewed }), world(counts));
+      expect(even.map(({ item }) => item.key)).toEqual(["a", "c", "b"]);
+    }
   });
 
   it("is offered where it makes sense", () => {

@@ -49,6 +49,13 @@ it("reads what it writes", () => {
   );
 });
 
+it("writes a fallback with quotation marks in the other kind, and both kinds without losing one", () => {
+  const written = (fallback: string) => tagLiquid({ ref: "brand:name", fallback, format: null });
+  expect(written("it's")).toBe(`{{ brand.name | default: "it's" }}`);
+  expect(written('say "so"')).toBe(`{{ brand.name | default: 'say "so"' }}`);
+  expect(written(`say "it's so"`)).toBe(`{{ brand.name | default: 'say "it’s so"' }}`);
+});
+
 it("is read in one pass, however it tries to keep the reader busy", () => {
   for (const source of [
     `{{${" ".repeat(200_000)}`,

@@ -130,6 +130,36 @@ describe("design tokens", () => {
       },
     });
   });
+  it("are measured in px or rem, and coloured in hex or in parts of sRGB", () => {
+    const ink = { ink: { $type: "color", $value: "#222222" } };
+    const corner = (value: unknown) =>
+      fromTokens(JSON.stringify({ ...ink, radius: { $type: "dimension", $value: value } }));
+    const at = (px: number) => ({ theme: { corner: px } });
+    expect(corner({ value: 0.5, unit: "rem" })).toMatchObject(at(8));
+    expect(corner({ value: 5, unit: "px" })).toMatchObject(at(5));
+    expect(corner("7px")).toMatchObject(at(7));
+    expect(corner(9)).toMatchObject(at(9));
+    const standard = at(STANDARD_THEME.corner);
+    for (const none of ["1em", "px", { value: "6" }, null])
+      expect(corner(none)).toMatchObject(standard);
+
+    const colour = (value: unknown) =>
+      fromTokens(JSON.stringify({ ink: { $type: "color", $value: value } }));
+    const said = (hex: string) => ({ theme: { colours: { ink: hex } } });
+    const srgb = (...components: unknown[]) => ({ colorSpace: "srgb", components });
+    expect(colour("#12345678")).toMatchObject(said("#123456"));
+    expect(colour({ ...srgb(9, 9, 9), hex: "#abcdef" })).toMatchObject(said("#abcdef"));
+    expect(colour(srgb(0, 1, 0.02))).toMatchObject(said("#00ff05"));
+    for (const none of [
+      srgb(0, 1),
+      srgb(0, 1, 2),
+      srgb(0, 1, -0.1),
+      srgb(0, 1, "1"),
+      { colorSpace: "oklch", components: [0, 0, 0] },
+      7,
+    ])
+      expect(colour(none)).toHaveProperty("problem");
+  });
   it("that are none, or go round in circles, are told", () => {
     expect(fromTokens("{")).toHaveProperty("problem");
     expect(fromTokens("[]")).toHaveProperty("problem");
