@@ -47,14 +47,18 @@ export default function handleRequest(
   const nonce = context.get(nonceContext);
   const whole = isbot(request.headers.get("user-agent") ?? "");
   return new Promise<Response>((resolve, reject) => {
-    let code = status;
     let sent = false;
+    /** Before the page stands: it stands without what failed, which the browser tries again; else it is told below. */
+    const early: unknown[] = [];
+    const told = (error: unknown) =>
+      handleError(error, { request, params: {}, context: context as never });
     const send = () => {
       sent = true;
+      early.forEach(told);
       const body = new PassThrough();
       headers.set("Content-Security-Policy", pagePolicy(nonce));
       headers.set("Content-Type", "text/html; charset=utf-8");
-      resolve(new Response(createReadableStreamFromReadable(body), { headers, status: code }));
+      resolve(new Response(createReadableStreamFromReadable(body), { headers, status }));
       pipe(body);
     };
     const timer = setTimeout(() => abort(), streamTimeout + 1_000);
@@ -75,8 +79,8 @@ export default function handleRequest(
           reject(error);
         },
         onError(error: unknown) {
-          code = 500;
-          if (sent) handleError(error, { request, params: {}, context: context as never });
+          if (sent) told(error);
+          else early.push(error);
         },
       },
     );

@@ -376,6 +376,13 @@ export const LIMITS = {
   /** Messages that are made ready while those before them are on the line; and how often at most it is written down how they went, ms. */
   sendAhead: 56,
   sendSettleMs: 15,
+  /** Requests of readers that are worked on at once, and for how long one counts as that at most (ms). */
+  readersAtOnce: 16,
+  readerTurnMs: 500,
+  /** How long a line without a request is kept: longer than proxies do (ms). */
+  keepAliveMs: 75_000,
+  /** Connections that wait to be taken: a campaign that is opened by thousands in one minute comes in bursts. */
+  backlog: 2_048,
   /** For how long somebody counts as waiting for a page, and how long a message waits for them, first and on the line (ms). */
   visitorMs: 2_000,
   visitorRestMs: 200,

@@ -155,8 +155,12 @@ export async function startServices(
 /** Listens on the configured address. Throws a StartError when the port is taken. */
 export function listen(app: Express, config: Config): Promise<Server> {
   return new Promise((ok, fail) => {
-    const server = app.listen(config.port, config.host, (error?: Error) => {
-      if (!error) return ok(server);
+    const server = app.listen(config.port, config.host, LIMITS.backlog, (error?: Error) => {
+      if (!error) {
+        // A proxy before it that thinks a line stands would send into one that was closed that moment.
+        server.keepAliveTimeout = LIMITS.keepAliveMs;
+        return ok(server);
+      }
       const taken = (error as NodeJS.ErrnoException).code === "EADDRINUSE";
       fail(
         taken

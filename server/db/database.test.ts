@@ -83,6 +83,22 @@ it("lets what comes first go before what waits, and never into a transaction of 
   expect(order).toEqual(["out", "first", "a", "b"]);
 });
 
+it("leaves the team its turn in a flood of what comes first, and work beside it none", async () => {
+  const order: string[] = [];
+  const ask = (name: string) => database.sql`select 1`.then(() => order.push(name));
+  const transaction = database.tx(async (sql) => {
+    await new Promise<void>((ok) => setTimeout(ok, 60));
+    await sql`select 1`;
+  });
+  await new Promise<void>((ok) => setTimeout(ok, 20));
+  const beside = database.beside(() => ask("beside"));
+  const team = [ask("team"), ask("team")];
+  const flood = Array.from({ length: 10 }, () => database.first(() => ask("first")));
+  await Promise.all([transaction, beside, ...team, ...flood]);
+  const four = ["first", "first", "first", "first"];
+  expect(order).toEqual([...four, "team", ...four, "team", "first", "first", "beside"]);
+});
+
 it("finds what points at a row that goes without reading everything", async () => {
   const bare = await database.sql`
     select c.conrelid::regclass::text as table, (

@@ -46,7 +46,7 @@ const QUIET = { ms: 12, most: 250, all: 1_000 };
 
 type Ask = Request extends infer R
   ? R extends { id: number }
-    ? Omit<R, "id" | "lease" | "first">
+    ? Omit<R, "id" | "lease" | "place">
     : never
   : never;
 
@@ -84,7 +84,9 @@ export function connect(port: Port, slow: Slow = () => {}): Database {
         (ok as (value: Answer) => void)(answer);
       };
       pending.set(id, { ok: told, fail });
-      port.postMessage({ id, lease, first: order.getStore() === "first", ...request });
+      const store = order.getStore();
+      const place = store === "first" ? store : store === undefined ? "team" : "beside";
+      port.postMessage({ id, lease, place, ...request });
     });
   }
 

@@ -8,8 +8,8 @@ import type { Engine } from "./engine.ts";
 export type Request = {
   id: number;
   lease: number | null;
-  /** Goes before those that are not. */
-  first: boolean;
+  /** Whose it is: of readers, who come first; of the team; or of work that nobody waits for. */
+  place: "first" | "team" | "beside";
 } & (
   | { do: "query"; text: string; params: unknown[] }
   | { do: "exec"; text: string }
@@ -31,6 +31,9 @@ export type Answer =
 
 export type Port = MessagePort | Worker;
 
+/** As many statements of those who come first are answered before one of the team that waits: a flood leaves room. */
+const FIRST_IN_A_ROW = 4;
+
 /** How long the database waits for the next question of somebody who comes first, ms. */
 const KEPT_MS = 6;
 
@@ -43,6 +46,8 @@ export function host(port: Port, engine: Engine): void {
   const expired = new Set<number>();
   /** Until when what comes first may still ask more: a page asks several things, one after the other. */
   let kept = 0;
+  /** How many that come first have gone before one of the team. */
+  let row = 0;
 
   const release = () => {
     clearTimeout(timer);
@@ -69,7 +74,7 @@ export function host(port: Port, engine: Engine): void {
         timer = setTimeout(async () => {
           if (lease !== mine) return;
           expired.add(mine);
-          waiting.unshift({ id: -1, lease: mine, first: true, do: "end", commit: false });
+          waiting.unshift({ id: -1, lease: mine, place: "first", do: "end", commit: false });
           void next();
         }, request.deadline);
         return { ...done, lease };
@@ -87,7 +92,10 @@ export function host(port: Port, engine: Engine): void {
   async function next(): Promise<void> {
     if (busy) return;
     const may = (request: Request) => lease === null || request.lease === lease;
-    const ahead = waiting.findIndex((request) => request.first && may(request));
+    const of = (place: Request["place"]) =>
+      waiting.findIndex((request) => request.place === place && may(request));
+    const team = row >= FIRST_IN_A_ROW ? of("team") : -1;
+    const ahead = team < 0 ? of("first") : team;
     if (ahead < 0 && lease === null && performance.now() < kept) {
       if (waiting.length > 0) setTimeout(next, KEPT_MS / 4);
       return;
@@ -96,6 +104,8 @@ export function host(port: Port, engine: Engine): void {
     if (at < 0) return;
     busy = true;
     const [request] = waiting.splice(at, 1) as [Request];
+    const comesFirst = request.place === "first" && request.id >= 0;
+    row = comesFirst ? row + 1 : 0;
     try {
       if (request.lease !== null && (expired.has(request.lease) || request.lease !== lease)) {
         if (request.id >= 0) throw new Error("This transaction took too long and was rolled back");
@@ -109,7 +119,7 @@ export function host(port: Port, engine: Engine): void {
       if (request.id >= 0) port.postMessage({ id: request.id, error: { message, code, detail } });
     } finally {
       busy = false;
-      if (request.first && request.id >= 0) kept = performance.now() + KEPT_MS;
+      if (comesFirst) kept = performance.now() + KEPT_MS;
       // PGlite answers in microtasks: give messages and timers their turn.
       setImmediate(next);
     }

@@ -16,6 +16,7 @@ import { withHeldBody } from "./bodies.ts";
 import { begun, begunContext, networkContext, nonceContext, servicesContext } from "./context.ts";
 import { lastAnswer, withReferences } from "./failures.ts";
 import { readableAddress, refuseForged, securityHeaders } from "./security.ts";
+import { inTurn } from "./turns.ts";
 
 const YEAR = "365d";
 
@@ -82,7 +83,8 @@ export function createApp(services: Services, options: AppOptions): Express {
     });
   });
 
-  app.get("/files/:short{/:name}", withPriority(services), async (request, response) => {
+  const prioritised = withPriority(services);
+  app.get("/files/:short{/:name}", prioritised, async (request, response) => {
     const { sql } = services.database;
     const kept = await fileNamed(sql, String(request.params.short));
     const path = kept && services.files.pathOf(kept.file);
@@ -133,7 +135,7 @@ export function createApp(services: Services, options: AppOptions): Express {
       return context;
     },
   });
-  app.all("*splat", withPriority(services), withHeldBody(pages));
+  app.all("*splat", prioritised, withHeldBody(pages));
   app.use(lastAnswer(log));
   return app;
 }
@@ -141,13 +143,22 @@ export function createApp(services: Services, options: AppOptions): Express {
 /** What readers of emails ask for, and those who want to leave: never behind the team's own work. */
 const OF_READERS = /^\/([ocupws]|join|confirm|files)\//;
 
-/** Who reads comes first; for whom works here, what is sent beside it begins nothing new. */
-const withPriority =
-  ({ database: { first }, visitors }: Pick<Services, "database" | "visitors">): RequestHandler =>
-  (request, response, next) => {
-    if (OF_READERS.test(request.path)) return first(() => next());
+/**
+ * Who reads comes first, some at a time, so that a flood of readers leaves room for the team; for whom works here, what
+ * is sent beside it begins nothing new.
+ */
+function withPriority({
+  database: { first },
+  visitors,
+}: Pick<Services, "database" | "visitors">): RequestHandler {
+  const readers = inTurn(LIMITS.readersAtOnce, LIMITS.readerTurnMs);
+  return (request, response, next) => {
+    if (OF_READERS.test(request.path)) {
+      return readers(request, response, () => first(() => next()));
+    }
     response.once("close", visitors.enter());
     next();
   };
+}
 
 export const clientFolder = () => join(projectRoot(), "build/client");
