@@ -137,9 +137,9 @@ it("refuses to put a view on a list that has changed since it was looked at", as
     await other.click("Add this person");
     await other.sees("one.more.garnier@example.org");
     await studio.choose("Add everybody in this view to a list", "Volunteers");
-    await studio.click(`Put all ${shown} on it`);
+    await studio.click(`Add all ${shown}`);
     await studio.sees(`${Number(shown) + 1} people in this view by now, not ${shown}`);
-    await studio.sees(`Put all ${Number(shown) + 1} on it`);
+    await studio.sees(`Add all ${Number(shown) + 1}`);
   } finally {
     await other.close();
   }

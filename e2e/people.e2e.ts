@@ -125,7 +125,7 @@ it("picks people by hand for a list, by keyboard, and writes in a cell", async (
   const cell = await studio.find('[data-cell="0:0"]');
   await studio.run("arguments[0].focus()", cell);
   await studio.press(" ", Key.ARROW_DOWN, " ");
-  await studio.sees("2 people picked");
+  await studio.sees("2 people selected");
   await studio.choose("Add to a list", "Volunteers");
   await studio.sees("put on the list");
   await studio.choose("Add everybody in this view to a list", "Friends and Patrons");

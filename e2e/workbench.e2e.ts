@@ -58,7 +58,7 @@ it("a list that was deleted comes back with its people", async () => {
   await studio.go("/people?search=amelie.garnier");
   await studio.sees("1 person in this view");
   await studio.choose("Add everybody in this view to a list", "Spring walkers");
-  await studio.click("Put all 1 on it", "button");
+  await studio.click("Add all 1", "button");
   await studio.sees("put on the list");
   await studio.go("/people/lists");
   const walkers = "//li[.//input[@aria-label='The name of Spring walkers']]";
@@ -213,12 +213,12 @@ it("a stroke with Shift picks all people between", async () => {
   const box = (row: number) =>
     studio.find(`[role=row][aria-rowindex='${row + 2}'] input[type=checkbox]`);
   await (await box(1)).click();
-  await studio.sees("1 person picked");
+  await studio.sees("1 person selected");
   await studio.driver
     .actions()
     .keyDown(Key.SHIFT)
     .click(await box(9))
     .keyUp(Key.SHIFT)
     .perform();
-  await studio.sees("9 people picked");
+  await studio.sees("9 people selected");
 });

@@ -117,7 +117,7 @@ export function ContactTable({ view, fields, picked, onPick, sortHref }: Props) 
     const from = range && last.current !== null ? last.current : index;
     last.current = index;
     if (Math.abs(from - index) >= LIMITS.pickedAtOnce) {
-      return say(`At most ${count(LIMITS.pickedAtOnce)} people are picked at once.`, "wrong");
+      return say(`At most ${count(LIMITS.pickedAtOnce)} people are selected at once.`, "wrong");
     }
     const ids = await idsBetween(Math.min(from, index), Math.max(from, index));
     if (ids) onPick(ids, on);

@@ -41,7 +41,7 @@ export function PickedBar({
               <Select
                 label="Add everybody in this view to a list"
                 value={target}
-                none={`All ${count(view.total)}, on a list…`}
+                none={`Add all ${count(view.total)} to a list…`}
                 options={[]}
                 finder={LISTS}
                 onValue={setTarget}
@@ -56,14 +56,14 @@ export function PickedBar({
                   setTarget("");
                 }}
               >
-                Put all {count(view.total)} on it
+                Add all {count(view.total)}
               </Button>
             </>
           )}
         </span>
       ) : (
         <>
-          <strong>{people(picked.size)} picked</strong>
+          <strong>{people(picked.size)} selected</strong>
           <Select
             label="Add to a list"
             value=""
