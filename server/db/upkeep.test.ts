@@ -58,7 +58,7 @@ it("looks again soon where there was something to do, and seldom where there was
   const stop = startUpkeep(sql, () => {}, chore);
   await vi.advanceTimersByTimeAsync(2_000);
   expect(chore).toHaveBeenCalledTimes(2);
-  await vi.advanceTimersByTimeAsync(4_999);
+  await vi.advanceTimersByTimeAsync(1_999);
   expect(chore).toHaveBeenCalledTimes(2);
   await vi.advanceTimersByTimeAsync(1);
   expect(chore).toHaveBeenCalledTimes(3);

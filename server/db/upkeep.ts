@@ -12,7 +12,7 @@ const PART = 10;
 
 /** How soon it is looked again where there was something to do, and where there was nothing. */
 const AGAIN_MS = 1_000;
-const IDLE_MS = 5_000;
+const IDLE_MS = 2_000;
 
 /** Looks after the table that needs it most; gives its name, or null where none does. Not in a transaction. */
 export async function tendTable(sql: Sql): Promise<string | null> {
