@@ -50,18 +50,3 @@ it("goes on after a failure, and comes to an end", async () => {
   expect(sql).toHaveBeenCalledTimes(2);
   vi.useRealTimers();
 });
-
-it("looks again soon where there was something to do, and seldom where there was nothing", async () => {
-  vi.useFakeTimers();
-  const sql = vi.fn().mockResolvedValue([]);
-  const chore = vi.fn().mockResolvedValueOnce(3).mockResolvedValue(0);
-  const stop = startUpkeep(sql, () => {}, chore);
-  await vi.advanceTimersByTimeAsync(2_000);
-  expect(chore).toHaveBeenCalledTimes(2);
-  await vi.advanceTimersByTimeAsync(1_999);
-  expect(chore).toHaveBeenCalledTimes(2);
-  await vi.advanceTimersByTimeAsync(1);
-  expect(chore).toHaveBeenCalledTimes(3);
-  await stop();
-  vi.useRealTimers();
-});

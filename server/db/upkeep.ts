@@ -10,9 +10,7 @@ import { first, type Sql } from "./database.ts";
 const ROWS = 500;
 const PART = 10;
 
-/** How soon it is looked again where there was something to do, and where there was nothing. */
-const AGAIN_MS = 1_000;
-const IDLE_MS = 2_000;
+const EVERY_MS = 1_000;
 
 /** Looks after the table that needs it most; gives its name, or null where none does. Not in a transaction. */
 export async function tendTable(sql: Sql): Promise<string | null> {
@@ -32,10 +30,7 @@ export async function tendTable(sql: Sql): Promise<string | null> {
   return row.name;
 }
 
-/**
- * Looks after tables, and does the other chores, from now on; a chore gives what it has done, or nothing where there
- * was nothing to do. Gives the way to stop, done once the last is done.
- */
+/** Looks after tables, and does the other chores, from now on. Gives the way to stop, done once the last is done. */
 export function startUpkeep(
   sql: Sql,
   failed: (error: unknown) => void,
@@ -45,22 +40,15 @@ export function startUpkeep(
   let timer: ReturnType<typeof setTimeout>;
   let working = Promise.resolve();
   const work = async () => {
-    let done = false;
-    for (const chore of [tendTable, ...chores]) {
-      const what = await chore(sql).catch((error) => {
-        failed(error);
-        return true;
-      });
-      done ||= Boolean(what);
-    }
-    if (!stopped) wait(done ? AGAIN_MS : IDLE_MS);
+    for (const chore of [tendTable, ...chores]) await chore(sql).catch(failed);
+    if (!stopped) wait();
   };
-  const wait = (ms: number) => {
+  const wait = () => {
     timer = setTimeout(() => {
       working = work();
-    }, ms);
+    }, EVERY_MS);
   };
-  wait(AGAIN_MS);
+  wait();
   return () => {
     stopped = true;
     clearTimeout(timer);
