@@ -1,7 +1,5 @@
-import { PassThrough } from "node:stream";
 import { createReadableStreamFromReadable } from "@react-router/node";
 import { isbot } from "isbot";
-import { renderToPipeableStream } from "react-dom/server";
 import {
   type EntryContext,
   type HandleErrorFunction,
@@ -11,6 +9,7 @@ import {
 } from "react-router";
 import { begunContext, nonceContext, servicesContext } from "#server/http/context.ts";
 import { pagePolicy } from "#server/http/policies.ts";
+import { drawPage } from "./draw-page.ts";
 
 /** What is counted late may take its time. */
 export const streamTimeout = 60_000;
@@ -37,52 +36,23 @@ export function handleDataRequest(
 }
 
 /** Renders a page; every script in it carries the response's nonce. */
-export default function handleRequest(
+export default async function handleRequest(
   request: Request,
   status: number,
   headers: Headers,
   entry: EntryContext,
   context: RouterContextProvider,
-) {
+): Promise<Response> {
   const nonce = context.get(nonceContext);
-  const whole = isbot(request.headers.get("user-agent") ?? "");
-  return new Promise<Response>((resolve, reject) => {
-    let sent = false;
-    /** Before the page stands: it stands without what failed, which the browser tries again; else it is told below. */
-    const early: unknown[] = [];
-    const told = (error: unknown) =>
-      handleError(error, { request, params: {}, context: context as never });
-    const send = () => {
-      sent = true;
-      early.forEach(told);
-      const body = new PassThrough();
-      headers.set("Content-Security-Policy", pagePolicy(nonce));
-      headers.set("Content-Type", "text/html; charset=utf-8");
-      resolve(new Response(createReadableStreamFromReadable(body), { headers, status }));
-      pipe(body);
-    };
-    const timer = setTimeout(() => abort(), streamTimeout + 1_000);
-    const { pipe, abort } = renderToPipeableStream(
-      <ServerRouter context={entry} url={request.url} nonce={nonce} />,
-      {
-        nonce,
-        onShellReady() {
-          if (!whole) send();
-          going(context);
-        },
-        onAllReady() {
-          clearTimeout(timer);
-          if (whole) send();
-        },
-        onShellError(error) {
-          clearTimeout(timer);
-          reject(error);
-        },
-        onError(error: unknown) {
-          if (sent) told(error);
-          else early.push(error);
-        },
-      },
-    );
+  const page = <ServerRouter context={entry} url={request.url} nonce={nonce} />;
+  const body = await drawPage(page, {
+    nonce,
+    whole: isbot(request.headers.get("user-agent") ?? ""),
+    patience: streamTimeout + 1_000,
+    ready: () => going(context),
+    failed: (error) => handleError(error, { request, params: {}, context: context as never }),
   });
+  headers.set("Content-Security-Policy", pagePolicy(nonce));
+  headers.set("Content-Type", "text/html; charset=utf-8");
+  return new Response(createReadableStreamFromReadable(body), { headers, status });
 }

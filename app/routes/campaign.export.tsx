@@ -110,7 +110,7 @@ export default function Export({ loaderData }: Route.ComponentProps) {
   };
   return (
     <Page>
-      <PageTitle title="Export" about={`Export “${name}” as it is now`} />
+      <PageTitle title="Export" about={`“${name}” as it is now`} />
       <section aria-label="Merge tags" className="mb-6 flex flex-wrap items-center gap-4">
         <Segmented
           label="Filled in or with tags"

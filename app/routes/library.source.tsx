@@ -206,7 +206,7 @@ function About({ source, reading }: Pick<Data, "source" | "reading">) {
   );
 }
 
-/** Name, and how to be rid of it. */
+/** What it is called, and how to be rid of it. */
 function Own({ source, all, errors }: { source: Data["source"]; all: number; errors?: string[] }) {
   const submit = useSubmit();
   return (

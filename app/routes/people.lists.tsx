@@ -98,7 +98,7 @@ export default function Lists({ loaderData, actionData }: Route.ComponentProps) 
       </Form>
       {lists.length === 0 && (
         <Empty title={total > 0 ? "No matches" : "No lists yet"}>
-          {total > 0 ? "No matches." : "Add one, and put people on it from the table."}
+          {total > 0 ? "Try fewer letters." : "Add one, and put people on it from the table."}
         </Empty>
       )}
       <ul>

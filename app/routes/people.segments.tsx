@@ -155,7 +155,7 @@ export default function Segments({ loaderData }: Route.ComponentProps) {
           <h2 className="mb-1 text-head">Yours</h2>
           {own === 0 && (
             <Empty title={total > 0 ? "No matches" : "No segments yet"}>
-              {total > 0 ? "No matches." : "A segment finds people by a rule you can read."}
+              {total > 0 ? "Try fewer letters." : "A segment finds people by a rule you can read."}
             </Empty>
           )}
           <ul>{segments.slice(0, own).map((segment, i) => row(segment, true, i))}</ul>

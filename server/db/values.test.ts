@@ -27,6 +27,7 @@ it("JSON is kept whole but for what jsonb refuses", async () => {
     half: "x\ufffd",
     more: [1, "\ufffdy", null],
   });
+  expect(await back({ "a\0": { "b\udc00": 1 } })).toEqual({ a: { "b\ufffd": 1 } });
   // Text that only looks like an escape, and what is no text.
   expect(await back("\\u0000 \\ud83d")).toBe("\\u0000 \\ud83d");
   expect(await back(null)).toBeNull();

@@ -1,4 +1,5 @@
 /** Values on their way into the database, made such as it can hold. */
+import { isJsonObject, type Json } from "#core/json.ts";
 import { fragment, type Sql as SqlPiece } from "#core/rules/index.ts";
 
 const plain = (text: string): string => text.replaceAll("\0", "");
@@ -19,8 +20,14 @@ const REFUSED = /\\u(?:0000|d[89a-f])/;
 export function jsonb(value: unknown): SqlPiece {
   const text: string | undefined = JSON.stringify(value);
   if (text === undefined || !REFUSED.test(text)) return fragment`${text ?? null}::jsonb`;
-  const kept = JSON.stringify(value, (_, one) =>
-    typeof one === "string" ? plain(one).toWellFormed() : one,
-  );
-  return fragment`${kept}::jsonb`;
+  return fragment`${JSON.stringify(mended(JSON.parse(text)))}::jsonb`;
+}
+
+/** What JSON was read from, its keys and texts such as jsonb holds them. */
+function mended(value: Json): Json {
+  if (typeof value === "string") return plain(value).toWellFormed();
+  if (Array.isArray(value)) return value.map(mended);
+  if (!isJsonObject(value)) return value;
+  const pairs = Object.entries(value).map(([key, one]) => [mended(key), mended(one!)]);
+  return Object.fromEntries(pairs);
 }

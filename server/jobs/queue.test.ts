@@ -4,7 +4,7 @@ import { LIMITS } from "#core/limits.ts";
 import { scheduleCampaign } from "../campaigns/scheduling.ts";
 import { getCampaign } from "../store/campaigns.ts";
 import { createImport } from "../store/imports.ts";
-import { endJob, enqueue, recoverJobs, takeJob } from "../store/jobs.ts";
+import { dueLanes, endJob, enqueue, recoverJobs, takeJob } from "../store/jobs.ts";
 import { standingOfLaunch } from "../store/launches/progress.ts";
 import { takeLease } from "../store/leases.ts";
 import { smallCampaign } from "../testing/newsletter.ts";
@@ -52,6 +52,58 @@ it("sends a campaign when its time has come, not before", async () => {
   queue.wake();
   await until(async () => (await state()) === "sent");
   await until(async () => (await jobs())[0]!.state === "done");
+});
+
+it("does by itself what has become due, and looks no more once it has ended", async () => {
+  const { sql } = services.database;
+  let looks = 0;
+  let held = Promise.resolve();
+  const watched: typeof sql = async (strings, ...holes) => {
+    if (strings.join("").includes("run_at <=") && strings[0]!.startsWith("select array")) {
+      looks++;
+      await held;
+    }
+    return sql(strings, ...holes);
+  };
+  const soon = new Date(services.clock.now().getTime() + 1_000);
+  queue = await startQueue({ ...services, database: { ...services.database, sql: watched } });
+  await until(async () => looks > 0);
+  await enqueue(sql, "toString", {}, soon);
+  services.clock.set(soon);
+  await until(async () => (await jobs())[0]!.state === "failed");
+  // Told to end in the middle of a look.
+  let go = () => {};
+  held = new Promise((ok) => (go = ok));
+  const before = looks;
+  await until(async () => looks > before);
+  services.stop();
+  await queue.ended;
+  go();
+  const last = looks;
+  await new Promise((ok) => setTimeout(ok, 1_100));
+  expect(looks).toBe(last);
+});
+
+it("has work for a lane where that lane would take it", async () => {
+  const { sql } = services.database;
+  const now = services.clock.now();
+  const lanes = [
+    { kinds: ["import", "seen"], others: true },
+    { kinds: ["import"], others: false },
+    { kinds: ["seen"], others: false },
+  ];
+  const due = () => dueLanes(sql, now, lanes);
+  expect(await due()).toEqual([false, false, false]);
+  await enqueue(sql, "seen", {}, new Date(now.getTime() + 1));
+  expect(await due()).toEqual([false, false, false]);
+  await enqueue(sql, "seen", {}, now);
+  expect(await due()).toEqual([false, false, true]);
+  await enqueue(sql, "other", {}, now);
+  expect(await due()).toEqual([true, false, true]);
+  const lease = await takeLease(sql, now);
+  const taken = await Promise.all(lanes.map((lane) => takeJob(sql, lease, now, lane)));
+  expect(taken.map((job) => job?.kind ?? null)).toEqual(["other", null, "seen"]);
+  expect(await due()).toEqual([false, false, false]);
 });
 
 it("ends a job of a kind that nobody knows", async () => {

@@ -11,7 +11,7 @@ import type { Services } from "../services.ts";
 import { readSource } from "../sources/reading.ts";
 import { setProblem, setState } from "../store/imports.ts";
 import {
-  dueKinds,
+  dueLanes,
   endJob,
   hurry,
   type Job,
@@ -20,7 +20,6 @@ import {
   recoverJobs,
   retryJob,
   takeJob,
-  takes,
 } from "../store/jobs.ts";
 import { unfinishedLaunches } from "../store/launches/pause.ts";
 import { endLeases, renewLease, takeLease } from "../store/leases.ts";
@@ -180,9 +179,9 @@ export async function startQueue(services: Omit<Services, "wake">): Promise<Queu
 
   /** One look for all lanes, which costs a tenth of what each would cost that tried to take a job. */
   const look = async () => {
-    const due = await dueKinds(sql, clock.now()).catch(() => []);
-    for (const [lane, wakeUp] of sleepers) if (due.some((kind) => takes(lane, kind))) wakeUp();
-    looking = setTimeout(look, LOOK_MS);
+    const due = await dueLanes(sql, clock.now(), LANES).catch(() => []);
+    for (const [i, lane] of LANES.entries()) if (due[i]) sleepers.get(lane)?.();
+    if (!stopping.aborted) looking = setTimeout(look, LOOK_MS);
   };
   let looking = setTimeout(look, LOOK_MS);
 

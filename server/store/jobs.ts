@@ -1,4 +1,5 @@
 /** The queue: work to be done at a time, in the database, so that a restart loses nothing. */
+import { fragment, joinSql, type Sql as SqlPiece } from "#core/rules/index.ts";
 import { first, type Sql } from "../db/database.ts";
 import { jsonb } from "../db/values.ts";
 
@@ -58,22 +59,25 @@ export interface Lane {
 }
 const ANY: Lane = { kinds: [], others: true };
 
-export const takes = ({ kinds, others }: Lane, kind: string): boolean =>
-  kinds.includes(kind) !== others;
+const takesSql = ({ kinds, others }: Lane): SqlPiece =>
+  fragment`(kind = any (${[...kinds]}::text[])) <> ${others}::boolean`;
 
-/** The kinds of work that is due. */
-export const dueKinds = async (sql: Sql, now: Date): Promise<string[]> =>
-  (
-    await sql<{ kind: string }>`select distinct kind from jobs
-      where state = 'waiting' and run_at <= ${now}`
-  ).map(({ kind }) => kind);
+/** For each of these lanes whether it has work that is due. */
+export async function dueLanes(sql: Sql, now: Date, lanes: readonly Lane[]): Promise<boolean[]> {
+  const has = lanes.map((lane) => fragment`coalesce(bool_or(${takesSql(lane)}), false)`);
+  const row = first(
+    await sql<{ due: boolean[] }>`select array[${joinSql(has, ", ")}] as due from jobs
+      where state = 'waiting' and run_at <= ${now}`,
+  );
+  return row!.due;
+}
 
 /** Takes the job that has been due longest, of a lane, for the holder of a lease; once, whoever asks. */
 export async function takeJob(sql: Sql, lease: string, now: Date, lane = ANY): Promise<Job | null> {
   return first(
     await sql<Job>`update jobs set state = 'running', tries = tries + 1, lease = ${lease}
       where id = (select id from jobs where state = 'waiting' and run_at <= ${now}
-          and (kind = any (${[...lane.kinds]}::text[])) <> ${lane.others}::boolean
+          and ${takesSql(lane)}
         order by run_at, id limit 1 for update skip locked)
       returning id, kind, payload, failures`,
   );

@@ -75,7 +75,7 @@ export function ColourTool({
           <Button type="submit" primary disabled={wrong || hex === ""}>
             Use this colour
           </Button>
-          {current && <Button onClick={() => take(null)}>No colour</Button>}
+          {current && <Button onClick={() => take(null)}>Remove the colour</Button>}
         </div>
       </form>
     </ToolPopover>
