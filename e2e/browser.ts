@@ -1,7 +1,5 @@
 /** Headless Chromium through ChromeDriver; both are Debian's, given by path so that nothing is fetched. */
-import { mkdtempSync } from "node:fs";
-import { tmpdir } from "node:os";
-import { join } from "node:path";
+import { existsSync } from "node:fs";
 import { Builder, type WebDriver } from "selenium-webdriver";
 import { Options, ServiceBuilder } from "selenium-webdriver/chrome.js";
 
@@ -13,12 +11,20 @@ export interface BrowserOptions {
   prepare?(chrome: Options): void;
 }
 
+/**
+ * Chromium without the window around its pages, where it is installed: the same engine, which takes a third less of the
+ * processor for a test. Chromium itself draws its window also where nobody sees it.
+ */
+const SHELL = "/usr/bin/chromium-headless-shell";
+const BROWSER = existsSync(SHELL) ? SHELL : "/usr/bin/chromium";
+
+/** A browser with a profile of its own, which goes with it. */
 export async function openBrowser(options: BrowserOptions = {}): Promise<WebDriver> {
   const { width = 1280, height = 800, dark = false } = options;
   const chrome = new Options();
-  chrome.setBinaryPath("/usr/bin/chromium");
+  chrome.setBinaryPath(BROWSER);
   chrome.addArguments(
-    "--headless=new",
+    "--headless",
     "--no-sandbox",
     "--disable-gpu",
     "--disable-quic",
@@ -31,7 +37,6 @@ export async function openBrowser(options: BrowserOptions = {}): Promise<WebDriv
     // As somebody sits before it: a program that says it is headless is taken for a machine.
     "--user-agent=Mozilla/5.0 (X11; Linux x86_64) AppleWebKit/537.36 (KHTML, like Gecko) Chrome/150.0.0.0 Safari/537.36",
     `--window-size=${width},${height}`,
-    `--user-data-dir=${mkdtempSync(join(tmpdir(), "septima-browser-"))}`,
   );
   if (dark) chrome.addArguments("--force-dark-mode", "--blink-settings=preferredColorScheme=0");
   options.prepare?.(chrome);
