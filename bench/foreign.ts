@@ -1,7 +1,8 @@
 /**
  * Emails made elsewhere: `import_html_vs_parse5` (taking 200 KB apart, over parsing it; at most 6), `import_words_kept`
  * (share of words, links and images of the corpus that are kept; at least 0.995), `import_taken_apart` (share of its
- * words that stand in real blocks; at least 0.85).
+ * words that stand in real blocks; at least 0.85), `import_deep_growth_4x` and `import_long_growth_4x` (taking apart
+ * what is four times as deep, or as long; at most 6).
  */
 import { readdirSync, readFileSync } from "node:fs";
 import { join } from "node:path";
@@ -19,6 +20,21 @@ const BYTES = 200_000;
 /** As much of the corpus as an email of ours can hold: it is all content. */
 const DENSE = 150_000;
 const ROUNDS = 25;
+
+/** What somebody sends who means harm: how it is made, and how much of it. */
+const GROWING: readonly [string, (n: number) => string, number][] = [
+  [
+    "import_deep_growth_4x",
+    (n) => `${"<table><tr><td>".repeat(n)}down${"</td></tr></table>".repeat(n)}`,
+    2_000,
+  ],
+  [
+    "import_long_growth_4x",
+    (n) =>
+      `<div>${"<p>Some words <b>here</b> and <a href='https://x.example/'>there</a>.</p>".repeat(n)}</div>`,
+    4_000,
+  ],
+];
 
 const bodyOf = (html: string) => /<body[^>]*>([\s\S]*)<\/body>/i.exec(html)?.[1] ?? html;
 const wordsIn = (text: string) => text.match(/[\p{L}\p{N}]+/gu)?.length ?? 0;
@@ -70,4 +86,10 @@ export async function foreignGroup(figure: Figure): Promise<void> {
   }
   figure("import_words_kept", kept / all);
   figure("import_taken_apart", 1 - html_ / words);
+
+  for (const [name, made, size] of GROWING) {
+    const taking_ = (n: number) =>
+      least(5, async () => void takeApart(readForeign(made(n)), taking()));
+    figure(name, (await taking_(4 * size)) / (await taking_(size)));
+  }
 }

@@ -15,7 +15,8 @@ export interface BrowserOptions {
  * Chromium without the window around its pages, where it is installed: the same engine, which takes a third less of the
  * processor for a test. Chromium itself draws its window also where nobody sees it.
  */
-const SHELL = "/usr/bin/chromium-headless-shell";
+// Not Debian's starter in /usr/bin: ChromeDriver would end that alone, and the browser would go on.
+const SHELL = "/usr/lib/chromium/chromium-headless-shell";
 const BROWSER = existsSync(SHELL) ? SHELL : "/usr/bin/chromium";
 
 /** A browser with a profile of its own, which goes with it. */

@@ -8,7 +8,16 @@ import { projectRoot } from "#server/root.ts";
 
 /** Layers of core from the ground up; those in one line stand beside each other. */
 const LAYERS = [
-  ["json.ts", "kilobytes.ts", "late.ts", "limits.ts", "picture-id.ts", "random.ts", "words.ts"],
+  [
+    "counted.ts",
+    "json.ts",
+    "kilobytes.ts",
+    "late.ts",
+    "limits.ts",
+    "picture-id.ts",
+    "random.ts",
+    "words.ts",
+  ],
   ["codes", "delivery", "phrases", "schedule"],
   ["fields"],
   ["rules", "theme"],

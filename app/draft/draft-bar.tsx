@@ -4,10 +4,11 @@ import { useRevalidator } from "react-router";
 import { createRemote } from "../compose/session/remote.ts";
 import { Button } from "../ui/button.tsx";
 import { useToast } from "../ui/toast.tsx";
+import { counted } from "../ui/words.ts";
 import type { DraftAnswer, DraftState } from "./wire.ts";
 
 function wordsOf({ edits, audience }: DraftState): string {
-  const changes = edits === 1 ? "1 change is" : `${edits} changes are`;
+  const changes = counted(edits, "change is", "changes are");
   const chosen = "who gets it has been chosen anew, and that is";
   if (edits === 0) return `Since it was scheduled ${chosen} not in what goes out.`;
   const email = `${changes} not in what goes out`;

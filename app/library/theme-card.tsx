@@ -8,6 +8,7 @@ import {
   type Palette,
   type Theme,
 } from "#core/theme/theme.ts";
+import { counted } from "../ui/words.ts";
 
 function Sample({ theme, palette, name }: { theme: Theme; palette: Palette; name: string }) {
   const heading = FONTS[theme.fonts.heading].stack;
@@ -124,7 +125,7 @@ export function ThemeCard({ theme, children }: { theme: Theme; children?: React.
           >
             {faint === 0
               ? "Every pair of colours reads well"
-              : `${faint} ${faint === 1 ? "pair of colours is" : "pairs of colours are"} hard to read`}
+              : `${counted(faint, "pair of colours is", "pairs of colours are")} hard to read`}
           </summary>
           <div className="mt-2 grid grid-cols-2 gap-4 max-md:grid-cols-1">
             <Pairs pairs={light} label="Contrast, light" />

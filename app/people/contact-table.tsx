@@ -14,7 +14,7 @@ import { ask, NO_LINE, wordsOf } from "../ask.ts";
 import { Checkbox } from "../ui/checkbox.tsx";
 import { Chip } from "../ui/page.tsx";
 import { useToast } from "../ui/toast.tsx";
-import { count } from "../ui/words.ts";
+import { count, counted } from "../ui/words.ts";
 import { FieldInput } from "./field-input.tsx";
 import { type Row, useRows } from "./use-rows.ts";
 
@@ -276,7 +276,7 @@ export function ContactTable({ view, fields, picked, onPick, sortHref }: Props) 
           })}
         </div>
       </div>
-      <span className="sr-only">{count(view.total)} rows</span>
+      <span className="sr-only">{counted(view.total, "row")}</span>
     </div>
   );
 }

@@ -8,6 +8,7 @@ import { ask, wordsOf } from "../ask.ts";
 import { Button, Buttonlike } from "../ui/button.tsx";
 import { Confirm } from "../ui/confirm.tsx";
 import { useToast } from "../ui/toast.tsx";
+import { counted } from "../ui/words.ts";
 import { leftIn, type Replaced, replacedIn } from "./replaced.ts";
 
 export function Keeping({
@@ -48,7 +49,7 @@ export function Keeping({
       {places > 0 && (
         <Confirm
           title="Replace the image?"
-          about={`It stands in ${places === 1 ? "1 place" : `${places} places`}, which will all show what you have made. Emails that are sent stay as they are.`}
+          about={`It stands in ${counted(places, "place")}, which will all show what you have made. Emails that are sent stay as they are.`}
           act="Replace it"
           onAct={() => void keep("place")}
           trigger={

@@ -1,5 +1,5 @@
 /** What is said of replacing images everywhere. */
-import { count } from "../ui/words.ts";
+import { counted } from "../ui/words.ts";
 
 export const REPLACED_BEFORE =
   "Somebody else has replaced this image since you opened it. Open it again to see by which.";
@@ -13,7 +13,7 @@ export interface Replaced {
 export const replacedIn = ({ names }: Replaced): string =>
   names.length === 0
     ? "It stood nowhere."
-    : `Replaced in ${names.length === 1 ? `“${names[0]}”` : `${count(names.length)} places`}.`;
+    : `Replaced in ${names.length === 1 ? `“${names[0]}”` : counted(names.length, "place")}.`;
 
 /** Where it was not, a line each. */
 export const leftIn = ({ left }: Replaced): string[] =>

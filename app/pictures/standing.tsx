@@ -7,6 +7,7 @@ import type { Use } from "#server/store/uses.ts";
 import { Button, Buttonlike } from "../ui/button.tsx";
 import { Form } from "../ui/form.tsx";
 import { PicturePicker } from "../ui/picture-picker.tsx";
+import { counted } from "../ui/words.ts";
 import { leftIn, type Replaced, replacedIn } from "./replaced.ts";
 
 export function Others({ title, pictures }: { title: string; pictures: readonly Picture[] }) {
@@ -45,7 +46,7 @@ export function Replacing({ picture, uses }: { picture: LibraryPicture; uses: re
         <>
           <img src={`/pictures/${by.file}`} alt={by.name} className="h-10 rounded-md border" />
           <Button primary type="submit">
-            Replace in {uses.length === 1 ? "1 place" : `${uses.length} places`}
+            Replace in {counted(uses.length, "place")}
           </Button>
         </>
       )}

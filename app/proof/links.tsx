@@ -14,7 +14,7 @@ import {
 } from "#core/text/index.ts";
 import { Button } from "../ui/button.tsx";
 import { INPUT } from "../ui/field.tsx";
-import { count } from "../ui/words.ts";
+import { count, counted } from "../ui/words.ts";
 import { useEdits } from "./edit.ts";
 
 /** A link with how many readers see each of its places. */
@@ -135,7 +135,7 @@ function Address({
     setProblem(wrong);
     if (wrong) return;
     const edits = leadingElsewhere(doc, link.to, { kind: "web", address });
-    const places = changeable === 1 ? "1 place" : `${changeable} places`;
+    const places = counted(changeable, "place");
     if (edits.length) void edit(edits, `Changed in ${places}`);
   };
   return (

@@ -11,7 +11,7 @@ import { INPUT } from "../ui/field.tsx";
 import { finderOf } from "../ui/finder.ts";
 import { Segmented } from "../ui/segmented.tsx";
 import { Select } from "../ui/select.tsx";
-import { count, readers } from "../ui/words.ts";
+import { count, counted, readers } from "../ui/words.ts";
 import { ROW, VersionRow } from "./row.tsx";
 import { useSights } from "./sights.ts";
 import { versionWords } from "./words.tsx";
@@ -156,12 +156,10 @@ export function Wall({
         ) : (
           <>
             <span>
-              {wall.smallest.length === 1
-                ? "One version shows all there is to see; "
-                : `${count(wall.smallest.length)} versions show all there is to see; `}
+              {counted(wall.smallest.length, "version shows", "versions show")} all there is to see;{" "}
               {unseen.length === wall.smallest.length
                 ? "nobody has looked at any in this state."
-                : `${count(unseen.length)} ${unseen.length === 1 ? "has" : "have"} not been looked at in this state.`}
+                : `${counted(unseen.length, "has", "have")} not been looked at in this state.`}
             </span>
             <Button onClick={() => void navigate(lookAt(unseen[0]!.sample))}>
               Look through {unseen.length === 1 ? "it" : "them"}
@@ -206,7 +204,7 @@ export function Wall({
       </div>
       {others.length > 0 && (
         <p className="flex items-center gap-3 border-t pt-3 text-body">
-          And {count(others.length)} rarer {others.length === 1 ? "version" : "versions"}, for{" "}
+          And {counted(others.length, "rarer version")}, for{" "}
           {readers(others.reduce((sum, { version }) => sum + version.people, 0))} in all.
           <Button onClick={() => setRare(true)}>Show them</Button>
         </p>

@@ -10,7 +10,7 @@ import { at, campaignOf, zoneOf } from "../request.ts";
 import { Button } from "../ui/button.tsx";
 import { EmailFrame } from "../ui/email-frame.tsx";
 import { Segmented } from "../ui/segmented.tsx";
-import { count, dated, readers } from "../ui/words.ts";
+import { count, dated, readers, counted as said } from "../ui/words.ts";
 import type { Route } from "./+types/campaign.print.ts";
 
 export { Failed as ErrorBoundary } from "../ui/failed.tsx";
@@ -114,7 +114,7 @@ export default function Print({ loaderData }: Route.ComponentProps) {
       </div>
       <h1 className="text-display">{name}</h1>
       <p className="mb-5 text-small text-ink-2">
-        {all === 1 ? "One version" : `${count(all)} versions`}
+        {said(all, "version")}
         {all > versions.length && `, the ${count(versions.length)} most frequent of them`} ·{" "}
         {loaderData.at} · names and other values are made up
       </p>

@@ -40,7 +40,7 @@ import { Buttonlike } from "../ui/button.tsx";
 import { Later } from "../ui/later.tsx";
 import { Segmented } from "../ui/segmented.tsx";
 import { Select } from "../ui/select.tsx";
-import { ago, count, readers } from "../ui/words.ts";
+import { ago, counted, readers } from "../ui/words.ts";
 import type { Route } from "./+types/campaign.proof.ts";
 import { useFrame } from "./campaign.tsx";
 
@@ -222,7 +222,7 @@ export default function Proof({ loaderData, actionData }: Route.ComponentProps) 
                 {(known) =>
                   known.versions.length === 0
                     ? "No readers yet"
-                    : `${known.versions.length === 1 ? "One version" : `${count(known.versions.length)} versions`}, ${readers(known.readers)}`
+                    : `${counted(known.versions.length, "version")}, ${readers(known.readers)}`
                 }
               </Later>
             )}

@@ -26,7 +26,7 @@ import { SplitResultSection } from "../results/split-result.tsx";
 import { Empty, Figure } from "../ui/page.tsx";
 import { usePolling } from "../ui/polling.ts";
 import { Table } from "../ui/table.tsx";
-import { count, dayAndTime, people, percent } from "../ui/words.ts";
+import { count, counted, dayAndTime, people, percent } from "../ui/words.ts";
 import type { Route } from "./+types/campaign.results.ts";
 
 export { Failed as ErrorBoundary } from "../ui/failed.tsx";
@@ -217,7 +217,7 @@ export default function CampaignResults({ loaderData, actionData }: Route.Compon
           <Figure
             value={percent(m.bounced, m.readers)}
             label="bounced"
-            note={`${count(m.bounced)} addresses`}
+            note={counted(m.bounced, "address", "addresses")}
           />
         </div>
         {split && (
@@ -262,8 +262,9 @@ export default function CampaignResults({ loaderData, actionData }: Route.Compon
               </p>
               {machines.messages > 0 && (
                 <p className="mt-2 text-small text-ink-2">
-                  Not counted: {count(machines.opens)} opens and {count(machines.clicks)} clicks of
-                  machines in {count(machines.messages)} messages. They open in the moment a message
+                  Not counted: {counted(machines.opens, "open")} and{" "}
+                  {counted(machines.clicks, "click")} of machines in{" "}
+                  {counted(machines.messages, "message")}. They open in the moment a message
                   arrives, follow its links all at once, or name themselves as programs.
                 </p>
               )}
@@ -286,9 +287,7 @@ export default function CampaignResults({ loaderData, actionData }: Route.Compon
                     title: "Chosen for",
                     right: true,
                     cell: ({ readers }) =>
-                      readers === null
-                        ? "all readers"
-                        : `${count(readers)} ${readers === 1 ? "reader" : "readers"}`,
+                      readers === null ? "all readers" : counted(readers, "reader"),
                   },
                 ]}
               />

@@ -22,7 +22,17 @@ import { Dot } from "../ui/dot.tsx";
 import { Later } from "../ui/later.tsx";
 import { Page } from "../ui/page.tsx";
 import { Table } from "../ui/table.tsx";
-import { ago, count, day, dayShort, percent, readers, time, weekday } from "../ui/words.ts";
+import {
+  ago,
+  count,
+  counted,
+  day,
+  dayShort,
+  percent,
+  readers,
+  time,
+  weekday,
+} from "../ui/words.ts";
 import type { Route } from "./+types/desk.ts";
 
 export { Failed as ErrorBoundary } from "../ui/failed.tsx";
@@ -155,7 +165,7 @@ function Draft({ draft }: { draft: Data["drafts"][number] }) {
                 <span className="ml-0.5">
                   {findings === 0
                     ? "nothing to look at"
-                    : `${findings} ${findings === 1 ? "finding" : "findings"} to look at`}
+                    : `${counted(findings, "finding")} to look at`}
                 </span>
               </>
             )}

@@ -24,7 +24,7 @@ import { Form } from "../ui/form.tsx";
 import { Empty, Page, Pager, PageTitle } from "../ui/page.tsx";
 import { SearchForm } from "../ui/search.tsx";
 import { named, Select } from "../ui/select.tsx";
-import { count } from "../ui/words.ts";
+import { count, counted } from "../ui/words.ts";
 import type { Route } from "./+types/library.pictures.ts";
 
 export { Failed as ErrorBoundary } from "../ui/failed.tsx";
@@ -256,10 +256,7 @@ export default function Pictures({ loaderData, actionData }: Route.ComponentProp
   const filtered = filter.words !== "" || filter.folder !== "" || filter.label !== "";
   return (
     <Page wide>
-      <PageTitle
-        title="Images"
-        about={total === 1 ? "1 image" : `${count(total)} images${filtered ? " found" : ""}`}
-      >
+      <PageTitle title="Images" about={`${counted(total, "image")}${filtered ? " found" : ""}`}>
         <SearchForm label="Search images" hint="Search by name or label" search={filter.words}>
           <input type="hidden" name="folder" value={filter.folder} />
           <input type="hidden" name="label" value={filter.label} />

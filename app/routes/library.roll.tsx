@@ -23,7 +23,7 @@ import { Field, FileField, FormErrors, INPUT } from "../ui/field.tsx";
 import { Form } from "../ui/form.tsx";
 import { Figure, Page, PageTitle } from "../ui/page.tsx";
 import { Table } from "../ui/table.tsx";
-import { ago, count } from "../ui/words.ts";
+import { ago, count, counted } from "../ui/words.ts";
 import type { Route } from "./+types/library.roll.ts";
 
 export { Failed as ErrorBoundary } from "../ui/failed.tsx";
@@ -83,11 +83,11 @@ function told(
   added: number,
   read: number,
 ): string {
-  const parts = [`${count(added)} codes added.`];
+  const parts = [`${counted(added, "code")} added.`];
   if (read > added) parts.push(`${count(read - added)} were on the roll already.`);
   if (header) parts.push(`“${header}” was taken for the name of the column.`);
   if (repeated) parts.push(`${count(repeated)} stood there more than once.`);
-  if (blanks) parts.push(`${count(blanks)} lines were empty.`);
+  if (blanks) parts.push(`${counted(blanks, "line was", "lines were")} empty.`);
   for (const { line, text } of wrong) parts.push(`Line ${line} is no code: “${text}”.`);
   return parts.join(" ");
 }
@@ -109,7 +109,7 @@ export async function action({ request, params, context }: Route.ActionArgs) {
       const read = readCodes(await asked.codes.text());
       if (read.codes.length === 0) return refuse({ codes: ["There is no code in this file."] });
       if (read.codes.length > LIMITS.codesAtOnce) {
-        return refuse({ codes: [`At most ${count(LIMITS.codesAtOnce)} codes at once.`] });
+        return refuse({ codes: [`At most ${counted(LIMITS.codesAtOnce, "code")} at once.`] });
       }
       return say(told(read, await addCodes(sql, roll.id, read.codes), read.codes.length));
     }
@@ -128,7 +128,7 @@ export async function action({ request, params, context }: Route.ActionArgs) {
         }
         return made;
       });
-      return say(`${count(added)} codes made.`);
+      return say(`${counted(added, "code")} made.`);
     }
     case "remove":
       if (await isGiven(sql, roll.id)) {

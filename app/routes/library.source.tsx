@@ -27,7 +27,7 @@ import { Form } from "../ui/form.tsx";
 import { Chip, Empty, Listing, Page, PageTitle } from "../ui/page.tsx";
 import { usePolling } from "../ui/polling.ts";
 import { SearchForm } from "../ui/search.tsx";
-import { ago, count } from "../ui/words.ts";
+import { ago, count, counted } from "../ui/words.ts";
 import type { Route } from "./+types/library.source.ts";
 
 export { Failed as ErrorBoundary } from "../ui/failed.tsx";
@@ -173,7 +173,7 @@ function deedWords(taken: number, told: number, leftOut: number): string {
   return [
     `${count(taken)} imported.`,
     others > 0 && `${count(others)} of people who are no contacts.`,
-    leftOut > 0 && `${count(leftOut)} ${leftOut === 1 ? "row says" : "rows say"} too little.`,
+    leftOut > 0 && `${counted(leftOut, "row says", "rows say")} too little.`,
   ]
     .filter(Boolean)
     .join(" ");
@@ -224,7 +224,7 @@ function Own({ source, all, errors }: { source: Data["source"]; all: number; err
       <div className="border-t pt-4">
         <Confirm
           title={`Delete “${source.name}”?`}
-          about={`Its ${count(all)} items go with it, and this cannot be undone. Emails that have gone out keep what was in them.`}
+          about={`Its ${counted(all, "item goes", "items go")} with it, and this cannot be undone. Emails that have gone out keep what was in them.`}
           act="Delete it"
           onAct={() => void submit({ do: "remove" }, { method: "post" })}
           trigger={<Button>Delete it…</Button>}

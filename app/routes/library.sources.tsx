@@ -19,7 +19,7 @@ import { Form } from "../ui/form.tsx";
 import { Chip, Empty, Listing, Page, PageTitle } from "../ui/page.tsx";
 import { SearchForm } from "../ui/search.tsx";
 import { Table } from "../ui/table.tsx";
-import { ago, count } from "../ui/words.ts";
+import { ago, count, counted } from "../ui/words.ts";
 import type { Route } from "./+types/library.sources.ts";
 
 export { Failed as ErrorBoundary } from "../ui/failed.tsx";
@@ -248,10 +248,7 @@ export default function Sources({ loaderData, actionData }: Route.ComponentProps
         <Form method="post" className="mt-8 flex items-center gap-3">
           <p className="text-small text-ink-2">
             The time of the sites that ship with Septima is{" "}
-            {ahead === 0
-              ? "as it is here"
-              : `${count(ahead)} ${ahead === 1 ? "day" : "days"} ahead`}
-            .
+            {ahead === 0 ? "as it is here" : `${counted(ahead, "day")} ahead`}.
           </p>
           <Button type="submit" name="do" value="moveOn">
             Move it on by a day

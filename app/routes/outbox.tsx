@@ -12,7 +12,7 @@ import { Chip, Empty, Page, Pager, PageTitle } from "../ui/page.tsx";
 import { usePolling } from "../ui/polling.ts";
 import { SearchForm } from "../ui/search.tsx";
 import { Table } from "../ui/table.tsx";
-import { ago, count } from "../ui/words.ts";
+import { ago, counted } from "../ui/words.ts";
 import type { Route } from "./+types/outbox.ts";
 
 export { Failed as ErrorBoundary } from "../ui/failed.tsx";
@@ -87,8 +87,8 @@ function Readers({ unread, reading }: { unread: number; reading: number | null }
         {reading === null
           ? unread === 0
             ? "They have read everything."
-            : `${count(unread)} messages are unread.`
-          : `They are reading: ${count(reading)} actions are still to come.`}
+            : `${counted(unread, "message is", "messages are")} unread.`
+          : `They are reading: ${counted(reading, "action is", "actions are")} still to come.`}
       </p>
       {reading === null && unread > 0 && (
         <Form method="post" className="mt-2 flex flex-wrap items-center gap-2">
@@ -182,7 +182,7 @@ export default function Outbox({ loaderData }: Route.ComponentProps) {
         pages={pages}
         hrefOf={(n) => `?${new URLSearchParams({ search, page: String(n) })}`}
       />
-      <p className="mt-2 text-small text-ink-3">{count(total)} messages</p>
+      <p className="mt-2 text-small text-ink-3">{counted(total, "message")}</p>
     </Page>
   );
 }

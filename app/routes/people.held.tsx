@@ -15,7 +15,7 @@ import { Form } from "../ui/form.tsx";
 import { Chip, Empty, Page, Pager, PageTitle } from "../ui/page.tsx";
 import { SearchForm } from "../ui/search.tsx";
 import { Table } from "../ui/table.tsx";
-import { count, dated } from "../ui/words.ts";
+import { count, counted, dated } from "../ui/words.ts";
 import type { Route } from "./+types/people.held.ts";
 
 export { Failed as ErrorBoundary } from "../ui/failed.tsx";
@@ -151,7 +151,7 @@ export default function Held({ loaderData, actionData }: Route.ComponentProps) {
             pages={pages}
             hrefOf={(n) => `?${new URLSearchParams({ search, page: String(n) })}`}
           />
-          <p className="mt-2 text-small text-ink-3">{count(total)} addresses</p>
+          <p className="mt-2 text-small text-ink-3">{counted(total, "address", "addresses")}</p>
         </section>
         <Form method="post" {...getFormProps(form)} className="flex flex-col gap-3">
           <h2 className="text-head">Suppress more addresses</h2>

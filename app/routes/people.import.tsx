@@ -30,7 +30,7 @@ import { FormErrors } from "../ui/field.tsx";
 import { Form } from "../ui/form.tsx";
 import { Chip, Page, PageTitle } from "../ui/page.tsx";
 import { usePolling } from "../ui/polling.ts";
-import { count } from "../ui/words.ts";
+import { count, counted } from "../ui/words.ts";
 import type { Route } from "./+types/people.import.ts";
 
 export { Failed as ErrorBoundary } from "../ui/failed.tsx";
@@ -222,9 +222,9 @@ export default function Import({ loaderData, actionData }: Route.ComponentProps)
       {busy && (
         <p role="status" className="font-display text-head" data-progress>
           {found.state === "checking"
-            ? `Reading: ${count(found.read)} rows so far…`
+            ? `Reading: ${counted(found.read, "row")} so far…`
             : found.state === "applying"
-              ? `Importing: ${count(Math.max(0, found.applied))} of ${count(found.read)} rows so far…`
+              ? `Importing: ${count(Math.max(0, found.applied))} of ${counted(found.read, "row")} so far…`
               : "Undoing…"}
         </p>
       )}

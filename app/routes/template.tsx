@@ -23,7 +23,7 @@ import { Later } from "../ui/later.tsx";
 import { Chip, Page, PageTitle } from "../ui/page.tsx";
 import { named, Select } from "../ui/select.tsx";
 import { useTold } from "../ui/toast.tsx";
-import { count } from "../ui/words.ts";
+import { counted } from "../ui/words.ts";
 import type { Route } from "./+types/template.ts";
 
 export { Failed as ErrorBoundary } from "../ui/failed.tsx";
@@ -190,8 +190,8 @@ function Carrying({
               />
               {fixed && <Chip>scheduled: stays as it is</Chip>}
               <span className="ml-auto text-small text-ink-3">
-                {count(changed)} {changed === 1 ? "place changes" : "places change"}
-                {kept > 0 && `, ${count(kept)} ${kept === 1 ? "stays" : "stay"} as changed by hand`}
+                {counted(changed, "place changes", "places change")}
+                {kept > 0 && `, ${counted(kept, "stays", "stay")} as changed by hand`}
               </span>
             </div>
             <div className="flex gap-4">
@@ -213,7 +213,7 @@ function Carrying({
         ))}
       </ul>
       <Button primary type="submit" className="mt-3" disabled={!mayChange || chosen.length === 0}>
-        Carry it into {chosen.length === 1 ? "1 campaign" : `${count(chosen.length)} campaigns`}
+        Carry it into {counted(chosen.length, "campaign")}
       </Button>
       <p className="mt-1.5 text-small text-ink-3">
         It is one step in each, which Undo in that campaign takes back.

@@ -17,7 +17,7 @@ import { IconButton } from "../ui/button.tsx";
 import { Menu } from "../ui/menu.tsx";
 import { Chip, Empty, Page, Pager, PageTitle } from "../ui/page.tsx";
 import { SearchForm } from "../ui/search.tsx";
-import { count } from "../ui/words.ts";
+import { counted } from "../ui/words.ts";
 import type { Route } from "./+types/templates.ts";
 
 export { Failed as ErrorBoundary } from "../ui/failed.tsx";
@@ -113,9 +113,7 @@ export default function Templates({ loaderData }: Route.ComponentProps) {
               <p className="mt-0.5 text-small text-ink-2">{template.about}</p>
               {template.started > 0 && (
                 <p className="mt-0.5 text-small text-ink-3">
-                  {template.started === 1
-                    ? "1 campaign was started from it"
-                    : `${count(template.started)} campaigns were started from it`}
+                  {counted(template.started, "campaign was", "campaigns were")} started from it
                 </p>
               )}
               <Link

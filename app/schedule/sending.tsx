@@ -6,7 +6,7 @@ import type { Pause } from "#core/delivery/index.ts";
 import type { Progress } from "#server/store/launches/progress.ts";
 import { FormErrors } from "../ui/field.tsx";
 import { Figure } from "../ui/page.tsx";
-import { count, lasting, people, readers } from "../ui/words.ts";
+import { count, counted, lasting, people, readers } from "../ui/words.ts";
 import { Doing, type Option } from "./doing.tsx";
 import { followSending } from "./following.ts";
 import { Log } from "./log.tsx";
@@ -126,7 +126,7 @@ function Notice({ data }: { data: SendingData }) {
             ))}
           </ul>
           {data.progress.unsure > data.unsure.length && (
-            <p>and {count(data.progress.unsure - data.unsure.length)} others</p>
+            <p>and {counted(data.progress.unsure - data.unsure.length, "other")}</p>
           )}
         </details>
       )}

@@ -9,7 +9,7 @@ import { Button } from "../ui/button.tsx";
 import { Field } from "../ui/field.tsx";
 import { NumberInput } from "../ui/number-input.tsx";
 import { Select } from "../ui/select.tsx";
-import { count, readers as readersWords } from "../ui/words.ts";
+import { count, counted, readers as readersWords } from "../ui/words.ts";
 import type { SplitData, SplitState } from "./use-split.ts";
 
 const VariantRow = lazy(() => import("./variant-row.tsx"));
@@ -49,7 +49,7 @@ function Sample({
         A difference under {points(rise)} points will not show.
       </strong>{" "}
       For {points(half)} {points(half) === "1" ? "point" : "points"}:{" "}
-      {count(readersNeeded(from, Math.min(1, from + half)))} readers each. {usually}
+      {counted(readersNeeded(from, Math.min(1, from + half)), "reader")} each. {usually}
     </>
   );
 }

@@ -7,7 +7,7 @@ import { Button } from "../ui/button.tsx";
 import { FormErrors, TextField } from "../ui/field.tsx";
 import { Form } from "../ui/form.tsx";
 import { Later } from "../ui/later.tsx";
-import { fileSize } from "../ui/words.ts";
+import { counted, fileSize } from "../ui/words.ts";
 
 export interface ChosenStart {
   readonly from: string;
@@ -44,7 +44,7 @@ export function Chosen({
         <h2 className="font-display text-display leading-tight">{name ?? "That is gone"}</h2>
         {look && (
           <span className="text-small whitespace-nowrap text-ink-3">
-            {bands === 1 ? "1 band" : `${bands} bands`}
+            {counted(bands, "band")}
             {bytes && <Later of={bytes}>{(all) => ` · ${fileSize(all)}`}</Later>}
           </span>
         )}

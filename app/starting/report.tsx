@@ -1,6 +1,6 @@
 /** What became of an email that was made elsewhere, in sentences. */
 import type { TakenApart } from "#server/arriving/work.ts";
-import { count } from "../ui/words.ts";
+import { count, counted } from "../ui/words.ts";
 
 const KEPT = [
   ["words", "words"],
@@ -28,7 +28,7 @@ export function Report({
     ...(!draft && came === null ? ["It is too long to be shown as it came."] : []),
     ...(missing > 0
       ? [
-          `${count(missing)} ${missing === 1 ? "image" : "images"} could not be fetched: ${missing === 1 ? "it stays" : "they stay"} where ${missing === 1 ? "it is" : "they are"} on the web.`,
+          `${counted(missing, "image")} could not be fetched: ${missing === 1 ? "it stays" : "they stay"} where ${missing === 1 ? "it is" : "they are"} on the web.`,
         ]
       : []),
     ...[...new Set(rest.map(({ why }) => why))].map((why) => {
@@ -57,11 +57,7 @@ export function Report({
           );
         })}
       </dl>
-      {!whole && (
-        <p className="text-body">
-          It has become {count(blocks)} {blocks === 1 ? "block" : "blocks"}.
-        </p>
-      )}
+      {!whole && <p className="text-body">It has become {counted(blocks, "block")}.</p>}
       {said.length > 0 && (
         <ul className="mt-2 flex list-disc flex-col gap-1 pl-4 text-small text-ink-2">
           {said.map((one) => (

@@ -1,4 +1,5 @@
 /** Numbers, dates and counts as they are written on screen. */
+import { counted } from "#core/counted.ts";
 import { kilobytes } from "#core/kilobytes.ts";
 import { dayIn, daysBetween, momentParts, shortMonth } from "#core/schedule/day.ts";
 
@@ -7,8 +8,9 @@ const number = new Intl.NumberFormat(LOCALE);
 
 export const count = (n: number): string => number.format(n);
 
-export const people = (n: number): string => (n === 1 ? "1 person" : `${count(n)} people`);
-export const readers = (n: number): string => (n === 1 ? "1 reader" : `${count(n)} readers`);
+export { counted };
+export const people = (n: number): string => counted(n, "person", "people");
+export const readers = (n: number): string => counted(n, "reader");
 
 /** The size of a file. A KB has 1,024 bytes here and in all checks; an MB a million, as limits are told. */
 export const fileSize = (bytes: number): string =>
@@ -70,5 +72,5 @@ export function lasting(seconds: number): string {
   if (seconds < 50) return "less than a minute";
   const minutes = Math.round(seconds / 60);
   if (minutes < 90) return minutes === 1 ? "about a minute" : `about ${minutes} minutes`;
-  return `about ${count(Math.round(minutes / 60))} hours`;
+  return `about ${counted(Math.round(minutes / 60), "hour")}`;
 }

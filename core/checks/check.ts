@@ -1,4 +1,5 @@
 /** What a check of the proof is given, and gives. */
+import { counted } from "#core/counted.ts";
 import { textsOf } from "../blocks/index.ts";
 import type { EmailProps } from "../blocks/layout.ts";
 import type { DocNode, EmailDocument } from "../document/index.ts";
@@ -62,8 +63,6 @@ export interface Check {
   run(input: CheckInput): Finding[];
 }
 
-const counted = (one: string, many: string) => (n: number) =>
-  n === 1 ? `1 ${one}` : `${n.toLocaleString("en-GB")} ${many}`;
 /** Numbers of people and codes in words. */
-export const readersIn = counted("reader", "readers");
-export const codesIn = counted("code", "codes");
+export const readersIn = (n: number): string => counted(n, "reader");
+export const codesIn = (n: number): string => counted(n, "code");

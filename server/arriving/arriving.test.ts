@@ -161,13 +161,15 @@ describe("what is hostile or broken", () => {
       await services.close();
     }
   });
-  it("is read in time, however deep or long it is", async () => {
-    const began = performance.now();
+  // How its time grows with its depth and length is measured (`npm run bench -- foreign`).
+  it("is read, however deep or long it is", async () => {
     const deep = `${"<table><tr><td>".repeat(4_000)}down${"</td></tr></table>".repeat(4_000)}`;
     expect(JSON.stringify((await taken(deep)).doc)).toContain("down");
     const long = `<div>${"<p>Some words <b>here</b> and <a href='https://x.example/'>there</a>.</p>".repeat(60_000)}</div>`;
-    await taken(long).catch((error) => expect(error).toBeInstanceOf(Error));
-    expect(performance.now() - began).toBeLessThan(30_000);
+    const { doc, cut } = await taken(long);
+    // What an email can hold of it, and a word that the rest is left out.
+    expect(JSON.stringify(doc).match(/Some words/g)!.length).toBeGreaterThan(2_000);
+    expect(cut).toBe(true);
   }, 60_000);
 });
 

@@ -4,6 +4,7 @@ import { useMemo, useState } from "react";
 import { LIMITS } from "#core/limits.ts";
 import { Button, IconButton } from "../../ui/button.tsx";
 import { INPUT } from "../../ui/field.tsx";
+import { counted } from "../../ui/words.ts";
 import { useCommands } from "../doing/commands.ts";
 import { ownStep } from "../doing/doing.ts";
 import { useMessages } from "../messages/messages.ts";
@@ -12,7 +13,7 @@ import { useReading } from "../reading/reading.ts";
 import { useSelecting } from "../selection/selection.ts";
 import { type Match, matchesIn, replaceEdits } from "./find.ts";
 
-const places = (n: number) => (n === 1 ? "1 place" : `${n} places`);
+const places = (n: number) => counted(n, "place");
 
 export default function FindBar({ onClose }: PanelProps) {
   const { doc, holds } = useReading("doc", "holds");

@@ -11,7 +11,7 @@ import { lineWords } from "#core/merge/index.ts";
 import { type ConditionalPart, conditionalParts, reachOf } from "#core/versions/index.ts";
 import { asking, isStopped } from "../../marks.ts";
 import { ruleWords } from "../../rules/words.ts";
-import { count } from "../../ui/words.ts";
+import { count, counted } from "../../ui/words.ts";
 import { openAt, useComments } from "../comments/kept.ts";
 import { readingOrder } from "../doing/actions.ts";
 import { type FindingsState, useFindings } from "../inspecting/findings.ts";
@@ -48,9 +48,9 @@ function Said({ at }: { at: string }) {
   const open = useComments(openAt(at));
   if (open === 0) return null;
   return (
-    <span className="flex-none text-plum" title={open === 1 ? "1 comment" : `${open} comments`}>
+    <span className="flex-none text-plum" title={counted(open, "comment")}>
       <MessageSquare aria-hidden className="size-3" />
-      <span className="sr-only">, {open} comments</span>
+      <span className="sr-only">, {counted(open, "comment")}</span>
     </span>
   );
 }

@@ -3,6 +3,7 @@ import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import type { DraftAnswer } from "../../draft/wire.ts";
 import { Button } from "../../ui/button.tsx";
+import { counted } from "../../ui/words.ts";
 import { createRemote } from "./remote.ts";
 import { useSession } from "./session.ts";
 
@@ -48,8 +49,7 @@ export function FixedNote() {
       className="flex flex-wrap items-center gap-3 border-b border-saffron bg-saffron-soft px-3.5 py-1.5 text-small"
     >
       <span className="flex-1">
-        It is being sent: {left.length === 1 ? "1 change is" : `${left.length} changes are`} not in
-        it.
+        It is being sent: {counted(left.length, "change is", "changes are")} not in it.
         {problem && <span className="ml-2 font-semibold text-rust">{problem}</span>}
       </span>
       <Button primary disabled={busy} onClick={() => void apart()}>

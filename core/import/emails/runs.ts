@@ -35,18 +35,23 @@ export function paragraphsOf(run: readonly Inner[]): Inner[][] {
 /** Paragraphs that follow each other and look alike are one text. */
 export function joined(pieces: readonly ForeignPiece[]): ForeignPiece[] {
   const all: ForeignPiece[] = [];
+  /** Nodes of the last, where it has been joined: they grow in place, since somebody sends paragraphs by the thousand. */
+  let grown: Inner[] | null = null;
   for (const one of pieces) {
     const last = all.at(-1);
     const both = last?.kind === "words" && one.kind === "words";
     const meet =
       both && last.heading === null && one.heading === null && alike(last.look, one.look);
-    if (!meet || last.pad[2] + one.pad[0] > 0 || last.pad[3] !== one.pad[3]) all.push(one);
-    else
-      all[all.length - 1] = {
-        ...last,
-        nodes: [...last.nodes, BREAK, ...one.nodes],
-        pad: [last.pad[0], last.pad[1], one.pad[2], last.pad[3]],
-      };
+    if (!meet || last.pad[2] + one.pad[0] > 0 || last.pad[3] !== one.pad[3]) {
+      all.push(one);
+      grown = null;
+      continue;
+    }
+    grown ??= [...last.nodes];
+    grown.push(BREAK);
+    for (const node of one.nodes) grown.push(node);
+    const [top, right, , left] = last.pad;
+    all[all.length - 1] = { ...last, nodes: grown, pad: [top, right, one.pad[2], left] };
   }
   return all;
 }
