@@ -87,10 +87,11 @@ function sentencesIn(file: string): string[] {
   return found;
 }
 
+const files = readdirSync("app", { recursive: true, encoding: "utf8" })
+  .filter((name) => /\.tsx?$/.test(name) && !/\.test\./.test(name))
+  .map((name) => join("app", name));
+
 it("no sentence of the interface says what has another word", () => {
-  const files = readdirSync("app", { recursive: true, encoding: "utf8" })
-    .filter((name) => /\.tsx?$/.test(name) && !/\.test\./.test(name))
-    .map((name) => join("app", name));
   expect(files.length).toBeGreaterThan(300);
   const found = files.flatMap((file) =>
     sentencesIn(file)
@@ -98,6 +99,11 @@ it("no sentence of the interface says what has another word", () => {
       .map((words) => `${file}: ${words}`),
   );
   expect(found).toEqual([]);
+});
+
+it("one message is no “1 messages”: a number and what it counts are said by `counted`", () => {
+  const plural = /\{count\([^{}]*\)\} [a-z]+s\b/;
+  expect(files.filter((file) => plural.test(readFileSync(file, "utf8")))).toEqual([]);
 });
 
 it("the glossary names each word that is not used", () => {

@@ -3,7 +3,7 @@
  * from cell to cell, Enter writes in one, Space picks the row.
  */
 import { type ColumnDef, getCoreRowModel, useReactTable } from "@tanstack/react-table";
-import { useVirtualizer } from "@tanstack/react-virtual";
+import { defaultRangeExtractor, useVirtualizer } from "@tanstack/react-virtual";
 import clsx from "clsx";
 import { ArrowDown, ArrowUp } from "lucide-react";
 import { type KeyboardEvent, useCallback, useMemo, useRef, useState } from "react";
@@ -15,7 +15,7 @@ import { Checkbox } from "../ui/checkbox.tsx";
 import { Chip } from "../ui/page.tsx";
 import { useToast } from "../ui/toast.tsx";
 import { count, counted } from "../ui/words.ts";
-import { FieldInput } from "./field-input.tsx";
+import { CellForm } from "./cell-form.tsx";
 import { type Row, useRows } from "./use-rows.ts";
 
 const ROW = 34;
@@ -44,10 +44,8 @@ export function ContactTable({ view, fields, picked, onPick, sortHref }: Props) 
   const { rowAt, idsBetween, show, setCell } = useRows(view);
   /** The row that was picked last: with Shift all between are. */
   const last = useRef<number | null>(null);
-  /** What is written is saved once, however the cell is left. */
-  const saving = useRef(false);
   const [cell, setActive] = useState({ row: 0, column: 0 });
-  const [writing, setWriting] = useState<{ id: number; column: number } | null>(null);
+  const [writing, setWriting] = useState<{ id: number; row: number; column: number } | null>(null);
   const columns = useMemo<ColumnDef<Row>[]>(
     () => [
       { id: "email", header: "Email address", size: 270 },
@@ -64,6 +62,11 @@ export function ContactTable({ view, fields, picked, onPick, sortHref }: Props) 
     getScrollElement: () => scroller.current,
     estimateSize: () => ROW,
     overscan: 12,
+    // The row that is written in stays, wherever one looks meanwhile.
+    rangeExtractor: (range) => {
+      const shown = defaultRangeExtractor(range);
+      return writing && !shown.includes(writing.row) ? [...shown, writing.row] : shown;
+    },
     onChange: ({ range }) => range && show(range.startIndex, range.endIndex),
     initialRect: { width: 1200, height: 560 },
   });
@@ -90,7 +93,7 @@ export function ContactTable({ view, fields, picked, onPick, sortHref }: Props) 
   );
 
   const onKeyDown = (event: KeyboardEvent) => {
-    if (writing) return;
+    if ((event.target as Element).closest("form")) return;
     const page = Math.floor((scroller.current?.clientHeight ?? 500) / ROW) - 1;
     const moves: Record<string, [number, number]> = {
       ArrowDown: [1, 0],
@@ -108,7 +111,7 @@ export function ContactTable({ view, fields, picked, onPick, sortHref }: Props) 
       focusCell(event.ctrlKey ? view.total - 1 : cell.row, headers.length - 1);
     } else if (event.key === " " && row) void pick(cell.row, !picked.has(row.id), event.shiftKey);
     else if (event.key === "Enter" && row && fields[cell.column - 1]) {
-      setWriting({ id: row.id, column: cell.column });
+      setWriting({ id: row.id, ...cell });
     } else return;
     event.preventDefault();
   };
@@ -124,25 +127,16 @@ export function ContactTable({ view, fields, picked, onPick, sortHref }: Props) 
     else say(NO_LINE, "wrong");
   }
 
-  async function save(row: Row, field: Field, form: HTMLFormElement) {
-    if (saving.current) return;
-    const text = new FormData(form).getAll(`f.${field.id}`).filter(Boolean).join("; ");
-    if (text === (row.cells[field.id] ?? "")) return stop();
+  async function save(row: Row, field: Field, text: string): Promise<boolean> {
     const body = new FormData();
     body.set("do", "save");
     body.set(`f.${field.id}`, text);
     const path = `/people/contacts/${row.id}/values`;
-    saving.current = true;
     const reply = await ask<{ cells: Record<string, string> }>(path, { body });
-    saving.current = false;
-    if (reply.kind !== "ok") return say(wordsOf(reply, "This was not saved."), "wrong");
-    setCell(row.id, reply.body.cells);
-    stop();
+    if (reply.kind === "ok") setCell(row.id, reply.body.cells);
+    else say(wordsOf(reply, "This was not saved."), "wrong");
+    return reply.kind === "ok";
   }
-  const stop = () => {
-    setWriting(null);
-    focusCell(cell.row, cell.column);
-  };
 
   return (
     <div
@@ -230,41 +224,25 @@ export function ContactTable({ view, fields, picked, onPick, sortHref }: Props) 
                       tabIndex={active ? 0 : -1}
                       data-cell={`${index}:${column}`}
                       onFocus={() => !active && setActive({ row: index, column })}
-                      onDoubleClick={() => row && field && setWriting({ id: row.id, column })}
+                      onDoubleClick={() =>
+                        row && field && setWriting({ id: row.id, row: index, column })
+                      }
                       className="flex-none truncate px-2 focus-visible:-outline-offset-2"
                       style={{ width: header.getSize() }}
                     >
                       {!row ? (
                         <span className="block h-3 w-2/3 rounded bg-bench" />
                       ) : open ? (
-                        <form
-                          onSubmit={(event) => {
-                            event.preventDefault();
-                            void save(row, field, event.currentTarget);
+                        <CellForm
+                          label={`${field.label} of ${row.email}`}
+                          field={field}
+                          value={row.cells[field.id] ?? ""}
+                          onSave={(text) => save(row, field, text)}
+                          onEnd={(back) => {
+                            setWriting((now) => (now === writing ? null : now));
+                            if (back) focusCell(index, column);
                           }}
-                          onBlur={(event) => {
-                            // What opens over the page belongs to the cell.
-                            const { currentTarget, relatedTarget } = event;
-                            const over = (relatedTarget as Element | null)?.closest(
-                              "[data-radix-popper-content-wrapper]",
-                            );
-                            if (over || currentTarget.contains(relatedTarget)) return;
-                            void save(row, field, currentTarget);
-                          }}
-                          onKeyDown={(event) => {
-                            if (event.key !== "Escape" || event.defaultPrevented) return;
-                            event.stopPropagation();
-                            stop();
-                          }}
-                        >
-                          <FieldInput
-                            autoFocus
-                            aria-label={`${field.label} of ${row.email}`}
-                            field={field}
-                            name={`f.${field.id}`}
-                            value={row.cells[field.id] ?? ""}
-                          />
-                        </form>
+                        />
                       ) : (
                         <CellText row={row} id={header.id} />
                       )}

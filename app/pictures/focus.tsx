@@ -31,7 +31,7 @@ export function FocusPoint({
   return (
     <fieldset>
       <legend className="mb-1 text-small text-ink-2">
-        What stays in sight where it is cut: click on it
+        Focal point: click what has to stay in sight where the image is cropped
       </legend>
       <div className="flex justify-center rounded-md border bg-bench p-2">
         {/* The numbers below do the same by keys. */}

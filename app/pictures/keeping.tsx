@@ -49,7 +49,7 @@ export function Keeping({
       {places > 0 && (
         <Confirm
           title="Replace the image?"
-          about={`It stands in ${counted(places, "place")}, which will all show what you have made. Emails that are sent stay as they are.`}
+          about={`It is used in ${counted(places, "place")}, which will all show what you have made. Emails that are sent stay as they are.`}
           act="Replace it"
           onAct={() => void keep("place")}
           trigger={

@@ -157,13 +157,13 @@ export default function CalendarPage({ loaderData }: Route.ComponentProps) {
         about="What has been sent and what is scheduled. Drag a scheduled email to another day."
       >
         <Buttonlike asChild>
-          <Link to={`?month=${before}`}>Earlier</Link>
+          <Link to={`?month=${before}`}>Previous month</Link>
         </Buttonlike>
         <Buttonlike asChild>
           <Link to="?">Today</Link>
         </Buttonlike>
         <Buttonlike asChild>
-          <Link to={`?month=${after}`}>Later</Link>
+          <Link to={`?month=${after}`}>Next month</Link>
         </Buttonlike>
       </PageTitle>
       {problem && (

@@ -253,7 +253,7 @@ export default function Proof({ loaderData, actionData }: Route.ComponentProps) 
             />
             <Select
               label="As shown by"
-              className="w-52"
+              className="w-44"
               options={families}
               value={family}
               onValue={(value) =>

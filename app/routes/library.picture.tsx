@@ -122,7 +122,7 @@ function About({
           </p>
         )}
         {actionData?.replaced && <ReplacedNote replaced={actionData.replaced} />}
-        <h2 className="mb-1.5 text-lead italic">Where it stands</h2>
+        <h2 className="mb-1.5 text-lead italic">Used in</h2>
         <Uses uses={uses} />
         {uses.length > 0 && <Replacing picture={picture} uses={uses} key={uses.length} />}
         <p className="mt-2 text-small text-ink-3">Emails that are sent stay as they are.</p>

@@ -84,7 +84,7 @@ function told(
   read: number,
 ): string {
   const parts = [`${counted(added, "code")} added.`];
-  if (read > added) parts.push(`${count(read - added)} were on the roll already.`);
+  if (read > added) parts.push(`${counted(read - added, "was", "were")} on the roll already.`);
   if (header) parts.push(`“${header}” was taken for the name of the column.`);
   if (repeated) parts.push(`${count(repeated)} stood there more than once.`);
   if (blanks) parts.push(`${counted(blanks, "line was", "lines were")} empty.`);

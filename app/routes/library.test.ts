@@ -40,10 +40,10 @@ describe("a code roll", () => {
     const roll = await newRoll();
     await addCodes(services.database.sql, roll, ["LARK-2"]);
     const { said } = await ask(roll, file("Code\nLARK-1\n\nLARK-1\nLARK-2\nLARK\u00073\n"));
-    expect(said).toContain("1 codes added. 1 were on the roll already.");
+    expect(said).toContain("1 code added. 1 was on the roll already.");
     expect(said).toContain("“Code” was taken for the name of the column.");
     expect(said).toContain("1 stood there more than once.");
-    expect(said).toContain("1 lines were empty.");
+    expect(said).toContain("1 line was empty.");
     expect(said).toContain("Line 6 is no code");
     expect(await nextCodes(services.database.sql, roll, 9)).toEqual(["LARK-2", "LARK-1"]);
     const nothing = await ask(roll, file("\n \n"));

@@ -15,7 +15,7 @@ import { sizesOf } from "#core/splits/draw.ts";
 import type { SplitPlan } from "#core/splits/plan.ts";
 import { Look } from "../desk/look.tsx";
 import { Later } from "../ui/later.tsx";
-import { dayAndTime, fileSize, lasting, readers } from "../ui/words.ts";
+import { counted, dayAndTime, fileSize, lasting, readers } from "../ui/words.ts";
 import type { ShownFile } from "./attachments.tsx";
 
 /** Another campaign that is to leave. */
@@ -245,7 +245,7 @@ export function LastLook({
         )}
         {loaded.files.length > 0 && (
           <li>
-            With {loaded.files.length === 1 ? "a file" : `${loaded.files.length} files`},{" "}
+            With {counted(loaded.files.length, "file")},{" "}
             {fileSize(loaded.files.reduce((sum, { bytes }) => sum + bytes, 0))} for each reader.
           </li>
         )}
@@ -271,7 +271,7 @@ export function LastLook({
           <Link className="link" to={`/campaigns/${loaded.id}/proof`}>
             {problems === null && "The checks look at it…"}
             {problems === 0 && "The checks found nothing"}
-            {problems ? `The checks found ${problems}` : null}
+            {problems ? `${counted(problems, "finding")} to look at` : null}
           </Link>
         </li>
       </ul>

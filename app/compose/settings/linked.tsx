@@ -30,7 +30,7 @@ function placesIn({ places }: Known): string {
   const listed = names.slice(0, NAMED).join(", ");
   const more = names.length > NAMED ? ` and ${names.length - NAMED} more` : "";
   const kept = fixed.length > 0 ? ` What is scheduled stays as it is: ${fixed.join(", ")}.` : "";
-  return `It stands in ${listed || "this email alone"}${more}, which will all show it so. Emails that are sent stay as they were.${kept}`;
+  return `It is used in ${listed || "this email alone"}${more}, which will all show it so. Emails that are sent stay as they were.${kept}`;
 }
 
 function LinkedParts({ linked }: { linked: DocNode }) {
