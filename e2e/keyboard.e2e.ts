@@ -53,6 +53,14 @@ it("adds, moves, duplicates, writes, deletes and takes back", async () => {
 
   // Arrows select; Enter writes; Escape ends.
   await studio.run("document.querySelector('[data-order][aria-selected=true]').focus()");
+  // The row that has the focus goes, and the focus stays in the list.
+  await studio.chord(Key.CONTROL, "d");
+  await order("Band", "A new heading", "Button", "Text", "Text", "Footer", "Footer");
+  await studio.press(Key.DELETE);
+  await order("Band", "A new heading", "Button", "Text", "Footer", "Footer");
+  await studio.until("the focus to be in the running order", () =>
+    studio.run("return document.activeElement.matches('[role=tree] [data-order]')"),
+  );
   await studio.press(Key.ARROW_UP, Key.ARROW_UP);
   await studio.until("the heading to be selected", () =>
     studio.run(
@@ -84,6 +92,10 @@ it("adds, moves, duplicates, writes, deletes and takes back", async () => {
   };
   await undo();
   await studio.sheetShows("narrow", "A new heading");
+  await undo();
+  await order("Band", "A new heading", "Button", "Text", "Text", "Footer", "Footer");
+  await undo();
+  await order("Band", "A new heading", "Button", "Text", "Footer", "Footer");
   await undo();
   await order("Band", "A new heading", "Button", "Button", "Text", "Footer", "Footer");
   await undo();

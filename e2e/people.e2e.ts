@@ -119,6 +119,12 @@ it("builds a segment by hand, with its reach, and one that names it", async () =
   await studio.sees("Used by “Birthdays at Saltmere”");
 });
 
+/** How often a cell was saved since the page was opened. */
+const saves = () =>
+  studio.run<number>(
+    "return performance.getEntriesByType('resource').filter(({ name }) => /contacts\\/\\d+\\/values/.test(name)).length",
+  );
+
 it("picks people by hand for a list, by keyboard, and writes in a cell", async () => {
   await studio.go("/people?search=wren");
   await studio.sees("Wren");
@@ -146,6 +152,16 @@ it("picks people by hand for a list, by keyboard, and writes in a cell", async (
   await studio.until("the cell to say so", () =>
     studio.run("return document.querySelector('[data-cell=\"0:1\"]').innerText === 'Wrenna'"),
   );
+  // Enter has saved it once, and Escape leaves it as it is.
+  expect(await saves()).toBe(1);
+  await studio.press(Key.ENTER);
+  await studio.find('[data-cell="0:1"] input');
+  await studio.press("zzz", Key.ESCAPE);
+  await studio.until("the cell to be closed", () =>
+    studio.run("return document.activeElement.dataset.cell === '0:1'"),
+  );
+  expect(await studio.run("return document.activeElement.innerText")).toBe("Wrenna");
+  expect(await saves()).toBe(1);
 });
 
 it("lets a French reader choose, in French", async () => {

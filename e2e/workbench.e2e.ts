@@ -177,6 +177,11 @@ it("a third sheet shows the email in the dark, as plain text, or as another read
     await studio.go("/campaigns?search=larkmoor");
     await (await studio.find("main a[href^='/campaigns/']")).click();
     await studio.composing();
+    // There is room for the whole tray.
+    const [all, seen] = await studio.run<[number, number]>(
+      "const { scrollWidth, clientWidth } = document.querySelector('[aria-label=Tray]'); return [scrollWidth, clientWidth]",
+    );
+    expect(all).toBe(seen);
     await studio.click("A third sheet");
     const third = (script: string) =>
       studio.run<string>(

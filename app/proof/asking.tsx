@@ -20,7 +20,7 @@ export function AskingLinks({ campaign }: { campaign: string }) {
   }, [campaign, revalidate]);
   return (
     <p role="status" className="text-small text-ink-2">
-      Trying where the links lead…
+      Checking where the links lead…
     </p>
   );
 }

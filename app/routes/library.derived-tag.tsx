@@ -145,11 +145,11 @@ export default function DerivedTagPage({ loaderData, actionData }: Route.Compone
         title={found?.name ?? "A new derived tag"}
         about="The first case whose rule holds gives the value."
       />
-      <div className="grid grid-cols-[1fr_280px] gap-12">
+      <div className="grid grid-cols-[1fr_280px] gap-12 max-md:grid-cols-[minmax(0,1fr)] max-md:gap-8">
         <Form method="post">
           <input type="hidden" name="tag" value={JSON.stringify(body)} />
           <FormErrors errors={of(null)} />
-          <div className="mb-5 flex items-end gap-3">
+          <div className="mb-5 flex flex-wrap items-end gap-3">
             <Field label="Name">
               {(own) => (
                 <input
@@ -220,7 +220,7 @@ export default function DerivedTagPage({ loaderData, actionData }: Route.Compone
           </div>
           {uses.length > 0 && <p className="mt-3 text-ink-2">Used by {uses.join(", ")}.</p>}
         </Form>
-        <aside aria-label="Preview as" className="border-l pl-8">
+        <aside aria-label="Preview as" className="border-l pl-8 max-md:border-l-0 max-md:pl-0">
           <h2 className="mb-1 text-title">Preview as</h2>
           <ReaderSearch reader={reader} onReader={setReader} />
           <p className="mt-3 text-small text-ink-2">Value</p>

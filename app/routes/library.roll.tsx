@@ -162,10 +162,10 @@ export default function Roll({ loaderData, actionData }: Route.ComponentProps) {
         <Figure value={count(roll.all - (roll.again ? 0 : roll.left))} label="given" />
         <Figure value={count(roll.all)} label="in all" />
       </div>
-      <div className="grid grid-cols-[1fr_320px] gap-12">
+      <div className="grid grid-cols-[1fr_320px] gap-12 max-md:grid-cols-[minmax(0,1fr)] max-md:gap-8">
         <div>
           <h2 className="mb-2 text-head">Add codes</h2>
-          <div className="mb-6 grid grid-cols-2 gap-8">
+          <div className="mb-6 grid grid-cols-2 gap-8 max-md:grid-cols-[minmax(0,1fr)]">
             <Form method="post" encType="multipart/form-data" className="flex flex-col gap-2">
               <FileField
                 label="From a file"

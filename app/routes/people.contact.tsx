@@ -107,7 +107,7 @@ export default function Contact({ loaderData, actionData }: Route.ComponentProps
           </span>
         }
       />
-      <div className="grid grid-cols-[1fr_420px] gap-14">
+      <div className="grid grid-cols-[1fr_420px] gap-14 max-md:grid-cols-[minmax(0,1fr)] max-md:gap-8">
         <section aria-label="What is known">
           <Form method="post" className="grid grid-cols-2 gap-x-6 gap-y-3">
             <Field

@@ -92,9 +92,9 @@ export default function Segment({ loaderData, actionData }: Route.ComponentProps
     onValidate: ({ formData }) => parseWithZod(formData, { schema }),
   });
   return (
-    <main className="mx-auto grid max-w-[1280px] grid-cols-[1fr_330px] gap-12 px-10 py-6">
+    <main className="mx-auto grid max-w-[1280px] grid-cols-[1fr_330px] gap-12 px-10 py-6 max-md:grid-cols-[minmax(0,1fr)] max-md:gap-8 max-md:px-4">
       <Form method="post" {...getFormProps(form)}>
-        <div className="mb-4 flex items-end gap-3">
+        <div className="mb-4 flex flex-wrap items-end gap-3">
           <TextField meta={fields.name} label="Name of the segment" className="w-80" />
           <Button type="submit" name="do" value="save" primary>
             Save the segment

@@ -81,7 +81,9 @@ function Writing({
     return <p className="text-rust">The fields could not be read. Check your connection.</p>;
   if (!vocabulary) return null;
   return (
-    <div className={from ? "" : "grid grid-cols-[1fr_240px] gap-8"}>
+    <div
+      className={from ? "" : "grid grid-cols-[1fr_240px] gap-8 max-md:grid-cols-[minmax(0,1fr)]"}
+    >
       <div className="flex flex-col">
         <RuleBuilder draft={draft} vocabulary={vocabulary} onChange={setDraft} />
         <div className="mt-4 flex gap-2">

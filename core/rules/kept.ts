@@ -50,5 +50,5 @@ export const KEPT_SEGMENTS: readonly KeptSegment[] = [
     },
   },
   { id: "kept-bounced", name: "Bounced", rule: standing("Bounced") },
-  { id: "kept-left", name: "Left", rule: standing("Unsubscribed") },
+  { id: "kept-left", name: "Unsubscribed", rule: standing("Unsubscribed") },
 ];

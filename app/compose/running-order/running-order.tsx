@@ -2,7 +2,15 @@
 import { useDraggable } from "@dnd-kit/core";
 import clsx from "clsx";
 import { MessageSquare } from "lucide-react";
-import { memo, startTransition, useEffect, useRef, useState } from "react";
+import {
+  type FocusEvent,
+  memo,
+  startTransition,
+  useEffect,
+  useLayoutEffect,
+  useRef,
+  useState,
+} from "react";
 import { useShallow } from "zustand/react/shallow";
 import type { EmailProps } from "#core/blocks/layout.ts";
 import { nameOf } from "#core/blocks/names.ts";
@@ -251,7 +259,28 @@ function useBandsSoFar({ root }: EmailDocument, under: ReadonlyMap<DocNode, read
   });
 }
 
+/** The row that has the focus may go, by Delete or by somebody else: then the row has it where the Tab key stops. */
+function useKeptFocus() {
+  const tree = useRef<HTMLDivElement>(null);
+  const inside = useRef(false);
+  useLayoutEffect(() => {
+    // What is taken away while it has the focus tells nobody that it lost it.
+    if (!inside.current || document.activeElement !== document.body) return;
+    tree.current?.querySelector<HTMLElement>("[tabindex='0']")?.focus();
+  });
+  return {
+    ref: tree,
+    onFocus: () => {
+      inside.current = true;
+    },
+    onBlur: ({ relatedTarget }: FocusEvent) => {
+      inside.current = tree.current?.contains(relatedTarget as Element | null) ?? false;
+    },
+  };
+}
+
 export function RunningOrder() {
+  const kept = useKeptFocus();
   const { doc } = useReading("doc");
   const { selected } = useSelection("selected");
   const shown = readingOrder(doc, selected);
@@ -280,7 +309,13 @@ export function RunningOrder() {
       className="flex min-h-0 flex-col overflow-y-auto border-r pb-6 max-[560px]:hidden"
     >
       <h2 className="px-3 pt-2 pb-1.5 text-lead">Running order</h2>
-      <div role="tree" aria-label="Running order" aria-multiselectable className="relative">
+      <div
+        {...kept}
+        role="tree"
+        aria-label="Running order"
+        aria-multiselectable
+        className="relative"
+      >
         <Landing />
         <Envelope stop={stop === "envelope"} />
         {bands.map((band) => (

@@ -74,7 +74,7 @@ export function SavedGroup() {
     };
   }, [open, words]);
   return (
-    <div role="group" aria-label="Saved" className="flex-none border-l px-2.5 pt-2">
+    <div role="group" aria-label="Saved" className="flex-none border-l px-2 pt-2">
       <div className="mb-1 font-display text-body text-ink-2 italic">Saved</div>
       <Popover
         label="Saved blocks"

@@ -4,7 +4,7 @@ import { memo, useEffect, useMemo, useState } from "react";
 import { BLOCKS, GROUPS } from "#core/blocks/index.ts";
 import type { BlockGroup, BlockKind, Picture } from "#core/kinds/kind.ts";
 import { answerTo } from "../../ask.ts";
-import { ROOMY, useMedia } from "../../ui/media.ts";
+import { useMedia, WIDE } from "../../ui/media.ts";
 import { Popover } from "../../ui/popover.tsx";
 import { useOpenPanels, usePanels } from "../panels/open.ts";
 import { imageOf } from "../pasting/blocks.ts";
@@ -60,12 +60,12 @@ const SHOWN: Record<BlockGroup, number> = {
   live: 0,
   own: 1,
 };
-/** The same where the window has room to spare. */
-const SHOWN_ROOMY: Record<BlockGroup, number> = {
-  words: 5,
-  pictures: 4,
-  actions: 4,
-  layout: 3,
+/** The same on a wide window: the whole tray is in sight, even where those with long names are used most. */
+const SHOWN_WIDE: Record<BlockGroup, number> = {
+  words: 4,
+  pictures: 2,
+  actions: 3,
+  layout: 2,
   live: 1,
   own: 1,
 };
@@ -172,12 +172,12 @@ const kindsOf = (group: BlockGroup) => BLOCKS.filter((kind) => kind.group === gr
 /** Those used most here stand in front; until then, and among equals, the order of the list holds. */
 function useShown(group: BlockGroup): readonly BlockKind[] {
   const used = useUsage();
-  const roomy = useMedia(ROOMY);
+  const wide = useMedia(WIDE);
   const kinds = kindsOf(group);
   const first = new Set(
     kinds
       .toSorted((a, b) => (used[b.type] ?? 0) - (used[a.type] ?? 0))
-      .slice(0, (roomy ? SHOWN_ROOMY : SHOWN)[group]),
+      .slice(0, (wide ? SHOWN_WIDE : SHOWN)[group]),
   );
   return kinds.filter((kind) => first.has(kind));
 }
@@ -191,7 +191,7 @@ function Group({ group, name }: { group: BlockGroup; name: string }) {
     <div
       role="group"
       aria-label={name}
-      className="flex-none border-l px-2.5 pt-2 first:border-l-0 first:pl-1"
+      className="flex-none border-l px-2 pt-2 first:border-l-0 first:pl-1"
     >
       <div className="mb-1 font-display text-body text-ink-2 italic">{name}</div>
       <div className="flex gap-1.5">
