@@ -19,7 +19,6 @@ import { ReaderPage, readerOfPage } from "../reader-page.tsx";
 import { Button } from "../ui/button.tsx";
 import { Checkbox } from "../ui/checkbox.tsx";
 import { Form } from "../ui/form.tsx";
-import { counted } from "../ui/words.ts";
 import type { Route } from "./+types/reader.preferences.ts";
 
 export const meta = ({ loaderData }: Route.MetaArgs) => [

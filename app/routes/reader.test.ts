@@ -16,7 +16,6 @@ import { saveSetting } from "#server/store/settings.ts";
 import { smallCampaign } from "#server/testing/newsletter.ts";
 import { startTestServices, type TestServices } from "#server/testing/services.ts";
 import { isPublic } from "../public.ts";
-import { counted } from "../ui/words.ts";
 import { loader as made } from "./api.made.ts";
 import { loader as click } from "./reader.click.ts";
 import { loader as open } from "./reader.open.ts";

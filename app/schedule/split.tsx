@@ -9,7 +9,7 @@ import { Button } from "../ui/button.tsx";
 import { Field } from "../ui/field.tsx";
 import { NumberInput } from "../ui/number-input.tsx";
 import { Select } from "../ui/select.tsx";
-import { count, counted, readers as readersWords } from "../ui/words.ts";
+import { counted, readers as readersWords } from "../ui/words.ts";
 import type { SplitData, SplitState } from "./use-split.ts";
 
 const VariantRow = lazy(() => import("./variant-row.tsx"));
