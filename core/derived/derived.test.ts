@@ -6,6 +6,7 @@ import { compile } from "../render/index.ts";
 import { RULES } from "../testing/arbitrary-conditions.ts";
 import { DIRECT, emailOf, ids, SURROUNDINGS } from "../testing/rendered.ts";
 import { doc, line, paragraph, ruleKey, tag } from "../text/index.ts";
+import { formulaRefs } from "./formula.ts";
 import {
   type DerivedTag,
   derivedBehind,
@@ -218,4 +219,14 @@ it("whole years since a date are those that have gone by", () => {
   expect(tagWords(plural, reader, { ...context, derived: new Map([["y", years]]) })).toBe(
     "6 years",
   );
+});
+
+it("says which fields a formula reads", () => {
+  const visits = { kind: "field", ref: "contact:visits" } as const;
+  const twelve = { kind: "number", value: 12 } as const;
+  expect(formulaRefs({ op: "over", left: visits, right: twelve })).toEqual(["contact:visits"]);
+  expect(formulaRefs({ op: "plus", left: twelve, right: visits })).toEqual(["contact:visits"]);
+  expect(formulaRefs({ op: "yearsSince", field: "contact:birthday" })).toEqual([
+    "contact:birthday",
+  ]);
 });

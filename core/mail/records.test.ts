@@ -20,6 +20,17 @@ const spf = (...records: string[]) => states({ [DOMAIN]: records })[2];
 const dmarc = (...records: string[]) => states({ [`_dmarc.${DOMAIN}`]: records })[3];
 const rsa = (...records: string[]) => states({ [`s1._domainkey.${DOMAIN}`]: records })[0];
 
+it("counts what asks DNS again, and nothing else", () => {
+  const asking = ["include:a.example", "a", "a:b.example", "a/24", "mx", "-mx:c.example"];
+  const more = ["ptr", "?ptr:d.example", "exists:%{i}.e.example", "+a:f.example"];
+  const none = ["ip4:192.0.2.1", "ip6:2001:db8::1", "all.example", "mxes", "ptrs"];
+  const ten = `v=spf1 ${[...asking, ...more, ...none].join(" ")} ~all`;
+  expect(spf(ten)).toBe("spf right");
+  for (const one of [...asking, ...more]) {
+    expect(spf(ten.replace(" ~all", ` ${one} ~all`))).toBe("spf wrong");
+  }
+});
+
 it("asks for every record there is to be", () => {
   expect(new Set(namesToAsk(DOMAIN, KEYS))).toEqual(new Set(Object.keys(RIGHT)));
 });

@@ -202,6 +202,14 @@ it("a variant says what it says otherwise, and comes from the same sender", () =
   expect(wordsOf(envelopeOf(two).subject)).toBe("Two");
   expect(wordsOf(envelopeOf(two).preview)).toBe("See");
   expect(two.root.children).toBe(main.root.children);
+  const third = emailOfVariant(
+    main,
+    { subject: null, preview: line("Look"), fromName: line("The shop"), content: null },
+    null,
+  );
+  expect(wordsOf(envelopeOf(third).subject)).toBe("One");
+  expect(wordsOf(envelopeOf(third).preview)).toBe("Look");
+  expect(wordsOf(envelopeOf(third).fromName)).toBe("The shop");
   const other = emailOfVariant(main, { ...words, subject: null }, email("Three", "b"));
   expect(wordsOf(envelopeOf(other).subject)).toBe("Three");
   expect(envelopeOf(other).fromAddress).toBe("a@larkmoor.example");

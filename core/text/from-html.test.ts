@@ -26,6 +26,18 @@ describe("foreign HTML", () => {
     expect(short(words(html))).toBe("[One s(two) s(three) e(four)/five][Six l(seven)]");
     expect(JSON.stringify(words(html))).not.toMatch(/red|Papyrus/);
   });
+  it("keeps what is below the line, and of what is both what is above it", () => {
+    const subscript = words("<p>H<sub>2</sub>O, x<sup>3</sup></p>").content![0]!.content!;
+    expect(subscript.map(({ text, marks }) => [text, marks?.[0]?.type])).toEqual([
+      ["H", undefined],
+      ["2", "subscript"],
+      ["O, x", undefined],
+      ["3", "superscript"],
+    ]);
+    const both = JSON.stringify(words("<p><sub><sup>1</sup></sub></p>"));
+    expect(both).toContain("superscript");
+    expect(both).not.toContain("subscript");
+  });
   it("keeps lists in lists, and puts loose items right", () => {
     expect(short(words("<ul><li>a<ol><li>b</li></ol></li><li><p>c</p></li></ul>"))).toBe(
       "ul[-[[a]ol[-[[b]]]]-[[c]]]",

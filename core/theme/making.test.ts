@@ -24,6 +24,13 @@ const weighted = fc.array(fc.record({ colour: hex, weight: fc.integer({ min: 0, 
 
 it("is read well in every theme that ships", () => {
   for (const theme of Object.values(SHIPPED_THEMES)) expect(faintPairs(theme)).toEqual([]);
+  // Words in the colour of what they stand on are told, light and dark.
+  const { colours, dark } = STANDARD_THEME;
+  const faint = { ...colours, ink: colours.sheet };
+  const told = faintPairs({ colours: faint, dark: null });
+  expect(told.length).toBeGreaterThan(0);
+  expect(faintPairs({ colours, dark: faint })).toEqual(told);
+  expect(faintPairs({ colours: faint, dark })).toEqual(told);
   expect(contrastsOf(STANDARD_THEME.colours).every(({ ratio, least }) => ratio >= least)).toBe(
     true,
   );
