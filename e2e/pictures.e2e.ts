@@ -95,7 +95,7 @@ it("is put into an email with its alt text, cut, written on, made lighter, and p
 
   await studio.go("/library?search=frost");
   await studio.driver.findElement(By.css('main a[href^="/library/image/"]')).click();
-  await studio.sees("Where it stands");
+  await studio.sees("Used in");
   await studio.click("Edit");
   const before = await drawn();
   await studio.click("As light a file as still looks well", "label");

@@ -5,7 +5,7 @@ import { createItem } from "../kinds/item.ts";
 import { LIMITS } from "../limits.ts";
 import { wrapText } from "../markup/index.ts";
 import { blockAlone, emailOf, ids, PICTURE, picture, rendered } from "../testing/rendered.ts";
-import { doc, line, tag } from "../text/index.ts";
+import { doc, line, paragraph, tag } from "../text/index.ts";
 import { blockKind, checkDocument, createBlock, itemKind, labelOf } from "./index.ts";
 import { newRow, TABLE_KINDS } from "./table-items.ts";
 
@@ -42,6 +42,22 @@ describe("a table", () => {
     const { html } = blockAlone("table", { onNarrow: "pairs" }, { children: rows(ids()) });
     expect(html).toContain('<span class="sl" style="display:none;font-weight:700">Price: </span>');
     expect(html).toMatch(/<tr class="sx">/);
+  });
+  it("names the column also where its name is a tag that has nothing to fall back on", () => {
+    const newId = ids();
+    const named = rows(newId).with(2, newRow(newId, ["What", ""]));
+    const head = named[2]!.children[1]!;
+    const first = doc(paragraph(tag("contact:first", " ")));
+    const tagged = { ...head, props: { ...head.props, words: first as never } };
+    named[2] = { ...named[2]!, children: [named[2]!.children[0]!, tagged] };
+    const { html } = blockAlone("table", { onNarrow: "pairs" }, { children: named });
+    expect(html.match(/class="sl"/g)).toHaveLength(2);
+    const bare = blockAlone(
+      "table",
+      { onNarrow: "pairs" },
+      { children: rows(newId).with(2, newRow(newId, ["What", ""])) },
+    );
+    expect(bare.html.match(/class="sl"/g)).toHaveLength(1);
   });
   it("holds pictures, and shows a missing cell as an empty one", () => {
     const newId = ids();

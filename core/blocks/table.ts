@@ -19,11 +19,11 @@ import {
   slot,
   TO_END,
 } from "../markup/index.ts";
-import { isBlank, line, lineSchema, type TextJson, wordsOf } from "../text/index.ts";
+import { isBlank, line, lineSchema, type TextJson } from "../text/index.ts";
 import { colourSchema, resolveColour } from "../theme/theme.ts";
 import { itemsOf } from "./link-item.ts";
 import { pictureHtml, pictureText } from "./picture.ts";
-import { firstWords, newRow, TABLE_KINDS } from "./table-items.ts";
+import { newRow, TABLE_KINDS } from "./table-items.ts";
 import { narrowClasses, PLAIN_TYPE, textLook, typeCss, typeSchema } from "./type-style.ts";
 
 const schema = z.strictObject({
@@ -113,8 +113,9 @@ function cellLabel({ props }: NonNullable<GridCell>): Markup {
   );
 }
 
-const cellWords = (one: GridCell): string =>
-  !one ? "" : one.props.holds === "picture" ? wordsOf(one.props.alt) : firstWords(one.props.words);
+/** Whether a header cell names what stands under it: what a tag says, each reader gets. */
+const isName = (one: GridCell): one is NonNullable<GridCell> =>
+  !!one && !isBlank(one.props.holds === "picture" ? one.props.alt : one.props.words);
 
 function rowHtml(
   grid: Grid,
@@ -157,8 +158,8 @@ function rowHtml(
     const name = grid.rows[0]?.cells[i] ?? null;
     // Shown, and read aloud, only where rows become pairs and the header is not there.
     const label =
-      pairs && cellWords(name)
-        ? html`<span class="sl" style="display:none;font-weight:700">${cellLabel(name!)}: </span>`
+      pairs && isName(name)
+        ? html`<span class="sl" style="display:none;font-weight:700">${cellLabel(name)}: </span>`
         : null;
     const tag = head ? html`th scope="col"` : names ? html`th scope="row"` : html`td`;
     const end = head || names ? html`th` : html`td`;
