@@ -1,7 +1,8 @@
 /** What a check of the proof is given, and gives. */
-import { counted } from "#core/counted.ts";
+
 import { textsOf } from "../blocks/index.ts";
 import type { EmailProps } from "../blocks/layout.ts";
+import { counted } from "../counted.ts";
 import type { DocNode, EmailDocument } from "../document/index.ts";
 import type { Fields } from "../fields/index.ts";
 import type { Json } from "../json.ts";
