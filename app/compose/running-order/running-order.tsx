@@ -150,8 +150,6 @@ const Shown = memo(function Shown({
         )
       }
       className={clsx(
-        // Rows out of sight cost nothing: an email can have hundreds.
-        "[contain-intrinsic-block-size:1lh] [content-visibility:auto]",
         "flex cursor-default items-center gap-2 border-l-[3px] py-[3px] pr-2 select-none focus-visible:-outline-offset-2",
         level === 1 ? "mt-1.5 pl-2.5 font-semibold" : "text-small text-ink-2",
         on ? "border-plum bg-plum-soft text-plum" : "border-transparent hover:bg-bench",

@@ -156,6 +156,26 @@ it("shows an edit at once and saves it", async () => {
   expect(session.state().doc).toBe(before);
 });
 
+it("says that it is saved when the hands rest, not with every request", async () => {
+  const write = (text: string) => {
+    session.typing();
+    session.edit({ type: "text", node: "a", path: ["words"], steps: typed(text) });
+  };
+  const seen = new Set<string>();
+  const unhear = session.store.subscribe(({ saving }) => seen.add(saving));
+  for (let i = 0; i < 12; i++) {
+    write("a");
+    await vi.advanceTimersByTimeAsync(200);
+  }
+  expect(posts).toBeGreaterThan(1);
+  expect([...seen]).toEqual(["saving"]);
+  await gathered();
+  unhear();
+  expect(session.state()).toMatchObject({ saving: "saved" });
+  // What was written after the last request has left too.
+  expect(stored.doc).toEqual(session.state().doc);
+});
+
 it("refuses what does not fit, with words and without sending", async () => {
   expect(session.edit({ type: "remove", node: "gone" })).toBe(false);
   expect(session.edit(setSize(999))).toBe(false);

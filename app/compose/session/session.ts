@@ -89,6 +89,8 @@ export interface Session {
 
 /** How long a selection rests before others hear of it, ms. */
 const PRESENCE_MS = 200;
+/** Hands that wrote have rested after this, ms. */
+const WRITING_MS = 400;
 /** How long to wait before following again after the stream was closed, ms. */
 const FOLLOW_AGAIN_MS = 5_000;
 
@@ -121,6 +123,8 @@ export function createSession(start: SessionStart, say: (text: string) => void):
     at: null,
     timer: undefined,
   };
+  /** When the hands of who writes here will have rested, ms of the clock. */
+  const rests: { at: number; timer?: ReturnType<typeof setTimeout> } = { at: 0 };
   const store = createStore<SessionState>(() => ({
     doc: start.doc,
     saving: "saved",
@@ -191,14 +195,20 @@ export function createSession(start: SessionStart, say: (text: string) => void):
     if (why !== null) say(why);
   }
 
+  /** Says how it stands. What somebody writes at is called saved when their hands rest, not with every request. */
+  function said(saving: LineState): void {
+    clearTimeout(rests.timer);
+    const left = saving === "saved" ? rests.at - Date.now() : 0;
+    if (left <= 0) set({ saving, ...(saving === "saved" && { savedAt: new Date() }) });
+    else rests.timer = setTimeout(() => sender.busy() || said("saved"), left);
+  }
+
   const sender = createSender(remote, tab, {
     replica: () => replica,
     receive,
     catchUp,
     giveUp,
-    state(saving) {
-      set({ saving, ...(saving === "saved" && { savedAt: new Date() }) });
-    },
+    state: said,
   });
 
   /** Puts a change on its way. Gives false, and says why, when it does not fit. */
@@ -315,6 +325,7 @@ export function createSession(start: SessionStart, say: (text: string) => void):
     undo: () => step("undo"),
     redo: () => step("redo"),
     typing() {
+      rests.at = Date.now() + WRITING_MS;
       if (getState().saving === "saved") set({ saving: "saving" });
     },
     rested: () => {
