@@ -162,6 +162,19 @@ describe("a stored document", () => {
     expect(find(read.doc, "bad")).toBeNull();
   });
 
+  it("with pieces that have no name, or no kind, is damaged: they are counted and left out", () => {
+    const doc = emailOf([createBlock("text", () => "good")]);
+    const [band] = doc.root.children;
+    const odd = [{ ...band, id: 7 }, { ...band, type: undefined }, "words", null];
+    const damaged = { ...doc, root: { ...doc.root, children: [band, ...odd] } };
+    const read = readDocument(JSON.stringify(damaged));
+    expect(read.trouble).toMatchObject({
+      state: "damaged",
+      lost: ["4 × a piece without a name"],
+    });
+    expect(read.doc.root).toEqual(doc.root);
+  });
+
   it("with one id given twice is damaged: the second piece is left out", () => {
     const doc = emailOf([createBlock("text", () => "twice"), createBlock("spacer", () => "twice")]);
     const read = readDocument(canonical(doc as unknown as Json));

@@ -73,6 +73,9 @@ describe("the hour in which somebody reads", () => {
 
   it("counts the hours beside it: 7:55 and 8:05 are the same habit", () => {
     expect(bestHour(at(7, 8, 8, 7, 14, 14), NO_HOURS, null)).toBeOneOf([7, 8]);
+    // Those on both sides of midnight too.
+    expect(bestHour(at(23, 23, 0, 12, 12), NO_HOURS, null)).toBe(23);
+    expect(bestHour(at(0, 0, 23, 12, 12), NO_HOURS, null)).toBe(0);
   });
 
   it("is the standard one where nobody has opened anything, or the first after it", () => {

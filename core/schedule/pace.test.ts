@@ -73,7 +73,8 @@ it("tells over which time readers get it, and whose clocks have passed it", () =
     { zone: "Asia/Tokyo", people: 0 },
   ];
   const early = spreadOf(own, "Europe/London", counts, new Date("2031-05-01T00:00:00Z"))!;
-  expect(early).toMatchObject({ past: 0 });
+  // Who has no clock, or one that is nowhere, gets it by the campaign's.
+  expect(early).toMatchObject({ past: 0, zones: 3 });
   expect([early.first, early.last].map((at) => at.toISOString())).toEqual([
     "2031-06-01T21:00:00.000Z",
     "2031-06-02T13:00:00.000Z",

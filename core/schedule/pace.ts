@@ -106,8 +106,9 @@ export function spreadOf(
   const moments = counts
     .filter(({ people }) => people > 0)
     .flatMap((one) => {
-      const at = (one.zone && ownMoment(own, one.zone)) || ownMoment(own, zone);
-      return at ? [{ at, people: one.people, zone: one.zone ?? zone }] : [];
+      const theirs = one.zone && ownMoment(own, one.zone);
+      const at = theirs || ownMoment(own, zone);
+      return at ? [{ at, people: one.people, zone: theirs ? one.zone : zone }] : [];
     });
   if (moments.length === 0) return null;
   const starts = startOf(now, { own, best: null }, now).getTime();

@@ -86,7 +86,7 @@ function mapped(scene: Scene, change: (node: DocNode) => DocNode | null): Scene 
   return { ...scene, doc: { ...scene.doc, root: visit(scene.doc.root)[0]! } };
 }
 
-const selling =
+export const selling =
   (words: string): Mistake =>
   (scene) => {
     const shelf = createBlock("shelf", id);
@@ -94,7 +94,7 @@ const selling =
     const made = withBlocks(scene, [shelf, text(words)()]);
     return { ...made, around: { ...made.around, live: new Map([[shelf.id, shown]]) } };
   };
-const walking =
+export const walking =
   (words: string): Mistake =>
   (scene) => {
     const events = createBlock("events", id);
