@@ -73,6 +73,15 @@ describe("a table", () => {
     expect(html.match(/<t[hd][^>]* width="272"/g)).toHaveLength(6);
     expect(text).toContain("[A view]");
   });
+  it("asks of a cell for an image what is asked of every image, and of one with text nothing", () => {
+    const { checks } = itemKind("table.row.cell")!;
+    const told = (props: object) =>
+      checks!({ ...item("table.row.cell", props).props }, {} as DocNode).map(({ check }) => check);
+    expect(told({ holds: "picture" })).toEqual(["no-picture"]);
+    expect(told({ holds: "picture", picture: PICTURE })).toEqual(["alt-text"]);
+    expect(told({ holds: "picture", picture: PICTURE, alt: line("A view") })).toEqual([]);
+    expect(told({ holds: "words", picture: PICTURE })).toEqual([]);
+  });
   it("has at least a row, and not more cells than columns can be", () => {
     const table = createBlock("table", ids(), {}, [item("table.column", {})]);
     expect(() => checkDocument(emailOf([table]))).toThrow("Table: at least 1 row.");

@@ -27,6 +27,11 @@ it("finds the misspelled words of the list in each good email, and mends them", 
     const found = await findingsOf(made.doc);
     if (scene.name === "french") continue;
     expect(found.map(({ word }) => word)).toEqual(["glashouse", "untill"]);
+    for (const { detail, mends } of found) {
+      expect(detail).toBe(
+        mends!.length ? "It may be misspelled." : "It may be misspelled, or a name.",
+      );
+    }
     const mended = found.reduceRight(
       (doc, { mends }) => mends![0]!.edits.reduce(apply, doc),
       made.doc,
