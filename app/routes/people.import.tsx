@@ -1,7 +1,12 @@
 /** One import, from the file to the people: how it is read, what would happen, what happened. */
 import { data, Link, redirect, useSearchParams } from "react-router";
 import { z } from "zod";
-import { type ImportOptions, importOptionsSchema, shapeSchema } from "#core/import/index.ts";
+import {
+  type ImportOptions,
+  importOptionsSchema,
+  shapeSchema,
+  targetsNow,
+} from "#core/import/index.ts";
 import { parseJson } from "#core/json.ts";
 import { recordBook } from "#server/audience/field-values.ts";
 import { analyse } from "#server/import/analyse.ts";
@@ -90,13 +95,13 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
         set.data ?? found.options?.shape,
       );
       const names = analysis.columns.map(({ name }) => name);
-      return {
-        ...shared,
-        mapping: {
-          analysis,
-          options: found.options ?? (await optionsLike(sql, found.table, names)),
-        },
-      };
+      const chosen = found.options ?? (await optionsLike(sql, found.table, names));
+      const { targets } = analysis;
+      const options =
+        chosen?.columns.length === targets.length
+          ? { ...chosen, columns: targetsNow(chosen.columns, targets, fields) }
+          : chosen;
+      return { ...shared, mapping: { analysis, options } };
     } catch (error) {
       if (!(error instanceof ImportError)) throw error;
       return { ...shared, problem: error.message };

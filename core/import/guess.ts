@@ -131,6 +131,29 @@ export function guessTargets(
 }
 
 /**
+ * Where columns went that were chosen earlier, by the fields there are now: a new field of then is there meanwhile,
+ * and what went to a field that is gone goes where it is `guessed` to, as long as nothing else goes there.
+ */
+export function targetsNow(
+  chosen: readonly Target[],
+  guessed: readonly Target[],
+  fields: Fields,
+): Target[] {
+  const now = chosen.map((target): Target | null => {
+    if (target.to === "new" && fields.has(target.field)) {
+      const { field, dates } = target;
+      return { to: "field", field, ...(dates && { dates }) };
+    }
+    return target.to === "field" && !fields.has(target.field) ? null : target;
+  });
+  const used = new Set(now.flatMap((one) => (one && "field" in one ? one.field : [])));
+  return now.map((one, i) => {
+    const guess = guessed[i]!;
+    return one ?? ("field" in guess && !used.has(guess.field) ? guess : { to: "skip" });
+  });
+}
+
+/**
  * In which order the dates of some columns are written: known from any that can be read in one way only; null
  * where all of them can be read in two, which has to be asked.
  */

@@ -14,6 +14,8 @@ import {
   sniffDelimiter,
   sniffEncoding,
   sniffHeader,
+  type Target,
+  targetsNow,
 } from "./index.ts";
 
 const fields: Fields = new Map(FIELDS.map((field) => [field.id, field]));
@@ -125,6 +127,29 @@ it("proposes no name that is taken by what everybody has", () => {
     new Map(),
   );
   expect(targets.slice(1)).toMatchObject([{ field: "standing_2" }, { field: "added_2" }]);
+});
+
+it("lets columns go where they went, by the fields there are now", () => {
+  const kept = { id: "kept", label: "Kept", type: "date" } as const;
+  const fields = new Map([["kept", kept]]);
+  const now = (chosen: Target, guess: Target = { to: "skip" }) =>
+    targetsNow(
+      [{ to: "email" }, { to: "field", field: "kept" }, chosen],
+      [{ to: "email" }, { to: "skip" }, guess],
+      new Map([...fields, ["shoes", { ...kept, id: "shoes" }]]),
+    )[2];
+  const asNew = { label: "Shoes", type: "date" } as const;
+  expect(now({ to: "new", field: "shoes", ...asNew, dates: "mdy" })).toEqual({
+    ...{ to: "field", field: "shoes", dates: "mdy" },
+  });
+  const other: Target = { to: "new", field: "hats", ...asNew };
+  expect(now(other)).toBe(other);
+  expect(now({ to: "skip" }, other)).toEqual({ to: "skip" });
+  // A field that is gone.
+  const gone: Target = { to: "field", field: "gone" };
+  expect(now(gone, other)).toBe(other);
+  expect(now(gone, { to: "field", field: "kept" })).toEqual({ to: "skip" });
+  expect(now(gone)).toEqual({ to: "skip" });
 });
 
 it("reads a year of two digits as the nearest that is not far ahead", () => {

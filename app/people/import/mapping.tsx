@@ -282,7 +282,7 @@ export function Mapping({ analysis, options, fields, keyTarget, problems, onShap
           onChange={set("empty")}
         />
         <Setting
-          label="Rows that cannot be read"
+          label="Refused rows"
           value={rest.refused}
           options={[
             ["without", "are left out"],
@@ -294,7 +294,7 @@ export function Mapping({ analysis, options, fields, keyTarget, problems, onShap
           label="A cell that cannot be read"
           value={rest.cells}
           options={[
-            ["refuse", "counts as such a row"],
+            ["refuse", "has its row refused"],
             ["leave", "is left out, and its row imported"],
           ]}
           onChange={set("cells")}
@@ -303,7 +303,7 @@ export function Mapping({ analysis, options, fields, keyTarget, problems, onShap
           label="An unknown choice"
           value={rest.choices}
           options={[
-            ["refuse", "counts as such a cell"],
+            ["refuse", "is a cell that cannot be read"],
             ["add", "is added to the field"],
           ]}
           onChange={set("choices")}
