@@ -33,7 +33,7 @@ const readRow = (row: Row): SignupForm => ({
 export async function getForms(sql: Sql): Promise<SignupForm[]> {
   const rows =
     await sql<Row>`select id, name, language, list_id as list, title, wording, fields, topics
-    from signup_forms order by created_at`;
+    from signup_forms order by created_at, name, id`;
   return rows.map(readRow);
 }
 

@@ -54,7 +54,7 @@ export async function addMember(sql: Sql, member: Omit<Member, "id">, now: Date)
 }
 
 export const listMembers = (sql: Sql): Promise<Member[]> =>
-  sql<Member>`select id, name, email, role from members where removed_at is null order by created_at`;
+  sql<Member>`select id, name, email, role from members where removed_at is null order by created_at, name, id`;
 
 /** Gives a member another role. */
 export async function setRole(sql: Sql, id: string, role: Role): Promise<void> {
