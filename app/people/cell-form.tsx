@@ -8,8 +8,14 @@ interface Props {
   /** As it is stored, in words. */
   value: string;
   label: string;
-  /** Saves what was written, in words; says what is wrong, and whether it is saved. */
-  onSave: (text: string) => Promise<boolean>;
+  /**
+   * Saves what was written over what was seen, in words. Says what is wrong, and gives whether it is saved; where
+   * somebody else was quicker, what is there `now`.
+   */
+  onSave: (
+    text: string,
+    seen: string,
+  ) => Promise<{ readonly saved: boolean; readonly now?: string }>;
   /** It is as it should be; `back` where the person stays in the table at this cell. */
   onEnd: (back: boolean) => void;
 }
@@ -19,6 +25,7 @@ export function CellForm({ field, value, label, onSave, onEnd }: Props) {
   const form = useRef<HTMLFormElement>(null);
   // Closing takes the focus away, which is not going elsewhere.
   const closed = useRef(false);
+  const seen = useRef(value);
   const name = `f.${field.id}`;
   const written = () => new FormData(form.current!).getAll(name).filter(Boolean).join("; ");
   const end = (back: boolean) => {
@@ -29,9 +36,10 @@ export function CellForm({ field, value, label, onSave, onEnd }: Props) {
   async function save(back: boolean) {
     if (closed.current) return;
     const text = written();
-    if (text === value) return end(back);
+    if (text === seen.current) return end(back);
     closed.current = true;
-    const saved = await onSave(text);
+    const { saved, now = seen.current } = await onSave(text, seen.current);
+    seen.current = now;
     // Who wrote on meanwhile, on a slow line, goes on.
     closed.current = saved && (!form.current || written() === text);
     if (closed.current) end(back && !!form.current?.contains(document.activeElement));

@@ -127,15 +127,17 @@ export function ContactTable({ view, fields, picked, onPick, sortHref }: Props) 
     else say(NO_LINE, "wrong");
   }
 
-  async function save(row: Row, field: Field, text: string): Promise<boolean> {
+  async function save(row: Row, field: Field, text: string, seen: string) {
     const body = new FormData();
     body.set("do", "save");
     body.set(`f.${field.id}`, text);
+    body.set(`was.${field.id}`, seen);
     const path = `/people/contacts/${row.id}/values`;
-    const reply = await ask<{ cells: Record<string, string> }>(path, { body });
+    const reply = await ask<Record<"cells" | "seen", Record<string, string>>>(path, { body });
     if (reply.kind === "ok") setCell(row.id, reply.body.cells);
     else say(wordsOf(reply, "This was not saved."), "wrong");
-    return reply.kind === "ok";
+    const known = reply.kind === "ok" || reply.kind === "refused" ? reply.body.seen : null;
+    return { saved: reply.kind === "ok", now: known?.[field.id] };
   }
 
   return (
@@ -237,7 +239,7 @@ export function ContactTable({ view, fields, picked, onPick, sortHref }: Props) 
                           label={`${field.label} of ${row.email}`}
                           field={field}
                           value={row.cells[field.id] ?? ""}
-                          onSave={(text) => save(row, field, text)}
+                          onSave={(text, seen) => save(row, field, text, seen)}
                           onEnd={(back) => {
                             setWriting((now) => (now === writing ? null : now));
                             if (back) focusCell(index, column);

@@ -5,17 +5,31 @@ import { changeValues, getContact } from "#server/store/contacts.ts";
 import { getSchema } from "#server/store/fields.ts";
 import { at } from "../request.ts";
 
-/** The fields a form writes; several inputs of one name are several choices. */
-export function writtenIn(form: FormData): Record<string, string> {
-  const written: Record<string, string> = {};
+/** What a form says by field under a prefix; several inputs of one name are several choices. */
+function saidIn(form: FormData, prefix: string): Record<string, string> {
+  const said: Record<string, string> = {};
   for (const key of new Set(form.keys())) {
-    if (!key.startsWith("f.")) continue;
+    if (!key.startsWith(prefix)) continue;
     const texts = form.getAll(key).filter((one) => typeof one === "string" && one !== "");
-    written[key.slice(2)] = texts.join("; ");
+    said[key.slice(prefix.length)] = texts.join("; ");
   }
-  return written;
+  return said;
 }
 
+/** The fields a form writes. */
+export const writtenIn = (form: FormData): Record<string, string> => saidIn(form, "f.");
+
+/** What is said where somebody else was quicker. */
+export const changedMeanwhile = (now: string): string =>
+  now === ""
+    ? "it has been cleared meanwhile; save again to put yours there"
+    : `it has been changed to “${now}” meanwhile; save again to put yours in its place`;
+
+/**
+ * Saves the values of a contact. A form that says what it showed of a field (`was.ID`) writes only what differs from
+ * that, and nothing over what somebody else has put there since. `seen` is what the person then knows of fields:
+ * what was saved, or what somebody else put there, which the next save may replace.
+ */
 export async function saveValues(
   context: Readonly<RouterContextProvider>,
   contact: number,
@@ -24,15 +38,31 @@ export async function saveValues(
   const { services, sql } = at(context);
   const { fields, tables } = await getSchema(sql);
   const book = await recordBook(sql, fields, tables);
-  const { values, problems } = readValues(writtenIn(form), fields, book);
+  const was = saidIn(form, "was.");
+  const written = Object.fromEntries(
+    Object.entries(writtenIn(form)).filter(([id, text]) => text !== was[id]),
+  );
+  const { values, problems } = readValues(written, fields, book);
+  const stored = await services.database.tx(async (tx) => {
+    const cells = async () =>
+      writeValues((await getContact(tx, contact))?.values ?? {}, fields, book);
+    const before = await cells();
+    const seen: Record<string, string> = {};
+    for (const [id, text] of Object.entries(written)) {
+      const now = before[id] ?? "";
+      if (!(id in was) || now === was[id] || now === text || problems[id]) continue;
+      problems[id] = changedMeanwhile(now);
+      seen[id] = now;
+    }
+    if (Object.keys(problems).length > 0) return { cells: null, seen };
+    await changeValues(tx, contact, values);
+    const after = await cells();
+    for (const id of Object.keys(written)) seen[id] = after[id] ?? "";
+    return { cells: after, seen };
+  });
   const wrong = Object.entries(problems);
-  if (wrong.length > 0) {
-    const [id, what] = wrong[0]!;
-    const problem = `${fields.get(id)!.label}: ${what}.`;
-    return data({ problems, problem, cells: null }, 400);
-  }
-  await services.database.tx((tx) => changeValues(tx, contact, values));
-  const saved = await getContact(sql, contact);
-  const cells = saved ? writeValues(saved.values, fields, book) : {};
-  return data({ problems, problem: null, cells });
+  if (wrong.length === 0) return data({ ...stored, problems, problem: null });
+  const [id, what] = wrong[0]!;
+  const problem = `${fields.get(id)!.label}: ${what}.`;
+  return data({ ...stored, problems, problem }, 400);
 }

@@ -1,4 +1,5 @@
 /** One person: what is known, and what happened. */
+import { useState } from "react";
 import { data, Link, redirect, useNavigation } from "react-router";
 import { kindOf, readAddress } from "#core/fields/index.ts";
 import { dayAndYear } from "#core/schedule/day.ts";
@@ -12,7 +13,7 @@ import { consentsOf } from "#server/store/topics.ts";
 import { sentForm } from "../form.ts";
 import { FieldInput } from "../people/field-input.tsx";
 import { contactName } from "../people/names.ts";
-import { saveValues } from "../people/save-values.ts";
+import { changedMeanwhile, saveValues } from "../people/save-values.ts";
 import { Timeline } from "../people/timeline.tsx";
 import { at, zoneOf } from "../request.ts";
 import { Button } from "../ui/button.tsx";
@@ -62,7 +63,7 @@ export async function action({ request, params, context }: Route.ActionArgs) {
     const written = readAddress(String(form.get("email") ?? ""));
     if (written?.address !== contact.email) {
       const problem = "Write the address of this person to erase them.";
-      return data({ problems: { erase: problem }, problem, cells: null }, 400);
+      return data({ problems: { erase: problem }, problem, cells: null, seen: null }, 400);
     }
     const { services, now } = at(context);
     await services.database.tx((sql) => eraseContact(sql, contact.id, now));
@@ -70,11 +71,18 @@ export async function action({ request, params, context }: Route.ActionArgs) {
     return redirect("/people");
   }
   const written = form.get("email");
-  if (typeof written === "string" && written.trim() !== contact.email) {
-    const problem = await saveAddress(context, contact.id, written);
-    if (problem) return data({ problems: { email: problem }, problem, cells: null }, 400);
+  const was = form.get("was.email") ?? contact.email;
+  const seen: Record<string, string> = {};
+  if (typeof written === "string" && written.trim() !== contact.email && written.trim() !== was) {
+    const meanwhile = was !== contact.email;
+    const problem = meanwhile
+      ? `The address: ${changedMeanwhile(contact.email)}.`
+      : await saveAddress(context, contact.id, written);
+    seen.email = (await contactOf(context, params.contact)).email;
+    if (problem) return data({ problems: { email: problem }, problem, cells: null, seen }, 400);
   }
-  return saveValues(context, contact.id, form);
+  const { data: answer, init } = await saveValues(context, contact.id, form);
+  return data({ ...answer, seen: { ...answer.seen, ...seen } }, init ?? undefined);
 }
 
 /** Gives a person another address; what is wrong with it, or null. */
@@ -90,6 +98,21 @@ async function saveAddress(
   if (known && known.id !== id) return "Somebody else has this address.";
   await changeAddress(sql, id, address);
   return null;
+}
+
+/** What the form showed of each field, for the server to see what somebody else has changed since. */
+function Seen({
+  shown,
+  seen,
+}: {
+  shown: Record<string, string>;
+  seen: Record<string, string> | null;
+}) {
+  const [known, setKnown] = useState({ fields: shown, seen });
+  if (known.seen !== seen) setKnown({ fields: { ...known.fields, ...seen }, seen });
+  return Object.entries(known.fields).map(([id, value]) => (
+    <input key={id} type="hidden" name={`was.${id}`} value={value} />
+  ));
 }
 
 export default function Contact({ loaderData, actionData }: Route.ComponentProps) {
@@ -110,6 +133,14 @@ export default function Contact({ loaderData, actionData }: Route.ComponentProps
       <div className="grid grid-cols-[1fr_420px] gap-14 max-md:grid-cols-[minmax(0,1fr)] max-md:gap-8">
         <section aria-label="What is known">
           <Form method="post" className="grid grid-cols-2 gap-x-6 gap-y-3">
+            <Seen
+              key={loaderData.id}
+              shown={Object.fromEntries([
+                ["email", loaderData.email],
+                ...fields.map(({ id }) => [id, cells[id] ?? ""]),
+              ])}
+              seen={actionData?.seen ?? null}
+            />
             <Field
               label="Email address"
               errors={problems.email ? [problems.email] : null}
