@@ -16,8 +16,26 @@ function saidIn(form: FormData, prefix: string): Record<string, string> {
   return said;
 }
 
-/** The fields a form writes. */
-export const writtenIn = (form: FormData): Record<string, string> => saidIn(form, "f.");
+/** The fields a form writes: all it says, or where it tells what it showed of a field (`was.ID`), what differs from that. */
+export function writtenIn(form: FormData): Record<string, string> {
+  const was = saidIn(form, "was.");
+  const said = Object.entries(saidIn(form, "f."));
+  return Object.fromEntries(said.filter(([id, text]) => text !== was[id]));
+}
+
+/** Of the fields a form writes those that somebody else has changed since it showed them, as they are `now`. */
+export function changedSince(
+  form: FormData,
+  now: Readonly<Record<string, string>>,
+): Record<string, string> {
+  const was = saidIn(form, "was.");
+  return Object.fromEntries(
+    Object.entries(writtenIn(form)).flatMap(([id, text]) => {
+      const there = now[id] ?? "";
+      return id in was && there !== was[id] && there !== text ? [[id, there]] : [];
+    }),
+  );
+}
 
 /** What is said where somebody else was quicker. */
 export const changedMeanwhile = (now: string): string =>
@@ -26,9 +44,9 @@ export const changedMeanwhile = (now: string): string =>
     : `it has been changed to “${now}” meanwhile; save again to put yours in its place`;
 
 /**
- * Saves the values of a contact. A form that says what it showed of a field (`was.ID`) writes only what differs from
- * that, and nothing over what somebody else has put there since. `seen` is what the person then knows of fields:
- * what was saved, or what somebody else put there, which the next save may replace.
+ * Saves what a form writes of a contact, and nothing over what somebody else has put there since it was shown. `seen`
+ * is what the person then knows of fields: what was saved, or what somebody else put there, which the next save may
+ * replace.
  */
 export async function saveValues(
   context: Readonly<RouterContextProvider>,
@@ -38,27 +56,18 @@ export async function saveValues(
   const { services, sql } = at(context);
   const { fields, tables } = await getSchema(sql);
   const book = await recordBook(sql, fields, tables);
-  const was = saidIn(form, "was.");
-  const written = Object.fromEntries(
-    Object.entries(writtenIn(form)).filter(([id, text]) => text !== was[id]),
-  );
+  const written = writtenIn(form);
   const { values, problems } = readValues(written, fields, book);
   const stored = await services.database.tx(async (tx) => {
     const cells = async () =>
       writeValues((await getContact(tx, contact))?.values ?? {}, fields, book);
-    const before = await cells();
-    const seen: Record<string, string> = {};
-    for (const [id, text] of Object.entries(written)) {
-      const now = before[id] ?? "";
-      if (!(id in was) || now === was[id] || now === text || problems[id]) continue;
-      problems[id] = changedMeanwhile(now);
-      seen[id] = now;
-    }
-    if (Object.keys(problems).length > 0) return { cells: null, seen };
+    const since = changedSince(form, await cells());
+    for (const [id, now] of Object.entries(since)) problems[id] ??= changedMeanwhile(now);
+    if (Object.keys(problems).length > 0) return { cells: null, seen: since };
     await changeValues(tx, contact, values);
     const after = await cells();
-    for (const id of Object.keys(written)) seen[id] = after[id] ?? "";
-    return { cells: after, seen };
+    const seen = Object.keys(written).map((id) => [id, after[id] ?? ""] as const);
+    return { cells: after, seen: Object.fromEntries(seen) };
   });
   const wrong = Object.entries(problems);
   if (wrong.length === 0) return data({ ...stored, problems, problem: null });

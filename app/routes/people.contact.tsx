@@ -1,5 +1,4 @@
 /** One person: what is known, and what happened. */
-import { useState } from "react";
 import { data, Link, redirect, useNavigation } from "react-router";
 import { kindOf, readAddress } from "#core/fields/index.ts";
 import { dayAndYear } from "#core/schedule/day.ts";
@@ -14,6 +13,7 @@ import { sentForm } from "../form.ts";
 import { FieldInput } from "../people/field-input.tsx";
 import { contactName } from "../people/names.ts";
 import { changedMeanwhile, saveValues } from "../people/save-values.ts";
+import { Seen } from "../people/seen.tsx";
 import { Timeline } from "../people/timeline.tsx";
 import { at, zoneOf } from "../request.ts";
 import { Button } from "../ui/button.tsx";
@@ -100,21 +100,6 @@ async function saveAddress(
   return null;
 }
 
-/** What the form showed of each field, for the server to see what somebody else has changed since. */
-function Seen({
-  shown,
-  seen,
-}: {
-  shown: Record<string, string>;
-  seen: Record<string, string> | null;
-}) {
-  const [known, setKnown] = useState({ fields: shown, seen });
-  if (known.seen !== seen) setKnown({ fields: { ...known.fields, ...seen }, seen });
-  return Object.entries(known.fields).map(([id, value]) => (
-    <input key={id} type="hidden" name={`was.${id}`} value={value} />
-  ));
-}
-
 export default function Contact({ loaderData, actionData }: Route.ComponentProps) {
   const { fields, cells, lists, timeline, consents, zone } = loaderData;
   const busy = useNavigation().state === "submitting";
@@ -135,10 +120,8 @@ export default function Contact({ loaderData, actionData }: Route.ComponentProps
           <Form method="post" className="grid grid-cols-2 gap-x-6 gap-y-3">
             <Seen
               key={loaderData.id}
-              shown={Object.fromEntries([
-                ["email", loaderData.email],
-                ...fields.map(({ id }) => [id, cells[id] ?? ""]),
-              ])}
+              shown={{ ...cells, email: loaderData.email }}
+              fields={["email", ...fields.map((field) => field.id)]}
               seen={actionData?.seen ?? null}
             />
             <Field

@@ -24,7 +24,8 @@ import {
 import { sentForm, submissionOf } from "../form.ts";
 import { FieldInput } from "../people/field-input.tsx";
 import { FieldsEditor } from "../people/fields-editor.tsx";
-import { writtenIn } from "../people/save-values.ts";
+import { changedMeanwhile, changedSince, writtenIn } from "../people/save-values.ts";
+import { Seen } from "../people/seen.tsx";
 import { tellingRemoved } from "../removed.ts";
 import { at, late, paged, searchIn } from "../request.ts";
 import { Button, Buttonlike } from "../ui/button.tsx";
@@ -99,8 +100,8 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   const { sql, services, now } = at(context);
   const { table, tables } = await tableOf(context, params.table);
   const asked = submission.value;
-  const refuse = (fieldErrors: Record<string, string[]>) =>
-    data(submission.reply({ fieldErrors }), 409);
+  const refuse = (fieldErrors: Record<string, string[]>, seen: Record<string, string> = {}) =>
+    data({ ...submission.reply({ fieldErrors }), seen }, 409);
   switch (asked.do) {
     case "removeTable": {
       const uses = await segmentsFollowing(sql, table.id);
@@ -127,8 +128,12 @@ export async function action({ request, params, context }: Route.ActionArgs) {
     case "change": {
       const book = await recordBook(sql, table.fields, tables);
       const { values, problems } = readValues(writtenIn(form), table.fields, book);
+      const there =
+        asked.do === "change" ? await getRecord(sql, table.id, table.fields, asked.id) : null;
+      const since = there ? changedSince(form, writeValues(there.values, table.fields, book)) : {};
+      for (const [key, now] of Object.entries(since)) problems[key] ??= changedMeanwhile(now);
       const wrong = Object.entries(problems).map(([key, what]) => [`f.${key}`, [`${what}.`]]);
-      if (wrong.length > 0) return refuse(Object.fromEntries(wrong));
+      if (wrong.length > 0) return refuse(Object.fromEntries(wrong), since);
       try {
         if (asked.do === "add") {
           if ((await countFound(sql, table.id)) >= LIMITS.recordsPerTable) {
@@ -160,15 +165,20 @@ function RecordForm({
   row,
   loaded,
   errors,
+  seen,
 }: {
   row: Loaded["rows"][number] | null;
   loaded: Loaded;
   errors: Record<string, string[]>;
+  seen: Record<string, string> | null;
 }) {
   const submit = useSubmit();
   return (
     <Form method="post" className="flex flex-col gap-3" key={row?.id ?? "new"}>
       {row && <input type="hidden" name="id" value={row.id} />}
+      {row && (
+        <Seen fields={loaded.fields.map((field) => field.id)} shown={row.cells} seen={seen} />
+      )}
       <Field label="Name" errors={errors.name}>
         {(own) => <input {...own} name="name" defaultValue={row?.name} className={INPUT} />}
       </Field>
@@ -210,6 +220,7 @@ export default function Records({ loaderData, actionData }: Route.ComponentProps
   const hrefOf = (more: Record<string, string>) =>
     `?${new URLSearchParams({ search, page: String(page), ...more })}`;
   const errors = (actionData?.error ?? {}) as Record<string, string[]>;
+  const { seen } = (actionData ?? {}) as { seen?: Record<string, string> };
   const sent = actionData?.initialValue as { do?: string } | undefined;
   const ofRecord = sent?.do === "add" || sent?.do === "change" ? errors : {};
   return (
@@ -285,7 +296,13 @@ export default function Records({ loaderData, actionData }: Route.ComponentProps
               </Link>
             )}
           </h2>
-          <RecordForm key={`${chosen?.id}`} row={chosen} loaded={loaderData} errors={ofRecord} />
+          <RecordForm
+            key={`${chosen?.id}`}
+            row={chosen}
+            loaded={loaderData}
+            errors={ofRecord}
+            seen={seen ?? null}
+          />
         </section>
       </div>
       <h2 className="mt-10 mb-1 text-head">Fields of {title}</h2>
