@@ -23,25 +23,31 @@ export function writtenIn(form: FormData): Record<string, string> {
   return Object.fromEntries(said.filter(([id, text]) => text !== was[id]));
 }
 
-/** Of the fields a form writes those that somebody else has changed since it showed them, as they are `now`. */
-export function changedSince(
-  form: FormData,
-  now: Readonly<Record<string, string>>,
-): Record<string, string> {
-  const was = saidIn(form, "was.");
-  return Object.fromEntries(
-    Object.entries(writtenIn(form)).flatMap(([id, text]) => {
-      const there = now[id] ?? "";
-      return id in was && there !== was[id] && there !== text ? [[id, there]] : [];
-    }),
-  );
-}
-
 /** What is said where somebody else was quicker. */
 export const changedMeanwhile = (now: string): string =>
   now === ""
-    ? "it has been cleared meanwhile; save again to put yours there"
-    : `it has been changed to “${now}” meanwhile; save again to put yours in its place`;
+    ? "This has been cleared meanwhile; save again to put yours there"
+    : `This has been changed to “${now}” meanwhile; save again to put yours in its place`;
+
+/**
+ * Of the fields a form writes those that somebody else has changed since it showed them, as they are `now`; what has
+ * to be said of them is added to the `problems`.
+ */
+export function toldSince(
+  form: FormData,
+  now: Readonly<Record<string, string>>,
+  problems: Record<string, string>,
+): Record<string, string> {
+  const was = saidIn(form, "was.");
+  const since: Record<string, string> = {};
+  for (const [id, text] of Object.entries(writtenIn(form))) {
+    const there = now[id] ?? "";
+    if (!(id in was) || there === was[id] || there === text) continue;
+    since[id] = there;
+    problems[id] ??= changedMeanwhile(there);
+  }
+  return since;
+}
 
 /**
  * Saves what a form writes of a contact, and nothing over what somebody else has put there since it was shown. `seen`
@@ -61,8 +67,7 @@ export async function saveValues(
   const stored = await services.database.tx(async (tx) => {
     const cells = async () =>
       writeValues((await getContact(tx, contact))?.values ?? {}, fields, book);
-    const since = changedSince(form, await cells());
-    for (const [id, now] of Object.entries(since)) problems[id] ??= changedMeanwhile(now);
+    const since = toldSince(form, await cells(), problems);
     if (Object.keys(problems).length > 0) return { cells: null, seen: since };
     await changeValues(tx, contact, values);
     const after = await cells();

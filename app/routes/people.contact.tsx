@@ -76,7 +76,7 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   if (typeof written === "string" && written.trim() !== contact.email && written.trim() !== was) {
     const meanwhile = was !== contact.email;
     const problem = meanwhile
-      ? `The address: ${changedMeanwhile(contact.email)}.`
+      ? `${changedMeanwhile(contact.email)}.`
       : await saveAddress(context, contact.id, written);
     seen.email = (await contactOf(context, params.contact)).email;
     if (problem) return data({ problems: { email: problem }, problem, cells: null, seen }, 400);

@@ -24,7 +24,7 @@ import {
 import { sentForm, submissionOf } from "../form.ts";
 import { FieldInput } from "../people/field-input.tsx";
 import { FieldsEditor } from "../people/fields-editor.tsx";
-import { changedMeanwhile, changedSince, writtenIn } from "../people/save-values.ts";
+import { toldSince, writtenIn } from "../people/save-values.ts";
 import { Seen } from "../people/seen.tsx";
 import { tellingRemoved } from "../removed.ts";
 import { at, late, paged, searchIn } from "../request.ts";
@@ -128,22 +128,27 @@ export async function action({ request, params, context }: Route.ActionArgs) {
     case "change": {
       const book = await recordBook(sql, table.fields, tables);
       const { values, problems } = readValues(writtenIn(form), table.fields, book);
-      const there =
-        asked.do === "change" ? await getRecord(sql, table.id, table.fields, asked.id) : null;
-      const since = there ? changedSince(form, writeValues(there.values, table.fields, book)) : {};
-      for (const [key, now] of Object.entries(since)) problems[key] ??= changedMeanwhile(now);
-      const wrong = Object.entries(problems).map(([key, what]) => [`f.${key}`, [`${what}.`]]);
-      if (wrong.length > 0) return refuse(Object.fromEntries(wrong), since);
+      const refuseValues = (since: Record<string, string> = {}) => {
+        const wrong = Object.entries(problems).map(([key, what]) => [`f.${key}`, [`${what}.`]]);
+        return refuse(Object.fromEntries(wrong), since);
+      };
       try {
         if (asked.do === "add") {
+          if (Object.keys(problems).length > 0) return refuseValues();
           if ((await countFound(sql, table.id)) >= LIMITS.recordsPerTable) {
             return refuse({ name: [`At most ${LIMITS.recordsPerTable} records.`] });
           }
           await addRecords(sql, table.id, table.fields, [{ name: asked.name, values }], now);
         } else {
-          await services.database.tx((tx) =>
-            changeRecord(tx, table.id, table.fields, asked.id, { name: asked.name, values }),
-          );
+          const since = await services.database.tx(async (tx) => {
+            const there = await getRecord(tx, table.id, table.fields, asked.id);
+            const cells = writeValues(there?.values ?? {}, table.fields, book);
+            const since = there ? toldSince(form, cells, problems) : {};
+            if (Object.keys(problems).length > 0) return since;
+            await changeRecord(tx, table.id, table.fields, asked.id, { name: asked.name, values });
+            return null;
+          });
+          if (since) return refuseValues(since);
         }
       } catch (error) {
         if (!(error instanceof DatabaseError && error.code === "23505")) throw error;

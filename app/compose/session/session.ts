@@ -180,7 +180,7 @@ export function createSession(start: SessionStart, say: (text: string) => void):
   async function catchUp(): Promise<boolean> {
     const reply = await remote.get<StoredEdit[]>(`edits?since=${replica.seq}`);
     if (reply.kind === "ok") receive(reply.body);
-    if (reply.kind === "signedOut") set({ saving: "signedOut" });
+    if (reply.kind === "signedOut") said("signedOut");
     return reply.kind === "ok";
   }
 
