@@ -13,6 +13,9 @@ const cleanerWithoutPostcss = (): Plugin => ({
       : null,
 });
 
+/** The pieces of the interface in one file: as files of their own they are sixty requests for a page. */
+const KIT = { name: "kit", minShareCount: 3, test: /app\/ui\/|lucide-react|clsx|radix/ };
+
 export default defineConfig(({ isSsrBuild }) => ({
   plugins: [tailwindcss(), reactRouter(), ...(isSsrBuild ? [] : [cleanerWithoutPostcss()])],
   worker: { plugins: () => [cleanerWithoutPostcss()] },
@@ -20,19 +23,19 @@ export default defineConfig(({ isSsrBuild }) => ({
     target: "es2022",
     // Fonts as files: the page policy lets none come from data addresses.
     assetsInlineLimit: 0,
-    ...(isSsrBuild && {
-      rolldownOptions: {
-        input: {
-          main: "./server/main.ts",
-          "db-worker": "./server/db/worker.ts",
-          "import-worker": "./server/import/worker.ts",
-          "making-worker": "./server/jobs/making/worker.ts",
-          "arriving-worker": "./server/arriving/worker.ts",
-          "spelling-worker": "./server/writing/spelling-worker.ts",
-          "picture-child": "./server/images/child.ts",
-        },
-        output: { entryFileNames: "[name].js", chunkFileNames: "chunks/[name]-[hash].js" },
-      },
-    }),
+    rolldownOptions: isSsrBuild
+      ? {
+          input: {
+            main: "./server/main.ts",
+            "db-worker": "./server/db/worker.ts",
+            "import-worker": "./server/import/worker.ts",
+            "making-worker": "./server/jobs/making/worker.ts",
+            "arriving-worker": "./server/arriving/worker.ts",
+            "spelling-worker": "./server/writing/spelling-worker.ts",
+            "picture-child": "./server/images/child.ts",
+          },
+          output: { entryFileNames: "[name].js", chunkFileNames: "chunks/[name]-[hash].js" },
+        }
+      : { output: { codeSplitting: { groups: [KIT] } } },
   },
 }));

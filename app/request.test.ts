@@ -26,6 +26,25 @@ it("begins what comes late when the page has begun to go out, behind what others
   expect(last).toHaveBeenCalledTimes(1);
 });
 
+it("computes nothing that would keep the first bytes back", async () => {
+  const line = { bytesWritten: 500 };
+  const page = begun(line);
+  const work = vi.fn(async () => {});
+  page.first(work);
+  page.go();
+  await moment();
+  expect(work).not.toHaveBeenCalled();
+  line.bytesWritten = 700;
+  await page.going;
+  expect(work).toHaveBeenCalledTimes(1);
+});
+
+it("does not wait for ever for a line on which nothing goes", async () => {
+  const page = begun({ bytesWritten: 500 });
+  page.go();
+  await page.going;
+});
+
 it("lets what the page is waiting for come first", async () => {
   const { context, page } = asked();
   const work = vi.fn(async () => 7);

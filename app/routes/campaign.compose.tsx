@@ -39,10 +39,22 @@ export async function loader({ params, request, context }: Route.LoaderArgs) {
   const campaign = await campaignOf(context, params.campaign);
   await bringCampaignUpToDate(services, campaign, member.id);
   const { seq, doc, trouble } = (await loadDocument(sql, campaign.documentId))!;
-  const around = await surroundings(sql, services.config, doc, now, campaign.id);
-  const contact = await stepContact(sql, null, "next");
-  const world = await worldOfEmail(services, { doc, around, campaign });
+  const [around, contact, can, itemFields] = await Promise.all([
+    surroundings(sql, services.config, doc, now, campaign.id),
+    stepContact(sql, null, "next"),
+    undoState(sql, campaign.documentId, member.id),
+    fieldsByKind(sql),
+  ]);
   const conditions = conditionsOf(doc, around.derived);
+  const [world, chosen, reader] = await Promise.all([
+    worldOfEmail(services, { doc, around, campaign }),
+    chosenAnswer(services, campaign, {
+      choices: choicesIn(doc),
+      contact: contact?.id ?? null,
+      spread: null,
+    }),
+    choiceOf(sql, contact),
+  ]);
   const start = {
     campaign: campaign.id,
     person: member.id,
@@ -50,25 +62,21 @@ export async function loader({ params, request, context }: Route.LoaderArgs) {
     seq,
     trouble,
     sent: SENT[campaign.state] ?? null,
-    can: await undoState(sql, campaign.documentId, member.id),
+    can,
     brand: around.brand,
     publicAddress: services.config.publicAddress,
     pictures: [...around.pictures.values()],
     derived: [...(around.derived?.values() ?? [])],
     items: [...(around.items ?? [])],
-    chosen: await chosenAnswer(services, campaign, {
-      choices: choicesIn(doc),
-      contact: contact?.id ?? null,
-      spread: null,
-    }),
-    itemFields: await fieldsByKind(sql),
+    chosen,
+    itemFields,
     rolls: [...(around.rolls?.values() ?? [])],
     fixedValues: {
       ...fixedValues(around.brand, campaign.name, world.now.today),
       ...sampleCodes(around.rolls?.values() ?? []),
     },
     fields: [...tagFields(world).values()],
-    reader: await choiceOf(sql, contact),
+    reader,
     whoSees: await whoSeesAtOnce(services, conditions, contact?.id ?? null, world),
   };
   // A page as a whole can show the email before its script is there; one that is led to here has that already.

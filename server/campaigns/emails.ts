@@ -51,9 +51,13 @@ export async function surroundings(
   /** The campaign it belongs to: what that has sent itself counts as not sent before. */
   campaign: string | null = null,
 ): Promise<Surroundings> {
-  const { sender, sending, linkParameters } = await getSettings(sql);
-  const derived = await getDerived(sql);
-  const schema = await getSchema(sql);
+  const [{ sender, sending, linkParameters }, derived, schema, rolls, items] = await Promise.all([
+    getSettings(sql),
+    getDerived(sql),
+    getSchema(sql),
+    getRolls(sql),
+    getItems(sql, linkedItems(doc)),
+  ]);
   const { zone } = sender;
   const world = { now: nowIn(zone, now), names: new Map(), zone, campaign };
   const live = await liveLists(sql, choicesIn(doc), world);
@@ -67,12 +71,12 @@ export async function surroundings(
     publicAddress: config.publicAddress,
     pictures: new Map(pictures.map((picture) => [picture.id, picture])),
     derived,
-    rolls: new Map((await getRolls(sql)).map((roll) => [roll.id, roll])),
+    rolls: new Map(rolls.map((roll) => [roll.id, roll])),
     fallbacks: fallbacksOf(tagFields(schema).values()),
     zoneField: zoneFieldOf(schema.fields.values()),
     nameField: schema.fields.has(sending.nameField) ? sending.nameField : null,
     linkParameters,
-    items: await getItems(sql, linkedItems(doc)),
+    items,
     live,
   };
 }

@@ -130,7 +130,7 @@ export function createApp(services: Services, options: AppOptions): Express {
       const context = new RouterContextProvider();
       context.set(servicesContext, services);
       context.set(nonceContext, response.locals.nonce as string);
-      context.set(begunContext, begun());
+      context.set(begunContext, begun(response.socket));
       context.set(networkContext, response.req.ip ?? "");
       return context;
     },
