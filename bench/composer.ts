@@ -28,6 +28,8 @@ const KEYS = 120;
 /** Between two keys, ms: a fast writer. */
 const PACE = 60;
 const ROUNDS = 7;
+/** Rounds of writing. */
+const TYPED = 3;
 
 const median = (values: readonly number[]) =>
   values.toSorted((a, b) => a - b)[Math.floor(values.length / 2)]!;
@@ -295,31 +297,57 @@ export async function composerGroup(figure: Figure): Promise<void> {
     const sixty = await campaignOf(studio, 60);
     const many = await campaignOf(studio, 200);
 
-    // Writing: bare, in an email of 60 blocks, in one of 200.
-    await driver.get(`${bare.address}/frames`);
-    await studio.until("the bare frames", () =>
-      studio.run("return typeof window.writeInFirst === 'function'"),
+    // Writing: bare, in an email of 60 blocks, in one of 200; round by round, as machines are not always as quick.
+    const rounds: { floor: Typing; in60: Typing; in200: Typing }[] = [];
+    for (let round = 0; round < TYPED; round++) {
+      await driver.get(`${bare.address}/frames`);
+      await studio.until("the bare frames", () =>
+        studio.run("return typeof window.writeInFirst === 'function'"),
+      );
+      await driver.executeScript("window.writeInFirst(arguments[0])", htmlOf(newsletter(60, 12)));
+      await typing(driver, tracer, "iframe");
+      const floor = await typing(driver, tracer, "iframe");
+      await openCampaign(studio, sixty);
+      await typeInto(studio, tracer);
+      const in60 = await typeInto(studio, tracer);
+      if (round === 0) figure("other_sheet_ms", await reachingOther(studio));
+      await studio.press(Key.ESCAPE);
+      await openCampaign(studio, many);
+      await typeInto(studio, tracer);
+      const in200 = await typeInto(studio, tracer);
+      await studio.press(Key.ESCAPE);
+      await studio.saved();
+      rounds.push({ floor, in60, in200 });
+    }
+    const of = (value: (round: (typeof rounds)[number]) => number) => median(rounds.map(value));
+    figure(
+      "key_task_bare_ms",
+      of(({ floor }) => floor.perKey),
     );
-    await driver.executeScript("window.writeInFirst(arguments[0])", htmlOf(newsletter(60, 12)));
-    await typing(driver, tracer, "iframe");
-    const floor = await typing(driver, tracer, "iframe");
-    await openCampaign(studio, sixty);
-    await typeInto(studio, tracer);
-    const in60 = await typeInto(studio, tracer);
-    figure("other_sheet_ms", await reachingOther(studio));
-    await studio.press(Key.ESCAPE);
-    await openCampaign(studio, many);
-    await typeInto(studio, tracer);
-    const in200 = await typeInto(studio, tracer);
-    await studio.press(Key.ESCAPE);
-    await studio.saved();
-    figure("key_task_bare_ms", floor.perKey);
-    figure("key_task_60_ms", in60.perKey);
-    figure("key_task_200_ms", in200.perKey);
-    figure("key_task_vs_bare", in60.perKey / floor.perKey);
-    figure("key_next_frame_share", Math.min(in60.share, in200.share));
-    figure("key_next_frame_share_bare", floor.share);
-    figure("key_200_vs_60", in200.perKey / in60.perKey);
+    figure(
+      "key_task_60_ms",
+      of(({ in60 }) => in60.perKey),
+    );
+    figure(
+      "key_task_200_ms",
+      of(({ in200 }) => in200.perKey),
+    );
+    figure(
+      "key_task_vs_bare",
+      of(({ floor, in60 }) => in60.perKey / floor.perKey),
+    );
+    figure(
+      "key_next_frame_share",
+      of(({ in60, in200 }) => Math.min(in60.share, in200.share)),
+    );
+    figure(
+      "key_next_frame_share_bare",
+      of(({ floor }) => floor.share),
+    );
+    figure(
+      "key_200_vs_60",
+      of(({ in60, in200 }) => in200.perKey / in60.perKey),
+    );
 
     figure("hover_redraws", await hovering(studio));
     figure("composer_script_kb", await scriptOf(studio, sixty));

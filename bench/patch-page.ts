@@ -30,7 +30,7 @@ function measure() {
       path: ["words"],
       value: phrase(`Changed ${round} times`) as never,
     });
-    for (const view of views) replaced.push(view.show({ ...same, doc }));
+    for (const view of views) replaced.push(view.show({ ...same, doc }).put);
     layout();
   };
   const html = () =>

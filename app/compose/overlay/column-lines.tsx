@@ -85,11 +85,13 @@ function Line({
 }
 
 export function ColumnLines({ view, scale }: { view: SheetView; scale: number }) {
-  const { doc } = useReadingNow("doc");
   const { selected } = useSelection("selected");
+  const band = useReadingNow(({ doc }) => {
+    const [, band] = selected ? pathTo(doc, selected) : [];
+    return band && band.children.length > 1 ? band : null;
+  });
   const carrying = usePlacing(({ load }) => load !== null);
-  const band = selected ? pathTo(doc, selected)[1] : undefined;
-  if (!band || carrying || band.children.length < 2) return null;
+  if (!band || carrying) return null;
   return band.children
     .slice(0, -1)
     .map((column, i) => <Line key={column.id} band={band} index={i} view={view} scale={scale} />);

@@ -37,16 +37,15 @@ function Grip({
   view: SheetView;
   scale: number;
 }) {
-  const { doc } = useReadingNow("doc");
   const { chosen } = useSelection("chosen");
-  const node = find(doc, id)?.node;
   const load: Load = { kind: "nodes", ids: chosen.includes(id) ? chosen : [id] };
+  const label = useReadingNow(({ doc }) => (chosen.length > 1 ? labelOfLoad(doc, load) : name));
   const { setNodeRef, listeners } = useDraggable({
     id: `${view.frame.title}:${id}`,
     data: { load },
   });
   const box = view.boxOf(id);
-  if (!box || node?.type === "column") return null;
+  if (!box) return null;
   return (
     <div
       ref={setNodeRef}
@@ -55,8 +54,7 @@ function Grip({
       className="pointer-events-auto absolute flex cursor-grab items-center gap-1 rounded-md rounded-bl-none bg-plum py-0.5 pr-2 pl-1 text-fine font-semibold whitespace-nowrap text-on-plum select-none"
       style={{ left: box.x * scale - 2, top: Math.max(0, box.y * scale - 22) }}
     >
-      <GripVertical className="size-3.5" aria-hidden />{" "}
-      {chosen.length > 1 ? labelOfLoad(doc, load) : name}
+      <GripVertical className="size-3.5" aria-hidden /> {label}
     </div>
   );
 }
@@ -92,10 +90,9 @@ function Others({ view, scale }: Above) {
   });
 }
 
-/** What only some readers see, while all of it is shown. */
+/** What only some readers see. */
 function ForSome({ view, scale }: Above) {
-  const { doc, everything, whoSees } = useReadingNow("doc", "everything", "whoSees");
-  if (!everything) return null;
+  const { doc, whoSees } = useReadingNow("doc", "whoSees");
   return conditionalParts(doc).map(({ node, words, seen, when }) => {
     const box = words === null && view.boxOf(node.id);
     return (
@@ -140,10 +137,16 @@ function Hovered({ view, scale }: Above) {
 /** What is chosen, with the grip of the selection. */
 function Chosen({ view, name, scale }: Above & { name: SheetName }) {
   const { selected, chosen } = useSelection("selected", "chosen");
-  const { doc } = useReadingNow("doc");
+  // Of the email it reads the name and the type alone: neither changes with the words.
+  const called = useReadingNow(({ doc }) => {
+    const node = selected ? find(doc, selected)?.node : undefined;
+    return node && node !== doc.root ? nameOf(node) : null;
+  });
+  const isColumn = useReadingNow(
+    ({ doc }) => selected !== null && find(doc, selected)?.node.type === "column",
+  );
   const writing = useWriting((state) => (state.writing?.on === name ? state.writing.node : null));
-  const node = selected ? find(doc, selected)?.node : undefined;
-  const box = node && node !== doc.root ? view.boxOf(node.id) : null;
+  const box = selected && called !== null ? view.boxOf(selected) : null;
   return (
     <>
       {chosen.map((id) => {
@@ -159,14 +162,14 @@ function Chosen({ view, name, scale }: Above & { name: SheetName }) {
           )
         );
       })}
-      {box && node && writing !== node.id && (
+      {box && selected && called !== null && writing !== selected && (
         <>
           <div
             className="absolute rounded-sm outline-2 outline-plum"
-            data-selected={node.id}
+            data-selected={selected}
             style={scaled(box, scale)}
           />
-          <Grip id={node.id} name={nameOf(node)} view={view} scale={scale} />
+          {!isColumn && <Grip id={selected} name={called} view={view} scale={scale} />}
         </>
       )}
       {!writing && <ColumnLines view={view} scale={scale} />}
@@ -189,10 +192,11 @@ export function Overlay({
   /** Changes with every layout of the frame: then all of this is placed again. */
   layout: number;
 }) {
+  const { everything } = useReadingNow("everything");
   return (
     <div className="on-sheet pointer-events-none absolute inset-0 overflow-visible">
       <Others view={view} scale={scale} />
-      <ForSome view={view} scale={scale} />
+      {everything && <ForSome view={view} scale={scale} />}
       <Hovered view={view} scale={scale} />
       <Chosen view={view} name={name} scale={scale} />
       <Landing name={name} scale={scale} />

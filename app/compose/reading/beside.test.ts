@@ -46,6 +46,16 @@ it("follows somebody who never rests every two seconds", () => {
   expect(drawn).toHaveBeenCalledTimes(3);
 });
 
+it("follows them no more often where each edit comes a while after its first key", () => {
+  const { own, beside, drawn } = parts();
+  for (let doc = 1; doc <= 40; doc++) {
+    beside.wait();
+    vi.advanceTimersByTime(150);
+    own.setState({ doc });
+  }
+  expect(drawn).toHaveBeenCalledTimes(3);
+});
+
 it("follows when they turn to something else, and goes on following", () => {
   const { own, beside, shown } = parts();
   beside.wait();

@@ -24,17 +24,24 @@ export function createBeside<State>(of: Readable<State>): Beside<State> {
     timer = null;
     store.setState(of.getState(), true);
   };
+  const due = () => {
+    const never = performance.now() - since >= MOST;
+    follow();
+    // Who has not rested goes on: what is typed right after this is not followed at once.
+    if (never) wait();
+  };
+  const wait = () => {
+    const now = performance.now();
+    if (timer === null) since = now;
+    else clearTimeout(timer);
+    timer = setTimeout(due, Math.max(0, Math.min(REST, since + MOST - now)));
+  };
   of.subscribe((state) => {
     if (timer === null) store.setState(state, true);
   });
   return {
     store,
     follow,
-    wait() {
-      const now = performance.now();
-      if (timer === null) since = now;
-      else clearTimeout(timer);
-      timer = setTimeout(follow, Math.max(0, Math.min(REST, since + MOST - now)));
-    },
+    wait,
   };
 }

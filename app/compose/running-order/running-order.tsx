@@ -104,6 +104,9 @@ const Row = memo(function Row(props: RowProps) {
   return <Shown {...props} setNodeRef={setNodeRef} listeners={listeners} />;
 });
 
+/** Letters of a name that fit into every row: what is cut off costs the browser a layer of its own with every frame. */
+const SHORT = 14;
+
 type Drag = Pick<ReturnType<typeof useDraggable>, "setNodeRef" | "listeners">;
 
 const Shown = memo(function Shown({
@@ -130,6 +133,7 @@ const Shown = memo(function Shown({
     return () => cancelAnimationFrame(frame);
   }, [current]);
   const show = node.props.show;
+  const name = nameOf(node);
   return (
     // biome-ignore lint/a11y/useKeyWithClickEvents: keys are handled for the whole composer
     <div
@@ -166,8 +170,8 @@ const Shown = memo(function Shown({
           ))}
         </span>
       )}
-      <span className="truncate" data-row-name="">
-        {nameOf(node)}
+      <span className={clsx(name.length > SHORT && "truncate")} data-row-name="">
+        {name}
       </span>
       <Said at={node.id} />
       <Found at={node.id} />

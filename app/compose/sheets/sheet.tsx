@@ -100,7 +100,7 @@ function useShown(view: SheetView | null, name: SheetName): { height: number; la
     // Measuring tools can see when a sheet is there.
     performance.mark(`${name} sheet shown`);
     return store.subscribe((now, before) => {
-      if (!shallow(contentOf(now), contentOf(before))) measure(show() !== 0);
+      if (!shallow(contentOf(now), contentOf(before))) measure(show().moved);
     });
   }, [view, name, store, measure]);
   useEffect(() => {

@@ -25,6 +25,15 @@ export interface Box {
   readonly height: number;
 }
 
+/** What came of showing a content. */
+export interface Shown {
+  /** How many elements were put in; -1 where the whole email was written. */
+  readonly put: number;
+  /** Whether anything may stand elsewhere by that. */
+  readonly moved: boolean;
+}
+const NOTHING: Shown = { put: 0, moved: false };
+
 /** Which of an email's conditions hold for its reader, by rule. */
 const held = ({ doc, surroundings, reader }: SheetContent): Map<string, string> =>
   new Map(conditionsOf(doc, surroundings.derived).map((key, i) => [key, reader.bits?.[i] ?? "0"]));
@@ -72,37 +81,43 @@ export class SheetView {
     return this.frame.contentDocument!;
   }
 
-  /** Shows the content and gives how many elements were put in (-1: the whole email was written). */
-  show(content: SheetContent): number {
+  /** Shows the content and gives what came of it. */
+  show(content: SheetContent): Shown {
     const before = this.shown;
-    if (before === content) return 0;
+    if (before === content) return NOTHING;
     const changes = before && !this.stale ? this.changes(before, content) : null;
     // The text under the hands must not be taken away: the whole is written anew when writing has ended.
-    if (!changes && before && this.writing !== null) return 0;
+    if (!changes && before && this.writing !== null) return NOTHING;
     this.shown = content;
     // What changes elsewhere may be higher than it was.
     if (!changes?.every(({ id }) => bandOf(content.doc, id) === this.resting?.band)) this.wake();
     if (!changes) {
       this.write(content);
-      return -1;
+      return { put: -1, moved: true };
     }
-    let replaced = 0;
-    for (const change of changes) {
-      if (change.kind === "replace") {
-        if (this.holdsWriting(change.id)) {
-          // A block is made again when writing in it ends; a band waits for the whole.
-          if (!outerBlockOf(content.doc, change.id)) this.stale = true;
-          continue;
-        }
-        const old = this.element(change.id);
-        const made = this.make(change.id);
-        if (old && made) {
-          bringTo(old, made);
-          replaced++;
-        }
-      } else replaced += this.arrange(change.id, change.order);
+    // A block by itself that stays as large as it was moves nothing.
+    const [only] = changes;
+    const alone = changes.length === 1 && find(content.doc, only!.id)?.node.children.length === 0;
+    const box = alone ? this.boxOf(only!.id) : null;
+    const put = changes.reduce((sum, change) => sum + this.bring(change, content), 0);
+    const now = box && put > 0 ? this.boxOf(only!.id) : null;
+    const same = now !== null && now.width === box?.width && now.height === box.height;
+    return { put, moved: put > 0 && !same };
+  }
+
+  /** Brings what a change is about to what it is now; gives how many elements were put in. */
+  private bring({ id, ...change }: Change, { doc }: SheetContent): number {
+    if (change.kind !== "replace") return this.arrange(id, change.order);
+    if (this.holdsWriting(id)) {
+      // A block is made again when writing in it ends; a band waits for the whole.
+      if (!outerBlockOf(doc, id)) this.stale = true;
+      return 0;
     }
-    return replaced;
+    const old = this.element(id);
+    const made = this.make(id);
+    if (!old || !made) return 0;
+    bringTo(old, made);
+    return 1;
   }
 
   /** What changed between two contents, or null where the whole has to be written. */
