@@ -252,10 +252,10 @@ export const LIMITS = {
   found: 50,
   contactsPerPage: 50,
   /** Lists, and segments, on a page of theirs, and segments whose overlap is shown at once. */
-  sourcesPerPage: 20,
+  sourcesPerPage: 12,
   overlapAtOnce: 6,
   /** Of lists, and of segments, how many are offered to a campaign without looking for them. */
-  sourcesOffered: 20,
+  sourcesOffered: 12,
   /** Campaigns on a page of their list, and labels on one of them. */
   campaignsPerPage: 25,
   /** Templates on a page; looks of emails that are kept ready. */

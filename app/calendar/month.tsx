@@ -138,6 +138,9 @@ function Day({
   );
 }
 
+/** A click is no drag. */
+const NO_CLICK = { activationConstraint: { distance: 6 } };
+
 export function Month({
   days,
   clashes,
@@ -150,8 +153,7 @@ export function Month({
   /** Asks to which day. */
   onAsk: (entry: Entry) => void;
 }) {
-  // A click is no drag.
-  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
+  const sensors = useSensors(useSensor(PointerSensor, NO_CLICK));
   const end = ({ active, over }: DragEndEvent) => {
     const from = days.find(({ entries }) => entries.some(({ campaign }) => campaign === active.id));
     if (over && over.id !== from?.iso) onMove(String(active.id), String(over.id));

@@ -164,12 +164,15 @@ function Carried() {
   );
 }
 
+/** A click is no drag. One object for good: with another, all that can be dragged is drawn anew. */
+const NO_CLICK = { activationConstraint: { distance: 4 } };
+
 /** Drag and drop, and the ground on which everything stands. */
 function Ground({ children }: { children: ReactNode }) {
   const { handlers } = usePlacer();
   const { announcer } = useMessages();
   const carrying = usePlacing(({ load }) => load !== null);
-  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 4 } }));
+  const sensors = useSensors(useSensor(PointerSensor, NO_CLICK));
   return (
     <DndContext sensors={sensors} autoScroll={false} {...handlers}>
       <div

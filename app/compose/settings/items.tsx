@@ -70,13 +70,17 @@ function Item({ node, name, last }: { node: DocNode; name: string; last: boolean
   );
 }
 
+/** A click is no drag. One object each for good: with another, all rows are drawn anew. */
+const NO_CLICK = { activationConstraint: { distance: 4 } };
+const BY_KEYS = { coordinateGetter: sortableKeyboardCoordinates };
+
 export function ItemsList({ parent, kind }: { parent: DocNode; kind: AnyItemKind }) {
   const { doc } = useReading("doc");
   const { run } = useCommands();
   const items = parent.children.filter((child) => child.type === kind.type);
   const sensors = useSensors(
-    useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
-    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
+    useSensor(PointerSensor, NO_CLICK),
+    useSensor(KeyboardSensor, BY_KEYS),
   );
   const own = items.map((node) => kind.name?.(node.props) ?? "");
   // Two of one name are told apart by their number.
