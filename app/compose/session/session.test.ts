@@ -42,6 +42,8 @@ let answer: ((envelope: Envelope) => EditsAnswer | null | "signedOut") | null = 
 /** What was done before, as the server keeps it. */
 let mine: unknown[] = [];
 let posts = 0;
+/** Whether the server knows who asks for what was stored. */
+let known = true;
 let push: (edits: StoredEdit[]) => void = () => {};
 let tell: (people: Presence[]) => void = () => {};
 /** Everything that was stored: a tab hears of it when it asks. */
@@ -63,8 +65,8 @@ const change = (edit: Edit, id: string): Change => ({
 
 function accept({ tab, changes }: Pick<Envelope, "tab" | "changes">): EditsAnswer {
   const edits = changes.map((one) => {
-    const known = log.find(({ id }) => id === one.id);
-    if (known) return known;
+    const before = log.find(({ id }) => id === one.id);
+    if (before) return before;
     stored = { seq: stored.seq + 1, doc: apply(stored.doc, one.edit) };
     const made = { ...one, seq: stored.seq, tab, person: "ada", at: "" };
     log.push(made);
@@ -88,6 +90,7 @@ beforeEach(() => {
   stored = { seq: 0, doc: start };
   answer = null;
   posts = 0;
+  known = true;
   said.length = 0;
   log = [];
   states = [start];
@@ -110,6 +113,7 @@ beforeEach(() => {
     }
     if (pathname.endsWith("/presence")) return new Response(null, { status: 204 });
     if (!init?.body) {
+      if (!known) return new Response("Sign in first.", { status: 401 });
       return Response.json(log.filter((one) => one.seq > Number(searchParams.get("since"))));
     }
     posts++;
@@ -174,6 +178,22 @@ it("says that it is saved when the hands rest, not with every request", async ()
   expect(session.state()).toMatchObject({ saving: "saved" });
   // What was written after the last request has left too.
   expect(stored.doc).toEqual(session.state().doc);
+});
+
+it("does not tell who is signed out that all is saved, though that was still to be said", async () => {
+  while (posts === 0) {
+    session.typing();
+    session.edit({ type: "text", node: "a", path: ["words"], steps: typed("a") });
+    await vi.advanceTimersByTimeAsync(200);
+  }
+  expect(session.state().saving).toBe("saving");
+  known = false;
+  const [, second] = [setSize(21), setSize(22)].map(foreign);
+  push([second!]);
+  await settle();
+  expect(session.state().saving).toBe("signedOut");
+  await gathered();
+  expect(session.state().saving).toBe("signedOut");
 });
 
 it("refuses what does not fit, with words and without sending", async () => {
