@@ -51,3 +51,23 @@ it("two who change different fields keep both; who writes over the other's is to
   expect((await save(again)).status).toBe(302);
   expect(await values()).toMatchObject({ soil: "Chalk", size: "Small" });
 });
+
+it("keeps a name that somebody else gave it meanwhile, and tells who would write over it", async () => {
+  const { sql } = services.database;
+  const save = async (name: string, was: string) => {
+    const asked = { do: "change", id: String(id), name, "was.*": was, "was.size": "Small" };
+    const form = { ...asked, "f.size": "Small" };
+    const made = await action(routeArgs(services, member, { form }, { table: "plots" }) as never);
+    return made instanceof Response ? { status: made.status } : answered<object>(made);
+  };
+  const called = async () => (await getRecord(sql, "plots", await fieldsOf(), id))!.name;
+  expect((await save("North field", "North")).status).toBe(302);
+  expect((await save("North", "North")).status).toBe(302);
+  expect(await called()).toBe("North field");
+  const late = await save("Far north", "North");
+  expect(late).toMatchObject({ status: 409, seen: { "*": "North field" } });
+  expect(JSON.stringify(late)).toContain("changed to “North field” meanwhile");
+  expect(await called()).toBe("North field");
+  expect((await save("Far north", "North field")).status).toBe(302);
+  expect(await called()).toBe("Far north");
+});

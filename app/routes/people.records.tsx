@@ -43,6 +43,8 @@ export const meta = () => [{ title: "Records · Septima" }];
 
 const id = z.coerce.number().int().positive();
 const name = required("Give the record a name.");
+/** The name among a record's values: no field is called that. */
+const NAME = "*";
 const schema = z.union([
   fieldFormSchema,
   z.object({ do: z.literal("add"), name }),
@@ -129,9 +131,14 @@ export async function action({ request, params, context }: Route.ActionArgs) {
       const book = await recordBook(sql, table.fields, tables);
       const { values, problems } = readValues(writtenIn(form), table.fields, book);
       const refuseValues = (since: Record<string, string> = {}) => {
-        const wrong = Object.entries(problems).map(([key, what]) => [`f.${key}`, [`${what}.`]]);
+        const wrong = Object.entries(problems).map(([key, what]) => [
+          key === NAME ? "name" : `f.${key}`,
+          [`${what}.`],
+        ]);
         return refuse(Object.fromEntries(wrong), since);
       };
+      // The name is one of its values to whoever changes it.
+      form.set(`f.${NAME}`, asked.name);
       try {
         if (asked.do === "add") {
           if (Object.keys(problems).length > 0) return refuseValues();
@@ -142,10 +149,12 @@ export async function action({ request, params, context }: Route.ActionArgs) {
         } else {
           const since = await services.database.tx(async (tx) => {
             const there = await getRecord(tx, table.id, table.fields, asked.id);
-            const cells = writeValues(there?.values ?? {}, table.fields, book);
-            const since = there ? toldSince(form, cells, problems) : {};
+            if (!there) return null;
+            const cells = { ...writeValues(there.values, table.fields, book), [NAME]: there.name };
+            const since = toldSince(form, cells, problems);
             if (Object.keys(problems).length > 0) return since;
-            await changeRecord(tx, table.id, table.fields, asked.id, { name: asked.name, values });
+            const name = writtenIn(form)[NAME] ?? there.name;
+            await changeRecord(tx, table.id, table.fields, asked.id, { name, values });
             return null;
           });
           if (since) return refuseValues(since);
@@ -182,7 +191,11 @@ function RecordForm({
     <Form method="post" className="flex flex-col gap-3" key={row?.id ?? "new"}>
       {row && <input type="hidden" name="id" value={row.id} />}
       {row && (
-        <Seen fields={loaded.fields.map((field) => field.id)} shown={row.cells} seen={seen} />
+        <Seen
+          fields={[NAME, ...loaded.fields.map((field) => field.id)]}
+          shown={{ ...row.cells, [NAME]: row.name }}
+          seen={seen}
+        />
       )}
       <Field label="Name" errors={errors.name}>
         {(own) => <input {...own} name="name" defaultValue={row?.name} className={INPUT} />}
