@@ -70,6 +70,13 @@ describe("foreign HTML", () => {
       ["[Tue]", "[]"],
     ]);
   });
+  it("keeps blanks in the cells of a table, and takes none between them for words", () => {
+    const cell = "<td><b>1</b> <i>2</i></td>";
+    const { pieces } = piecesFromHtml(`<table> <tr> ${cell} <td>3</td> </tr> </table>`);
+    const [table] = pieces as [Extract<(typeof pieces)[number], { kind: "table" }>];
+    expect(pieces).toHaveLength(1);
+    expect(table.rows.map((row) => row.map(short))).toEqual([["[s(1) e(2)]", "[3]"]]);
+  });
   it("takes a table of one column for words", () => {
     expect(short(words("<table><tr><td><p>a</p><p>b</p></td></tr></table>"))).toBe("[a][b]");
   });

@@ -394,3 +394,16 @@ it("counts more rules than go in one pass, each for itself", async () => {
   const counts = await countRules(sql(), rules, world);
   expect(counts.map(({ all }) => all)).toEqual([1, 1, 1, 0, 1, 1]);
 });
+
+it("gives every value of a record, however many fields it has", async () => {
+  await addTable(sql(), "wide", "Wide", now);
+  const many = Array.from({ length: 101 }, (_, i): Field => {
+    return { id: `part${i}`, label: `Part ${i}`, type: "text" };
+  });
+  await addFields(sql(), many, "wide");
+  const fields = await getFields(sql(), "wide");
+  const values = Object.fromEntries(many.map(({ id }, i) => [id, `Value ${i}`]));
+  await addRecords(sql(), "wide", fields, [{ name: "All", values }], now);
+  const [all] = await searchRecords(sql(), "wide", fields, ALL);
+  expect(all!.values).toEqual(values);
+});
