@@ -153,6 +153,21 @@ describe("merged with what others stored first", () => {
     const kept = undo(translate("de", "hallo"), translate("fr", "bonjour"));
     expect(propsOf(kept.doc).tr).toEqual({ fr: { words: { of: "x", value: "bonjour" } } });
   });
+  it("two values set and taken back again are both what others have made of them", () => {
+    const both = group(set(["type", "size"], 20), set(["box", "corner"], 6));
+    const { doc: after } = moveOver(
+      start,
+      [
+        { edit: both, yields: false },
+        { edit: invert(start, both), yields: true, of: [0] },
+      ],
+      [set(["type", "size"], 33), set(["box", "corner"], 4)].map((edit) => ({
+        edit,
+        takesBack: [],
+      })),
+    );
+    expect(propsOf(after)).toMatchObject({ type: { size: 33 }, box: { corner: 4 } });
+  });
   it("going back to an earlier state and taking that back again keeps what others did", () => {
     const restore: Edit = { type: "restore", root: { ...start.root, children: [] } };
     const { doc: after } = moveOver(
