@@ -69,9 +69,7 @@ function undoing({ tr }: EditorState, { steps, docs }: Transaction): Transaction
 const FROM_DOCUMENT = "from document";
 
 /** How often what is typed becomes an edit, ms: other places that show the text follow by it. */
-const PACE_MS = 130;
-/** So long before its time it goes with a key, ms: what follows is drawn in the frame that the key takes anyway. */
-const WITH_KEY_MS = 60;
+const PACE_MS = 150;
 
 export function createTextEditor(
   place: { mount: HTMLElement } | HTMLElement,
@@ -92,8 +90,6 @@ export function createTextEditor(
   /** The text of the document that is shown already. */
   let known: TextJson | null = options.text;
   let timer: ReturnType<typeof setTimeout> | undefined;
-  /** When the first of what is waiting was typed. */
-  let since = 0;
   const flush = () => {
     clearTimeout(timer);
     timer = undefined;
@@ -122,16 +118,9 @@ export function createTextEditor(
     dispatchTransaction(transaction) {
       view.updateState(view.state.apply(transaction));
       if (transaction.docChanged && !transaction.getMeta(FROM_DOCUMENT)) {
-        const now = performance.now();
-        if (waiting.length === 0) {
-          since = now;
-          options.onTyping?.();
-        }
+        if (waiting.length === 0) options.onTyping?.();
         waiting.push(...transaction.steps.map((step) => step.toJSON() as Json));
         timer ??= setTimeout(flush, PACE_MS);
-        if (now - since >= PACE_MS - WITH_KEY_MS) {
-          view.dom.ownerDocument.defaultView?.requestAnimationFrame(flush);
-        }
       }
       options.onUpdate?.(view);
     },
