@@ -320,35 +320,16 @@ export async function composerGroup(figure: Figure): Promise<void> {
       await studio.saved();
       rounds.push({ floor, in60, in200 });
     }
-    const of = (value: (round: (typeof rounds)[number]) => number) => median(rounds.map(value));
-    figure(
-      "key_task_bare_ms",
-      of(({ floor }) => floor.perKey),
-    );
-    figure(
-      "key_task_60_ms",
-      of(({ in60 }) => in60.perKey),
-    );
-    figure(
-      "key_task_200_ms",
-      of(({ in200 }) => in200.perKey),
-    );
-    figure(
-      "key_task_vs_bare",
-      of(({ floor, in60 }) => in60.perKey / floor.perKey),
-    );
-    figure(
-      "key_next_frame_share",
-      of(({ in60, in200 }) => Math.min(in60.share, in200.share)),
-    );
-    figure(
-      "key_next_frame_share_bare",
-      of(({ floor }) => floor.share),
-    );
-    figure(
-      "key_200_vs_60",
-      of(({ in60, in200 }) => in200.perKey / in60.perKey),
-    );
+    const typed: Record<string, (round: (typeof rounds)[number]) => number> = {
+      key_task_bare_ms: ({ floor }) => floor.perKey,
+      key_task_60_ms: ({ in60 }) => in60.perKey,
+      key_task_200_ms: ({ in200 }) => in200.perKey,
+      key_task_vs_bare: ({ floor, in60 }) => in60.perKey / floor.perKey,
+      key_next_frame_share: ({ in60, in200 }) => Math.min(in60.share, in200.share),
+      key_next_frame_share_bare: ({ floor }) => floor.share,
+      key_200_vs_60: ({ in60, in200 }) => in200.perKey / in60.perKey,
+    };
+    for (const [name, value] of Object.entries(typed)) figure(name, median(rounds.map(value)));
 
     figure("hover_redraws", await hovering(studio));
     figure("composer_script_kb", await scriptOf(studio, sixty));

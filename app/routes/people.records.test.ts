@@ -71,3 +71,11 @@ it("keeps a name that somebody else gave it meanwhile, and tells who would write
   expect((await save("Far north", "North field")).status).toBe(302);
   expect(await called()).toBe("Far north");
 });
+
+it("says so where the record has been deleted meanwhile", async () => {
+  const form = { do: "change", id: String(id + 1), name: "Nowhere", "was.*": "South" };
+  const args = routeArgs(services, member, { form }, { table: "plots" });
+  const answer = answered<object>((await action(args as never)) as never);
+  expect(answer).toMatchObject({ status: 409 });
+  expect(JSON.stringify(answer)).toContain("deleted meanwhile");
+});

@@ -149,7 +149,7 @@ export async function action({ request, params, context }: Route.ActionArgs) {
         } else {
           const since = await services.database.tx(async (tx) => {
             const there = await getRecord(tx, table.id, table.fields, asked.id);
-            if (!there) return null;
+            if (!there) return "gone";
             const cells = { ...writeValues(there.values, table.fields, book), [NAME]: there.name };
             const since = toldSince(form, cells, problems);
             if (Object.keys(problems).length > 0) return since;
@@ -157,6 +157,9 @@ export async function action({ request, params, context }: Route.ActionArgs) {
             await changeRecord(tx, table.id, table.fields, asked.id, { name, values });
             return null;
           });
+          if (since === "gone") {
+            return refuse({ name: ["This record has been deleted meanwhile."] });
+          }
           if (since) return refuseValues(since);
         }
       } catch (error) {

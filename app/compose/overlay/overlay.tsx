@@ -137,7 +137,7 @@ function Hovered({ view, scale }: Above) {
 /** What is chosen, with the grip of the selection. */
 function Chosen({ view, name, scale }: Above & { name: SheetName }) {
   const { selected, chosen } = useSelection("selected", "chosen");
-  // Of the email it reads the name and the type alone: neither changes with the words.
+  // Of the email it reads the name and the type alone: most edits leave both as they are.
   const called = useReadingNow(({ doc }) => {
     const node = selected ? find(doc, selected)?.node : undefined;
     return node && node !== doc.root ? nameOf(node) : null;

@@ -39,9 +39,5 @@ export function createBeside<State>(of: Readable<State>): Beside<State> {
   of.subscribe((state) => {
     if (timer === null) store.setState(state, true);
   });
-  return {
-    store,
-    follow,
-    wait,
-  };
+  return { store, follow, wait };
 }

@@ -104,9 +104,6 @@ const Row = memo(function Row(props: RowProps) {
   return <Shown {...props} setNodeRef={setNodeRef} listeners={listeners} />;
 });
 
-/** Letters of a name that fit into every row: what is cut off costs the browser a layer of its own with every frame. */
-const SHORT = 14;
-
 type Drag = Pick<ReturnType<typeof useDraggable>, "setNodeRef" | "listeners">;
 
 const Shown = memo(function Shown({
@@ -133,7 +130,6 @@ const Shown = memo(function Shown({
     return () => cancelAnimationFrame(frame);
   }, [current]);
   const show = node.props.show;
-  const name = nameOf(node);
   return (
     // biome-ignore lint/a11y/useKeyWithClickEvents: keys are handled for the whole composer
     <div
@@ -170,8 +166,8 @@ const Shown = memo(function Shown({
           ))}
         </span>
       )}
-      <span className={clsx(name.length > SHORT && "truncate")} data-row-name="">
-        {name}
+      <span className="truncate" data-row-name="">
+        {nameOf(node)}
       </span>
       <Said at={node.id} />
       <Found at={node.id} />
