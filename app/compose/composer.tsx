@@ -21,6 +21,7 @@ import { OpenPanels } from "./panels/list.tsx";
 import { PanelsProvider } from "./panels/open.ts";
 import { UploadingProvider } from "./pasting/uploading.ts";
 import { Uploads } from "./pasting/uploads.tsx";
+import { Carrying } from "./placing/carrying.tsx";
 import { labelOfLoad } from "./placing/load.ts";
 import { PlacingProvider, usePlacer, usePlacing } from "./placing/placing.ts";
 import { ReadingProvider, useReader, useReading } from "./reading/reading.ts";
@@ -178,7 +179,7 @@ function Ground({ children }: { children: ReactNode }) {
       <div
         className={`composer grid h-full min-h-[440px] grid-rows-[1fr_auto] ${carrying ? "dragging" : ""}`}
       >
-        {children}
+        <Carrying>{children}</Carrying>
       </div>
       <Carried />
       <div ref={announcer} data-announcer="" role="status" aria-live="polite" className="sr-only" />

@@ -24,7 +24,11 @@ const commands = () =>
         return true;
       },
     },
-    reading: { store: { getState: () => ({ doc, fixed }) }, addPicture() {} } as never,
+    reading: {
+      store: { getState: () => ({ doc, fixed }) },
+      beside: { paintFirst() {} },
+      addPicture() {},
+    } as never,
     selection: {
       store: { getState: () => ({ selected }) },
       select: (to: string) => {

@@ -58,6 +58,7 @@ export function createCommands({
   }
   function put(load: Load, spot: Spot): boolean {
     const doc = shown();
+    reading.beside.paintFirst();
     if (!run(putDown(doc, load, spot))) return false;
     if (load.kind === "new") countUse(load.type);
     messages.announce(`Put in ${wordsFor(doc, spot)}`);

@@ -63,7 +63,6 @@ function Card({
   const load = useMemo(() => loadOf(source, kind, item), [source, kind, item]);
   return (
     <Takeable
-      id={`item:${itemRef(source, item.key)}`}
       name={item.title}
       load={load}
       {...(onPick && {

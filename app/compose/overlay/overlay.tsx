@@ -1,5 +1,4 @@
 /** What is drawn above a sheet: outlines, the grip of the selection, the landing line. */
-import { useDraggable } from "@dnd-kit/core";
 import { GripVertical } from "lucide-react";
 import { nameOf } from "#core/blocks/names.ts";
 import { type DocNode, type EmailDocument, find } from "#core/document/index.ts";
@@ -7,6 +6,7 @@ import type { Seen } from "#core/text/index.ts";
 import { conditionalParts, reachOf } from "#core/versions/index.ts";
 import { ruleWords } from "../../rules/words.ts";
 import { count } from "../../ui/words.ts";
+import { useCarrying } from "../placing/carrying.tsx";
 import { type Load, labelOfLoad } from "../placing/load.ts";
 import { usePlacing } from "../placing/placing.ts";
 import { useReader, useReadingNow } from "../reading/reading.ts";
@@ -40,16 +40,12 @@ function Grip({
   const { chosen } = useSelection("chosen");
   const load: Load = { kind: "nodes", ids: chosen.includes(id) ? chosen : [id] };
   const label = useReadingNow(({ doc }) => (chosen.length > 1 ? labelOfLoad(doc, load) : name));
-  const { setNodeRef, listeners } = useDraggable({
-    id: `${view.frame.title}:${id}`,
-    data: { load },
-  });
+  const press = useCarrying();
   const box = view.boxOf(id);
   if (!box) return null;
   return (
     <div
-      ref={setNodeRef}
-      {...listeners}
+      onPointerDown={(event) => press(event, load)}
       data-grip={id}
       className="pointer-events-auto absolute flex cursor-grab items-center gap-1 rounded-md rounded-bl-none bg-plum py-0.5 pr-2 pl-1 text-fine font-semibold whitespace-nowrap text-on-plum select-none"
       style={{ left: box.x * scale - 2, top: Math.max(0, box.y * scale - 22) }}

@@ -65,3 +65,18 @@ it("follows when they turn to something else, and goes on following", () => {
   own.setState({ doc: 2 });
   expect(shown()).toBe(2);
 });
+
+it("follows what is put down once the sheets are painted, and nothing of it while somebody writes", () => {
+  const { own, beside, drawn, shown } = parts();
+  beside.paintFirst();
+  own.setState({ doc: 1 });
+  expect(shown()).toBe(0);
+  vi.advanceTimersByTime(34);
+  expect(shown()).toBe(1);
+  beside.wait();
+  own.setState({ doc: 2 });
+  beside.paintFirst();
+  vi.advanceTimersByTime(100);
+  expect(shown()).toBe(1);
+  expect(drawn).toHaveBeenCalledOnce();
+});

@@ -4,6 +4,8 @@ import type { Readable } from "../shared.ts";
 
 /** After the last key the panels follow, ms. */
 const REST = 400;
+/** They follow what is put down once the sheets have been painted with it: two frames, ms. */
+const PAINTED = 34;
 /** They follow somebody who never rests, now and then, ms. */
 const MOST = 2_000;
 
@@ -11,6 +13,8 @@ export interface Beside<State> {
   readonly store: Readable<State>;
   /** Somebody writes on a sheet: nothing follows until they rest. */
   wait(): void;
+  /** Something is put down: the sheets show it first. */
+  paintFirst(): void;
   /** They have turned to something else: all follows at once. */
   follow(): void;
 }
@@ -36,8 +40,13 @@ export function createBeside<State>(of: Readable<State>): Beside<State> {
     else clearTimeout(timer);
     timer = setTimeout(due, Math.max(0, Math.min(REST, since + MOST - now)));
   };
+  const paintFirst = () => {
+    if (timer !== null) return;
+    since = performance.now();
+    timer = setTimeout(follow, PAINTED);
+  };
   of.subscribe((state) => {
     if (timer === null) store.setState(state, true);
   });
-  return { store, follow, wait };
+  return { store, follow, wait, paintFirst };
 }

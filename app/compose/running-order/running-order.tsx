@@ -1,5 +1,4 @@
 /** The list of bands and blocks, top to bottom: the keyboard's way through the email. */
-import { useDraggable } from "@dnd-kit/core";
 import clsx from "clsx";
 import { MessageSquare } from "lucide-react";
 import {
@@ -24,9 +23,10 @@ import { openAt, useComments } from "../comments/kept.ts";
 import { readingOrder } from "../doing/actions.ts";
 import { type FindingsState, useFindings } from "../inspecting/findings.ts";
 import { LandingLine } from "../overlay/landing-line.tsx";
+import { useCarrying } from "../placing/carrying.tsx";
 import { usePlacing } from "../placing/placing.ts";
 import { useReading } from "../reading/reading.ts";
-import { type SelectionState, useSelecting, useSelection } from "../selection/selection.ts";
+import { useSelecting, useSelection } from "../selection/selection.ts";
 
 /** A mark for what the checks find about a row. */
 function Found({ at }: { at: string }) {
@@ -90,35 +90,12 @@ interface RowProps {
   readonly schematic?: number;
 }
 
-/** A row that can be dragged. What hangs from a drag is told to all of them at once: the row itself is not drawn for it. */
-const Row = memo(function Row(props: RowProps) {
-  const { id } = props.node;
-  /** What a drag of this row takes along. */
-  const ids = useSelection(
-    useShallow(({ chosen }: SelectionState) => (chosen.includes(id) ? chosen : [id])),
-  );
-  const { setNodeRef, listeners } = useDraggable({
-    id: `order:${id}`,
-    data: { load: { kind: "nodes", ids } },
-  });
-  return <Shown {...props} setNodeRef={setNodeRef} listeners={listeners} />;
-});
-
-type Drag = Pick<ReturnType<typeof useDraggable>, "setNodeRef" | "listeners">;
-
-const Shown = memo(function Shown({
-  node,
-  level,
-  schematic,
-  part,
-  stop,
-  setNodeRef,
-  listeners,
-}: RowProps & Drag) {
-  const { select } = useSelecting();
+const Row = memo(function Row({ node, level, schematic, part, stop }: RowProps) {
+  const { select, store } = useSelecting();
+  const press = useCarrying();
   const on = useSelection(({ chosen }) => chosen.includes(node.id));
   const current = useSelection(({ selected }) => selected === node.id);
-  const element = useRef<HTMLElement | null>(null);
+  const element = useRef<HTMLDivElement>(null);
   useEffect(() => {
     if (!current) return;
     // Where the arrows lead, the focus goes; elsewhere it is left alone.
@@ -133,11 +110,13 @@ const Shown = memo(function Shown({
   return (
     // biome-ignore lint/a11y/useKeyWithClickEvents: keys are handled for the whole composer
     <div
-      ref={(at) => {
-        element.current = at;
-        setNodeRef(at);
+      ref={element}
+      onPointerDown={(event) => {
+        // What is chosen goes along with one of it.
+        const { chosen } = store.getState();
+        const ids = chosen.includes(node.id) ? chosen : [node.id];
+        press(event, { kind: "nodes", ids });
       }}
-      {...listeners}
       role="treeitem"
       aria-level={level}
       aria-selected={on}

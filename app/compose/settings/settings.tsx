@@ -1,6 +1,6 @@
 /** The settings panel: the path on top, then the settings of what is selected. */
 import { Copy, Trash2 } from "lucide-react";
-import { useDeferredValue } from "react";
+import { memo, useDeferredValue, useState } from "react";
 import { labelOf, nodeKind } from "#core/blocks/index.ts";
 import { nameOf } from "#core/blocks/names.ts";
 import { type DocNode, find, isItem, pathTo } from "#core/document/index.ts";
@@ -10,7 +10,7 @@ import { useCommands } from "../doing/commands.ts";
 import { useFindings } from "../inspecting/findings.ts";
 import { LanguageSettings } from "../languages/settings.tsx";
 import { useReading } from "../reading/reading.ts";
-import { useSelecting, useSelection } from "../selection/selection.ts";
+import { type SelectionState, useSelecting, useSelection } from "../selection/selection.ts";
 import { SeenSection } from "../who/seen-section.tsx";
 import { BandSettings } from "./band.tsx";
 import { BlockSettings } from "./block.tsx";
@@ -35,10 +35,25 @@ function stepName(path: readonly DocNode[], i: number): string {
   return `${labelOf(node)} ${among.indexOf(node) + 1}`;
 }
 
-export function SettingsPanel() {
+/** What is selected, of the email as it is known beside the sheets: what has just been put down is so a moment later. */
+function useSelectedHere(): Pick<SelectionState, "selected" | "chosen"> {
   const { doc } = useReading("doc");
+  const now = useSelection("selected", "chosen");
+  const [known, setKnown] = useState(now);
+  if (known !== now && now.chosen.every((id) => find(doc, id))) setKnown(now);
+  return known;
+}
+
+export function SettingsPanel() {
   // A block shows on the sheets first that it is selected, or that it has come; its settings are drawn after.
-  const { selected, chosen } = useDeferredValue(useSelection("selected", "chosen"));
+  return <Settings {...useDeferredValue(useSelectedHere())} />;
+}
+
+const Settings = memo(function Settings({
+  selected,
+  chosen,
+}: Pick<SelectionState, "selected" | "chosen">) {
+  const { doc } = useReading("doc");
   const { select } = useSelecting();
   const { run } = useCommands();
   const { inspection } = useFindings("inspection");
@@ -140,4 +155,4 @@ export function SettingsPanel() {
       <div ref={still.room} className="-mt-5 flex-none" />
     </aside>
   );
-}
+});

@@ -8,7 +8,7 @@ import { Checkbox } from "../../ui/checkbox.tsx";
 import { INPUT } from "../../ui/field.tsx";
 import { Popover } from "../../ui/popover.tsx";
 import type { Load } from "../placing/load.ts";
-import { useMakingWay } from "./making-way.ts";
+import { MakesWay } from "./makes-way.tsx";
 import { Takeable } from "./takeable.tsx";
 
 interface Saved {
@@ -33,7 +33,6 @@ function SavedItem({ saved, linked }: { saved: Saved; linked: boolean }) {
   }, [saved, linked]);
   return (
     <Takeable
-      id={`tray:saved:${id}`}
       name={name}
       load={load}
       data-tray={`saved:${id}`}
@@ -52,7 +51,6 @@ const PAUSE_MS = 200;
 
 export function SavedGroup() {
   const [open, setOpen] = useState(false);
-  const dragging = useMakingWay(() => setOpen(false));
   const [words, setWords] = useState("");
   const [linked, setLinked] = useState(false);
   const [saved, setSaved] = useState<readonly Saved[] | null>(null);
@@ -90,7 +88,7 @@ export function SavedGroup() {
           </button>
         }
       >
-        <div className={`w-72 p-3 ${dragging ? "opacity-0" : ""}`}>
+        <MakesWay close={() => setOpen(false)} className="w-72 p-3">
           <input
             type="search"
             aria-label="Search saved blocks"
@@ -117,7 +115,7 @@ export function SavedGroup() {
             ))}
             {saved?.length === 0 && <p className="text-small text-ink-2">No matches.</p>}
           </div>
-        </div>
+        </MakesWay>
       </Popover>
     </div>
   );

@@ -11,7 +11,7 @@ import { imageOf } from "../pasting/blocks.ts";
 import type { Load } from "../placing/load.ts";
 import { useReading } from "../reading/reading.ts";
 import { BlockIcon } from "./icons.tsx";
-import { useMakingWay } from "./making-way.ts";
+import { MakesWay } from "./makes-way.tsx";
 import { SavedGroup } from "./saved.tsx";
 import { Takeable } from "./takeable.tsx";
 import { useUsage } from "./usage.ts";
@@ -32,7 +32,6 @@ function Item({
 }) {
   return (
     <Takeable
-      id={`tray:${id}`}
       name={label}
       load={load}
       data-tray={id}
@@ -91,7 +90,6 @@ function LibraryPicture({ picture }: { picture: Picture }) {
   );
   return (
     <Takeable
-      id={`tray:picture:${picture.id}`}
       name={picture.name}
       load={load}
       data-tray={`picture:${picture.id}`}
@@ -184,7 +182,6 @@ function useShown(group: BlockGroup): readonly BlockKind[] {
 
 function Group({ group, name }: { group: BlockGroup; name: string }) {
   const [open, setOpen] = useState(false);
-  const dragging = useMakingWay(() => setOpen(false));
   const kinds = kindsOf(group);
   const shown = useShown(group);
   return (
@@ -214,16 +211,16 @@ function Group({ group, name }: { group: BlockGroup; name: string }) {
               </button>
             }
           >
-            {/* biome-ignore lint/a11y/useKeyWithClickEvents: the buttons in it take the keys */}
-            <div
+            <MakesWay
+              close={() => setOpen(false)}
               role="group"
               aria-label={`All of ${name}`}
-              className={`flex max-w-96 flex-wrap gap-1.5 p-3 ${dragging ? "opacity-0" : ""}`}
+              className="flex max-w-96 flex-wrap gap-1.5 p-3"
               onClick={() => setOpen(false)}
             >
               {kinds.map((kind) => blockItem(kind, "all:"))}
               {group === "pictures" && <LibraryPictures />}
-            </div>
+            </MakesWay>
           </Popover>
         )}
       </div>

@@ -1,9 +1,9 @@
 /** What is opened over the sheet makes way for what is dragged out of it, and is gone when that has landed. */
-import { useEffect, useRef } from "react";
+import { type ComponentProps, useEffect, useRef } from "react";
 import { usePlacing } from "../placing/placing.ts";
 
-/** Whether something is dragged now; `close` is called when that ends. */
-export function useMakingWay(close: () => void): boolean {
+/** The inside of a popover; `close` is called when a drag ends. It alone is drawn for a drag, and only while it is open. */
+export function MakesWay({ close, className, ...more }: { close(): void } & ComponentProps<"div">) {
   const dragging = usePlacing(({ load }) => load !== null);
   const wasDragging = useRef(false);
   // biome-ignore lint/correctness/useExhaustiveDependencies: it is the end of the drag that closes
@@ -11,5 +11,5 @@ export function useMakingWay(close: () => void): boolean {
     if (wasDragging.current && !dragging) close();
     wasDragging.current = dragging;
   }, [dragging]);
-  return dragging;
+  return <div className={`${className} ${dragging ? "opacity-0" : ""}`} {...more} />;
 }
