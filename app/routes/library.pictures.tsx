@@ -47,7 +47,15 @@ export async function loader({ request, context }: Route.LoaderArgs) {
     listFolders(sql),
     pictureLabels(sql),
   ]);
-  return { ...found, filter, folders, labels, page, pages };
+  // What a tile shows, and no more: a page holds many.
+  const pictures = found.pictures.map(({ id, file, name, width, height, alt, decorative }) => ({
+    id,
+    file,
+    name,
+    size: `${width} × ${height}`,
+    needsAlt: !alt && !decorative,
+  }));
+  return { pictures, total: found.total, filter, folders, labels, page, pages };
 }
 
 const ids = z
@@ -274,7 +282,7 @@ export default function Pictures({ loaderData, actionData }: Route.ComponentProp
               <Empty title="No images yet">Drop some here, or choose them.</Empty>
             ))}
           <ul className="grid grid-cols-[repeat(auto-fill,minmax(180px,1fr))] gap-4">
-            {pictures.map(({ id, file, name, width, height, alt, decorative }) => (
+            {pictures.map(({ id, file, name, size, needsAlt }) => (
               <li key={id} className="relative overflow-hidden rounded-md border bg-sheet">
                 <input
                   type="checkbox"
@@ -297,8 +305,8 @@ export default function Pictures({ loaderData, actionData }: Route.ComponentProp
                   <span className="block border-t px-2.5 py-2">
                     <span className="block truncate font-semibold">{name}</span>
                     <span className="block text-small text-ink-3">
-                      {width} × {height}
-                      {!alt && !decorative && " · no alt text"}
+                      {size}
+                      {needsAlt && " · no alt text"}
                     </span>
                   </span>
                 </Link>
