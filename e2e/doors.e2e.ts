@@ -177,9 +177,9 @@ it("a logo becomes a theme, and an email takes it with all its words", async () 
   await studio.until("the email to be as before", async () => (await theme()).name === name);
 }, 120_000);
 
-it("a band is saved from a sheet and put into another email from the tray", async () => {
+it("a block is saved from a sheet and put into another email from the tray", async () => {
   await studio.newCampaign("From which it is taken", "Earlier campaign: Autumn, an idea");
-  await studio.clickIn("wide", "[data-text]");
+  await studio.clickIn("wide", "h1, h2, h3");
   await studio.click("Save…", "button");
   await studio.fill("Name", "Our opening");
   expect(await serious(studio, "saving blocks")).toEqual([]);
@@ -189,14 +189,37 @@ it("a band is saved from a sheet and put into another email from the tray", asyn
   await studio.click("Saved…", "button");
   await studio.fill("Search saved blocks", "opening");
   await studio.click("Our opening", "button");
-  await studio.until("it to stand in the email", async () => {
-    const { root } = await studio.storedDocument(path);
-    return JSON.stringify(root).includes('"heading"');
-  });
+  const headings = async () =>
+    JSON.stringify((await studio.storedDocument(path)).root).match(/"type":"heading"/g)?.length ??
+    0;
+  await studio.until("it to stand in the email", async () => (await headings()) === 1);
   await studio.click("Saved…", "button");
   await studio.fill("Search saved blocks", "links");
   await studio.click("Footer with links", "button");
   await studio.sheetShows("wide", "What is on");
+  // By hand: what it is taken from lets the sheet be seen, and is gone when it has landed.
+  await studio.click("Saved…", "button");
+  await studio.fill("Search saved blocks", "opening");
+  await studio.until("it alone to be found", () =>
+    studio.run("return document.querySelectorAll('[data-tray^=\"saved:\"]').length === 1"),
+  );
+  const taken = await studio.named("Our opening", "button");
+  const to = (await studio.pointIn("wide", "[data-text]", 0.1))!;
+  await studio.driver
+    .actions()
+    .move({ origin: taken, duration: 0 })
+    .press()
+    .move({ ...to, y: to.y - 12, duration: 150 })
+    .move({ ...to, duration: 80 })
+    .perform();
+  const shown = () =>
+    studio.run<string | null>(
+      "const at = document.querySelector('[aria-label=\"Saved blocks\"]'); return at && getComputedStyle(at).opacity",
+    );
+  expect(await shown()).toBe("0");
+  await studio.land();
+  await studio.until("what it was taken from to close", async () => (await shown()) === null);
+  expect(await headings()).toBe(2);
   await studio.go("/library/saved");
   await studio.sees("Footer with links");
   expect(await serious(studio, "saved blocks")).toEqual([]);

@@ -38,7 +38,8 @@ export function Popover({
           align={align}
           side={side}
           sideOffset={6}
-          className="z-50 rounded-md border border-line-strong bg-paper"
+          // What is inside may be dragged out of it: then it is out of the way, but there, as a finger needs what it pressed.
+          className="z-50 rounded-md border border-line-strong bg-paper has-data-away:pointer-events-none has-data-away:opacity-0"
           onOpenAutoFocus={(event) => {
             const wanted =
               focusOn && (event.currentTarget as HTMLElement).querySelector<HTMLElement>(focusOn);

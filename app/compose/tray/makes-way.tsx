@@ -3,7 +3,7 @@ import { type ComponentProps, useEffect, useRef } from "react";
 import { usePlacing } from "../placing/placing.ts";
 
 /** The inside of a popover; `close` is called when a drag ends. It alone is drawn for a drag, and only while it is open. */
-export function MakesWay({ close, className, ...more }: { close(): void } & ComponentProps<"div">) {
+export function MakesWay({ close, ...more }: { close(): void } & ComponentProps<"div">) {
   const dragging = usePlacing(({ load }) => load !== null);
   const wasDragging = useRef(false);
   // biome-ignore lint/correctness/useExhaustiveDependencies: it is the end of the drag that closes
@@ -11,5 +11,5 @@ export function MakesWay({ close, className, ...more }: { close(): void } & Comp
     if (wasDragging.current && !dragging) close();
     wasDragging.current = dragging;
   }, [dragging]);
-  return <div className={`${className} ${dragging ? "opacity-0" : ""}`} {...more} />;
+  return <div data-away={dragging || undefined} {...more} />;
 }
