@@ -103,11 +103,12 @@ export function SavedGroup() {
             checked={linked}
             onChange={({ target }) => setLinked(target.checked)}
           />
+          {/* As high with few as with many: it opens upwards, and the field above would go from under the hand. */}
           {/* biome-ignore lint/a11y/useKeyWithClickEvents: the buttons in it take the keys */}
           <div
             role="group"
             aria-label="Found"
-            className="flex max-h-64 flex-col gap-1.5 overflow-y-auto"
+            className="flex h-64 flex-col gap-1.5 overflow-y-auto"
             onClick={() => setOpen(false)}
           >
             {saved?.map((one) => (
