@@ -16,9 +16,22 @@ const cleanerWithoutPostcss = (): Plugin => ({
 /** The pieces of the interface in one file: as files of their own they are sixty requests for a page. */
 const KIT = { name: "kit", minShareCount: 3, test: /app\/ui\/|lucide-react|clsx|radix/ };
 
+/** Packages that bring programs or files of their own, and read them where they stand. */
+const FROM_THEIR_FOLDERS = [
+  "@electric-sql/pglite",
+  "dictionary-en",
+  "dictionary-en-gb",
+  "dictionary-fr",
+  "hunspell-asm",
+  "pino",
+  "sharp",
+];
+
 export default defineConfig(({ isSsrBuild }) => ({
   plugins: [tailwindcss(), reactRouter(), ...(isSsrBuild ? [] : [cleanerWithoutPostcss()])],
   worker: { plugins: () => [cleanerWithoutPostcss()] },
+  // The server starts from a few files of its own: to find and open those of all packages takes longer than to run them.
+  ssr: isSsrBuild ? { noExternal: true, external: FROM_THEIR_FOLDERS } : {},
   build: {
     target: "es2022",
     // Fonts as files: the page policy lets none come from data addresses.

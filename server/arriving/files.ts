@@ -1,7 +1,8 @@
-/** Files that an email can come in, as HTML with its pictures beside it. Runs in a thread: none of them is trusted. */
+/**
+ * Files that an email can come in, as HTML with its pictures beside it. Runs in a thread: none of them is trusted. Each
+ * has a thread of its own, which loads what reads this kind of file alone.
+ */
 import { unzipSync, zipSync } from "fflate";
-import { simpleParser } from "mailparser";
-import mammoth from "mammoth";
 import { marked } from "marked";
 import { LIMITS } from "#core/limits.ts";
 import { ArrivalError } from "./error.ts";
@@ -116,6 +117,7 @@ function fromZip(bytes: Uint8Array): Brought {
 }
 
 async function fromMessage(bytes: Uint8Array): Promise<Brought> {
+  const { simpleParser } = await import("mailparser");
   const mail = await simpleParser(Buffer.from(bytes), {
     ...{ skipImageLinks: true, skipTextToHtml: true, maxHtmlLengthToParse: LIMITS.foreignHtml },
   }).catch(() => {
@@ -146,6 +148,7 @@ async function fromWord(bytes: Uint8Array): Promise<Brought> {
     macros ||= isMacro;
     return !isMacro;
   });
+  const { default: mammoth } = await import("mammoth");
   // A file may say that it is small and unpack without end: whoever reads it gets what we have unpacked.
   const buffer = Buffer.from(zipSync(Object.fromEntries(files), { level: 0 }));
   const { value } = await mammoth.convertToHtml({ buffer }).catch(() => {

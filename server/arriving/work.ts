@@ -16,7 +16,7 @@ import {
 } from "#core/import/emails/index.ts";
 import { LIMITS } from "#core/limits.ts";
 import type { Theme } from "#core/theme/theme.ts";
-import { measureFont, type ReadFont } from "../fonts/measure.ts";
+import type { ReadFont } from "../fonts/measure.ts";
 import { newId } from "../ids.ts";
 import { ArrivalError } from "./error.ts";
 import { type Brought, decoded, readFile } from "./files.ts";
@@ -137,7 +137,7 @@ export async function answer(question: Question): Promise<Answer> {
       case "take":
         return take(question);
       case "font":
-        return measureFont(question.bytes);
+        return (await import("../fonts/measure.ts")).measureFont(question.bytes);
     }
   } catch (error) {
     if (error instanceof ArrivalError || error instanceof EditError) {
