@@ -19,6 +19,8 @@ export interface OwnStudio {
   readonly cookie: string;
   /** Somebody else at the same application. */
   another(): Promise<Studio>;
+  /** Lets ten minutes go by at the application. */
+  later(): void;
   /** Ends everything. */
   end(): Promise<void>;
 }
@@ -26,7 +28,7 @@ export interface OwnStudio {
 /** A person at an application with the demo's data. */
 export async function ownStudio(): Promise<OwnStudio> {
   const folder = seededCopy();
-  const application = await startApplication(folder);
+  const application = await startApplication(folder, {}, { clock: true });
   const studio = await Studio.open({}, application);
   const others: Studio[] = [];
   return {
@@ -36,6 +38,9 @@ export async function ownStudio(): Promise<OwnStudio> {
       const other = await Studio.open({}, application);
       others.push(other);
       return other;
+    },
+    later() {
+      application.process.kill("SIGUSR2");
     },
     async end() {
       for (const one of [studio, ...others]) await one.close();

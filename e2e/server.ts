@@ -31,15 +31,20 @@ const freePort = (): Promise<number> =>
     });
   });
 
-/** Starts the application, with demo data or (`demo: false`) with none, and signs in. A data folder is given, or made anew and thrown away at the end. */
+/**
+ * Starts the application, with demo data or (`demo: false`) with none, and signs in. A data folder is given, or made anew
+ * and thrown away at the end. With `clock` its time can be moved on (`clock.mjs`).
+ */
 export async function startApplication(
   given?: string,
   settings: Readonly<Record<string, string>> = {},
-  { demo = true }: { demo?: boolean } = {},
+  { demo = true, clock = false }: { demo?: boolean; clock?: boolean } = {},
 ): Promise<Running> {
   const folder = given ?? mkdtempSync(join(tmpdir(), "septima-data-"));
   const port = await freePort();
-  const child = spawn(process.execPath, ["build/server/main.js", ...(demo ? ["--demo"] : [])], {
+  const before = clock ? ["--import", join(import.meta.dirname, "clock.mjs")] : [];
+  const program = [...before, "build/server/main.js", ...(demo ? ["--demo"] : [])];
+  const child = spawn(process.execPath, program, {
     cwd: join(import.meta.dirname, ".."),
     env: {
       ...process.env,

@@ -119,9 +119,20 @@ const STANDARD_SENDER: Sender = {
   zone: "Europe/London",
 };
 
+/** What was read last, and the settings it stands for: every page asks for them, and they hardly ever change. */
+let last: { readonly read: string; readonly settings: Settings } | undefined;
+
 export async function getSettings(sql: Sql): Promise<Settings> {
-  const rows = await sql<{ key: string; value: unknown }>`select key, value from settings`;
-  const stored = new Map(rows.map((row) => [row.key, row.value]));
+  const rows = await sql<{ key: string; value: unknown }>`
+    select key, value from settings order by key`;
+  const read = JSON.stringify(rows);
+  if (last?.read !== read) {
+    last = { read, settings: checked(new Map(rows.map(({ key, value }) => [key, value]))) };
+  }
+  return last.settings;
+}
+
+function checked(stored: ReadonlyMap<string, unknown>): Settings {
   return {
     sender: senderSchema.parse(stored.get("sender") ?? STANDARD_SENDER),
     webhook: webhookSchema.parse(stored.get("webhook") ?? null),
