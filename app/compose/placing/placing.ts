@@ -11,9 +11,9 @@ import { handedDown, type Readable, readsOf } from "../shared.ts";
 import type { SheetName, Views } from "../sheets/views.ts";
 import { edgeScroll } from "./edge-scroll.ts";
 import { type Landing, landingAt, lineFor, type Point } from "./landing.ts";
-import type { Load } from "./load.ts";
+import { type Load, typesOf } from "./load.ts";
 import { orderLanding } from "./order-landing.ts";
-import { wordsFor } from "./spots.ts";
+import { type Spot, wordsFor } from "./spots.ts";
 import { beginWalk, sayWalk, spotOf, stepWalk, type Walk } from "./walk.ts";
 
 /** Where something would land: on a sheet, or in the running order. */
@@ -100,6 +100,13 @@ export function createPlacing({
     return at && { on: name, at };
   }
 
+  /** Puts something down, and says so where somebody else has deleted it on the way. */
+  function put(load: Load, spot: Spot | undefined): void {
+    if (load.kind === "nodes" && typesOf(shown(), load).length === 0) {
+      messages.say("Somebody has deleted this meanwhile.", "wrong");
+    } else if (spot) commands.put(load, spot);
+  }
+
   function end(): void {
     pointer = null;
     store.setState(NOTHING);
@@ -151,7 +158,7 @@ export function createPlacing({
       const next = stepWalk(shown(), walk, event.key);
       if (next) walkTo(next);
       else if (event.key === "Enter") {
-        commands.put(walk.load, spotOf(shown(), walk));
+        put(walk.load, spotOf(shown(), walk));
         end();
       } else if (event.key === "Escape") {
         messages.announce("Nothing was put in.");
@@ -192,7 +199,7 @@ export function createPlacing({
       },
       onDragEnd() {
         const { load, landed } = getState();
-        if (load && landed) commands.put(load, landed.at.spot);
+        if (load) put(load, landed?.at.spot);
         end();
       },
       onDragCancel: end,
