@@ -420,9 +420,10 @@ export const LIMITS = {
   firstDueAgain: 15 * 60_000,
   /** A statement that takes longer is logged, ms. */
   slowStatement: 400,
-  /** How many statements the database keeps as it has read them, and how long one may be, characters. */
+  /** How many statements the database keeps as it has read them, and how long one and a value of it may be, characters. */
   statementsKept: 200,
   statementKept: 20_000,
+  statementValue: 1_000_000,
   /** How many ids of contacts one statement that counts people looks at. */
   contactsAtOnce: 40_000,
   /** How many rules one statement counts. */

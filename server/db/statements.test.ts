@@ -100,7 +100,7 @@ it("goes on after an error, as it was and in a transaction", async () => {
   expect(await rows(divide, 3)).toEqual([{ n: 4 }]);
 });
 
-it("keeps as many as it may, those asked last, and none that is long", async () => {
+it("keeps as many as it may, those asked last, and none that is long or has much to carry", async () => {
   const most = LIMITS.statementsKept;
   const text = (n: number) => `select ${n} as n`;
   for (let n = 0; n < most; n++) for (let i = 0; i < 2; i++) await rows(text(n));
@@ -116,5 +116,11 @@ it("keeps as many as it may, those asked last, and none that is long", async () 
   expect(await rows(text(1))).toEqual([{ n: 1 }]);
   const long = `select 7 as n -- ${"x".repeat(LIMITS.statementKept)}`;
   for (let i = 0; i < 2; i++) expect(await rows(long)).toEqual([{ n: 7 }]);
+  const large = "x".repeat(LIMITS.statementValue + 1);
+  const length = "select length($1::text) as n";
+  for (let i = 0; i < 2; i++) expect(await rows(length, large)).toEqual([{ n: large.length }]);
+  expect(await named()).not.toContain(length);
+  for (let i = 0; i < 2; i++) expect(await rows(length, "few")).toEqual([{ n: 3 }]);
+  expect(await named()).toContain(length);
   expect(await named()).not.toContain(long);
 });

@@ -96,7 +96,10 @@ export function statementsOf(pg: PGlite): Statements {
         forget();
         return plainly(text, params);
       }
-      if (text.length > LIMITS.statementKept) return plainly(text, params);
+      // What is read once more matters little beside so much, and is not put together with it in another piece of memory.
+      const large = (value: unknown) =>
+        typeof value === "string" && value.length > LIMITS.statementValue;
+      if (text.length > LIMITS.statementKept || params.some(large)) return plainly(text, params);
       const before = known.get(text);
       if (before === undefined) {
         keep(text, null);
