@@ -29,8 +29,11 @@ export async function openEngine(folder: string | null, dump?: Blob): Promise<En
   return {
     query: statements.query,
     async exec(text) {
-      await pg.exec(text);
-      statements.ran(text);
+      try {
+        await pg.exec(text);
+      } finally {
+        statements.ran(text);
+      }
     },
     async copy(text, data) {
       await pg.query(text, [], { blob: new Blob([data as Uint8Array<ArrayBuffer>]) });

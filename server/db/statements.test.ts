@@ -85,6 +85,24 @@ it("sees a table that has become what it was, where a transaction is taken back"
   for (let i = 0; i < 3; i++) expect(await rows(all, 1)).toEqual([{ id: 1, name: "Ash" }]);
 });
 
+it("is asked for a table while that becomes another, and knows it afterwards", async () => {
+  const all = "select * from plants where id = $1";
+  for (let i = 0; i < 2; i++) await rows(all, 1);
+  const asked = () => Array.from({ length: 3 }, () => rows(all, 1));
+  const [before, change, beside] = [
+    asked(),
+    rows("alter table plants add column height int"),
+    asked(),
+  ];
+  for (const one of await Promise.all([...before, ...beside])) {
+    expect(one).toMatchObject([{ id: 1, name: "Ash" }]);
+  }
+  await change;
+  for (let i = 0; i < 3; i++) {
+    expect(await rows(all, 1)).toEqual([{ id: 1, name: "Ash", height: null }]);
+  }
+});
+
 it("goes on after an error, as it was and in a transaction", async () => {
   const divide = "select 12 / $1::int as n";
   const wrong = "select 1 from nowhere";

@@ -19,7 +19,7 @@ interface Known {
 export interface Statements {
   /** The rows of a statement, and how many it has touched. */
   query(text: string, params: readonly unknown[]): Promise<{ rows: unknown[]; affected: number }>;
-  /** Is told what has been run beside it: the bounds of transactions, and migrations. */
+  /** Is told what has been run beside it, well or not: the bounds of transactions, and migrations. */
   ran(text: string): void;
 }
 
@@ -92,21 +92,24 @@ export function statementsOf(pg: PGlite): Statements {
   return {
     async query(text, params) {
       if (!OF_ROWS.test(text)) {
-        others = true;
-        forget();
-        return plainly(text, params);
+        try {
+          return await plainly(text, params);
+        } finally {
+          others = true;
+          forget();
+        }
       }
       // What is read once more matters little beside so much, and is not put together with it in another piece of memory.
       const large = (value: unknown) =>
         typeof value === "string" && value.length > LIMITS.statementValue;
       if (text.length > LIMITS.statementKept || params.some(large)) return plainly(text, params);
-      const before = known.get(text);
-      if (before === undefined) {
+      if (!known.has(text)) {
         keep(text, null);
         return plainly(text, params);
       }
       return pg.runExclusive(async () => {
-        const one = before ?? (await read(text));
+        // Looked up in its turn: tables may have become others while it waited.
+        const one = known.get(text) ?? (await read(text));
         keep(text, one);
         const values = params.map((value, i) => {
           if (value === null || value === undefined) return null;
