@@ -205,13 +205,7 @@ it("a block is saved from a sheet and put into another email from the tray", asy
   );
   const taken = await studio.named("Our opening", "button");
   const to = (await studio.pointIn("wide", "[data-text]", 0.1))!;
-  await studio.driver
-    .actions()
-    .move({ origin: taken, duration: 0 })
-    .press()
-    .move({ ...to, y: to.y - 12, duration: 150 })
-    .move({ ...to, duration: 80 })
-    .perform();
+  await studio.carry(taken, to);
   const shown = () =>
     studio.run<string | null>(
       "const at = document.querySelector('[aria-label=\"Saved blocks\"]'); return at && getComputedStyle(at).opacity",

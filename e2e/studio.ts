@@ -343,8 +343,8 @@ export class Studio {
     await this.driver.sleep(120);
   }
 
-  /** Drags with the mouse from an element of the page to a point, and says what the landing line said. */
-  async drag(from: WebElement, to: { x: number; y: number }): Promise<string> {
+  /** Takes an element of the page with the mouse to a point, and holds it there. */
+  async carry(from: WebElement, to: { x: number; y: number }): Promise<void> {
     await this.driver
       .actions()
       .move({ origin: from, duration: 0 })
@@ -353,6 +353,11 @@ export class Studio {
       .move({ ...to, duration: 80 })
       .perform();
     await this.find("[data-landing]");
+  }
+
+  /** Drags with the mouse from an element of the page to a point, and says what the landing line said. */
+  async drag(from: WebElement, to: { x: number; y: number }): Promise<string> {
+    await this.carry(from, to);
     const words = await this.run<string>(
       "return document.querySelector('[data-landing]').textContent",
     );

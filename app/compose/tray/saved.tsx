@@ -108,7 +108,7 @@ export function SavedGroup() {
           <div
             role="group"
             aria-label="Found"
-            className="flex h-64 flex-col gap-1.5 overflow-y-auto"
+            className="flex h-[min(16rem,40vh)] flex-col gap-1.5 overflow-y-auto"
             onClick={() => setOpen(false)}
           >
             {saved?.map((one) => (
